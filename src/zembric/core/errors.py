@@ -1,0 +1,81 @@
+"""The one family of errors that a person can act on.
+
+ZembricError
+├── BadInputError        a value that cannot be right; may offer the value that was probably meant
+├── OddInputError        a value that can be right but should be looked at once more
+├── DangerError          something that must not be done, whoever asks
+├── NotFoundError
+├── ConflictError        somebody was faster, or the thing is not in a state for this
+├── NotAllowedError      the role does not cover it
+├── NotSignedInError
+└── TooManyTriesError
+"""
+
+from __future__ import annotations
+
+
+class ZembricError(Exception):
+    """Base of every error a person can act on; the text is shown to them as it stands.
+
+    `field` names the input it belongs to, None where it concerns the whole request. `suggestion` is a text
+    that could be typed instead, None where there is nothing to offer.
+    """
+
+    code = "refused"
+
+    def __init__(self, text: str, *, code: str | None = None, field: str | None = None, suggestion: str | None = None):
+        super().__init__(text)
+        self.text = text
+        self.code = code or type(self).code
+        self.field = field
+        self.suggestion = suggestion
+
+
+class BadInputError(ZembricError):
+    """The value cannot be right. Nothing was changed."""
+
+    code = "bad-input"
+
+
+class OddInputError(ZembricError):
+    """The value is possible but unlikely; sent again as confirmed it is taken."""
+
+    code = "odd-input"
+
+
+class DangerError(ZembricError):
+    """Blocked for safety; no confirmation lifts it."""
+
+    code = "danger"
+
+
+class NotFoundError(ZembricError):
+    code = "not-found"
+
+
+class ConflictError(ZembricError):
+    code = "conflict"
+
+
+class ChangedMeanwhileError(ConflictError):
+    """Somebody changed the same thing after this person had read it."""
+
+    code = "changed-meanwhile"
+
+    def __init__(self, what: str):
+        super().__init__(
+            f"{what} was changed by somebody else after you opened it. Nothing of yours was stored yet: "
+            "look at the new state, then save again."
+        )
+
+
+class NotAllowedError(ZembricError):
+    code = "not-allowed"
+
+
+class NotSignedInError(ZembricError):
+    code = "not-signed-in"
+
+
+class TooManyTriesError(ZembricError):
+    code = "too-many-tries"

@@ -1,0 +1,53 @@
+"""Chemistry families: their names, voltages and how voltage follows charge."""
+
+from __future__ import annotations
+
+from bisect import bisect_right
+from types import MappingProxyType
+
+from zembric.core import limits
+from zembric.core.limits import Family
+
+FAMILY_NAMES = MappingProxyType(
+    {
+        Family.LAYERED_OXIDE: "layered oxide (cobalt, NMC, NCA, manganese)",
+        Family.HIGH_VOLTAGE_COBALT: "high-voltage cobalt",
+        Family.IRON_PHOSPHATE: "iron phosphate",
+        Family.TITANATE: "titanate",
+        Family.PRIMARY: "primary lithium, not rechargeable",
+    }
+)
+
+# Generic shapes for planning and simulation [house]: state of charge 0 to 1, open-circuit voltage in V.
+_OCV_TABLES: dict[Family, tuple[tuple[float, ...], tuple[float, ...]]] = {
+    Family.LAYERED_OXIDE: (
+        (0, 0.05, 0.10, 0.20, 0.30, 0.40, 0.50, 0.60, 0.70, 0.80, 0.90, 1),
+        (3.00, 3.35, 3.45, 3.55, 3.60, 3.65, 3.72, 3.82, 3.92, 4.00, 4.08, 4.19),
+    ),
+    Family.IRON_PHOSPHATE: (
+        (0, 0.05, 0.10, 0.20, 0.30, 0.50, 0.70, 0.80, 0.90, 0.95, 1),
+        (2.50, 3.00, 3.15, 3.22, 3.25, 3.28, 3.30, 3.32, 3.33, 3.35, 3.45),
+    ),
+}
+
+
+def as_charged(family: Family | None) -> Family | None:
+    """The family whose limits and tables apply: high-voltage cobalt is treated as layered oxide."""
+    return Family.LAYERED_OXIDE if family is Family.HIGH_VOLTAGE_COBALT else family
+
+
+def full_voltage_v(family: Family | None, full_v: float | None) -> float | None:
+    """Full voltage [V] of a cell: its own where known, else its family's; None where neither is known or it is primary."""
+    if family is None or family is Family.PRIMARY:
+        return None
+    return full_v if full_v is not None else limits.FULL_V[family].value
+
+
+def open_circuit_v(family: Family, state_of_charge: float) -> float:
+    """Open-circuit voltage [V] at a state of charge between 0 and 1, linear between the table's points."""
+    charges, volts = _OCV_TABLES[as_charged(family) or family]
+    clamped = min(max(state_of_charge, charges[0]), charges[-1])
+    right = min(bisect_right(charges, clamped), len(charges) - 1)
+    left = right - 1
+    share = (clamped - charges[left]) / (charges[right] - charges[left])
+    return volts[left] + share * (volts[right] - volts[left])

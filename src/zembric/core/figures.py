@@ -1,0 +1,112 @@
+"""The figures of a cell that decide: which capacity and which resistance, how well they are known, what follows."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from statistics import fmean, median
+from typing import TYPE_CHECKING
+
+from zembric.core import limits
+from zembric.core.sizes import Size, read_size
+from zembric.core.story import CapacityRun, ResistanceReading
+from zembric.core.uncertainty import capacity_u_mah, resistance_u_mohm
+
+if TYPE_CHECKING:
+    from zembric.core.story import CapacityMethod, DonorKind, ResistanceMethod, Story
+
+#: Best first: which resistance decides where several methods were used.
+METHODS_BEST_FIRST: tuple[ResistanceMethod, ...] = ("ac-1khz", "dc-10s", "dc-1s", "tester")
+_DC_BEST_FIRST: tuple[ResistanceMethod, ...] = ("dc-10s", "dc-1s")
+_KEPT_RUNS = 3
+
+
+@dataclass(frozen=True, slots=True)
+class Capacity:
+    """The capacity that decides [mAh], its standard uncertainty, and how many complete runs stand behind it."""
+
+    value_mah: float
+    u_mah: float
+    method: CapacityMethod
+    runs: int
+
+
+@dataclass(frozen=True, slots=True)
+class Resistance:
+    """A resistance that decides [mOhm], its standard uncertainty and its method; `readings` of that method."""
+
+    value_mohm: float
+    u_mohm: float
+    method: ResistanceMethod
+    readings: int
+
+
+def deciding_capacity(story: Story) -> Capacity | None:
+    """Median of the last three complete runs; None without a complete one.
+
+    The first complete run of a story does not count once a later one exists (a cell waking up gives less);
+    of two that are left the mean counts. Source: house rule.
+    """
+    runs = [run for run in story.of(CapacityRun) if run.complete]
+    if not runs:
+        return None
+    kept = (runs[1:] if len(runs) > 1 else runs)[-_KEPT_RUNS:]
+    values = [run.value_mah for run in kept]
+    method = max((run.method for run in kept), key=lambda m: limits.CAPACITY_HALF_WIDTH_PCT[m].value)
+    figure = median(values) if len(values) == _KEPT_RUNS else fmean(values)
+    return Capacity(figure, capacity_u_mah(values, method), method, len(runs))
+
+
+def resistance_by(story: Story, method: ResistanceMethod) -> Resistance | None:
+    """The latest reading by a method; of a tester's own the least of the last three, its spring contacts only add."""
+    readings = [reading for reading in story.of(ResistanceReading) if reading.method == method]
+    if not readings:
+        return None
+    last = readings[-1]
+    value = min(r.value_mohm for r in readings[-_KEPT_RUNS:]) if method == "tester" else last.value_mohm
+    return Resistance(value, resistance_u_mohm(last), method, len(readings))
+
+
+def deciding_resistance(story: Story) -> Resistance | None:
+    return next((found for method in METHODS_BEST_FIRST if (found := resistance_by(story, method))), None)
+
+
+def dc_resistance(story: Story) -> Resistance | None:
+    return next((found for method in _DC_BEST_FIRST if (found := resistance_by(story, method))), None)
+
+
+def resistance_times_capacity(resistance: Resistance, capacity: Capacity) -> tuple[float, float]:
+    """r Q [Ohm Ah], which does not depend on the cell's size, and its standard uncertainty."""
+    product = resistance.value_mohm / 1000 * capacity.value_mah / 1000
+    relative_u = math.hypot(resistance.u_mohm / resistance.value_mohm, capacity.u_mah / capacity.value_mah)
+    return product, product * relative_u
+
+
+@dataclass(frozen=True, slots=True)
+class ContinuousCurrent:
+    """What a cell may give for long [A], its standard uncertainty (0 for a house cap), and what sets it."""
+
+    value_a: float
+    u_a: float
+    set_by: str
+
+
+def continuous_current(
+    resistance: Resistance, capacity: Capacity, size: Size | None, donor_kind: DonorKind
+) -> ContinuousCurrent:
+    """The least of what sag, heat and, without a data sheet, the house cap allow.
+
+    Heat may be 1 W for an 18650 and goes with the surface for other sizes; without a size that of an 18650 is taken.
+    """
+    ohm = resistance.value_mohm / 1000
+    relative_u = resistance.u_mohm / resistance.value_mohm
+    cap_c = (limits.NO_SHEET_VAPE_C if donor_kind == "vape" else limits.NO_SHEET_C).value
+    surface_ratio = size.surface_cm2 / read_size("18650").surface_cm2 if size else 1.0
+    sag_a = limits.SAG_V.value / ohm
+    heat_a = math.sqrt(limits.HEAT_18650_W.value * surface_ratio / ohm)
+    return min(
+        ContinuousCurrent(sag_a, sag_a * relative_u, "sag"),
+        ContinuousCurrent(heat_a, heat_a * relative_u / 2, "heat"),
+        ContinuousCurrent(cap_c * capacity.value_mah / 1000, 0.0, "no data sheet"),
+        key=lambda current: current.value_a,
+    )

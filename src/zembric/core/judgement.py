@@ -1,0 +1,62 @@
+"""What a judgement is made of. The rules that make one are in judging.py and next_step.py."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Literal
+
+if TYPE_CHECKING:
+    from datetime import datetime
+
+    from zembric.core.figures import Capacity, ContinuousCurrent, Resistance
+    from zembric.core.limits import Limit
+    from zembric.core.uncertainty import Sureness
+
+Grade = Literal["A", "B", "C", "out", "not-yet"]
+StepCode = Literal[
+    "inspect", "repair", "measure-voltage", "recover", "charge", "rest", "measure-capacity", "measure-resistance",
+    "repeat-measurement", "shelve", "keep", "recheck", "decide", "fire-safe-box", "out-box",
+]  # fmt: skip
+WORST_GRADE_LAST: tuple[Grade, ...] = ("A", "B", "C", "out")
+
+
+@dataclass(frozen=True, slots=True)
+class Reason:
+    """One ground of a judgement, in words and, where it is a comparison, as value against limit."""
+
+    code: str
+    text: str
+    value: float | None = None
+    limit: Limit | None = None
+
+    @property
+    def margin(self) -> float | None:
+        """How far the value lies above its limit, in the limit's unit."""
+        return None if self.value is None or self.limit is None else self.value - self.limit.value
+
+
+@dataclass(frozen=True, slots=True)
+class NextStep:
+    """What to do next. `not_before` is the time it makes sense from, or is due; None: now.
+
+    `then` is the step that takes its place once that time has come.
+    """
+
+    code: StepCode
+    text: str
+    not_before: datetime | None = None
+    then: StepCode | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Judgement:
+    """Grade, grounds (weightiest first), how sure (None while it is not graded) and the next step."""
+
+    grade: Grade
+    sure: Sureness | None
+    reasons: tuple[Reason, ...]
+    next_step: NextStep
+    capacity: Capacity | None
+    resistance: Resistance | None
+    resting_voltage_v: float | None
+    continuous_current: ContinuousCurrent | None

@@ -1,0 +1,95 @@
+"""Loss on the shelf from resting voltages over days."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from datetime import timedelta
+from typing import TYPE_CHECKING, Literal
+
+from zembric.core import limits
+from zembric.core.families import full_voltage_v
+from zembric.core.limits import Family
+from zembric.core.story import Charge, empties, fills
+from zembric.core.uncertainty import resolution_u
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+
+    from zembric.core.story import Event, RestingVoltage, Story
+
+SelfDischargeVerdict = Literal["fine", "watch", "leaking", "too-early"]
+_DAY = timedelta(days=1)
+
+
+@dataclass(frozen=True, slots=True)
+class Slope:
+    """Loss of resting voltage [mV a day], positive while it falls, with its standard error; None where too early."""
+
+    verdict: SelfDischargeVerdict
+    mv_per_day: float | None = None
+    error_mv_per_day: float | None = None
+    readings: int = 0
+
+
+TOO_EARLY = Slope("too-early")
+
+
+def self_discharge(story: Story, voltages: Sequence[RestingVoltage]) -> Slope:
+    """The verdict on the resting voltages taken since the last charge or discharge.
+
+    Readings within the relaxation time after a charge are left out. Where a single one qualifies, a cell charged
+    to 4.20 V that rests below 4.10 V fourteen days later is put on watch.
+    """
+    last_use = next((event for event in reversed(story.events) if fills(event) or empties(event)), None)
+    if last_use is None:
+        return TOO_EARLY
+    family = story.facts.family or Family.LAYERED_OXIDE
+    if family is Family.PRIMARY:
+        return TOO_EARLY
+    relaxation = timedelta(hours=limits.RELAXATION_H[family].value if fills(last_use) else 0)
+    qualifying = [r for r in voltages if r.at - last_use.at >= relaxation and r.at > last_use.at]
+    days = [(r.at - last_use.at) / _DAY for r in qualifying]
+    if len(qualifying) == 1:
+        return _by_one_reading(story, last_use, qualifying[0])
+    return fit_slope(days, [r.value_v for r in qualifying], [r.resolution_v for r in qualifying])
+
+
+def fit_slope(days: Sequence[float], volts: Sequence[float], resolutions_v: Sequence[float]) -> Slope:
+    """Weighted least squares of voltage over days; the error is the larger of the meter's and the scatter's.
+
+    Source: linear regression with weights 1/u^2; limits of the house rules.
+    """
+    if len(days) < 2 or days[-1] <= limits.SLOPE_FROM_DAY.value or max(days) == min(days):
+        return TOO_EARLY
+    weights = [1 / max(resolution_u(resolution), 1e-6) ** 2 for resolution in resolutions_v]
+    total = math.fsum(weights)
+    mean_day = math.fsum(w * d for w, d in zip(weights, days, strict=True)) / total
+    mean_v = math.fsum(w * v for w, v in zip(weights, volts, strict=True)) / total
+    spread = math.fsum(w * (d - mean_day) ** 2 for w, d in zip(weights, days, strict=True))
+    slope = math.fsum(w * (d - mean_day) * (v - mean_v) for w, d, v in zip(weights, days, volts, strict=True)) / spread
+    by_meter = math.sqrt(1 / spread)
+    misfit = math.fsum(
+        w * (v - mean_v - slope * (d - mean_day)) ** 2 for w, d, v in zip(weights, days, volts, strict=True)
+    )
+    by_scatter = math.sqrt(misfit / (len(days) - 2) / spread) if len(days) > 2 else 0.0
+    loss, error = -1000 * slope, 1000 * max(by_meter, by_scatter)
+    if error > limits.SLOPE_ERROR_MV_PER_DAY.value:
+        return TOO_EARLY
+    certain_loss = loss - 2 * error
+    verdict: SelfDischargeVerdict = "fine"
+    if certain_loss > limits.LEAKING_MV_PER_DAY.value:
+        verdict = "leaking"
+    elif certain_loss > limits.WATCH_MV_PER_DAY.value:
+        verdict = "watch"
+    return Slope(verdict, loss, error, len(days))
+
+
+def _by_one_reading(story: Story, last_use: Event, reading: RestingVoltage) -> Slope:
+    full_v = full_voltage_v(story.facts.family, story.facts.full_v)
+    charged_full = isinstance(last_use, Charge) and last_use.complete
+    waited = reading.at - last_use.at >= timedelta(days=limits.WATCH_AGAIN_DAYS.value)
+    if charged_full and waited and full_v == limits.FULL_V[Family.LAYERED_OXIDE].value:
+        low = reading.value_v < limits.WATCH_ONE_READING_V.value
+        return Slope("watch" if low else "fine", readings=1)
+    return TOO_EARLY

@@ -1,0 +1,160 @@
+"""One cell's story as the judge reads it: what the cell is, and what was seen, measured and done, in order of time."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from enum import StrEnum
+from typing import TYPE_CHECKING, Literal, TypeVar
+
+if TYPE_CHECKING:
+    from collections.abc import Iterable
+    from datetime import datetime
+
+    from zembric.core.limits import Family
+
+
+class Finding(StrEnum):
+    SWOLLEN = "swollen"
+    LEAKING = "leaking"
+    HOT = "hot"
+    HISS = "hiss"
+    DENTED = "dented"
+    PUNCTURED = "punctured"
+    BURNT = "burnt"
+    RUSTED_THROUGH = "rusted-through"
+    VENT_OPEN = "vent-open"
+    TORN_WRAP = "torn-wrap"
+    TAB_REMAINS = "tab-remains"
+    CORRODED_ENDS = "corroded-ends"
+
+
+REPAIRABLE = frozenset({Finding.TORN_WRAP, Finding.TAB_REMAINS, Finding.CORRODED_ENDS})
+HAZARDS = frozenset(Finding) - REPAIRABLE
+
+CapacityMethod = Literal[
+    "tester", "trace", "resistor-clock", "resistor-log", "charge-counted", "usb-linear", "usb-switching", "usb-step-up"
+]
+#: Counted while the cell is charged: they fill it, the others empty it.
+COUNTED_WHILE_CHARGING: frozenset[CapacityMethod] = frozenset({"charge-counted", "usb-linear", "usb-switching"})
+ResistanceMethod = Literal["ac-1khz", "dc-10s", "dc-1s", "tester"]
+DonorKind = Literal["laptop", "vape", "power-tool", "phone", "other"]
+
+
+@dataclass(frozen=True, slots=True)
+class CellFacts:
+    """What a cell is; None where it is not known. A claim is what is printed, never a rated value."""
+
+    size_code: str | None
+    family: Family | None
+    full_v: float | None
+    rated_capacity_mah: float | None
+    claimed_capacity_mah: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class Inspection:
+    at: datetime
+    findings: frozenset[Finding]  # empty: looked at, nothing found
+
+
+@dataclass(frozen=True, slots=True)
+class Repair:
+    at: datetime
+    done: frozenset[Finding]
+
+
+@dataclass(frozen=True, slots=True)
+class RestingVoltage:
+    at: datetime
+    value_v: float
+    resolution_v: float
+
+
+@dataclass(frozen=True, slots=True)
+class Recovery:
+    at: datetime
+    outcome: Literal["passed", "failed"]
+
+
+@dataclass(frozen=True, slots=True)
+class Decision:
+    at: datetime
+    about: Literal["over-voltage", "recovery-mark"]
+    outcome: Literal["go-on", "out"]
+
+
+@dataclass(frozen=True, slots=True)
+class Charge:
+    at: datetime
+    complete: bool
+    end_v: float
+
+
+@dataclass(frozen=True, slots=True)
+class CapacityRun:
+    at: datetime
+    value_mah: float
+    method: CapacityMethod
+    complete: bool
+    current_ma: float | None
+    cut_off_v: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class ResistanceReading:
+    at: datetime
+    value_mohm: float
+    method: ResistanceMethod
+    resolution_v: float | None = None
+    load_ohm: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Skip:
+    at: datetime
+    what: Literal["resistance"]
+    why: str
+
+
+@dataclass(frozen=True, slots=True)
+class Shelved:
+    at: datetime
+
+
+Event = (
+    Inspection | Repair | RestingVoltage | Recovery | Decision | Charge | CapacityRun | ResistanceReading | Skip | Shelved
+)
+E = TypeVar("E", bound=Event)
+
+
+@dataclass(frozen=True, slots=True)
+class Story:
+    """A cell with its events; sorted by time on construction, equal times keep the order they were given in."""
+
+    facts: CellFacts
+    donor_kind: DonorKind
+    events: tuple[Event, ...] = field(default=())
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "events", tuple(sorted(self.events, key=lambda event: event.at)))
+
+    def of(self, kind: type[E]) -> tuple[E, ...]:
+        return tuple(event for event in self.events if isinstance(event, kind))
+
+
+def latest(events: Iterable[E]) -> E | None:
+    """The last of events that are in order of time, None of none."""
+    found = None
+    for event in events:
+        found = event
+    return found
+
+
+def empties(event: Event) -> bool:
+    """Whether the event took charge out of the cell, complete or not."""
+    return isinstance(event, CapacityRun) and event.method not in COUNTED_WHILE_CHARGING
+
+
+def fills(event: Event) -> bool:
+    """Whether the event put charge into the cell, complete or not."""
+    return isinstance(event, Charge) or (isinstance(event, CapacityRun) and event.method in COUNTED_WHILE_CHARGING)

@@ -1,0 +1,82 @@
+"""How well a figure is known, and what that means against a limit."""
+
+from __future__ import annotations
+
+import math
+from statistics import NormalDist, fmean, stdev
+from typing import TYPE_CHECKING, Literal
+
+from zembric.core import limits
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+
+    from zembric.core.story import CapacityMethod, ResistanceReading
+
+Sureness = Literal["sure", "likely", "borderline"]
+_WORST_FIRST: tuple[Sureness, ...] = ("borderline", "likely", "sure")
+
+
+def rectangle_u(half_width: float) -> float:
+    """Standard uncertainty of a value known to lie within +- half width. Source: GUM, 4.3.7."""
+    return half_width / math.sqrt(3)
+
+
+def resolution_u(resolution: float) -> float:
+    """Standard uncertainty left by a last digit of this size. Source: GUM, F.2.2.1."""
+    return resolution / math.sqrt(12)
+
+
+def probability_below(value: float, limit: float, standard_u: float) -> float:
+    """Probability that the true value lies below the limit; 0, 0.5 or 1 where nothing is uncertain."""
+    if standard_u <= 0:
+        return 0.5 if value == limit else float(value < limit)
+    return NormalDist(value, standard_u).cdf(limit)
+
+
+def sureness(value: float, limit: float, standard_u: float) -> Sureness:
+    """How sure it is on which side of the limit the value lies."""
+    below = probability_below(value, limit, standard_u)
+    probability = max(below, 1 - below)
+    if probability >= limits.SURE_FROM.value:
+        return "sure"
+    return "likely" if probability >= limits.LIKELY_FROM.value else "borderline"
+
+
+def least_sure(judged: Sequence[Sureness]) -> Sureness:
+    """The least sure of several; nothing that could be unsure is sure."""
+    return min(judged, key=_WORST_FIRST.index, default="sure")
+
+
+def capacity_u_mah(values_mah: Sequence[float], method: CapacityMethod) -> float:
+    """Standard uncertainty [mAh] of the mean of runs by one method: its allowance, and the runs' standard error.
+
+    The allowance is common to all runs of an instrument, so repeating does not shrink it.
+    """
+    allowance = rectangle_u(limits.CAPACITY_HALF_WIDTH_PCT[method].value / 100 * fmean(values_mah))
+    return math.hypot(allowance, _standard_error(values_mah))
+
+
+def resistance_u_mohm(reading: ResistanceReading) -> float:
+    """Standard uncertainty [mOhm] of one resistance reading, by its method."""
+    value = reading.value_mohm
+    if reading.method == "ac-1khz":
+        return rectangle_u(max(limits.AC_HALF_WIDTH_PCT.value / 100 * value, limits.AC_HALF_WIDTH_MOHM.value))
+    if reading.method == "tester":
+        return rectangle_u(limits.TESTER_HALF_WIDTH_MOHM.value)
+    resistor_u = rectangle_u(limits.DC_HALF_WIDTH_PCT.value / 100 * value)
+    if reading.resolution_v is None or reading.load_ohm is None:
+        return resistor_u
+    return math.hypot(resistor_u, _two_voltage_u_mohm(value, reading.resolution_v, reading.load_ohm))
+
+
+def _two_voltage_u_mohm(value_mohm: float, resolution_v: float, load_ohm: float) -> float:
+    """What the meter's last digit leaves open in r = R (U0 - U1) / U1, both voltages read with it, at 3.7 V at rest."""
+    rest_v = 3.7
+    loaded_v = rest_v * load_ohm / (load_ohm + value_mohm / 1000)
+    by_rest, by_loaded = load_ohm / loaded_v, load_ohm * rest_v / loaded_v**2
+    return 1000 * resolution_u(resolution_v) * math.hypot(by_rest, by_loaded)
+
+
+def _standard_error(values: Sequence[float]) -> float:
+    return stdev(values) / math.sqrt(len(values)) if len(values) > 1 else 0.0

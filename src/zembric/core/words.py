@@ -1,0 +1,30 @@
+"""Numbers and times set in plain text, the same everywhere the core speaks."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+_DAY = timedelta(days=1)
+
+
+def amount(value: float, unit: str, digits: int = 0) -> str:
+    """A number with its unit, e.g. 3.71 V; a no-break space keeps them together."""
+    return f"{value:.{digits}f}\u00a0{unit}" if unit else f"{value:.{digits}f}"
+
+
+def volts(value_v: float) -> str:
+    return amount(value_v, "V", 2)
+
+
+def duration(span: timedelta) -> str:
+    """A span in the largest unit that fits, e.g. 3 days, 40 min."""
+    if span >= 2 * _DAY:
+        return f"{span.days} days"
+    if span >= timedelta(hours=2):
+        return amount(span / timedelta(hours=1), "h")
+    return amount(span / timedelta(minutes=1), "min")
+
+
+def listed(words: list[str]) -> str:
+    """a, b and c"""
+    return " and ".join(part for part in (", ".join(words[:-1]), words[-1]) if part) if words else ""
