@@ -12,7 +12,6 @@ from zembric.core.limits import Family
 from zembric.core.story import Recovery, RestingVoltage, Story, empties, fills
 
 if TYPE_CHECKING:
-    from collections.abc import Sequence
     from datetime import datetime
 
     from zembric.core.rules import VoltageSchool
@@ -121,12 +120,11 @@ def recovery_failed(story: Story) -> Recovery | RestingVoltage | None:
             passed = event
         elif fills(event) or empties(event):
             passed = None
-        elif isinstance(event, RestingVoltage) and passed and event.at - passed.at >= settled:
-            if 0 <= event.value_v < fell_below_v - 1e-9:
+        elif isinstance(event, RestingVoltage) and passed:
+            fell_back = 0 <= event.value_v < fell_below_v - 1e-9
+            if fell_back and event.at - passed.at >= settled:
                 return event
     return None
-
-
 
 
 def _is_use(event: Event) -> bool:

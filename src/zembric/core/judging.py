@@ -1,77 +1,21 @@
-"""The judge: everything known of a cell in, grade with grounds out. Pure and deterministic."""
+"""The judge: everything known of a cell in, grade with grounds and next step out. Pure and deterministic."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from zembric.core import limits
+from zembric.core.assessment import Assessment, assess
 from zembric.core.errors import BadInputError
-from zembric.core.families import as_charged, full_voltage_v
-from zembric.core.figures import (
-    METHODS_BEST_FIRST,
-    Capacity,
-    ContinuousCurrent,
-    Resistance,
-    continuous_current,
-    dc_resistance,
-    deciding_capacity,
-    deciding_resistance,
-    resistance_by,
-    resistance_times_capacity,
-)
-from zembric.core.first_voltage import BandOfVoltage, band_of, counting_voltages, finds, recovery_failed
-from zembric.core.judgement import WORST_GRADE_LAST, Grade, Judgement, Reason
-from zembric.core.limits import Family, GradeSteps, Limit
-from zembric.core.self_discharge import Slope, self_discharge
-from zembric.core.sizes import Size, check_claim, read_size
-from zembric.core.story import HAZARDS, REPAIRABLE, Decision, Finding, Inspection, Recovery, Repair, RestingVoltage, Skip
-from zembric.core.uncertainty import Sureness, least_sure, sureness
-from zembric.core.words import amount, listed, volts
+from zembric.core.judgement import WORST_GRADE_LAST, Judgement, Reason
+from zembric.core.next_step import next_step
+from zembric.core.story import Skip
+from zembric.core.words import listed
 
 if TYPE_CHECKING:
     from datetime import datetime
 
     from zembric.core.rules import HouseRules
     from zembric.core.story import Story
-
-
-@dataclass(frozen=True, slots=True)
-class Graded:
-    """A grade by one figure: what made it, and how sure it is against the nearest limit."""
-
-    grade: Grade
-    reason: Reason
-    sure: Sureness
-
-
-@dataclass(frozen=True, slots=True)
-class Assessment:
-    """All that follows from a story under the rules, before the next step is chosen."""
-
-    story: Story
-    rules: HouseRules
-    size: Size | None
-    hazards: tuple[Finding, ...]
-    to_mend: frozenset[Finding]
-    voltages: tuple[RestingVoltage, ...]
-    capacity: Capacity | None
-    resistance: Resistance | None
-    current: ContinuousCurrent | None
-    slope: Slope
-    outs: tuple[Reason, ...]  # whatever the figures: grounds that put the cell out
-    by_capacity: Graded | None
-    by_resistance: Graded | None  # present where r Q is judged; its grade is "out" or "A"
-    by_power: Graded | None
-    missing: tuple[str, ...]
-    notes: tuple[Reason, ...]
-    decisions_due: tuple[Reason, ...]
-    grade: Grade
-    sure: Sureness | None
-
-    @property
-    def resistance_skipped(self) -> bool:
-        return bool(self.story.of(Skip)) and self.resistance is None
 
 
 def judge(story: Story, rules: HouseRules, now: datetime) -> Judgement:
@@ -81,8 +25,6 @@ def judge(story: Story, rules: HouseRules, now: datetime) -> Judgement:
         BadInputError: an event lies after `now`.
     Source: the house rules' schools; order of grounds and steps as docs/judging.md says.
     """
-    from zembric.core.next_step import next_step  # noqa: PLC0415  # the two modules describe one thing from two sides
-
     if story.events and story.events[-1].at > now:
         raise BadInputError("An entry lies in the future. Check the date and time of this computer.")
     assessed = assess(story, rules)
@@ -98,310 +40,6 @@ def judge(story: Story, rules: HouseRules, now: datetime) -> Judgement:
     )
 
 
-def assess(story: Story, rules: HouseRules) -> Assessment:
-    facts = story.facts
-    size = read_size_or_none(facts.size_code)
-    voltages = counting_voltages(story)
-    capacity, resistance = deciding_capacity(story), deciding_resistance(story)
-    dc = dc_resistance(story)
-    current = continuous_current(dc, capacity, size, story.donor_kind) if dc and capacity else None
-    slope = self_discharge(story, voltages)
-    hazards = _hazards(story)
-    by_capacity = _grade_by_capacity(story, rules, size, capacity)
-    by_resistance = _grade_by_resistance(story, capacity)
-    by_power = _grade_by_power(capacity, current) if rules.grade_school == "fitness" else None
-    outs = _outs(story, rules, hazards, voltages, slope)
-    decisions = _decisions_due(story, rules, voltages)
-    missing = _missing(story, rules, voltages, capacity, resistance, by_capacity, by_power)
-    grade, sure = _grade(outs, decisions, missing, facts.family, by_capacity, by_resistance, by_power)
-    if grade in ("A",) and not resistance:
-        grade = "B"
-    return Assessment(
-        story, rules, size, hazards, _to_mend(story), voltages, capacity, resistance, current, slope, outs,
-        by_capacity, by_resistance, by_power, missing, _notes(story, size, slope), decisions, grade, sure,
-    )  # fmt: skip
-
-
-def read_size_or_none(code: str | None) -> Size | None:
-    """The size behind a code; None where there is none or it is not understood."""
-    if code is None:
-        return None
-    try:
-        return read_size(code)
-    except BadInputError:
-        return None
-
-
-# --- Grounds that put a cell out whatever its figures ----------------------------------------------------------------
-
-
-def _hazards(story: Story) -> tuple[Finding, ...]:
-    found = {finding for inspection in story.of(Inspection) for finding in inspection.findings}
-    return tuple(sorted(found & HAZARDS))
-
-
-def _to_mend(story: Story) -> frozenset[Finding]:
-    """Only a repair mends; a later finding opens it again."""
-    open_findings: set[Finding] = set()
-    for event in story.events:
-        if isinstance(event, Inspection):
-            open_findings |= event.findings & REPAIRABLE
-        elif isinstance(event, Repair):
-            open_findings -= event.done
-    return frozenset(open_findings)
-
-
-def _outs(
-    story: Story, rules: HouseRules, hazards: tuple[Finding, ...], voltages: tuple[RestingVoltage, ...], slope: Slope
-) -> tuple[Reason, ...]:
-    found = [
-        Reason("hazard", f"Found {listed([h.value.replace('-', ' ') for h in hazards])}: it can catch fire.")
-        if hazards
-        else None,
-        Reason("primary", "A primary lithium cell. It must never be charged.")
-        if story.facts.family is Family.PRIMARY
-        else None,
-        _failed_recovery(story),
-        _too_low(story, rules),
-        _decided_out(story),
-        _leaking(slope) if voltages else None,
-    ]
-    return tuple(reason for reason in found if reason)
-
-
-def _failed_recovery(story: Story) -> Reason | None:
-    failed = recovery_failed(story)
-    if failed is None:
-        return None
-    if isinstance(failed, Recovery):
-        return Reason("failed-recovery", "Recovery failed. A cell that did not come back is never tried again.")
-    return Reason(
-        "failed-recovery", f"It fell back to {volts(failed.value_v)} after its recovery.", failed.value_v, None
-    )
-
-
-def lowest_find(story: Story, rules: HouseRules) -> tuple[RestingVoltage, BandOfVoltage] | None:
-    """The find in the lowest band, with the band; None without a family or a find."""
-    family = story.facts.family
-    if family is None or family is Family.PRIMARY:
-        return None
-    banded = [
-        (reading, band_of(reading.value_v, family, story.facts.full_v, rules.voltage_school)) for reading in finds(story)
-    ]
-    return min(banded, key=lambda pair: pair[1].from_v, default=None)
-
-
-def _too_low(story: Story, rules: HouseRules) -> Reason | None:
-    found = lowest_find(story, rules)
-    if not found or found[1].band != "recycle":
-        return None
-    reading, family = found[0], story.facts.family
-    limit = _lowest_limit(as_charged(family) or Family.LAYERED_OXIDE, rules)
-    return Reason(
-        "too-low",
-        f"Rested at {volts(reading.value_v)}; the {rules.voltage_school} school takes nothing below "
-        f"{volts(limit.value)}. Copper may have dissolved and can short the cell later.",
-        reading.value_v,
-        limit,
-    )
-
-
-def _lowest_limit(family: Family, rules: HouseRules) -> Limit:
-    if rules.voltage_school == "strict":
-        return limits.PRE_CHARGE_BELOW_V[family]
-    if rules.voltage_school == "thrifty" and family is Family.LAYERED_OXIDE:
-        return limits.THRIFTY_FROM_V
-    return limits.NEVER_CHARGE_BELOW_V[family]
-
-
-def _decided_out(story: Story) -> Reason | None:
-    about = {"over-voltage": "over-voltage", "recovery-mark": "too-low"}
-    decided = next((decision for decision in story.of(Decision) if decision.outcome == "out"), None)
-    if decided is None:
-        return None
-    return Reason(about[decided.about], f"A coordinator decided: out ({decided.about.replace('-', ' ')}).")
-
-
-def _leaking(slope: Slope) -> Reason | None:
-    if slope.verdict != "leaking" or slope.mv_per_day is None or slope.error_mv_per_day is None:
-        return None
-    return Reason("leaking", f"Loses {_slope_text(slope)} on the shelf.", slope.mv_per_day, limits.LEAKING_MV_PER_DAY)
-
-
-def _slope_text(slope: Slope) -> str:
-    if slope.mv_per_day is None or slope.error_mv_per_day is None:
-        return f"more than it should (below {volts(limits.WATCH_ONE_READING_V.value)} two weeks after a full charge)"
-    return f"{slope.mv_per_day:.1f} ± {amount(slope.error_mv_per_day, 'mV a day', 1)}"
-
-
-# --- Grades by a figure ----------------------------------------------------------------------------------------------
-
-
-def _step_grade(value: float, standard_u: float, steps: GradeSteps) -> tuple[Grade, Limit, Sureness]:
-    """The grade, the limit that made it (of a cell that is out: the one it missed), and how sure by the nearest limit."""
-    ladder: tuple[tuple[Grade, Limit], ...] = (("A", steps.a), ("B", steps.b), ("C", steps.c))
-    nearest = min((limit for _, limit in ladder), key=lambda limit: abs(value - limit.value))
-    sure = sureness(value, nearest.value, standard_u)
-    for grade, limit in ladder:
-        if value >= limit.value:
-            return grade, limit, sure
-    return "out", steps.c, sure
-
-
-def _grade_by_capacity(
-    story: Story, rules: HouseRules, size: Size | None, capacity: Capacity | None
-) -> Graded | None:
-    if capacity is None:
-        return None
-    rated_mah = story.facts.rated_capacity_mah
-    measured = amount(capacity.value_mah, "mAh")
-    if rated_mah and rules.grade_school != "bins":
-        health_pct = 100 * capacity.value_mah / rated_mah
-        grade, limit, sure = _step_grade(health_pct, 100 * capacity.u_mah / rated_mah, limits.HEALTH_PCT)
-        text = (
-            f"{measured} of {amount(rated_mah, 'mAh')} rated is {amount(health_pct, '%')}; {_limit_words(grade, limit)}."
-        )
-        return Graded(grade, Reason("capacity-low" if grade == "out" else "capacity", text, health_pct, limit), sure)
-    family = as_charged(story.facts.family)
-    steps = limits.BINS_MAH_PER_CM3.get((family, size.shape)) if size and family else None
-    if steps is None or size is None:
-        return None
-    by_volume = capacity.value_mah / size.volume_cm3
-    grade, limit, sure = _step_grade(by_volume, capacity.u_mah / size.volume_cm3, steps)
-    why = "" if rules.grade_school == "bins" else " No rated value is known, so it is judged by volume."
-    text = (
-        f"{measured} in {amount(size.volume_cm3, 'cm3', 1)} is {amount(by_volume, 'mAh/cm3')}; "
-        f"{_limit_words(grade, limit)}.{why}"
-    )
-    return Graded(grade, Reason("capacity-low" if grade == "out" else "capacity", text, by_volume, limit), sure)
-
-
-def _limit_words(grade: Grade, limit: Limit) -> str:
-    least = amount(limit.value, limit.unit, 0 if limit.value >= 10 else 1)
-    return f"at least {least} is asked for" if grade == "out" else f"this grade starts at {least}"
-
-
-def _grade_by_resistance(story: Story, capacity: Capacity | None) -> Graded | None:
-    """r Q by each method that may decide alone: the first that is out, else the deciding one."""
-    if capacity is None:
-        return None
-    judged: list[Graded] = []
-    for method in METHODS_BEST_FIRST:
-        resistance = resistance_by(story, method)
-        if resistance is None or method == "tester":
-            continue
-        limit = limits.RESISTANCE_OUT_OHM_AH[method]
-        product, product_u = resistance_times_capacity(resistance, capacity)
-        is_out = product > limit.value
-        text = (
-            f"{amount(resistance.value_mohm, 'mOhm')} ({method}) times {amount(capacity.value_mah, 'mAh')} is "
-            f"{amount(product, 'Ohm Ah', 2)}; above {amount(limit.value, 'Ohm Ah', 2)} is out."
-        )
-        reason = Reason("resistance-out" if is_out else "resistance", text, product, limit)
-        judged.append(Graded("out" if is_out else "A", reason, sureness(product, limit.value, product_u)))
-    return next((graded for graded in judged if graded.grade == "out"), judged[0] if judged else None)
-
-
-def _grade_by_power(capacity: Capacity | None, current: ContinuousCurrent | None) -> Graded | None:
-    if capacity is None or current is None:
-        return None
-    per_c = 1000 / capacity.value_mah
-    rate_c = round(current.value_a * per_c, 9)
-    grade, limit, sure = _step_grade(rate_c, current.u_a * per_c, limits.POWER_C)
-    text = (
-        f"It keeps up {amount(current.value_a, 'A', 1)} (set by {current.set_by}), {amount(rate_c, 'C', 1)}; "
-        f"{_limit_words(grade, limit)}."
-    )
-    return Graded(grade, Reason("power", text, rate_c, limit), sure)
-
-
-# --- Putting it together ---------------------------------------------------------------------------------------------
-
-
-def _missing(
-    story: Story,
-    rules: HouseRules,
-    voltages: tuple[RestingVoltage, ...],
-    capacity: Capacity | None,
-    resistance: Resistance | None,
-    by_capacity: Graded | None,
-    by_power: Graded | None,
-) -> tuple[str, ...]:
-    missing = []
-    if not story.of(Inspection):
-        missing.append("an inspection")
-    if not voltages:
-        missing.append("a resting voltage")
-    if capacity is None:
-        missing.append("a complete capacity")
-    elif by_capacity is None and story.facts.family is not None:
-        missing.append("a rated value")
-    if resistance is None and not story.of(Skip):
-        missing.append("a resistance")
-    elif rules.grade_school == "fitness" and capacity and by_power is None and not (resistance is None):
-        missing.append("a DC resistance")
-    return tuple(missing)
-
-
-def _decisions_due(story: Story, rules: HouseRules, voltages: tuple[RestingVoltage, ...]) -> tuple[Reason, ...]:
-    """What a coordinator has to decide before the cell goes on."""
-    due = []
-    family, full_v = story.facts.family, full_voltage_v(story.facts.family, story.facts.full_v)
-    decided = {decision.about: decision for decision in story.of(Decision)}
-    if voltages and full_v is not None:
-        last, most_v = voltages[-1], full_v + limits.OVER_FULL_V.value
-        decision = decided.get("over-voltage")
-        if last.value_v > most_v and (decision is None or decision.at < last.at):
-            text = f"Rests at {volts(last.value_v)}, above full ({volts(full_v)}) by more than 0.05 V. Ask why before going on."
-            due.append(Reason("over-voltage", text, last.value_v, limits.OVER_FULL_V))
-    found = lowest_find(story, rules)
-    if family and found and found[1].marks and "recovery-mark" not in decided:
-        recovered = next((r for r in story.of(Recovery) if r.at >= found[0].at and r.outcome == "passed"), None)
-        if recovered:
-            text = f"Was found at {volts(found[0].value_v)} and recovered: it carries a mark for life and needs a coordinator's yes."
-            due.append(Reason("recovery-mark", text, found[0].value_v, limits.NEVER_CHARGE_BELOW_V[Family.LAYERED_OXIDE]))
-    return tuple(due)
-
-
-def _notes(story: Story, size: Size | None, slope: Slope) -> tuple[Reason, ...]:
-    """What does not change the grade but belongs beside it."""
-    notes = []
-    if slope.verdict == "watch":
-        notes.append(Reason("watch", f"On watch: loses {_slope_text(slope)}.", slope.mv_per_day, limits.WATCH_MV_PER_DAY))
-    claim_mah = story.facts.claimed_capacity_mah
-    check = check_claim(size, story.facts.family, claim_mah) if size and claim_mah else None
-    if check and claim_mah and size and check.verdict != "believable":
-        most = check.impossible_above_mah if check.verdict == "impossible" else check.doubtful_above_mah
-        text = (
-            f"The print claims {amount(claim_mah, 'mAh')}; {amount(size.volume_cm3, 'cm3', 1)} hold at most about "
-            f"{amount(most, 'mAh')}. The claim is not used."
-        )
-        notes.append(Reason(f"claim-{check.verdict}", text, claim_mah))
-    return tuple(notes)
-
-
-def _grade(
-    outs: tuple[Reason, ...],
-    decisions_due: tuple[Reason, ...],
-    missing: tuple[str, ...],
-    family: Family | None,
-    by_capacity: Graded | None,
-    by_resistance: Graded | None,
-    by_power: Graded | None,
-) -> tuple[Grade, Sureness | None]:
-    if outs:
-        return "out", "sure"
-    if by_resistance and by_resistance.grade == "out":
-        return "out", by_resistance.sure
-    if by_capacity and by_capacity.grade == "out":
-        return "out", by_capacity.sure
-    if family is None or missing or by_capacity is None or any(due.code == "over-voltage" for due in decisions_due):
-        return "not-yet", None
-    graded = [figure for figure in (by_capacity, by_resistance, by_power) if figure]
-    worst = max((figure.grade for figure in graded), key=WORST_GRADE_LAST.index)
-    return worst, least_sure([figure.sure for figure in graded])
-
-
 def _reasons(assessed: Assessment) -> tuple[Reason, ...]:
     """Weightiest first: what puts it out, what has to be decided, what is missing, the figures, the notes."""
     reasons = list(assessed.outs)
@@ -409,13 +47,15 @@ def _reasons(assessed: Assessment) -> tuple[Reason, ...]:
     reasons += [reason for reason in figures if reason.code in ("resistance-out", "capacity-low")]
     reasons += assessed.decisions_due
     if assessed.story.facts.family is None:
-        reasons.append(Reason("unknown-family", "The chemistry is not known: no charge above 3.60\u00a0V, no place in a pack."))
+        reasons.append(
+            Reason("unknown-family", "The chemistry is not known: no charge above 3.60\u00a0V, no place in a pack.")
+        )
     if assessed.missing:
         reasons.append(Reason("missing", f"Still missing: {listed(list(assessed.missing))}."))
-    weights = {"A": 0, "B": 1, "C": 2, "out": 3}
     graded_by = sorted(
         (graded for graded in (assessed.by_capacity, assessed.by_power, assessed.by_resistance) if graded),
-        key=lambda graded: -weights[graded.grade],
+        key=lambda graded: WORST_GRADE_LAST.index(graded.grade),
+        reverse=True,
     )
     reasons += [graded.reason for graded in graded_by if graded.reason not in reasons]
     if assessed.resistance_skipped:

@@ -58,9 +58,14 @@ def _limit(key: str, value: float, unit: str, kind: Kind, source: str, meaning: 
     return limit
 
 
-def _per_family(key: str, unit: str, kind: Kind, source: str, meaning: str, values: dict[str, float]) -> Mapping[Family, Limit]:
+def _per_family(
+    key: str, unit: str, kind: Kind, source: str, meaning: str, values: dict[str, float]
+) -> Mapping[Family, Limit]:
     return MappingProxyType(
-        {Family(name): _limit(f"{key}/{name}", value, unit, kind, source, f"{meaning}, {name}") for name, value in values.items()}
+        {
+            Family(name): _limit(f"{key}/{name}", value, unit, kind, source, f"{meaning}, {name}")
+            for name, value in values.items()
+        }
     )
 
 
@@ -98,33 +103,65 @@ WATCHED_BELOW_V = _limit(
     "watched_below_v", 2.5, "V", Kind.HOUSE, HOUSE_DEFAULT, "layered oxide: below this recovery is watched, at C/20"
 )
 THRIFTY_FROM_V = _limit(
-    "thrifty_from_v", 1.5, "V", Kind.HOUSE, HOUSE_DEFAULT, "layered oxide, thrifty school: recovery from here, with a mark for life"
+    "thrifty_from_v",
+    1.5,
+    "V",
+    Kind.HOUSE,
+    HOUSE_DEFAULT,
+    "layered oxide, thrifty school: recovery from here, with a mark for life",
 )
-OVER_FULL_V = _limit("over_full_v", 0.05, "V", Kind.STANDARD, DATA_SHEETS, "resting more than this above full is quarantine")
+OVER_FULL_V = _limit(
+    "over_full_v", 0.05, "V", Kind.STANDARD, DATA_SHEETS, "resting more than this above full is quarantine"
+)
 NO_READING_BELOW_V = _limit(
-    "no_reading_below_v", 0.05, "V", Kind.HOUSE, HOUSE_DEFAULT, "below this nothing was measured: protection tripped or a tab torn"
+    "no_reading_below_v",
+    0.05,
+    "V",
+    Kind.HOUSE,
+    HOUSE_DEFAULT,
+    "below this nothing was measured: protection tripped or a tab torn",
 )
-BROTHER_GAP_V = _limit("brother_gap_v", 0.2, "V", Kind.HOUSE, HOUSE_DEFAULT, "further from its brothers than this a cell is watched")
+BROTHER_GAP_V = _limit(
+    "brother_gap_v", 0.2, "V", Kind.HOUSE, HOUSE_DEFAULT, "further from its brothers than this a cell is watched"
+)
 SCHOOL_LOOKS_AGAIN_AFTER_DAYS = _limit(
     "school_looks_again_after_days", 14, "d", Kind.HOUSE, HOUSE_DEFAULT, "a resting voltage this long after the last charge or discharge is a find again"
 )  # fmt: skip
 RECOVERED_BELOW_PRE_CHARGE_V = _limit(
     "recovered_below_pre_charge_v", 0.2, "V", Kind.HOUSE, HOUSE_DEFAULT, "resting further below the pre-charge limit than this after a recovery has failed"
 )  # fmt: skip
-RECOVERY_SETTLES_H = _limit("recovery_settles_h", 1, "h", Kind.HOUSE, HOUSE_DEFAULT, "after this the voltage of a recovered cell counts")
-RECOVERY_MINUTES = _limit("recovery_minutes", 60, "min", Kind.HOUSE, HOUSE_DEFAULT, "a recovery that takes longer has failed")
-RECOVERY_WARMING_K = _limit("recovery_warming_k", 10, "K", Kind.HOUSE, HOUSE_DEFAULT, "a recovery that warms the cell by more has failed")
+RECOVERY_SETTLES_H = _limit(
+    "recovery_settles_h", 1, "h", Kind.HOUSE, HOUSE_DEFAULT, "after this the voltage of a recovered cell counts"
+)
+RECOVERY_MINUTES = _limit(
+    "recovery_minutes", 60, "min", Kind.HOUSE, HOUSE_DEFAULT, "a recovery that takes longer has failed"
+)
+RECOVERY_WARMING_K = _limit(
+    "recovery_warming_k", 10, "K", Kind.HOUSE, HOUSE_DEFAULT, "a recovery that warms the cell by more has failed"
+)
 
 # --- Charging and resting --------------------------------------------------------------------------------------------
 
 CHARGE_RATE_C = _limit("charge_rate_c", 0.5, "C", Kind.STANDARD, DATA_SHEETS, "charge current over believed capacity")
 CHARGE_UNKNOWN_LARGE_MA = _limit(
-    "charge_unknown_large_ma", 500, "mA", Kind.HOUSE, HOUSE_DEFAULT, "charge current of an 18650 or larger of unknown capacity"
+    "charge_unknown_large_ma",
+    500,
+    "mA",
+    Kind.HOUSE,
+    HOUSE_DEFAULT,
+    "charge current of an 18650 or larger of unknown capacity",
 )
 CHARGE_UNKNOWN_SMALL_MA = _limit(
-    "charge_unknown_small_ma", 200, "mA", Kind.HOUSE, HOUSE_DEFAULT, "charge current of a smaller cell of unknown capacity"
+    "charge_unknown_small_ma",
+    200,
+    "mA",
+    Kind.HOUSE,
+    HOUSE_DEFAULT,
+    "charge current of a smaller cell of unknown capacity",
 )
-CHARGED_WITHIN_V = _limit("charged_within_v", 0.05, "V", Kind.STANDARD, DATA_SHEETS, "a charge that ended this near to full was complete")
+CHARGED_WITHIN_V = _limit(
+    "charged_within_v", 0.05, "V", Kind.STANDARD, DATA_SHEETS, "a charge that ended this near to full was complete"
+)
 REST_BEFORE_DISCHARGE_MIN = _limit(
     "rest_before_discharge_min", 30, "min", Kind.STANDARD, "IEC 61960-3 and data sheets: 30 to 60 min", "rest between charge and capacity run"
 )  # fmt: skip
@@ -135,27 +172,53 @@ RELAXATION_H = _per_family(
     "relaxation_h", "h", Kind.HOUSE, HOUSE_DEFAULT, "voltage falls without loss for this long after a charge",
     {"layered-oxide": 24, "high-voltage-cobalt": 24, "iron-phosphate": 48, "titanate": 24},
 )  # fmt: skip
-LEAKING_MV_PER_DAY = _limit("leaking_mv_per_day", 5, "mV/d", Kind.HOUSE, HOUSE_DEFAULT, "loses more, less two standard errors: out")
-WATCH_MV_PER_DAY = _limit("watch_mv_per_day", 2, "mV/d", Kind.HOUSE, HOUSE_DEFAULT, "loses more, less two standard errors: watch")
-SLOPE_FROM_DAY = _limit("slope_from_day", 3, "d", Kind.HOUSE, HOUSE_DEFAULT, "the last reading must lie beyond this day")
-SLOPE_ERROR_MV_PER_DAY = _limit("slope_error_mv_per_day", 1, "mV/d", Kind.HOUSE, HOUSE_DEFAULT, "a slope less certain than this says nothing yet")
-WATCH_ONE_READING_V = _limit(
-    "watch_one_reading_v", 4.10, "V", Kind.HOUSE, HOUSE_DEFAULT, "one reading below this 14 days after a full charge to 4.20 V: watch"
+LEAKING_MV_PER_DAY = _limit(
+    "leaking_mv_per_day", 5, "mV/d", Kind.HOUSE, HOUSE_DEFAULT, "loses more, less two standard errors: out"
 )
-WATCH_AGAIN_DAYS = _limit("watch_again_days", 14, "d", Kind.HOUSE, HOUSE_DEFAULT, "a cell on watch is measured again after")
+WATCH_MV_PER_DAY = _limit(
+    "watch_mv_per_day", 2, "mV/d", Kind.HOUSE, HOUSE_DEFAULT, "loses more, less two standard errors: watch"
+)
+SLOPE_FROM_DAY = _limit(
+    "slope_from_day", 3, "d", Kind.HOUSE, HOUSE_DEFAULT, "the last reading must lie beyond this day"
+)
+SLOPE_ERROR_MV_PER_DAY = _limit(
+    "slope_error_mv_per_day", 1, "mV/d", Kind.HOUSE, HOUSE_DEFAULT, "a slope less certain than this says nothing yet"
+)
+WATCH_ONE_READING_V = _limit(
+    "watch_one_reading_v",
+    4.10,
+    "V",
+    Kind.HOUSE,
+    HOUSE_DEFAULT,
+    "one reading below this 14 days after a full charge to 4.20 V: watch",
+)
+WATCH_AGAIN_DAYS = _limit(
+    "watch_again_days", 14, "d", Kind.HOUSE, HOUSE_DEFAULT, "a cell on watch is measured again after"
+)
 
 # --- Resistance and power --------------------------------------------------------------------------------------------
 
 RESISTANCE_OUT_OHM_AH = MappingProxyType(
     {
-        method: _limit(f"resistance_out_ohm_ah/{method}", value, "Ohm Ah", Kind.HOUSE, HOUSE_DEFAULT, f"r Q above this is out, {method}")
+        method: _limit(
+            f"resistance_out_ohm_ah/{method}",
+            value,
+            "Ohm Ah",
+            Kind.HOUSE,
+            HOUSE_DEFAULT,
+            f"r Q above this is out, {method}",
+        )
         for method, value in {"ac-1khz": 0.30, "dc-1s": 0.45, "dc-10s": 0.60, "tester": 0.30}.items()
     }
 )
 SAG_V = _limit("sag_v", 0.30, "V", Kind.HOUSE, HOUSE_DEFAULT, "sag that a continuous current may cause")
-HEAT_18650_W = _limit("heat_18650_w", 1.0, "W", Kind.HOUSE, HOUSE_DEFAULT, "heat an 18650 may make in a closed case; others by surface")
+HEAT_18650_W = _limit(
+    "heat_18650_w", 1.0, "W", Kind.HOUSE, HOUSE_DEFAULT, "heat an 18650 may make in a closed case; others by surface"
+)
 NO_SHEET_C = _limit("no_sheet_c", 1.0, "C", Kind.HOUSE, HOUSE_DEFAULT, "continuous current of a cell without a sheet")
-NO_SHEET_VAPE_C = _limit("no_sheet_vape_c", 2.0, "C", Kind.HOUSE, HOUSE_DEFAULT, "continuous current of a vape cell without a sheet")
+NO_SHEET_VAPE_C = _limit(
+    "no_sheet_vape_c", 2.0, "C", Kind.HOUSE, HOUSE_DEFAULT, "continuous current of a vape cell without a sheet"
+)
 
 # --- Grades ----------------------------------------------------------------------------------------------------------
 
@@ -180,9 +243,15 @@ def _steps(key: str, unit: str, values: tuple[float, float, float], meaning: str
 HEALTH_PCT = _steps("health_pct", "%", (80, 65, 50), "measured over rated capacity")
 BINS_MAH_PER_CM3 = MappingProxyType(
     {
-        (Family.LAYERED_OXIDE, "cylinder"): _steps("bins/layered-oxide-cylinder", "mAh/cm3", (120, 90, 60), "capacity by volume"),
-        (Family.LAYERED_OXIDE, "flat"): _steps("bins/layered-oxide-flat", "mAh/cm3", (80, 60, 40), "capacity by volume"),
-        (Family.IRON_PHOSPHATE, "cylinder"): _steps("bins/iron-phosphate-cylinder", "mAh/cm3", (70, 55, 40), "capacity by volume"),
+        (Family.LAYERED_OXIDE, "cylinder"): _steps(
+            "bins/layered-oxide-cylinder", "mAh/cm3", (120, 90, 60), "capacity by volume"
+        ),
+        (Family.LAYERED_OXIDE, "flat"): _steps(
+            "bins/layered-oxide-flat", "mAh/cm3", (80, 60, 40), "capacity by volume"
+        ),
+        (Family.IRON_PHOSPHATE, "cylinder"): _steps(
+            "bins/iron-phosphate-cylinder", "mAh/cm3", (70, 55, 40), "capacity by volume"
+        ),
     }
 )
 POWER_C = _steps("power_c", "C", (1.0, 0.5, 0.2), "continuous current over capacity")
@@ -200,8 +269,22 @@ class Density:
 
 def _density(key: str, doubtful: float, impossible: float) -> Density:
     return Density(
-        _limit(f"{key}/doubtful", doubtful, "Wh/L", Kind.HOUSE, "house survey of data sheets, 2026", "a claim above this is doubtful"),
-        _limit(f"{key}/impossible", impossible, "Wh/L", Kind.HOUSE, "house survey of data sheets, 2026", "a claim above this is impossible"),
+        _limit(
+            f"{key}/doubtful",
+            doubtful,
+            "Wh/L",
+            Kind.HOUSE,
+            "house survey of data sheets, 2026",
+            "a claim above this is doubtful",
+        ),
+        _limit(
+            f"{key}/impossible",
+            impossible,
+            "Wh/L",
+            Kind.HOUSE,
+            "house survey of data sheets, 2026",
+            "a claim above this is impossible",
+        ),
     )
 
 
@@ -216,8 +299,12 @@ DENSITY_WH_PER_L = MappingProxyType(
     }
 )
 DENSITY_SMALL_FLAT_WH_PER_L = _density("density/layered-oxide-flat-small", 450, 550)
-SMALL_FLAT_BELOW_CM3 = _limit("small_flat_below_cm3", 3, "cm3", Kind.HOUSE, HOUSE_DEFAULT, "a flat cell below this counts as small")
-LARGE_FLAT_FROM_CM3 = _limit("large_flat_from_cm3", 5, "cm3", Kind.HOUSE, HOUSE_DEFAULT, "a flat cell from this on counts as large")
+SMALL_FLAT_BELOW_CM3 = _limit(
+    "small_flat_below_cm3", 3, "cm3", Kind.HOUSE, HOUSE_DEFAULT, "a flat cell below this counts as small"
+)
+LARGE_FLAT_FROM_CM3 = _limit(
+    "large_flat_from_cm3", 5, "cm3", Kind.HOUSE, HOUSE_DEFAULT, "a flat cell from this on counts as large"
+)
 
 # --- Uncertainty -----------------------------------------------------------------------------------------------------
 
@@ -233,31 +320,57 @@ CAPACITY_HALF_WIDTH_PCT = MappingProxyType(
 AC_HALF_WIDTH_PCT = _limit("ac_half_width_pct", 3, "%", Kind.HOUSE, HOUSE_DEFAULT, "1 kHz meter, of the value")
 AC_HALF_WIDTH_MOHM = _limit("ac_half_width_mohm", 2, "mOhm", Kind.HOUSE, HOUSE_DEFAULT, "1 kHz meter, at least")
 DC_HALF_WIDTH_PCT = _limit("dc_half_width_pct", 5, "%", Kind.HOUSE, HOUSE_DEFAULT, "the load resistor, of the value")
-TESTER_HALF_WIDTH_MOHM = _limit("tester_half_width_mohm", 20, "mOhm", Kind.HOUSE, HOUSE_DEFAULT, "a tester's two-wire resistance")
-VOLTAGE_RESOLUTION_V = _limit("voltage_resolution_v", 0.01, "V", Kind.HOUSE, HOUSE_DEFAULT, "last digit of a cheap meter")
+TESTER_HALF_WIDTH_MOHM = _limit(
+    "tester_half_width_mohm", 20, "mOhm", Kind.HOUSE, HOUSE_DEFAULT, "a tester's two-wire resistance"
+)
+VOLTAGE_RESOLUTION_V = _limit(
+    "voltage_resolution_v", 0.01, "V", Kind.HOUSE, HOUSE_DEFAULT, "last digit of a cheap meter"
+)
 SURE_FROM = _limit("sure_from", 0.95, "", Kind.HOUSE, HOUSE_DEFAULT, "a judgement this probable is sure")
-LIKELY_FROM = _limit("likely_from", 0.75, "", Kind.HOUSE, HOUSE_DEFAULT, "a judgement this probable is likely, below it is borderline")
-RUNS_TO_SETTLE = _limit("runs_to_settle", 3, "", Kind.HOUSE, HOUSE_DEFAULT, "after so many runs a borderline figure stands")
+LIKELY_FROM = _limit(
+    "likely_from", 0.75, "", Kind.HOUSE, HOUSE_DEFAULT, "a judgement this probable is likely, below it is borderline"
+)
+RUNS_TO_SETTLE = _limit(
+    "runs_to_settle", 3, "", Kind.HOUSE, HOUSE_DEFAULT, "after so many runs a borderline figure stands"
+)
 
 # --- Shelf -----------------------------------------------------------------------------------------------------------
 
-FIRST_RECHECK_DAYS = _limit("first_recheck_days", 14, "d", Kind.HOUSE, HOUSE_DEFAULT, "first look at a shelved cell after")
+FIRST_RECHECK_DAYS = _limit(
+    "first_recheck_days", 14, "d", Kind.HOUSE, HOUSE_DEFAULT, "first look at a shelved cell after"
+)
 RECHECK_DAYS = _limit("recheck_days", 180, "d", Kind.HOUSE, HOUSE_DEFAULT, "later looks at a shelved cell after")
 
 # --- Packs -----------------------------------------------------------------------------------------------------------
 
-JOIN_WITHIN_V = _limit("join_within_v", 0.05, "V", Kind.HOUSE, HOUSE_DEFAULT, "resting voltages of cells to be joined differ by at most")
-PACK_FULL_V = _limit("pack_full_v", 30, "V", Kind.HOUSE, HOUSE_DEFAULT, "full voltage of a pack without a coordinator's yes")
-PACK_ENERGY_WH = _limit("pack_energy_wh", 160, "Wh", Kind.HOUSE, HOUSE_DEFAULT, "energy of a pack without a coordinator's yes")
-PACK_FULL_MOST_V = _limit("pack_full_most_v", 60, "V", Kind.STANDARD, "extra-low voltage", "full voltage of a pack, at most")
+JOIN_WITHIN_V = _limit(
+    "join_within_v", 0.05, "V", Kind.HOUSE, HOUSE_DEFAULT, "resting voltages of cells to be joined differ by at most"
+)
+PACK_FULL_V = _limit(
+    "pack_full_v", 30, "V", Kind.HOUSE, HOUSE_DEFAULT, "full voltage of a pack without a coordinator's yes"
+)
+PACK_ENERGY_WH = _limit(
+    "pack_energy_wh", 160, "Wh", Kind.HOUSE, HOUSE_DEFAULT, "energy of a pack without a coordinator's yes"
+)
+PACK_FULL_MOST_V = _limit(
+    "pack_full_most_v", 60, "V", Kind.STANDARD, "extra-low voltage", "full voltage of a pack, at most"
+)
 PACK_ENERGY_MOST_WH = _limit("pack_energy_most_wh", 500, "Wh", Kind.HOUSE, HOUSE_DEFAULT, "energy of a pack, at most")
 
 # --- What a typed value can be ---------------------------------------------------------------------------------------
 
-CELL_MOST_V = _limit("cell_most_v", 5.0, "V", Kind.PHYSICS, "no lithium cell rests above it", "a typed voltage above this is a slip")
-CELL_MOST_MOHM = _limit("cell_most_mohm", 5000, "mOhm", Kind.HOUSE, HOUSE_DEFAULT, "a typed resistance above this is a slip")
-ODD_CHANGE_V = _limit("odd_change_v", 0.2, "V", Kind.HOUSE, HOUSE_DEFAULT, "a change without charge or discharge that is asked about")
-ODD_CHANGE_PCT = _limit("odd_change_pct", 20, "%", Kind.HOUSE, HOUSE_DEFAULT, "a change of capacity that is asked about")
+CELL_MOST_V = _limit(
+    "cell_most_v", 5.0, "V", Kind.PHYSICS, "no lithium cell rests above it", "a typed voltage above this is a slip"
+)
+CELL_MOST_MOHM = _limit(
+    "cell_most_mohm", 5000, "mOhm", Kind.HOUSE, HOUSE_DEFAULT, "a typed resistance above this is a slip"
+)
+ODD_CHANGE_V = _limit(
+    "odd_change_v", 0.2, "V", Kind.HOUSE, HOUSE_DEFAULT, "a change without charge or discharge that is asked about"
+)
+ODD_CHANGE_PCT = _limit(
+    "odd_change_pct", 20, "%", Kind.HOUSE, HOUSE_DEFAULT, "a change of capacity that is asked about"
+)
 ODD_MOHM = _limit("odd_mohm", 500, "mOhm", Kind.HOUSE, HOUSE_DEFAULT, "a resistance above this is asked about")
 
 ALL_LIMITS: Mapping[str, Limit] = MappingProxyType(_ALL)

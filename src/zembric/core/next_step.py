@@ -6,10 +6,10 @@ from datetime import timedelta
 from typing import TYPE_CHECKING
 
 from zembric.core import limits
+from zembric.core.assessment import lowest_find
 from zembric.core.families import full_voltage_v
 from zembric.core.figures import resistance_by, resistance_times_capacity
 from zembric.core.judgement import NextStep
-from zembric.core.judging import lowest_find
 from zembric.core.limits import Family
 from zembric.core.sizes import read_size
 from zembric.core.story import (
@@ -29,7 +29,7 @@ from zembric.core.words import amount, listed, volts
 if TYPE_CHECKING:
     from datetime import datetime
 
-    from zembric.core.judging import Assessment
+    from zembric.core.assessment import Assessment
     from zembric.core.story import Event, Story
 
 _UNKNOWN_FAMILY_FULL_V = 3.60
@@ -74,8 +74,14 @@ def _looking(assessed: Assessment, _now: datetime) -> NextStep | None:
     if not assessed.story.of(Inspection):
         return NextStep("inspect", "Look at it before anything touches it: swollen, leaking, dented, torn wrap?")
     if assessed.to_mend:
-        mend = {"torn-wrap": "put a new wrap on", "tab-remains": "take the tab remains off", "corroded-ends": "clean the ends"}
-        return NextStep("repair", f"First {listed([mend[f.value] for f in sorted(assessed.to_mend)])}; then tick it off.")
+        mend = {
+            "torn-wrap": "put a new wrap on",
+            "tab-remains": "take the tab remains off",
+            "corroded-ends": "clean the ends",
+        }
+        return NextStep(
+            "repair", f"First {listed([mend[f.value] for f in sorted(assessed.to_mend)])}; then tick it off."
+        )
     return None
 
 
@@ -102,7 +108,9 @@ def _first_voltage(assessed: Assessment, _now: datetime) -> NextStep | None:
                 f"{amount(limits.RECOVERY_MINUTES.value, 'min')} or warms by more than {amount(limits.RECOVERY_WARMING_K.value, 'K')}.",
             )
     if story.facts.family is None:
-        return NextStep("decide", "Its chemistry is not known. A coordinator finds out what it is before it is charged.")
+        return NextStep(
+            "decide", "Its chemistry is not known. A coordinator finds out what it is before it is charged."
+        )
     return None
 
 
@@ -114,14 +122,19 @@ def _capacity(assessed: Assessment, now: datetime) -> NextStep | None:
         return NextStep("charge", f"Charge at {_charge_words(assessed)}, to the end. Stay with it.")
     rested_at = charge.at + timedelta(minutes=limits.REST_BEFORE_DISCHARGE_MIN.value)
     if now < rested_at:
-        return NextStep("rest", "Let it rest half an hour, then its capacity can be measured.", rested_at, "measure-capacity")
+        return NextStep(
+            "rest", "Let it rest half an hour, then its capacity can be measured.", rested_at, "measure-capacity"
+        )
     cut_off_v = limits.CUT_OFF_V[_family(assessed)].value
     return NextStep("measure-capacity", f"Measure its capacity, down to {volts(cut_off_v)}.")
 
 
 def _resistance(assessed: Assessment, _now: datetime) -> NextStep | None:
     if assessed.resistance is None and not assessed.story.of(Skip):
-        return NextStep("measure-resistance", "Measure its resistance, and say by which method. No meter: two voltages and a resistor do.")
+        return NextStep(
+            "measure-resistance",
+            "Measure its resistance, and say by which method. No meter: two voltages and a resistor do.",
+        )
     if assessed.resistance and assessed.resistance.method == "tester" and assessed.capacity:
         product, _ = resistance_times_capacity(assessed.resistance, assessed.capacity)
         if product > limits.RESISTANCE_OUT_OHM_AH["tester"].value:
@@ -141,7 +154,8 @@ def _doubt(assessed: Assessment, _now: datetime) -> NextStep | None:
     if not _is_doubtful(assessed):
         return None
     return NextStep(
-        "repeat-measurement", f"It lies too near a limit to be sure. Measure {_doubtful_figure(assessed)} once more, with the better method."
+        "repeat-measurement",
+        f"It lies too near a limit to be sure. Measure {_doubtful_figure(assessed)} once more, with the better method.",
     )
 
 
@@ -195,7 +209,11 @@ def _charged_to_the_end(assessed: Assessment) -> Event | None:
     for event in reversed(assessed.story.events):
         if empties(event):
             return None
-        if isinstance(event, Charge) and event.complete and event.end_v >= full_v - limits.CHARGED_WITHIN_V.value - 1e-9:
+        if (
+            isinstance(event, Charge)
+            and event.complete
+            and event.end_v >= full_v - limits.CHARGED_WITHIN_V.value - 1e-9
+        ):
             return event
         if isinstance(event, CapacityRun) and event.method in COUNTED_WHILE_CHARGING and event.complete:
             return event
@@ -210,7 +228,12 @@ def _is_doubtful(assessed: Assessment) -> bool:
 def _doubtful_figure(assessed: Assessment) -> str | None:
     runs_to_settle = limits.RUNS_TO_SETTLE.value
     by_capacity, by_resistance, by_power = assessed.by_capacity, assessed.by_resistance, assessed.by_power
-    if by_capacity and by_capacity.sure == "borderline" and assessed.capacity and assessed.capacity.runs < runs_to_settle:
+    if (
+        by_capacity
+        and by_capacity.sure == "borderline"
+        and assessed.capacity
+        and assessed.capacity.runs < runs_to_settle
+    ):
         return "its capacity"
     if by_resistance and by_resistance.sure == "borderline" and _readings_of_resistance(assessed) < runs_to_settle:
         return "its resistance"

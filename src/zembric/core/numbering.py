@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from typing import Literal
 
-from stdnum import damm  # type: ignore[import-untyped]  # the package ships no types
+from stdnum import damm
 
 from zembric.core.errors import BadInputError
 

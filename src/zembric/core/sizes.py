@@ -37,11 +37,10 @@ class Size:
     @property
     def surface_cm2(self) -> float:
         """Whole outside, ends included [cm2]."""
-        w, l = self.width_mm, self.length_mm
-        if self.thickness_mm is None:
-            return math.pi * w * (l + w / 2) / 100
-        t = self.thickness_mm
-        return 2 * (t * w + t * l + w * l) / 100
+        width, length, thickness = self.width_mm, self.length_mm, self.thickness_mm
+        if thickness is None:
+            return math.pi * width * (length + width / 2) / 100
+        return 2 * (thickness * width + thickness * length + width * length) / 100
 
 
 def read_size(code: str) -> Size:

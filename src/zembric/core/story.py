@@ -122,7 +122,16 @@ class Shelved:
 
 
 Event = (
-    Inspection | Repair | RestingVoltage | Recovery | Decision | Charge | CapacityRun | ResistanceReading | Skip | Shelved
+    Inspection
+    | Repair
+    | RestingVoltage
+    | Recovery
+    | Decision
+    | Charge
+    | CapacityRun
+    | ResistanceReading
+    | Skip
+    | Shelved
 )
 E = TypeVar("E", bound=Event)
 
