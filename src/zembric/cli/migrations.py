@@ -1,0 +1,35 @@
+"""Brings a database to the newest shape."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from alembic import command
+from alembic.config import Config
+
+from zembric.paths import MIGRATIONS
+
+if TYPE_CHECKING:
+    from sqlalchemy import Connection, Engine
+
+_LOCK = 0x5A656D62  # "Zemb": two servers that start at once migrate one after the other
+
+
+def migrate(engine: Engine) -> None:
+    """Runs all migrations that are still missing, in one transaction each; safe to call from several servers."""
+    with engine.connect() as connection:
+        connection.exec_driver_sql("SELECT pg_advisory_lock(%s)", (_LOCK,))
+        try:
+            connection.commit()
+            command.upgrade(alembic_config(connection), "head")
+            connection.commit()
+        finally:
+            connection.rollback()
+            connection.exec_driver_sql("SELECT pg_advisory_unlock(%s)", (_LOCK,))
+
+
+def alembic_config(connection: Connection) -> Config:
+    config = Config()
+    config.set_main_option("script_location", str(MIGRATIONS))
+    config.attributes["connection"] = connection
+    return config

@@ -1,0 +1,66 @@
+"""House rules and what was judged under them. Both only grow."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy import CheckConstraint, ForeignKey
+from sqlalchemy.orm import Mapped, mapped_column
+
+from zembric.core.rules import GRADE_SCHOOLS, VOLTAGE_SCHOOLS
+from zembric.models.base import Base, IntPk, one_of
+
+GRADES = ("A", "B", "C", "out", "not-yet")
+
+
+class RuleSet(Base):
+    """One version of the house rules; the highest is in force."""
+
+    __tablename__ = "rule_set"
+    __table_args__ = (
+        CheckConstraint(one_of("voltage_school", VOLTAGE_SCHOOLS), name="voltage_school"),
+        CheckConstraint(one_of("grade_school", GRADE_SCHOOLS), name="grade_school"),
+    )
+    version: Mapped[int] = mapped_column(primary_key=True, autoincrement=False)
+    voltage_school: Mapped[str]
+    grade_school: Mapped[str]
+    at: Mapped[datetime]
+    #: NULL: the rules that Zembric came with.
+    person_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
+    why: Mapped[str]
+
+
+class JudgementRow(Base):
+    """What was said of a cell at one time, with the figures it was said on."""
+
+    __tablename__ = "judgement"
+    __table_args__ = (
+        CheckConstraint(one_of("grade", GRADES), name="grade"),
+        CheckConstraint("(grade = 'not-yet') = (sure IS NULL)", name="graded_is_sure_or_not"),
+    )
+    id: Mapped[IntPk]
+    cell_id: Mapped[int] = mapped_column(ForeignKey("cell.id"), index=True)
+    at: Mapped[datetime]
+    rule_set_version: Mapped[int] = mapped_column(ForeignKey("rule_set.version"))
+    grade: Mapped[str] = mapped_column(index=True)
+    #: NULL while it is not graded.
+    sure: Mapped[str | None]
+    #: Weightiest first: code, text, value, limit (its key, value, unit, kind, source), margin.
+    reasons: Mapped[list[dict[str, Any]]]
+    next_step: Mapped[str] = mapped_column(index=True)
+    next_text: Mapped[str]
+    #: When the step makes sense or is due; NULL: now.
+    next_not_before: Mapped[datetime | None]
+    #: The step that takes its place at that time; NULL: none.
+    next_then: Mapped[str | None]
+    #: Figures that decided; NULL where there is none yet.
+    resting_voltage_v: Mapped[float | None]
+    capacity_mah: Mapped[float | None] = mapped_column(index=True)
+    capacity_u_mah: Mapped[float | None]
+    capacity_method: Mapped[str | None]
+    resistance_mohm: Mapped[float | None] = mapped_column(index=True)
+    resistance_u_mohm: Mapped[float | None]
+    resistance_method: Mapped[str | None]
+    continuous_current_a: Mapped[float | None]
+    continuous_current_set_by: Mapped[str | None]

@@ -1,0 +1,67 @@
+"""Packs, their groups, and which cell stands where."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from sqlalchemy import CheckConstraint, ForeignKey, Index, UniqueConstraint, text
+from sqlalchemy.orm import Mapped, mapped_column, relationship
+
+from zembric.models.base import Base, IntPk, one_of, version_column
+from zembric.models.cells import CellRow
+
+PACK_STATES = ("planned", "built", "given-out", "back", "taken-apart", "dropped")
+
+
+class Pack(Base):
+    __tablename__ = "pack"
+    __table_args__ = (
+        CheckConstraint(one_of("state", PACK_STATES), name="state"),
+        CheckConstraint("series BETWEEN 1 AND 40 AND parallel BETWEEN 1 AND 40", name="shape"),
+        CheckConstraint("char_length(purpose) BETWEEN 1 AND 120", name="purpose_length"),
+    )
+    id: Mapped[IntPk]
+    number: Mapped[str] = mapped_column(unique=True)
+    purpose: Mapped[str]
+    state: Mapped[str] = mapped_column(index=True)
+    series: Mapped[int]
+    parallel: Mapped[int]
+    #: Proven bound on the weakest group when it was matched.
+    bound_mah: Mapped[float]
+    made_at: Mapped[datetime]
+    made_by_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
+    version: Mapped[int] = version_column()
+    groups: Mapped[list[PackGroup]] = relationship(back_populates="pack", order_by="PackGroup.number")
+    __mapper_args__ = {"version_id_col": version}
+
+
+class PackGroup(Base):
+    """Cells in parallel; number 1 stands at the pack's minus."""
+
+    __tablename__ = "pack_group"
+    __table_args__ = (UniqueConstraint("pack_id", "number"),)
+    id: Mapped[IntPk]
+    pack_id: Mapped[int] = mapped_column(ForeignKey("pack.id"))
+    number: Mapped[int]
+    pack: Mapped[Pack] = relationship(back_populates="groups")
+    cells: Mapped[list[PackCell]] = relationship(back_populates="group", order_by="PackCell.position")
+
+
+class PackCell(Base):
+    """A cell's place in a group, with the capacity it was matched by."""
+
+    __tablename__ = "pack_cell"
+    __table_args__ = (
+        UniqueConstraint("group_id", "position"),
+        Index("uq_pack_cell_live", "cell_id", unique=True, postgresql_where=text("released_at IS NULL")),
+        CheckConstraint("capacity_mah > 0", name="capacity_positive"),
+    )
+    id: Mapped[IntPk]
+    group_id: Mapped[int] = mapped_column(ForeignKey("pack_group.id"))
+    position: Mapped[int]
+    cell_id: Mapped[int] = mapped_column(ForeignKey("cell.id"), index=True)
+    capacity_mah: Mapped[float]
+    #: When the pack let go of it; NULL while it belongs to the pack. A cell is in one live pack at most.
+    released_at: Mapped[datetime | None]
+    group: Mapped[PackGroup] = relationship(back_populates="cells")
+    cell: Mapped[CellRow] = relationship()
