@@ -167,7 +167,7 @@ def _launch(
             stdout=log,
             stderr=log,
             start_new_session=True,  # Ctrl-C goes to us; we stop it in order
-            preexec_fn=lambda: end_with_parent(signal.SIGINT),
+            preexec_fn=lambda: end_with_parent(signal.SIGINT),  # noqa: PLW1509  # no thread runs this early
             user=account.uid,
             group=account.gid,
             extra_groups=account.groups,

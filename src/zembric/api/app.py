@@ -1,0 +1,119 @@
+"""Makes the web application."""
+
+from __future__ import annotations
+
+import time
+from datetime import timedelta
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+import structlog
+from flask import Flask, Response, g, request
+from flask.sessions import SecureCookieSessionInterface
+from flask_compress import Compress
+from flask_login import LoginManager
+from flask_openapi3.models.info import Info
+from flask_openapi3.openapi import OpenAPI
+from flask_wtf.csrf import CSRFProtect
+from werkzeug.middleware.proxy_fix import ProxyFix
+
+from zembric.api import cells, donors, packs, pages, sessions
+from zembric.api.blueprints import operation_id
+from zembric.api.errors import register_error_answers, show_invalid
+from zembric.api.requests import SignedIn
+from zembric.api.schemas import ProblemOut
+
+if TYPE_CHECKING:
+    from sqlalchemy import Engine
+
+MOST_BODY_BYTES = 256 * 1024
+_log = structlog.get_logger()
+
+
+class _SecureUnderHttps(SecureCookieSessionInterface):
+    """Marks the session cookie as secure whenever the request came over https."""
+
+    def get_cookie_secure(self, app: Flask) -> bool:  # noqa: ARG002  # Flask's own signature
+        return request.is_secure
+
+
+def create_app(
+    engine: Engine, *, secret: bytes, newest_migration: str, frontend_dist: Path, proxies: int = 0
+) -> OpenAPI:
+    """The application on one database.
+
+    Args:
+        secret: Signs session cookies; the same for all servers on a database.
+        newest_migration: What /healthz compares the database with.
+        frontend_dist: The built front end.
+        proxies: How many proxies stand in front and set X-Forwarded headers.
+    """
+    app = OpenAPI(
+        __name__,
+        info=Info(title="Zembric", version="0.1.0"),
+        doc_ui=False,
+        static_folder=None,
+        operation_id_callback=operation_id,
+        validation_error_model=ProblemOut,
+        validation_error_callback=show_invalid,
+    )
+    app.config.update(
+        SECRET_KEY=secret,
+        NEWEST_MIGRATION=newest_migration,
+        FRONTEND_DIST=frontend_dist,
+        MAX_CONTENT_LENGTH=MOST_BODY_BYTES,
+        SESSION_COOKIE_NAME="zembric",
+        SESSION_COOKIE_HTTPONLY=True,
+        SESSION_COOKIE_SAMESITE="Lax",
+        PERMANENT_SESSION_LIFETIME=timedelta(hours=14),
+        WTF_CSRF_TIME_LIMIT=None,
+        COMPRESS_ALGORITHM=["br", "gzip"],
+        COMPRESS_BR_LEVEL=5,
+    )
+    app.extensions["zembric-engine"] = engine
+    app.session_interface = _SecureUnderHttps()
+    if proxies:
+        app.wsgi_app = ProxyFix(app.wsgi_app, x_for=proxies, x_proto=proxies, x_host=proxies)  # type: ignore[method-assign]
+    CSRFProtect(app)
+    Compress(app)
+    _remember_people(app)
+    register_error_answers(app)
+    _log_requests(app)
+    for blueprint in (cells.bp, donors.bp, packs.bp, sessions.bp):
+        app.register_api(blueprint)
+    app.register_blueprint(pages.bp)
+    return app
+
+
+def _remember_people(app: Flask) -> None:
+    manager = LoginManager(app)
+    manager.session_protection = None  # binds to the address, which changes in a hall with two networks
+
+    @manager.user_loader
+    def load(person_id: str) -> SignedIn:
+        return SignedIn(int(person_id))
+
+
+def _log_requests(app: Flask) -> None:
+    """One line a request, with the route and never the address or the numbers in it."""
+
+    @app.before_request
+    def start_clock() -> None:
+        g.started = time.perf_counter()
+
+    @app.after_request
+    def finish(response: Response) -> Response:
+        response.headers.setdefault("X-Content-Type-Options", "nosniff")
+        response.headers.setdefault("Referrer-Policy", "same-origin")
+        if request.path.startswith("/api/"):
+            response.headers.setdefault("Cache-Control", "no-store")
+            response.headers.setdefault("Content-Security-Policy", "default-src 'none'; frame-ancestors 'none'")
+        started = g.get("started")
+        _log.info(
+            "request",
+            method=request.method,
+            route=request.url_rule.rule if request.url_rule else None,
+            status=response.status_code,
+            ms=round(1000 * (time.perf_counter() - started), 1) if started else None,
+        )
+        return response

@@ -1,0 +1,132 @@
+"""Routes: cells, their entries, and the home overview."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from flask import Response
+
+from zembric.api import schemas
+from zembric.api.blueprints import make_blueprint
+from zembric.api.requests import read, write
+from zembric.api.shown import show_cell, show_group, show_story
+from zembric.operations import cells, entries
+from zembric.operations.entries import TypedReading
+
+if TYPE_CHECKING:
+    from collections.abc import Callable
+    from datetime import datetime
+
+    from sqlalchemy.orm import Session
+
+    from zembric.models import CellRow
+    from zembric.operations.actors import Actor
+
+bp = make_blueprint("cells")
+
+
+@bp.get("/home", responses={"200": schemas.HomeOut})
+def get_home() -> Response:
+    return read(
+        lambda session, _actor, now: schemas.HomeOut(
+            now=now, groups=[show_group(group) for group in cells.home(session, now)]
+        )
+    )
+
+
+@bp.get("/cells", responses={"200": schemas.CellPageOut})
+def get_cells(query: schemas.CellQuery) -> Response:
+    wanted = cells.CellFilter(
+        on_shelf=query.on_shelf, free=query.free, step=query.step, grades=tuple(query.grade), size_code=query.size_code,
+        family=query.family, place_id=query.place_id, donor_number=query.donor,
+    )  # fmt: skip
+
+    def page(session: Session, _actor: Actor, now: datetime) -> schemas.CellPageOut:
+        total, found = cells.list_cells(
+            session, wanted, now, sort=query.sort, falling=query.falling, offset=query.offset, most=query.most
+        )
+        return schemas.CellPageOut(
+            total=total, cells=[show_cell(listed) for listed in found], sizes=list(cells.sizes_here(session))
+        )
+
+    return read(page)
+
+
+@bp.get("/cells/<string:number>", responses={"200": schemas.StoryOut})
+def get_cell(path: schemas.CellPath) -> Response:
+    return read(lambda session, _actor, now: show_story(cells.cell_story(session, path.number, now)))
+
+
+@bp.put("/cells/<string:number>/facts", responses={"200": schemas.EntryAnswerOut})
+def put_facts(path: schemas.CellPath, body: schemas.FactsIn) -> Response:
+    facts = body.model_dump(exclude={"seen_version"})
+    return _entry(lambda s, actor, now: cells.set_facts(s, actor, path.number, body.seen_version, facts, now))
+
+
+@bp.post("/cells/<string:number>/inspections", responses={"200": schemas.EntryAnswerOut})
+def post_inspection(path: schemas.CellPath, body: schemas.InspectionIn) -> Response:
+    return _entry(lambda s, actor, now: entries.inspect(s, actor, path.number, body.findings, now))
+
+
+@bp.post("/cells/<string:number>/readings", responses={"200": schemas.EntryAnswerOut})
+def post_reading(path: schemas.CellPath, body: schemas.ReadingIn) -> Response:
+    return _entry(lambda s, actor, now: entries.measure(s, actor, path.number, TypedReading(**body.model_dump()), now))
+
+
+@bp.post("/cells/<string:number>/charges", responses={"200": schemas.EntryAnswerOut})
+def post_charge(path: schemas.CellPath, body: schemas.ChargeIn) -> Response:
+    return _entry(lambda s, actor, now: entries.charge(s, actor, path.number, body.end_v, body.complete, now))
+
+
+@bp.post("/cells/<string:number>/recoveries", responses={"200": schemas.EntryAnswerOut})
+def post_recovery(path: schemas.CellPath, body: schemas.RecoveryIn) -> Response:
+    return _entry(lambda s, actor, now: entries.recover(s, actor, path.number, body.outcome, now))
+
+
+@bp.post("/cells/<string:number>/repairs", responses={"200": schemas.EntryAnswerOut})
+def post_repair(path: schemas.CellPath, body: schemas.RepairIn) -> Response:
+    return _entry(lambda s, actor, now: entries.repair(s, actor, path.number, body.done, now))
+
+
+@bp.post("/cells/<string:number>/skips", responses={"200": schemas.EntryAnswerOut})
+def post_skip(path: schemas.CellPath, body: schemas.SkipIn) -> Response:
+    return _entry(lambda s, actor, now: entries.skip_resistance(s, actor, path.number, body.why, now))
+
+
+@bp.post("/cells/<string:number>/decisions", responses={"200": schemas.EntryAnswerOut})
+def post_decision(path: schemas.CellPath, body: schemas.DecisionIn) -> Response:
+    return _entry(lambda s, actor, now: entries.decide(s, actor, path.number, body.about, body.outcome, body.why, now))
+
+
+@bp.post("/cells/<string:number>/shelvings", responses={"200": schemas.EntryAnswerOut})
+def post_shelving(path: schemas.CellPath, body: schemas.ShelvingIn) -> Response:
+    return _entry(lambda s, actor, now: entries.shelve(s, actor, path.number, body.place_id, now))
+
+
+@bp.post("/cells/<string:number>/out-box", responses={"200": schemas.EntryAnswerOut})
+def post_out_box(path: schemas.CellPath, body: schemas.OutBoxIn) -> Response:  # noqa: ARG001  # an empty body is checked too
+    return _entry(lambda s, actor, now: entries.put_out(s, actor, path.number, now))
+
+
+@bp.post("/cells/<string:number>/withdrawals", responses={"200": schemas.EntryAnswerOut})
+def post_withdrawal(path: schemas.CellPath, body: schemas.WithdrawalIn) -> Response:
+    return _entry(lambda s, actor, now: entries.withdraw(s, actor, path.number, body.entry_id, now))
+
+
+@bp.post("/cells/<string:number>/corrections", responses={"200": schemas.EntryAnswerOut})
+def post_correction(path: schemas.CellPath, body: schemas.CorrectionIn) -> Response:
+    reading = TypedReading(**body.reading.model_dump())
+    return _entry(lambda s, actor, now: entries.correct(s, actor, path.number, body.entry_id, reading, body.why, now))
+
+
+def _entry(operation: Callable[[Session, Actor, datetime], CellRow]) -> Response:
+    """Runs one entry and answers with the cell as it is judged now."""
+
+    def perform(session: Session, actor: Actor, now: datetime) -> schemas.EntryAnswerOut:
+        cell = operation(session, actor, now)
+        after = cells.after_entry(session, cell, now)
+        return schemas.EntryAnswerOut(
+            cell=show_cell(after.listed), entry_id=after.entry_id, gap_to_brothers_v=after.gap_to_brothers_v
+        )
+
+    return write(perform)

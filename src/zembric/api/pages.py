@@ -1,0 +1,66 @@
+"""The front end's files, and whether the server is well."""
+
+from __future__ import annotations
+
+import secrets
+from functools import cache
+from pathlib import Path
+
+from flask import Blueprint, Response, abort, current_app, send_from_directory
+
+from zembric.api.requests import as_json, engine
+from zembric.api.schemas import HealthOut
+from zembric.operations.database import newest_migration
+
+bp = Blueprint("pages", __name__)
+_YEAR_S = 365 * 24 * 3600
+
+
+@bp.get("/healthz")
+def healthz() -> Response:
+    at = newest_migration(engine())
+    current = at == current_app.config["NEWEST_MIGRATION"]
+    answer = HealthOut(
+        database="silent" if at is None else "answers",
+        migrations="unknown" if at is None else "current" if current else "behind",
+    )
+    return as_json(answer, 200 if current else 503)
+
+
+@bp.get("/assets/<path:name>")
+def asset(name: str) -> Response:
+    """Built files carry a hash in their name, so a browser may keep them for good."""
+    response = send_from_directory(current_app.config["FRONTEND_DIST"] / "assets", name, max_age=_YEAR_S)
+    response.cache_control.immutable = True
+    return response
+
+
+@bp.get("/", defaults={"_path": ""})
+@bp.get("/<path:_path>")
+def page(_path: str) -> Response:
+    """Every other address is a page of the front end, which has its own router."""
+    if _path.startswith("api/"):
+        abort(404)
+    if _path == "favicon.svg":
+        return send_from_directory(current_app.config["FRONTEND_DIST"], "favicon.svg", max_age=3600)
+    nonce = secrets.token_urlsafe(16)
+    html = _index(current_app.config["FRONTEND_DIST"] / "index.html").replace("__CSP_NONCE__", nonce)
+    response = Response(html, mimetype="text/html")
+    response.headers["Cache-Control"] = "no-store"
+    response.headers["Content-Security-Policy"] = content_security_policy(nonce)
+    return response
+
+
+def content_security_policy(nonce: str) -> str:
+    return "; ".join(
+        (
+            "default-src 'none'", "base-uri 'none'", "form-action 'self'", "frame-ancestors 'none'", "connect-src 'self'",
+            "img-src 'self' data: blob:", "font-src 'self'", "manifest-src 'self'", "script-src 'self'",
+            f"style-src 'self' 'nonce-{nonce}'",
+        )
+    )  # fmt: skip
+
+
+@cache
+def _index(path: Path) -> str:
+    return path.read_text(encoding="utf-8")

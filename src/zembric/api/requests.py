@@ -1,0 +1,70 @@
+"""What every request goes through: the person, the transaction, the clock, and the answer that is given once."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from datetime import UTC, datetime
+from typing import TYPE_CHECKING
+
+from flask import Response, current_app, request
+from flask_login import UserMixin, current_user
+from pydantic import BaseModel
+
+from zembric.core.errors import NotSignedInError
+from zembric.operations.actors import Actor
+from zembric.operations.answered import answer_once
+from zembric.operations.database import unit_of_work
+from zembric.operations.people import actor_by_id
+
+if TYPE_CHECKING:
+    from sqlalchemy import Engine
+    from sqlalchemy.orm import Session
+
+Operation = Callable[["Session", Actor, datetime], BaseModel]
+
+
+class SignedIn(UserMixin):
+    """What the session cookie says; whether the person may still come in is asked in each transaction."""
+
+    def __init__(self, person_id: int) -> None:
+        self.id = person_id
+
+
+def engine() -> Engine:
+    found: Engine = current_app.extensions["zembric-engine"]
+    return found
+
+
+def clock() -> datetime:
+    return datetime.now(UTC)
+
+
+def signed_in_actor(session: Session) -> Actor:
+    if not current_user.is_authenticated:
+        raise NotSignedInError("Please sign in.")
+    return actor_by_id(session, int(current_user.id))
+
+
+def read(operation: Operation) -> Response:
+    """Runs an operation that only reads, for somebody who is signed in."""
+    with unit_of_work(engine()) as session:
+        return as_json(operation(session, signed_in_actor(session), clock()))
+
+
+def write(operation: Operation, status: int = 200) -> Response:
+    """Runs an operation that changes something; with an Idempotency-Key header it is done once."""
+    now = clock()
+    with unit_of_work(engine()) as session:
+        actor = signed_in_actor(session)
+        sent = request.method.encode() + b" " + request.path.encode() + b"\n" + request.get_data()
+
+        def perform() -> tuple[int, dict[str, object]]:
+            return status, operation(session, actor, now).model_dump(mode="json")
+
+        status, answer = answer_once(session, actor, request.headers.get("Idempotency-Key"), sent, now, perform)
+    return Response(json.dumps(answer), status=status, mimetype="application/json")
+
+
+def as_json(answer: BaseModel, status: int = 200) -> Response:
+    return Response(answer.model_dump_json(), status=status, mimetype="application/json")

@@ -1,0 +1,42 @@
+"""What gunicorn loads: the application for the database that DATABASE_URL names."""
+
+from __future__ import annotations
+
+import logging
+import os
+from typing import TYPE_CHECKING
+
+import structlog
+
+from zembric.api.app import create_app
+from zembric.operations.database import make_engine, unit_of_work
+from zembric.operations.people import server_secret
+from zembric.paths import FRONTEND_DIST, newest_migration_file
+
+if TYPE_CHECKING:
+    from flask import Flask
+
+
+def make_app() -> Flask:
+    structlog.configure(
+        processors=[
+            structlog.processors.add_log_level,
+            structlog.processors.TimeStamper(fmt="iso", utc=True),
+            structlog.processors.dict_tracebacks,
+            structlog.processors.JSONRenderer(),
+        ],
+        wrapper_class=structlog.make_filtering_bound_logger(
+            logging.getLevelNamesMapping()[os.environ.get("ZEMBRIC_LOG", "INFO").upper()]
+        ),
+        logger_factory=structlog.PrintLoggerFactory(),
+    )
+    engine = make_engine(os.environ["DATABASE_URL"])
+    with unit_of_work(engine) as session:
+        secret = server_secret(session)
+    return create_app(
+        engine,
+        secret=secret,
+        newest_migration=newest_migration_file(),
+        frontend_dist=FRONTEND_DIST,
+        proxies=int(os.environ.get("ZEMBRIC_PROXIES", "0")),
+    )

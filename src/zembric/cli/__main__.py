@@ -1,0 +1,72 @@
+"""Parses the command line. Verbs import what they need when they run, so that each starts quickly."""
+
+from __future__ import annotations
+
+import argparse
+import sys
+from pathlib import Path
+
+from zembric.cli.problems import CannotStartError
+from zembric.core.errors import ZembricError
+
+REFUSED = 2
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="./zembric", description="The workbench companion of a repair cafe.")
+    verbs = parser.add_subparsers(dest="verb", required=True)
+
+    demo = verbs.add_parser("demo", help="made-up data, on this computer only")
+    demo.add_argument("--port", type=int, help="port to serve on (default: 8420, or a free one)")
+    demo.add_argument("--fresh", action="store_true", help="throw the demo's data away and make it anew")
+
+    start = verbs.add_parser("start", help="real use")
+    start.add_argument("--port", type=int, help="port to serve on (default: 8420, or a free one)")
+    start.add_argument("--host", default="127.0.0.1", help="address to serve on (default: this computer only)")
+    start.add_argument("--data", type=Path, help="data directory (default: a named one; see the output)")
+    start.add_argument("--proxies", type=int, default=0, help="how many proxies stand in front of it (default: none)")
+
+    person = verbs.add_parser("person", help="who may sign in")
+    person.add_argument("--data", type=Path, help="data directory, as for start")
+    actions = person.add_subparsers(dest="action", required=True)
+    add = actions.add_parser("add", help="let somebody in; prints a one-time link")
+    add.add_argument("name")
+    add.add_argument("--role", choices=("volunteer", "coordinator"), default="volunteer")
+    actions.add_parser("list", help="who there is")
+    reset = actions.add_parser("reset", help="a new one-time link for somebody")
+    reset.add_argument("name")
+    close = actions.add_parser("close", help="end somebody's sign-in; what they said stays")
+    close.add_argument("name")
+
+    test = verbs.add_parser("test", help="every check and every test", add_help=False)
+    test.add_argument("pytest_arguments", nargs=argparse.REMAINDER)
+    return parser
+
+
+def main(argv: list[str]) -> int:
+    arguments = _parser().parse_args(argv)
+    try:
+        match arguments.verb:
+            case "demo":
+                from zembric.cli.run import run_demo
+
+                return run_demo(arguments.port, fresh=arguments.fresh)
+            case "start":
+                from zembric.cli.run import run_start
+
+                return run_start(arguments.host, arguments.port, arguments.data, arguments.proxies)
+            case "person":
+                from zembric.cli.person import run_person
+
+                return run_person(arguments)
+            case _:
+                from zembric.cli.checks import run_checks
+
+                return run_checks(arguments.pytest_arguments)
+    except (CannotStartError, ZembricError) as error:
+        print(f"zembric: {error}", file=sys.stderr)
+        return REFUSED
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))

@@ -1,0 +1,56 @@
+"""`./zembric person`: who may sign in."""
+
+from __future__ import annotations
+
+import argparse
+import contextlib
+import os
+from collections.abc import Iterator
+from datetime import UTC, datetime
+from pathlib import Path
+
+from zembric.cli.migrations import migrate
+from zembric.cli.run import real_database
+from zembric.cli.storage import default_directory, published_server
+from zembric.operations import people
+from zembric.operations.database import make_engine, unit_of_work
+
+
+def run_person(arguments: argparse.Namespace) -> int:
+    """Adds, lists, resets or closes; prints one-time links as the path to add to the address that is served."""
+    now = datetime.now(UTC)
+    with _database(arguments.data) as url:
+        engine = make_engine(url)
+        migrate(engine)
+        with unit_of_work(engine) as session:
+            match arguments.action:
+                case "add":
+                    _print_link(arguments.name, people.add_person(session, arguments.name, arguments.role, now))
+                case "reset":
+                    _print_link(arguments.name, people.invite_again(session, arguments.name, now))
+                case "close":
+                    people.close_person(session, arguments.name, now)
+                    print(f"{arguments.name} can no longer sign in.")
+                case _:
+                    for person in people.all_people(session):
+                        state = "closed" if person.closed_at else "invited" if person.password_hash is None else "in"
+                        print(f"{person.name}\t{person.role}\t{state}")
+        engine.dispose()
+    return 0
+
+
+@contextlib.contextmanager
+def _database(data: Path | None) -> Iterator[str]:
+    """The database of a start that runs at the moment, else one of our own for as long as it takes."""
+    directory = (data or default_directory("data")).absolute()
+    running = None if os.environ.get("DATABASE_URL") or not directory.exists() else published_server(directory)
+    if running:
+        yield running
+        return
+    with real_database(data, "a person is being added") as (url, _where):
+        yield url
+
+
+def _print_link(name: str, token: str) -> None:
+    print(f"Give {name} this link, it works once: ADDRESS/welcome/{token}")
+    print("ADDRESS is what `./zembric start` printed, for example http://127.0.0.1:8420")

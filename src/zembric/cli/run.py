@@ -1,0 +1,97 @@
+"""`./zembric demo` and `./zembric start`."""
+
+from __future__ import annotations
+
+import contextlib
+import os
+import secrets
+import shutil
+import sys
+from collections.abc import Iterator
+from datetime import UTC, datetime
+from pathlib import Path
+
+from zembric.cli.migrations import migrate
+from zembric.cli.postgres import run_server
+from zembric.cli.serve import choose_port, stay, stop_politely_on_kill, web_server
+from zembric.cli.storage import default_directory, make_directory, only_one, publish_server
+from zembric.demo.load import COORDINATOR, VOLUNTEER, is_loaded, load_demo
+from zembric.operations.database import make_engine, unit_of_work
+from zembric.operations.people import first_invitation
+
+_LOOPBACK = "127.0.0.1"
+
+
+def run_demo(wanted_port: int | None, *, fresh: bool) -> int:
+    """Made-up data on a server of its own, on loopback only, until Ctrl-C."""
+    stop_politely_on_kill()
+    directory = default_directory("demo")
+    make_directory(directory)
+    port = choose_port(wanted_port)
+    address = f"http://{_LOOPBACK}:{port}"
+    with only_one(directory, f"look at {address}"):
+        if fresh:
+            shutil.rmtree(directory / "pg", ignore_errors=True)
+        with run_server(directory) as server:
+            password = _load_demo_once(server.url, directory / "demo-password")
+            with web_server(server.url, _LOOPBACK, port) as web:
+                _say(
+                    f"Zembric's demo is ready: {address}",
+                    f"Sign in as {COORDINATOR} (coordinator) or {VOLUNTEER} (volunteer), password: {password}",
+                    f"Made-up data in {directory}. Ctrl-C stops everything.",
+                )
+                stay(web)
+    return 0
+
+
+def run_start(host: str, wanted_port: int | None, data: Path | None, proxies: int) -> int:
+    """Real data, until Ctrl-C."""
+    stop_politely_on_kill()
+    port = choose_port(wanted_port)
+    address = f"http://{_LOOPBACK if host == '0.0.0.0' else host}:{port}"
+    os.environ["ZEMBRIC_PROXIES"] = str(proxies)
+    with real_database(data, f"look at {address}") as (url, where):
+        engine = make_engine(url)
+        migrate(engine)
+        with unit_of_work(engine) as session:
+            token = first_invitation(session, datetime.now(UTC))
+        engine.dispose()
+        with web_server(url, host, port) as web:
+            _say(f"Zembric is ready: {address}", f"Data: {where}. Ctrl-C stops it.")
+            if token:
+                _say(f"First coordinator, set your password here (works once): {address}/welcome/{token}")
+            stay(web)
+    return 0
+
+
+@contextlib.contextmanager
+def real_database(data: Path | None, note: str) -> Iterator[tuple[str, str]]:
+    """Address of the database for real use, and where its data is: DATABASE_URL, else a server of our own."""
+    url = os.environ.get("DATABASE_URL")
+    if url:
+        yield url, "the server that DATABASE_URL names"
+        return
+    directory = (data or default_directory("data")).absolute()
+    make_directory(directory)
+    with only_one(directory, note), run_server(directory) as server:
+        publish_server(directory, server.url)
+        yield server.url, str(directory)
+
+
+def _load_demo_once(url: str, password_file: Path) -> str:
+    """Loads the demo where it is not there yet; half a demo cannot be, it is one transaction."""
+    engine = make_engine(url)
+    migrate(engine)
+    with unit_of_work(engine) as session:
+        if is_loaded(session) and password_file.exists():
+            return password_file.read_text(encoding="ascii")
+        password = "-".join(secrets.token_hex(2) for _ in range(3))
+        load_demo(session, password, datetime.now(UTC))
+        password_file.write_text(password, encoding="ascii")
+        password_file.chmod(0o600)
+    engine.dispose()
+    return password
+
+
+def _say(*lines: str) -> None:
+    print(*lines, sep="\n", flush=True, file=sys.stdout)

@@ -1,0 +1,102 @@
+"""Runs the web server and stays until it is stopped."""
+
+from __future__ import annotations
+
+import contextlib
+import os
+import signal
+import socket
+import subprocess
+import sys
+import time
+from collections.abc import Iterator
+from types import FrameType
+from urllib.error import URLError
+from urllib.request import urlopen
+
+from zembric.cli.postgres import end_with_parent, free_port
+from zembric.cli.problems import CannotStartError
+
+WORKERS = 2
+THREADS = 8
+_START_SECONDS = 60
+
+
+class _Stopped(Exception):
+    """Ctrl-C or a polite kill."""
+
+
+def choose_port(wanted: int | None, usual: int = 8420) -> int:
+    """The wanted port, else the usual one, else a free one.
+
+    Raises:
+        CannotStartError: the wanted port is taken.
+    """
+    if wanted is not None:
+        if not _is_free(wanted):
+            raise CannotStartError(f"Port {wanted} is taken. Leave --port out and Zembric looks for a free one.")
+        return wanted
+    return usual if _is_free(usual) else free_port()
+
+
+@contextlib.contextmanager
+def web_server(database_url: str, host: str, port: int, *, workers: int = WORKERS) -> Iterator[subprocess.Popen[bytes]]:
+    """gunicorn on one address, up and answering inside the block, stopped in order at its end.
+
+    Raises:
+        CannotStartError: it ended before it answered.
+    """
+    command = [
+        sys.executable, "-m", "gunicorn", "zembric.api.wsgi:make_app()", "--bind", f"{host}:{port}", "--workers", str(workers),
+        "--worker-class", "gthread", "--threads", str(THREADS), "--graceful-timeout", "3", "--no-control-socket",
+        "--log-level", "warning", "--worker-tmp-dir", "/dev/shm",
+    ]  # fmt: skip
+    process = subprocess.Popen(
+        command,
+        env={**os.environ, "DATABASE_URL": database_url},
+        start_new_session=True,  # Ctrl-C goes to us; we stop it in order
+        preexec_fn=end_with_parent,  # noqa: PLW1509  # no thread runs this early
+    )
+    try:
+        _wait_until_it_answers(process, "127.0.0.1" if host == "0.0.0.0" else host, port)
+        yield process
+    finally:
+        process.terminate()
+        process.wait(timeout=30)
+
+
+def stay(process: subprocess.Popen[bytes]) -> None:
+    """Waits for the server to end by itself, which is a fault, or for Ctrl-C, which is not."""
+    try:
+        if process.wait() != 0:
+            raise CannotStartError("The web server ended by itself; what it said stands above.")
+    except (KeyboardInterrupt, _Stopped):
+        print("\nStopping.", file=sys.stderr)
+
+
+def stop_politely_on_kill() -> None:
+    """Makes a plain `kill` run the same clean-up as Ctrl-C."""
+
+    def stop(_number: int, _frame: FrameType | None) -> None:
+        raise _Stopped
+
+    signal.signal(signal.SIGTERM, stop)
+
+
+def _is_free(port: int) -> bool:
+    with socket.socket() as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind(("127.0.0.1", port))
+        except OSError:
+            return False
+    return True
+
+
+def _wait_until_it_answers(process: subprocess.Popen[bytes], host: str, port: int) -> None:
+    deadline = time.monotonic() + _START_SECONDS
+    while process.poll() is None and time.monotonic() < deadline:
+        with contextlib.suppress(URLError, OSError), urlopen(f"http://{host}:{port}/healthz", timeout=5):
+            return
+        time.sleep(0.05)
+    raise CannotStartError("The web server did not come up; what it said stands above.")

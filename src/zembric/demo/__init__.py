@@ -1,0 +1,1 @@
+"""The demo: a made-up repair cafe in a made-up town."""

@@ -1,0 +1,213 @@
+"""The mending table of Nettlewick, a town that is on no map: its people, donors, cells and packs, at every point of the way.
+
+Everything goes through the operations, with measurements of simulated cells and a fixed seed.
+"""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+from random import Random
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from zembric.core.limits import Family
+from zembric.core.simulation import SimulatedCell
+from zembric.demo.evening import Evening
+from zembric.models import Donor, Person, Place
+from zembric.operations import packs, people
+from zembric.operations.actors import Actor
+from zembric.operations.donors import DonorToOpen
+from zembric.operations.matching import MatchRequest, propose
+from zembric.operations.packs import PackToKeep
+
+COORDINATOR = "Oona"
+VOLUNTEER = "Tamsin"
+_OTHERS = ("Bertil", "Ines")
+_SEED = 418
+_LAYERED = Family.LAYERED_OXIDE.value
+
+
+def is_loaded(session: Session) -> bool:
+    return session.scalar(select(Person.id).limit(1)) is not None
+
+
+def load_demo(session: Session, password: str, now: datetime) -> None:
+    """Plays five weeks at the mending table, ending just before `now`."""
+    chance = Random(_SEED)
+    start = now - timedelta(days=36)
+    oona, tamsin, bertil, ines = (
+        _person(session, name, "coordinator" if name == COORDINATOR else "volunteer", password, start)
+        for name in (COORDINATOR, VOLUNTEER, *_OTHERS)
+    )
+    boxes = [Place(name=name, kind="shelf-box", rows=None, columns=None) for name in ("Shelf box 1", "Shelf box 2")]
+    session.add_all(boxes)
+    session.flush()
+    _first_evenings(Evening(session, bertil, now - timedelta(days=34), chance), boxes)
+    _packs_at_work(session, oona, tamsin, now)
+    _vapes(Evening(session, tamsin, now - timedelta(days=12, hours=3), chance))
+    _odd_ones(Evening(session, ines, now - timedelta(days=9, hours=4), chance), boxes)
+    _rested_for_three_weeks(Evening(session, bertil, now - timedelta(days=26), chance), boxes[1], now)
+    _tonight(Evening(session, tamsin, now - timedelta(hours=2, minutes=10), chance))
+    _planned_pack(session, tamsin, now - timedelta(minutes=35))
+
+
+def _person(session: Session, name: str, role: str, password: str, at: datetime) -> Actor:
+    return people.accept_invitation(session, people.add_person(session, name, role, at), name, password, at)
+
+
+def _cells(chance: Random, count: int, middle_mah: float, scatter_mah: float, mohm: float) -> list[SimulatedCell]:
+    return [
+        SimulatedCell(
+            capacity_mah=max(300.0, chance.gauss(middle_mah, scatter_mah)),
+            dc_resistance_mohm=chance.gauss(mohm, mohm / 12),
+            state_of_charge=chance.uniform(0.25, 0.55),
+        )
+        for _ in range(count)
+    ]
+
+
+def _numbers(donor: Donor) -> list[str]:
+    return [cell.number for cell in donor.cells]
+
+
+def _first_evenings(bench: Evening, boxes: list[Place]) -> None:
+    """What fills the shelf: three laptop packs and a pair of hedge shears."""
+    for description, count, rated, middle, scatter, mohm in (
+        ("School laptop, hinge broken", 6, 2600, 2240, 70, 62),
+        ("Parish council laptop, 2013", 8, 2200, 1790, 90, 78),
+        ("Library laptop, liquid damage", 9, 2900, 2480, 60, 55),
+    ):
+        cells = _cells(bench.chance, count, middle, scatter, mohm)
+        if rated == 2600:
+            # The one bad brother: emptied by a leak, far below the others.
+            cells[4] = SimulatedCell(1400, 190, 0.0, deep_v=1.12)
+        donor = bench.open(
+            DonorToOpen("laptop", description, count, "18650", _LAYERED, rated_capacity_mah=rated), cells
+        )
+        bench.whole_way(_numbers(donor), place_id=boxes[0].id)
+        if rated == 2600:
+            bench.put_out(_numbers(donor)[4])
+    shears = _cells(bench.chance, 5, 1290, 45, 24)
+    wanted = DonorToOpen("power-tool", "Hedge shears pack, cut cable", 5, "18650", _LAYERED, rated_capacity_mah=1500)
+    bench.whole_way(_numbers(bench.open(wanted, shears)), method="dc-10s", place_id=boxes[1].id)
+
+
+def _packs_at_work(session: Session, oona: Actor, tamsin: Actor, now: datetime) -> None:
+    logger = _keep(session, tamsin, "Weather logger for the allotment", 1, 4, now - timedelta(days=30))
+    _move(session, tamsin, logger, now - timedelta(days=29), "built", "given-out")
+    counter = _keep(session, tamsin, "Gate counter at the duck pond", 2, 3, now - timedelta(days=28))
+    _move(session, oona, counter, now - timedelta(days=27), "built", "given-out", "back")
+
+
+def _keep(session: Session, who: Actor, purpose: str, series: int, parallel: int, at: datetime) -> str:
+    request = MatchRequest(series, parallel, Family.LAYERED_OXIDE, "18650")
+    groups = tuple(group.keys for group in propose(session, request, at).match.groups)
+    return packs.keep_pack(session, who, PackToKeep(purpose, request, groups), at).number
+
+
+def _move(session: Session, who: Actor, number: str, at: datetime, *states: str) -> None:
+    for hours, state in enumerate(states):
+        version = packs.get_pack(session, number).version
+        packs.move_pack(session, who, number, state, version, at + timedelta(hours=hours))
+
+
+def _vapes(bench: Evening) -> None:
+    """A bag of single-use vapes: small cells, a swollen and a leaking one, some far enough to be shelved."""
+    wanted = DonorToOpen(
+        "vape", "Bag of single-use vapes from the bus stop", 8, "13400", _LAYERED, claimed_capacity_mah=550
+    )
+    numbers = _numbers(bench.open(wanted, _cells(bench.chance, 8, 505, 24, 95)))
+    bench.look(numbers[0], "swollen")
+    bench.look(numbers[1], "leaking", "rusted-through")
+    bench.look(numbers[2], "tab-remains")
+    bench.mend(numbers[2], "tab-remains")
+    bench.look(numbers[7], "torn-wrap")
+    bench.whole_way(numbers[3:6], method="dc-10s")
+    bench.look(numbers[6])
+
+
+def _odd_ones(bench: Evening, boxes: list[Place]) -> None:
+    """What makes a judge earn his keep."""
+    claim = bench.open(
+        DonorToOpen("other", "Toy boat with a proud sticker", 1, "603048", _LAYERED, claimed_capacity_mah=3500),
+        _cells(bench.chance, 1, 940, 1, 120),
+    )
+    bench.whole_way(_numbers(claim), method="dc-10s", place_id=boxes[1].id)
+    primary = bench.open(
+        DonorToOpen("other", "Door contact of the old school", 2, "14505", Family.PRIMARY.value),
+        [SimulatedCell(2400, 300, 0.4), SimulatedCell(2400, 300, 0.4)],
+    )
+    bench.put_out(_numbers(primary)[0])
+    unknown = bench.open(
+        DonorToOpen("other", "Label maker, no print on the cell", 1, "18650"), _cells(bench.chance, 1, 1300, 1, 60)
+    )
+    bench.look(_numbers(unknown)[0])
+    bench.voltage(_numbers(unknown)[0])
+    printer = bench.open(
+        DonorToOpen("other", "Ticket printer of the ferry", 3, "18650", _LAYERED, rated_capacity_mah=2600),
+        [SimulatedCell(2082, 66, 0.4), SimulatedCell(1960, 70, 0.4), SimulatedCell(2010, 69, 0.4)],
+    )
+    borderline, disagreeing, over = _numbers(printer)
+    for number in (borderline, disagreeing):
+        bench.look(number)
+        bench.voltage(number)
+        bench.charge(number)
+    bench.look(over)
+    bench.cells[over] = SimulatedCell(2000, 70, 1.0, deep_v=4.31)
+    bench.voltage(over)
+    bench.pause(hours=20)
+    bench.capacity(borderline)
+    bench.resistance(borderline, "ac-1khz")
+    bench.capacity(disagreeing)
+    bench.charge(disagreeing)
+    bench.pause(hours=18)
+    bench.capacity(disagreeing, bias_pct=-9)
+    bench.charge(disagreeing)
+    bench.pause(hours=18)
+    bench.capacity(disagreeing)
+    bench.resistance(disagreeing, "tester")
+
+
+def _rested_for_three_weeks(bench: Evening, box: Place, now: datetime) -> None:
+    """Two brothers on the shelf, measured again after three weeks: one keeps its charge, one leaks."""
+    wanted = DonorToOpen("other", "Video door bell, wall side", 2, "18650", _LAYERED, rated_capacity_mah=2600)
+    donor = bench.open(wanted, [SimulatedCell(2230, 60, 0.4), SimulatedCell(2190, 64, 0.4, loss_mv_per_day=11)])
+    numbers = _numbers(donor)
+    bench.whole_way(numbers, place_id=box.id)
+    for days in (2.0, 8.0, 15.0, 21.0):
+        bench.now = now - timedelta(days=24 - days)
+        for number in numbers:
+            bench.voltage(number, days_since_charge=days)
+
+
+def _tonight(bench: Evening) -> None:
+    """What is on the table right now."""
+    robot = bench.open(
+        DonorToOpen("other", "Robot vacuum pack, runs four minutes", 4, "18650", _LAYERED, rated_capacity_mah=2600),
+        [
+            SimulatedCell(2100, 75, 0.0, deep_v=2.31),
+            SimulatedCell(1500, 160, 0.0, deep_v=2.62),
+            *_cells(bench.chance, 2, 2150, 40, 66),
+        ],
+    )
+    low, failing, *fine = _numbers(robot)
+    for number in (low, failing, *fine):
+        bench.look(number)
+        bench.voltage(number)
+    bench.recover(failing, passed=False)
+    bench.charge(fine[0])
+    bench.pause(minutes=41)
+    bench.charge(fine[1])
+    twelve = bench.open(
+        DonorToOpen("laptop", "Two office laptops, one evening", 12, "18650", _LAYERED, rated_capacity_mah=2800),
+        _cells(bench.chance, 12, 2300, 80, 70),
+    )
+    for number in _numbers(twelve)[:7]:
+        bench.look(number)
+    for number in _numbers(twelve)[:3]:
+        bench.voltage(number)
+
+
+def _planned_pack(session: Session, tamsin: Actor, at: datetime) -> None:
+    _keep(session, tamsin, "Metronome rack for the choir", 2, 2, at)

@@ -1,0 +1,51 @@
+"""A write that is sent twice is done once."""
+
+from __future__ import annotations
+
+import hashlib
+from typing import TYPE_CHECKING, Any
+
+from sqlalchemy.dialects.postgresql import insert
+
+from zembric.core.errors import BadInputError
+from zembric.models import AnsweredRequest
+
+if TYPE_CHECKING:
+    from collections.abc import Callable
+    from datetime import datetime
+
+    from sqlalchemy.orm import Session
+
+    from zembric.operations.actors import Actor
+
+Answer = tuple[int, dict[str, Any]]
+
+
+def answer_once(
+    session: Session, actor: Actor, key: str | None, request: bytes, now: datetime, perform: Callable[[], Answer]
+) -> Answer:
+    """Performs a write, or gives the answer it gave when the same person sent the same key before.
+
+    The key is claimed first: of two requests at once the second waits until the first has committed.
+
+    Raises:
+        BadInputError: the key was used for another request, or is too short or too long.
+    """
+    if key is None:
+        return perform()
+    if not 8 <= len(key) <= 100:
+        raise BadInputError("An idempotency key has 8 to 100 characters.", field="Idempotency-Key")
+    request_hash = hashlib.sha256(request).hexdigest()
+    claimed = session.execute(
+        insert(AnsweredRequest)
+        .values(person_id=actor.person_id, key=key, request_hash=request_hash, status=0, answer={}, at=now)
+        .on_conflict_do_nothing()
+        .returning(AnsweredRequest.key)
+    ).scalar_one_or_none()
+    row = session.get_one(AnsweredRequest, (actor.person_id, key))
+    if claimed is None:
+        if row.request_hash != request_hash:
+            raise BadInputError("This idempotency key was used for another request.", field="Idempotency-Key")
+        return row.status, row.answer
+    row.status, row.answer = perform()
+    return row.status, row.answer

@@ -1,0 +1,281 @@
+"""Finding cells: the home overview, the shelf, one cell with its story."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any, Literal
+
+from sqlalchemy import Select, and_, case, func, select
+from sqlalchemy.orm import aliased, contains_eager, joinedload
+
+from zembric.core.entry_checks import far_from_brothers
+from zembric.core.errors import BadInputError, ChangedMeanwhileError, NotFoundError
+from zembric.core.limits import Family
+from zembric.core.numbering import read_number
+from zembric.core.sizes import read_size
+from zembric.models import CellRow, Donor, Happening, JudgementRow, Pack, PackCell, PackGroup, Place
+from zembric.operations.actors import require_coordinator
+from zembric.operations.judging import counting, entries_of, rejudge
+from zembric.operations.record import note
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+    from datetime import datetime
+
+    from sqlalchemy import ColumnElement
+    from sqlalchemy.orm import Session
+
+    from zembric.models import Entry
+    from zembric.operations.actors import Actor
+
+SortKey = Literal["number", "capacity", "resistance", "voltage", "due"]
+PAGE_MOST = 200
+_SHOWN_PER_STEP = 24
+_ON_ITS_WAY_OUT = ("fire-safe-box", "out-box")
+
+
+@dataclass(frozen=True, slots=True)
+class CellFilter:
+    """What to show; None: no restriction. `on_shelf` keeps to shelf boxes, `free` leaves out cells of a pack."""
+
+    on_shelf: bool = False
+    free: bool = False
+    step: str | None = None
+    grades: tuple[str, ...] = ()
+    size_code: str | None = None
+    family: str | None = None
+    place_id: int | None = None
+    donor_number: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class ListedCell:
+    """A cell with what to do next now, and the pack that holds it."""
+
+    cell: CellRow
+    step: str
+    pack_number: str | None
+
+
+@dataclass(frozen=True, slots=True)
+class StepGroup:
+    """All cells that have the same next step: how many, and the first of them."""
+
+    step: str
+    count: int
+    cells: tuple[ListedCell, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class CellStory:
+    """Everything known of one cell."""
+
+    listed: ListedCell
+    entries: Sequence[Entry]
+    judgements: Sequence[JudgementRow]
+    happenings: Sequence[Happening]
+    brothers: Sequence[CellRow]
+    gap_to_brothers_v: float | None
+
+
+_live = aliased(PackCell, name="live_pack_cell")
+
+
+def _step_now(now: datetime) -> ColumnElement[str]:
+    """What to do with a cell now: the judge's step unless it is in a pack, on its way out, or its waiting is over."""
+    waited = and_(JudgementRow.next_then.is_not(None), JudgementRow.next_not_before <= now)
+    return case(
+        (_live.id.is_not(None), "in-pack"),
+        (and_(JudgementRow.grade == "out", Place.kind.in_(_ON_ITS_WAY_OUT)), "hand-over"),
+        (waited, JudgementRow.next_then),
+        else_=JudgementRow.next_step,
+    )
+
+
+def _from_here(query: Select[*tuple[Any, ...]]) -> Select[*tuple[Any, ...]]:
+    """The joins that a list of cells needs; cells that went to the recycler are left out."""
+    return (
+        query.join(JudgementRow, CellRow.judgement_id == JudgementRow.id)
+        .outerjoin(Place, CellRow.place_id == Place.id)
+        .outerjoin(_live, and_(_live.cell_id == CellRow.id, _live.released_at.is_(None)))
+        .where(CellRow.handed_over_at.is_(None))
+    )
+
+
+def _listed(session: Session, query: Select[*tuple[Any, ...]]) -> list[ListedCell]:
+    query = (
+        query.outerjoin(PackGroup, PackGroup.id == _live.group_id)
+        .outerjoin(Pack, Pack.id == PackGroup.pack_id)
+        .options(
+            contains_eager(CellRow.judgement), contains_eager(CellRow.place), joinedload(CellRow.donor, innerjoin=True)
+        )
+    )
+    return [ListedCell(cell, step, pack_number) for cell, step, pack_number in session.execute(query)]
+
+
+def home(session: Session, now: datetime) -> list[StepGroup]:
+    """All cells here by next step; of each step the first ones, those that wait longest first."""
+    step = _step_now(now)
+    rank = func.row_number().over(partition_by=step, order_by=(JudgementRow.next_not_before, CellRow.id)).label("rank")
+    counted = func.count().over(partition_by=step).label("how_many")
+    ranked = _from_here(select(CellRow.id.label("cell_id"), step.label("step"), rank, counted)).subquery()
+    first = session.execute(
+        select(ranked.c.cell_id, ranked.c.step, ranked.c.how_many)
+        .where(ranked.c.rank <= _SHOWN_PER_STEP)
+        .order_by(ranked.c.step, ranked.c.rank)
+    ).all()
+    listed = {
+        found.cell.id: found
+        for found in _listed(
+            session,
+            _from_here(select(CellRow, step, Pack.number)).where(CellRow.id.in_([row.cell_id for row in first])),
+        )
+    }
+    groups: dict[str, StepGroup] = {}
+    for row in first:
+        group = groups.get(row.step, StepGroup(row.step, row.how_many, ()))
+        groups[row.step] = StepGroup(group.step, group.count, (*group.cells, listed[row.cell_id]))
+    return list(groups.values())
+
+
+def list_cells(
+    session: Session, wanted: CellFilter, now: datetime, *, sort: SortKey, falling: bool, offset: int, most: int
+) -> tuple[int, list[ListedCell]]:
+    """How many cells there are of the wanted kind, and one page of them."""
+    step = _step_now(now)
+    conditions = _conditions(wanted, step)
+    total = session.scalar(_from_here(select(func.count()).select_from(CellRow)).where(*conditions)) or 0
+    column: ColumnElement[Any] = {
+        "number": CellRow.id,
+        "capacity": JudgementRow.capacity_mah,
+        "resistance": JudgementRow.resistance_mohm,
+        "voltage": JudgementRow.resting_voltage_v,
+        "due": JudgementRow.next_not_before,
+    }[sort].expression
+    order = (column.desc() if falling else column.asc()).nulls_last()
+    page = _from_here(select(CellRow, step, Pack.number)).where(*conditions)
+    return total, _listed(session, page.order_by(order, CellRow.id).offset(offset).limit(min(most, PAGE_MOST)))
+
+
+def candidates(session: Session, wanted: CellFilter, now: datetime) -> list[ListedCell]:
+    """All cells of the wanted kind, in order of their numbers."""
+    step = _step_now(now)
+    query = _from_here(select(CellRow, step, Pack.number)).where(*_conditions(wanted, step))
+    return _listed(session, query.order_by(CellRow.id))
+
+
+def _conditions(wanted: CellFilter, step: ColumnElement[str]) -> list[ColumnElement[bool]]:
+    conditions: list[ColumnElement[bool]] = []
+    if wanted.on_shelf:
+        conditions.append(Place.kind == "shelf-box")
+    if wanted.free:
+        conditions.append(_live.id.is_(None))
+    if wanted.step:
+        conditions.append(step == wanted.step)
+    if wanted.grades:
+        conditions.append(JudgementRow.grade.in_(wanted.grades))
+    if wanted.size_code:
+        conditions.append(CellRow.size_code == wanted.size_code)
+    if wanted.family:
+        conditions.append(CellRow.family == wanted.family)
+    if wanted.place_id:
+        conditions.append(CellRow.place_id == wanted.place_id)
+    if wanted.donor_number:
+        donor_id = select(Donor.id).where(Donor.number == wanted.donor_number).scalar_subquery()
+        conditions.append(CellRow.donor_id == donor_id)
+    return conditions
+
+
+def sizes_here(session: Session) -> Sequence[str]:
+    """The size codes that occur, for filters."""
+    query = select(CellRow.size_code).where(CellRow.size_code.is_not(None), CellRow.handed_over_at.is_(None)).distinct()
+    return [code for code in session.scalars(query.order_by(CellRow.size_code)) if code]
+
+
+def cell_story(session: Session, typed: str, now: datetime) -> CellStory:
+    """One cell with all that was ever said of it, also after it went to the recycler."""
+    number = read_number("cell", typed)
+    cell = session.scalar(
+        select(CellRow)
+        .where(CellRow.number == number)
+        .options(joinedload(CellRow.judgement), joinedload(CellRow.place), joinedload(CellRow.donor))
+    )
+    if cell is None:
+        raise NotFoundError(f"There is no cell {number} here.")
+    brothers = _brothers(session, cell)
+    return CellStory(
+        listed=_listed_now(session, cell, now),
+        entries=entries_of(session, cell.id),
+        judgements=session.scalars(
+            select(JudgementRow).where(JudgementRow.cell_id == cell.id).order_by(JudgementRow.id)
+        ).all(),
+        happenings=session.scalars(
+            select(Happening).where(Happening.cell_id == cell.id).order_by(Happening.at, Happening.id)
+        ).all(),
+        brothers=brothers,
+        gap_to_brothers_v=_gap_to_brothers(cell, brothers),
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class AfterEntry:
+    """A cell just after an entry, with the entry that could be undone (None: none counts)."""
+
+    listed: ListedCell
+    entry_id: int | None
+    gap_to_brothers_v: float | None
+
+
+def after_entry(session: Session, cell: CellRow, now: datetime) -> AfterEntry:
+    session.flush()
+    newest = max((entry.id for entry in counting(entries_of(session, cell.id))), default=None)
+    return AfterEntry(_listed_now(session, cell, now), newest, _gap_to_brothers(cell, _brothers(session, cell)))
+
+
+def donor_cells(session: Session, donor: Donor, now: datetime) -> list[ListedCell]:
+    """All cells of a donor, those that went to the recycler included."""
+    return [_listed_now(session, cell, now) for cell in donor.cells]
+
+
+def set_facts(
+    session: Session, actor: Actor, typed: str, seen_version: int, facts: dict[str, Any], now: datetime
+) -> CellRow:
+    """What a cell is, corrected by a coordinator: size, family, marked full voltage, rated and claimed capacity.
+
+    Raises:
+        ChangedMeanwhileError: the cell has another version than the one that was seen.
+    """
+    require_coordinator(actor, "Setting what a cell is")
+    story = cell_story(session, typed, now)
+    cell = story.listed.cell
+    session.refresh(cell, with_for_update=True)
+    if cell.version != seen_version:
+        raise ChangedMeanwhileError(f"Cell {cell.number}")
+    before = {key: getattr(cell, key) for key in facts}
+    if facts.get("family") not in {None, *Family}:
+        raise BadInputError(f'"{facts["family"]}" is not a chemistry family.', field="family")
+    if facts.get("size_code"):
+        facts = {**facts, "size_code": read_size(facts["size_code"]).code}
+    for key, value in facts.items():
+        setattr(cell, key, value)
+    note(session, actor, "facts-set", now, cell_id=cell.id, before=before, after=facts)
+    rejudge(session, cell, now)
+    return cell
+
+
+def _listed_now(session: Session, cell: CellRow, now: datetime) -> ListedCell:
+    if cell.handed_over_at is not None:
+        return ListedCell(cell, "handed-over", None)
+    return _listed(session, _from_here(select(CellRow, _step_now(now), Pack.number)).where(CellRow.id == cell.id))[0]
+
+
+def _brothers(session: Session, cell: CellRow) -> Sequence[CellRow]:
+    query = select(CellRow).where(CellRow.donor_id == cell.donor_id, CellRow.id != cell.id)
+    return session.scalars(query.options(joinedload(CellRow.judgement)).order_by(CellRow.id)).all()
+
+
+def _gap_to_brothers(cell: CellRow, brothers: Sequence[CellRow]) -> float | None:
+    if cell.judgement is None or cell.judgement.resting_voltage_v is None:
+        return None
+    others = [b.judgement.resting_voltage_v for b in brothers if b.judgement and b.judgement.resting_voltage_v]
+    return far_from_brothers(cell.judgement.resting_voltage_v, others)

@@ -1,0 +1,411 @@
+"""Entries at the bench: each is checked, kept, and answered with the cell's new judgement."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any, Literal, cast, get_args
+
+from sqlalchemy import select
+from sqlalchemy.orm import joinedload
+
+from zembric.core import limits
+from zembric.core.assessment import read_size_or_none
+from zembric.core.entry_checks import KnownOfCell, check_capacity, check_resistance, check_voltage, read_number
+from zembric.core.errors import BadInputError, ConflictError, DangerError, NotFoundError, OddInputError
+from zembric.core.families import full_voltage_v
+from zembric.core.limits import Family
+from zembric.core.numbering import read_number as read_thing_number
+from zembric.core.story import (
+    HAZARDS,
+    REPAIRABLE,
+    CapacityMethod,
+    Finding,
+    Recovery,
+    ResistanceMethod,
+    ResistanceReading,
+    RestingVoltage,
+    empties,
+    fills,
+)
+from zembric.core.uncertainty import capacity_u_mah, resistance_u_mohm, resolution_u
+from zembric.core.words import volts
+from zembric.models import (
+    CellRow,
+    Entry,
+    InspectionEntry,
+    Pack,
+    PackCell,
+    PackGroup,
+    Place,
+    ReadingEntry,
+    StepEntry,
+    WithdrawalEntry,
+)
+from zembric.operations.actors import require_coordinator
+from zembric.operations.judging import counting, entries_of, rejudge, story_of
+from zembric.operations.places import get_place, place_of_kind
+from zembric.operations.record import note
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+    from datetime import datetime
+
+    from sqlalchemy.orm import Session
+
+    from zembric.operations.actors import Actor
+
+WHY_MOST = 300
+_UNIT = {"voltage": "V", "capacity": "mAh", "resistance": "mOhm"}
+_FAR_AWAY_PACK_STATES = ("given-out",)
+
+
+@dataclass(frozen=True, slots=True)
+class TypedReading:
+    """A reading as it was typed. `confirmed`: an odd value was looked at once more and stands."""
+
+    quantity: Literal["voltage", "capacity", "resistance"]
+    value: str
+    method: str
+    confirmed: bool = False
+    current_ma: str | None = None
+    cut_off_v: str | None = None
+    complete: bool = True
+    resolution_v: float = limits.VOLTAGE_RESOLUTION_V.value
+    load_ohm: float | None = None
+
+
+def cell_at_bench(session: Session, typed: str) -> CellRow:
+    """The cell with a typed number, locked, so that two entries for one cell are judged one after the other.
+
+    Raises:
+        BadInputError: the number cannot be right.
+        NotFoundError: nobody gave out that number.
+        ConflictError: the cell is no longer here, or given out in a pack.
+    """
+    number = read_thing_number("cell", typed)
+    cell = session.scalar(
+        select(CellRow)
+        .where(CellRow.number == number)
+        .options(joinedload(CellRow.donor, innerjoin=True), joinedload(CellRow.judgement), joinedload(CellRow.place))
+        .with_for_update(of=CellRow)
+    )
+    if cell is None:
+        raise NotFoundError(f"There is no cell {number} here.")
+    if cell.handed_over_at:
+        raise ConflictError(
+            f"Cell {number} went to the recycler on {cell.handed_over_at:%Y-%m-%d}. Is it another number?"
+        )
+    pack = session.scalar(
+        select(Pack).join(PackGroup).join(PackCell).where(PackCell.cell_id == cell.id, PackCell.released_at.is_(None))
+    )
+    if pack and pack.state in _FAR_AWAY_PACK_STATES:
+        raise ConflictError(f"Cell {number} was given out in pack {pack.number}. Take the pack back first.")
+    return cell
+
+
+def inspect(session: Session, actor: Actor, typed: str, findings: Sequence[str], now: datetime) -> CellRow:
+    """A look at the cell. A hazard sends it to the fire-safe box at once, whatever else it was meant for."""
+    cell = cell_at_bench(session, typed)
+    found = _findings(findings)
+    entry = InspectionEntry(**_common(cell, actor, now), findings=sorted(found))
+    _keep(session, actor, cell, entry, now, findings=sorted(found))
+    if found & HAZARDS:
+        cell.place, cell.slot = place_of_kind(session, "fire-safe-box"), None
+        note(session, actor, "moved", now, cell_id=cell.id, place=cell.place.name, why="hazard")
+    return cell
+
+
+def measure(session: Session, actor: Actor, typed: str, reading: TypedReading, now: datetime) -> CellRow:
+    """A voltage, capacity or resistance as it was typed.
+
+    Raises:
+        BadInputError: the value cannot be, with the likely one offered.
+        OddInputError: the value should be looked at once more; confirmed, it is taken.
+        DangerError: the cell is a hazard and must not be worked on.
+    """
+    cell = cell_at_bench(session, typed)
+    _refuse_work_on_hazard(session, cell)
+    entry = _reading_entry(session, actor, cell, reading, now)
+    _keep(session, actor, cell, entry, now, quantity=reading.quantity, value=entry.value)
+    return cell
+
+
+def charge(session: Session, actor: Actor, typed: str, end_v: str, complete: bool, now: datetime) -> CellRow:
+    """A finished charge and the voltage it ended at.
+
+    Raises:
+        DangerError: the cell must not be charged, or not that far.
+    """
+    cell = cell_at_bench(session, typed)
+    _refuse_work_on_hazard(session, cell)
+    volts_at_end = read_number(end_v, "voltage", "end_v")
+    _refuse_dangerous_charge(cell, volts_at_end)
+    check_voltage(volts_at_end, KnownOfCell())
+    details = {"complete": complete, "end_v": volts_at_end}
+    _keep(session, actor, cell, StepEntry(**_common(cell, actor, now), step="charge", details=details), now, **details)
+    return cell
+
+
+def recover(session: Session, actor: Actor, typed: str, outcome: Literal["passed", "failed"], now: datetime) -> CellRow:
+    """The outcome of a recovery. Only where one is due; a failed one is final."""
+    cell = cell_at_bench(session, typed)
+    _refuse_work_on_hazard(session, cell)
+    if cell.judgement and cell.judgement.next_step != "recover":
+        raise ConflictError(f"No recovery is due for cell {cell.number}. {cell.judgement.next_text}")
+    entry = StepEntry(**_common(cell, actor, now), step="recovery", details={"outcome": outcome})
+    _keep(session, actor, cell, entry, now, outcome=outcome)
+    return cell
+
+
+def repair(session: Session, actor: Actor, typed: str, done: Sequence[str], now: datetime) -> CellRow:
+    """Wrap, tab or ends mended."""
+    cell = cell_at_bench(session, typed)
+    mended = _findings(done)
+    if not mended or not mended <= REPAIRABLE:
+        raise BadInputError("Say what was mended: wrap, tab or ends. Nothing else can be repaired.", field="done")
+    entry = StepEntry(**_common(cell, actor, now), step="repair", details={"done": sorted(mended)})
+    _keep(session, actor, cell, entry, now, done=sorted(mended))
+    return cell
+
+
+def skip_resistance(session: Session, actor: Actor, typed: str, why: str, now: datetime) -> CellRow:
+    """No resistance will be measured; the grade is then at most the second best."""
+    cell = cell_at_bench(session, typed)
+    entry = StepEntry(**_common(cell, actor, now, why=_checked_why(why)), step="skip", details={"what": "resistance"})
+    _keep(session, actor, cell, entry, now, what="resistance")
+    return cell
+
+
+def decide(session: Session, actor: Actor, typed: str, about: str, outcome: str, why: str, now: datetime) -> CellRow:
+    """A coordinator's decision on a cell that was put aside."""
+    require_coordinator(actor, "Deciding on a cell that was put aside")
+    cell = cell_at_bench(session, typed)
+    if about not in ("over-voltage", "recovery-mark") or outcome not in ("go-on", "out"):
+        raise BadInputError("Decide about over-voltage or a recovery mark: go on, or out.", field="outcome")
+    details = {"about": about, "outcome": outcome}
+    entry = StepEntry(**_common(cell, actor, now, why=_checked_why(why)), step="decision", details=details)
+    _keep(session, actor, cell, entry, now, **details)
+    return cell
+
+
+def shelve(session: Session, actor: Actor, typed: str, place_id: int | None, now: datetime) -> CellRow:
+    """Onto the shelf: only a graded cell, and only into a shelf box."""
+    cell = cell_at_bench(session, typed)
+    if cell.judgement is None or cell.judgement.grade not in ("A", "B", "C"):
+        raise ConflictError(
+            f"Cell {cell.number} is not graded yet. {cell.judgement.next_text if cell.judgement else ''}"
+        )
+    box = _shelf_box(session, place_id)
+    cell.place, cell.slot = box, None
+    entry = StepEntry(**_common(cell, actor, now), step="shelved", details={"place": box.name})
+    _keep(session, actor, cell, entry, now, place=box.name)
+    return cell
+
+
+def put_out(session: Session, actor: Actor, typed: str, now: datetime) -> CellRow:
+    """Into the out-box, where it waits for the recycler; a hazard belongs into the fire-safe box instead."""
+    cell = cell_at_bench(session, typed)
+    _refuse_work_on_hazard(session, cell)
+    if cell.judgement is None or cell.judgement.grade != "out":
+        require_coordinator(actor, f"Cell {cell.number} is not out. Throwing it out all the same")
+    _refuse_reserved(session, cell)
+    cell.place, cell.slot = place_of_kind(session, "out-box"), None
+    note(session, actor, "moved", now, cell_id=cell.id, place=cell.place.name)
+    return cell
+
+
+def withdraw(session: Session, actor: Actor, typed: str, entry_id: int, now: datetime) -> CellRow:
+    """Takes one's own last entry on a cell back; it stays readable and counts no longer.
+
+    Raises:
+        ConflictError: it is not the last one that counts, or it was somebody else's.
+        DangerError: it found a hazard; that is never taken back.
+    """
+    cell = cell_at_bench(session, typed)
+    counted = counting(entries_of(session, cell.id))
+    newest = max(counted, key=lambda entry: entry.id, default=None)
+    if newest is None or newest.id != entry_id:
+        raise ConflictError("Only the last entry of a cell can be undone. Correct an older one on the cell's page.")
+    if newest.person_id != actor.person_id:
+        require_coordinator(actor, f"Undoing an entry of {newest.person.name}")
+    if isinstance(newest, InspectionEntry) and set(newest.findings) & HAZARDS:
+        raise DangerError(
+            "A hazard is never taken back. Leave the cell in the fire-safe box, and look at the one you meant as well."
+        )
+    entry = WithdrawalEntry(**_common(cell, actor, now), supersedes_id=newest.id)
+    _keep(session, actor, cell, entry, now, withdrawn=newest.id)
+    return cell
+
+
+def correct(
+    session: Session, actor: Actor, typed: str, entry_id: int, reading: TypedReading, why: str, now: datetime
+) -> CellRow:
+    """Replaces a reading by a right one with the ground for it; the old one stays readable."""
+    cell = cell_at_bench(session, typed)
+    old = next((entry for entry in counting(entries_of(session, cell.id)) if entry.id == entry_id), None)
+    if not isinstance(old, ReadingEntry) or old.quantity != reading.quantity:
+        raise ConflictError("That reading was corrected or taken back meanwhile. Nothing was changed; look again.")
+    entry = _reading_entry(session, actor, cell, reading, old.at)
+    entry.recorded_at, entry.supersedes_id, entry.why = now, old.id, _checked_why(why)
+    _keep(session, actor, cell, entry, now, corrected=old.id, value=entry.value)
+    return cell
+
+
+# --- Helpers ---------------------------------------------------------------------------------------------------------
+
+
+def _common(cell: CellRow, actor: Actor, now: datetime, why: str | None = None) -> dict[str, Any]:
+    return {"cell_id": cell.id, "person_id": actor.person_id, "at": now, "recorded_at": now, "why": why}
+
+
+def _keep(session: Session, actor: Actor, cell: CellRow, entry: Entry, now: datetime, **details: Any) -> None:
+    """Adds the entry, its line in the record, and the judgement that follows."""
+    session.add(entry)
+    note(session, actor, entry.kind, now, cell_id=cell.id, why=entry.why, **details)
+    rejudge(session, cell, now)
+
+
+def _reading_entry(session: Session, actor: Actor, cell: CellRow, reading: TypedReading, at: datetime) -> ReadingEntry:
+    value = read_number(reading.value, reading.quantity, "value")
+    conditions = _conditions(reading)
+    try:
+        _check_value(session, cell, reading.quantity, value)
+    except OddInputError:
+        if not reading.confirmed:
+            raise
+    standard_u = _standard_u(reading, value, at)
+    return ReadingEntry(
+        **_common(cell, actor, at),
+        quantity=reading.quantity,
+        value=value,
+        unit=_UNIT[reading.quantity],
+        method=reading.method,
+        conditions=conditions,
+        standard_u=standard_u,
+    )
+
+
+def _check_value(session: Session, cell: CellRow, quantity: str, value: float) -> None:
+    known = _known_of(session, cell)
+    if quantity == "voltage":
+        check_voltage(value, known)
+    elif quantity == "capacity":
+        check_capacity(value, known)
+    else:
+        check_resistance(value)
+
+
+def _known_of(session: Session, cell: CellRow) -> KnownOfCell:
+    story = story_of(cell, entries_of(session, cell.id))
+    resting_v: float | None = None
+    for event in story.events:
+        if isinstance(event, RestingVoltage):
+            resting_v = event.value_v
+        elif fills(event) or empties(event) or isinstance(event, Recovery):
+            resting_v = None
+    return KnownOfCell(
+        resting_v=resting_v,
+        capacity_mah=cell.judgement.capacity_mah if cell.judgement else None,
+        rated_capacity_mah=cell.rated_capacity_mah,
+        size=read_size_or_none(cell.size_code),
+        family=story.facts.family,
+    )
+
+
+def _conditions(reading: TypedReading) -> dict[str, Any]:
+    """The method and what belongs to it, checked."""
+    if reading.quantity == "voltage":
+        if reading.method != "meter":
+            raise BadInputError("A resting voltage is measured with a meter.", field="method")
+        if not 0 < reading.resolution_v <= 0.1:
+            raise BadInputError("A meter's last digit lies between 0.0001 and 0.1 V.", field="resolution_v")
+        return {"state": "resting", "resolution_v": reading.resolution_v}
+    if reading.quantity == "capacity":
+        if reading.method not in get_args(CapacityMethod):
+            raise BadInputError(f'"{reading.method}" is not a way to measure capacity.', field="method")
+        return {
+            "complete": reading.complete,
+            "current_ma": _optional(reading.current_ma, "current", "current_ma", 1, 100_000),
+            "cut_off_v": _optional(reading.cut_off_v, "voltage", "cut_off_v", 0.5, 4.0),
+        }
+    if reading.method not in get_args(ResistanceMethod):
+        raise BadInputError(f'"{reading.method}" is not a way to measure resistance.', field="method")
+    return {}
+
+
+def _optional(
+    text: str | None, quantity: Literal["current", "voltage"], field: str, least: float, most: float
+) -> float | None:
+    if text is None or not text.strip():
+        return None
+    value = read_number(text, quantity, field)
+    if not least <= value <= most:
+        raise BadInputError(f"{value:g} lies outside {least:g} to {most:g}.", field=field)
+    return value
+
+
+def _standard_u(reading: TypedReading, value: float, at: datetime) -> float:
+    if reading.quantity == "voltage":
+        return resolution_u(reading.resolution_v)
+    if reading.quantity == "capacity":
+        return capacity_u_mah([value], cast("CapacityMethod", reading.method))
+    return resistance_u_mohm(ResistanceReading(at, value, cast("ResistanceMethod", reading.method)))
+
+
+def _findings(codes: Sequence[str]) -> frozenset[Finding]:
+    try:
+        return frozenset(Finding(code) for code in codes)
+    except ValueError as error:
+        raise BadInputError(f"{error}: not something to look for.", field="findings") from error
+
+
+def _checked_why(why: str) -> str:
+    why = why.strip()
+    if not 3 <= len(why) <= WHY_MOST:
+        raise BadInputError(f"Say why in a few words, {WHY_MOST} characters at most.", field="why")
+    return why
+
+
+def is_hazard(session: Session, cell: CellRow) -> bool:
+    """Whether a hazard was ever found on the cell."""
+    found = session.scalars(select(InspectionEntry.findings).where(InspectionEntry.cell_id == cell.id))
+    return any(set(findings) & HAZARDS for findings in found)
+
+
+def _refuse_work_on_hazard(session: Session, cell: CellRow) -> None:
+    if is_hazard(session, cell):
+        raise DangerError(
+            f"Cell {cell.number} is a hazard. It stays in the fire-safe box until the recycler takes it; do not measure or charge it."
+        )
+
+
+def _refuse_dangerous_charge(cell: CellRow, end_v: float) -> None:
+    family = Family(cell.family) if cell.family else None
+    if family is Family.PRIMARY:
+        raise DangerError(
+            "A primary cell must never be charged. Take it off the charger now and watch it from a distance."
+        )
+    if cell.judgement and cell.judgement.grade == "out":
+        raise DangerError(f"Cell {cell.number} is out and must not be charged. {cell.judgement.next_text}")
+    full_v = full_voltage_v(family, cell.full_v)
+    most_v = limits.FULL_V[Family.IRON_PHOSPHATE].value if full_v is None else full_v + limits.OVER_FULL_V.value
+    if end_v > most_v + 1e-9:
+        ground = "its chemistry is not known" if full_v is None else f"it is full at {volts(full_v)}"
+        raise DangerError(
+            f"{volts(end_v)} is too high: {ground}. Stop the charger. If the cell really rests that high, enter it as a voltage.",
+            field="end_v",
+        )
+
+
+def _refuse_reserved(session: Session, cell: CellRow) -> None:
+    if session.scalar(select(PackCell.id).where(PackCell.cell_id == cell.id, PackCell.released_at.is_(None))):
+        raise ConflictError(f"Cell {cell.number} belongs to a pack. Take it out of the pack first.")
+
+
+def _shelf_box(session: Session, place_id: int | None) -> Place:
+    if place_id is None:
+        return place_of_kind(session, "shelf-box")
+    place = get_place(session, place_id)
+    if place.kind != "shelf-box":
+        raise BadInputError(f"{place.name} is not a shelf box.", field="place_id")
+    return place

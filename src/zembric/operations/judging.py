@@ -1,0 +1,176 @@
+"""A cell's rows into a story, the core's judgement into a row."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any, cast
+
+from sqlalchemy import select
+from sqlalchemy.orm import selectin_polymorphic
+
+from zembric.core.judging import judge
+from zembric.core.limits import Family
+from zembric.core.rules import GradeSchool, HouseRules, VoltageSchool
+from zembric.core.story import (
+    CapacityRun,
+    CellFacts,
+    Charge,
+    Decision,
+    DonorKind,
+    Event,
+    Finding,
+    Inspection,
+    Recovery,
+    Repair,
+    ResistanceReading,
+    RestingVoltage,
+    Shelved,
+    Skip,
+    Story,
+)
+from zembric.models import CellRow, Entry, InspectionEntry, JudgementRow, ReadingEntry, RuleSet, StepEntry
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+    from datetime import datetime
+
+    from sqlalchemy.orm import Session
+
+    from zembric.core.judgement import Judgement, Reason
+
+
+def rules_in_force(session: Session) -> HouseRules:
+    row = session.scalars(select(RuleSet).order_by(RuleSet.version.desc()).limit(1)).one()
+    return HouseRules(row.version, cast("VoltageSchool", row.voltage_school), cast("GradeSchool", row.grade_school))
+
+
+def entries_of(session: Session, cell_id: int) -> Sequence[Entry]:
+    """All entries of a cell in order of time, superseded and withdrawn ones included."""
+    query = (
+        select(Entry)
+        .where(Entry.cell_id == cell_id)
+        .order_by(Entry.at, Entry.id)
+        .options(selectin_polymorphic(Entry, [InspectionEntry, ReadingEntry, StepEntry]))
+    )
+    return session.scalars(query).all()
+
+
+def counting(entries: Sequence[Entry]) -> list[Entry]:
+    """The entries that count: not superseded, not withdrawn."""
+    superseded = {entry.supersedes_id for entry in entries}
+    return [entry for entry in entries if entry.id not in superseded and entry.kind != "withdrawal"]
+
+
+def story_of(cell: CellRow, entries: Sequence[Entry]) -> Story:
+    facts = CellFacts(
+        size_code=cell.size_code,
+        family=Family(cell.family) if cell.family else None,
+        full_v=cell.full_v,
+        rated_capacity_mah=cell.rated_capacity_mah,
+        claimed_capacity_mah=cell.claimed_capacity_mah,
+    )
+    events = (_event(entry) for entry in counting(entries))
+    return Story(facts, cast("DonorKind", cell.donor.kind), tuple(event for event in events if event))
+
+
+def rejudge(session: Session, cell: CellRow, now: datetime) -> JudgementRow:
+    """Judges a cell afresh and keeps the judgement; one that says the same as the last is not said twice."""
+    session.flush()
+    rules = rules_in_force(session)
+    row = _judgement_row(cell, judge(story_of(cell, entries_of(session, cell.id)), rules, now), rules, now)
+    last = cell.judgement
+    if last is not None and _said(last) == _said(row):
+        return last
+    session.add(row)
+    session.flush()
+    cell.judgement = row
+    return row
+
+
+def _event(entry: Entry) -> Event | None:
+    at = entry.at
+    if isinstance(entry, InspectionEntry):
+        return Inspection(at, frozenset(Finding(finding) for finding in entry.findings))
+    if isinstance(entry, ReadingEntry):
+        return _reading_event(entry)
+    if isinstance(entry, StepEntry):
+        return _step_event(entry)
+    return None
+
+
+def _reading_event(entry: ReadingEntry) -> Event:
+    conditions: dict[str, Any] = entry.conditions
+    if entry.quantity == "voltage":
+        return RestingVoltage(entry.at, entry.value, conditions["resolution_v"])
+    if entry.quantity == "capacity":
+        return CapacityRun(
+            entry.at, entry.value, cast("Any", entry.method), conditions["complete"],
+            conditions.get("current_ma"), conditions.get("cut_off_v"),
+        )  # fmt: skip
+    return ResistanceReading(
+        entry.at, entry.value, cast("Any", entry.method), conditions.get("resolution_v"), conditions.get("load_ohm")
+    )
+
+
+def _step_event(entry: StepEntry) -> Event:
+    at, details = entry.at, entry.details
+    match entry.step:
+        case "repair":
+            return Repair(at, frozenset(Finding(finding) for finding in details["done"]))
+        case "recovery":
+            return Recovery(at, details["outcome"])
+        case "decision":
+            return Decision(at, details["about"], details["outcome"])
+        case "charge":
+            return Charge(at, details["complete"], details["end_v"])
+        case "skip":
+            return Skip(at, details["what"], entry.why or "")
+        case _:
+            return Shelved(at)
+
+
+def _judgement_row(cell: CellRow, judgement: Judgement, rules: HouseRules, now: datetime) -> JudgementRow:
+    capacity, resistance, current = judgement.capacity, judgement.resistance, judgement.continuous_current
+    return JudgementRow(
+        cell_id=cell.id,
+        at=now,
+        rule_set_version=rules.version,
+        grade=judgement.grade,
+        sure=judgement.sure,
+        reasons=[_reason_json(reason) for reason in judgement.reasons],
+        next_step=judgement.next_step.code,
+        next_text=judgement.next_step.text,
+        next_not_before=judgement.next_step.not_before,
+        next_then=judgement.next_step.then,
+        resting_voltage_v=judgement.resting_voltage_v,
+        capacity_mah=capacity.value_mah if capacity else None,
+        capacity_u_mah=capacity.u_mah if capacity else None,
+        capacity_method=capacity.method if capacity else None,
+        resistance_mohm=resistance.value_mohm if resistance else None,
+        resistance_u_mohm=resistance.u_mohm if resistance else None,
+        resistance_method=resistance.method if resistance else None,
+        continuous_current_a=current.value_a if current else None,
+        continuous_current_set_by=current.set_by if current else None,
+    )
+
+
+def _reason_json(reason: Reason) -> dict[str, Any]:
+    limit = reason.limit
+    return {
+        "code": reason.code,
+        "text": reason.text,
+        "value": reason.value,
+        "margin": reason.margin,
+        "limit": limit
+        and {
+            "key": limit.key,
+            "value": limit.value,
+            "unit": limit.unit,
+            "kind": limit.kind.value,
+            "source": limit.source,
+        },
+    }
+
+
+def _said(row: JudgementRow) -> tuple[Any, ...]:
+    columns = (column.key for column in JudgementRow.__mapper__.column_attrs)
+    return tuple(getattr(row, key) for key in columns if key not in ("id", "at"))

@@ -1,0 +1,120 @@
+"""Which cells may take part in a match, and why others may not."""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from sqlalchemy import select
+
+from zembric.core.families import full_voltage_v
+from zembric.core.limits import NOMINAL_V, Family
+from zembric.core.matching import Match, MatchCell, match
+from zembric.models import CellRow
+from zembric.operations.cells import CellFilter, ListedCell, candidates
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+    from datetime import datetime
+
+    from sqlalchemy.orm import Session
+
+#: Capacities by these methods may stand in one group; every other only beside its own kind.
+COMPARABLE_METHODS = frozenset({"tester", "trace"})
+_AT_LEAST = {"A": ("A",), "B": ("A", "B"), "C": ("A", "B", "C")}
+
+
+@dataclass(frozen=True, slots=True)
+class MatchRequest:
+    """Groups in series, cells in parallel, and which cells may take part."""
+
+    series: int
+    parallel: int
+    family: Family
+    size_code: str
+    least_grade: str = "B"
+
+
+@dataclass(frozen=True, slots=True)
+class LeftOut:
+    """Cells of the right size and family that may not take part, by reason."""
+
+    reason: str
+    count: int
+
+
+@dataclass(frozen=True, slots=True)
+class Proposal:
+    request: MatchRequest
+    match: Match
+    cells: dict[str, ListedCell]
+    candidates: int
+    left_out: tuple[LeftOut, ...]
+    full_v: float
+    nominal_v: float
+    energy_wh: float
+
+
+def propose(session: Session, request: MatchRequest, now: datetime) -> Proposal:
+    """Matches the cells on the shelf that keep every rule.
+
+    Raises:
+        BadInputError: a shape that cannot be.
+        TooFewCellsError: too few cells may take part.
+    """
+    here = candidates(session, CellFilter(size_code=request.size_code, family=request.family), now)
+    eligible, left_out = _sift(here, request)
+    found = match(
+        [
+            MatchCell(listed.cell.number, judged.capacity_mah, judged.resistance_mohm)
+            for listed in eligible
+            if (judged := listed.cell.judgement) and judged.capacity_mah
+        ],
+        request.series,
+        request.parallel,
+    )
+    return Proposal(
+        request=request,
+        match=found,
+        cells={listed.cell.number: listed for listed in eligible},
+        candidates=len(eligible),
+        left_out=left_out,
+        full_v=request.series * (full_voltage_v(request.family, None) or 0),
+        nominal_v=request.series * NOMINAL_V[request.family].value,
+        energy_wh=found.weakest_mah / 1000 * request.series * NOMINAL_V[request.family].value,
+    )
+
+
+def why_not(listed: ListedCell, request: MatchRequest) -> str | None:
+    """The first rule that keeps a cell out of a match; None: it may take part."""
+    cell, judged = listed.cell, listed.cell.judgement
+    if listed.pack_number:
+        return "belongs to a pack"
+    if judged is None or judged.grade == "not-yet":
+        return "not graded yet"
+    if judged.grade == "out":
+        return "out"
+    if judged.grade not in _AT_LEAST[request.least_grade]:
+        return "grade too low"
+    if cell.place is None or cell.place.kind != "shelf-box" or listed.step not in ("keep", "recheck"):
+        return "not on the shelf"
+    if any(reason["code"] == "watch" for reason in judged.reasons):
+        return "on watch"
+    if cell.full_v is not None and cell.full_v != full_voltage_v(request.family, None):
+        return "another full voltage"
+    if judged.capacity_method not in COMPARABLE_METHODS:
+        return "capacity only estimated"
+    return None
+
+
+def _sift(here: Sequence[ListedCell], request: MatchRequest) -> tuple[list[ListedCell], tuple[LeftOut, ...]]:
+    reasons = [why_not(listed, request) for listed in here]
+    eligible = [listed for listed, reason in zip(here, reasons, strict=True) if reason is None]
+    counted = Counter(reason for reason in reasons if reason)
+    return eligible, tuple(LeftOut(reason, count) for reason, count in counted.most_common())
+
+
+def lock_cells(session: Session, numbers: Sequence[str]) -> None:
+    """Locks cells in one order everywhere, so that two people who keep packs at once cannot block each other for ever."""
+    session.execute(select(CellRow.id).where(CellRow.number.in_(numbers)).order_by(CellRow.id).with_for_update())

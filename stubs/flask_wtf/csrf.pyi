@@ -1,0 +1,9 @@
+from flask import Flask
+from werkzeug.exceptions import BadRequest
+
+class CSRFError(BadRequest): ...
+
+class CSRFProtect:
+    def __init__(self, app: Flask | None = ...) -> None: ...
+
+def generate_csrf() -> str: ...
