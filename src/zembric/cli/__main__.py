@@ -38,6 +38,8 @@ def _parser() -> argparse.ArgumentParser:
     close = actions.add_parser("close", help="end somebody's sign-in; what they said stays")
     close.add_argument("name")
 
+    verbs.add_parser("describe", help="for developers: writes the API's description and the front end's types anew")
+
     test = verbs.add_parser("test", help="every check and every test", add_help=False)
     test.add_argument("pytest_arguments", nargs=argparse.REMAINDER)
     return parser
@@ -59,6 +61,10 @@ def main(argv: list[str]) -> int:
                 from zembric.cli.person import run_person
 
                 return run_person(arguments)
+            case "describe":
+                from zembric.cli.describe import run_describe
+
+                return run_describe()
             case _:
                 from zembric.cli.checks import run_checks
 

@@ -241,7 +241,7 @@ def _grade_by_capacity(story: Story, rules: HouseRules, size: Size | None, capac
     if rated_mah and rules.grade_school != "bins":
         health_pct = 100 * capacity.value_mah / rated_mah
         grade, limit, sure = _step_grade(health_pct, 100 * capacity.u_mah / rated_mah, limits.HEALTH_PCT)
-        text = f"{measured} of {amount(rated_mah, 'mAh')} rated is {amount(health_pct, '%')}; {_limit_words(grade, limit)}."
+        text = f"{measured} of {amount(rated_mah, 'mAh')} rated is {amount(health_pct, '%', 1)}; {_limit_words(grade, limit)}."
         return Graded(grade, Reason("capacity-low" if grade == "out" else "capacity", text, health_pct, limit), sure)
     family = as_charged(story.facts.family)
     steps = limits.BINS_MAH_PER_CM3.get((family, size.shape)) if size and family else None

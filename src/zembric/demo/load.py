@@ -17,6 +17,7 @@ from zembric.demo.evening import Evening
 from zembric.models import Donor, Person, Place
 from zembric.operations import packs, people
 from zembric.operations.actors import Actor
+from zembric.operations.cells import CellFilter, list_cells
 from zembric.operations.donors import DonorToOpen
 from zembric.operations.matching import MatchRequest, propose
 from zembric.operations.packs import PackToKeep
@@ -45,10 +46,11 @@ def load_demo(session: Session, password: str, now: datetime) -> None:
     session.flush()
     _first_evenings(Evening(session, bertil, now - timedelta(days=34), chance), boxes)
     _packs_at_work(session, oona, tamsin, now)
+    _look_again(Evening(session, bertil, now - timedelta(days=15), chance), session)
     _vapes(Evening(session, tamsin, now - timedelta(days=12, hours=3), chance))
     _odd_ones(Evening(session, ines, now - timedelta(days=9, hours=4), chance), boxes)
     _rested_for_three_weeks(Evening(session, bertil, now - timedelta(days=26), chance), boxes[1], now)
-    _tonight(Evening(session, tamsin, now - timedelta(hours=2, minutes=10), chance))
+    _tonight(Evening(session, tamsin, now - timedelta(hours=2, minutes=10), chance), now)
     _planned_pack(session, tamsin, now - timedelta(minutes=35))
 
 
@@ -82,6 +84,9 @@ def _first_evenings(bench: Evening, boxes: list[Place]) -> None:
         if rated == 2600:
             # The one bad brother: emptied by a leak, far below the others.
             cells[4] = SimulatedCell(1400, 190, 0.0, deep_v=1.12)
+        if rated == 2200:
+            cells[2] = SimulatedCell(1265, 128, 0.4)
+            cells[6] = SimulatedCell(1310, 121, 0.4)
         donor = bench.open(
             DonorToOpen("laptop", description, count, "18650", _LAYERED, rated_capacity_mah=rated), cells
         )
@@ -181,7 +186,7 @@ def _rested_for_three_weeks(bench: Evening, box: Place, now: datetime) -> None:
             bench.voltage(number, days_since_charge=days)
 
 
-def _tonight(bench: Evening) -> None:
+def _tonight(bench: Evening, now: datetime) -> None:
     """What is on the table right now."""
     robot = bench.open(
         DonorToOpen("other", "Robot vacuum pack, runs four minutes", 4, "18650", _LAYERED, rated_capacity_mah=2600),
@@ -197,8 +202,6 @@ def _tonight(bench: Evening) -> None:
         bench.voltage(number)
     bench.recover(failing, passed=False)
     bench.charge(fine[0])
-    bench.pause(minutes=41)
-    bench.charge(fine[1])
     twelve = bench.open(
         DonorToOpen("laptop", "Two office laptops, one evening", 12, "18650", _LAYERED, rated_capacity_mah=2800),
         _cells(bench.chance, 12, 2300, 80, 70),
@@ -207,6 +210,17 @@ def _tonight(bench: Evening) -> None:
         bench.look(number)
     for number in _numbers(twelve)[:3]:
         bench.voltage(number)
+    bench.now = now - timedelta(minutes=12)
+    bench.charge(fine[1])
+
+
+def _look_again(bench: Evening, session: Session) -> None:
+    """The shelf boxes are gone through two weeks after they were filled; the last third is left for another evening."""
+    due = list_cells(
+        session, CellFilter(on_shelf=True, step="recheck"), bench.now, sort="number", falling=False, offset=0, most=200
+    )[1]
+    for listed in due[: 2 * len(due) // 3]:
+        bench.voltage(listed.cell.number)
 
 
 def _planned_pack(session: Session, tamsin: Actor, at: datetime) -> None:

@@ -57,10 +57,10 @@ def open_donor(session: Session, actor: Actor, wanted: DonorToOpen, now: datetim
         opened_by_id=actor.person_id,
     )
     tray, slots = room_in_tray(session, wanted.cells)
-    session.add(donor)
+    numbers = [make_number("cell", session.scalar(CELL_NUMBERS)) for _ in slots]
     cells = [
         CellRow(
-            number=make_number("cell", session.scalar(CELL_NUMBERS)),
+            number=number,
             donor=donor,
             size_code=size_code,
             family=wanted.family,
@@ -70,8 +70,9 @@ def open_donor(session: Session, actor: Actor, wanted: DonorToOpen, now: datetim
             place=tray,
             slot=slot,
         )
-        for slot in slots
+        for number, slot in zip(numbers, slots, strict=True)
     ]
+    session.add(donor)
     session.add_all(cells)
     session.flush()
     for cell in cells:

@@ -1,0 +1,80 @@
+"""`./zembric test`: every check, then every test; the first of each kind that fails does not keep the others from running."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
+from pathlib import Path
+
+from zembric.cli.describe import API_TYPES, describe_api, write_types
+from zembric.paths import API_DESCRIPTION, ROOT
+
+
+@dataclass(frozen=True, slots=True)
+class Outcome:
+    name: str
+    said: str  # empty: passed
+    seconds: float
+
+
+def run_checks(pytest_arguments: list[str]) -> int:
+    """Checks side by side, then pytest, whose closing line comes last. Returns the exit code."""
+    if pytest_arguments and pytest_arguments[0] == "--":
+        pytest_arguments = pytest_arguments[1:]
+    outcomes: list[Outcome] = []
+    if not pytest_arguments:  # with arguments somebody works on a few tests
+        with ThreadPoolExecutor(max_workers=os.cpu_count() or 2) as pool:
+            outcomes = list(pool.map(_time, *zip(*_checks(), strict=True)))
+    failed = [outcome for outcome in outcomes if outcome.said]
+    for outcome in outcomes:
+        print(f"{'FAILED' if outcome.said else 'passed'}  {outcome.name} ({outcome.seconds:.1f} s)", flush=True)
+    for outcome in failed:
+        print(f"\n--- {outcome.name}\n{outcome.said}", flush=True)
+    tests = subprocess.run([sys.executable, "-m", "pytest", *pytest_arguments], cwd=ROOT, check=False)
+    return tests.returncode or (1 if failed else 0)
+
+
+def _checks() -> list[tuple[str, Callable[[], str]]]:
+    python, frontend = [sys.executable, "-m"], ROOT / "frontend"
+    bin_directory = Path(sys.executable).parent
+    return [
+        ("Python types (mypy, strict)", lambda: _run([*python, "mypy"])),
+        ("Python format (ruff)", lambda: _run([*python, "ruff", "format", "--check", "."])),
+        ("Python lint (ruff)", lambda: _run([*python, "ruff", "check", "."])),
+        ("import rules (import-linter)", lambda: _run([str(bin_directory / "lint-imports"), "--no-logo"])),
+        ("front-end types (tsc)", lambda: _run(["npm", "run", "-s", "types"], frontend)),
+        ("front-end format and lint (biome)", lambda: _run(["npm", "run", "-s", "lint"], frontend)),
+        ("front-end unit tests (vitest)", lambda: _run(["npm", "run", "-s", "test"], frontend)),
+        ("generated API client is current", _client_is_current),
+    ]
+
+
+def _time(name: str, check: Callable[[], str]) -> Outcome:
+    started = time.monotonic()
+    return Outcome(name, check(), time.monotonic() - started)
+
+
+def _run(command: list[str], directory: Path = ROOT) -> str:
+    """What a failing command said; empty if it passed."""
+    done = subprocess.run(
+        command, cwd=directory, check=False, text=True, stdout=subprocess.PIPE, stderr=subprocess.STDOUT
+    )
+    return "" if done.returncode == 0 else done.stdout or f"exit code {done.returncode}"
+
+
+def _client_is_current() -> str:
+    described = describe_api()
+    if described != API_DESCRIPTION.read_text(encoding="utf-8"):
+        return "frontend/src/api/openapi.json is not what the server describes: run ./zembric describe"
+    with tempfile.TemporaryDirectory() as directory:
+        types = Path(directory) / "schema.d.ts"
+        write_types(API_DESCRIPTION, types)
+        if types.read_text(encoding="utf-8") != API_TYPES.read_text(encoding="utf-8"):
+            return "frontend/src/api/schema.d.ts is not made from openapi.json: run ./zembric describe"
+    return ""
