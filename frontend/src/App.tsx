@@ -1,0 +1,54 @@
+import { lazy } from "react";
+import { Route, Routes } from "react-router";
+import { useSession } from "./api/queries";
+import { Frame } from "./components/Frame";
+import { Page, Waiting } from "./components/Page";
+import { BenchPage } from "./pages/Bench/BenchPage";
+import { HomePage } from "./pages/Home/HomePage";
+import { SignInPage } from "./pages/SignIn/SignInPage";
+import { WelcomePage } from "./pages/SignIn/WelcomePage";
+
+// Home and bench come with the first load; the rest when somebody goes there.
+const OpenDonorPage = lazy(() => import("./pages/OpenDonor/OpenDonorPage"));
+const DonorPage = lazy(() => import("./pages/OpenDonor/DonorPage"));
+const CellPage = lazy(() => import("./pages/Cell/CellPage"));
+const ShelfPage = lazy(() => import("./pages/Shelf/ShelfPage"));
+const MatchPage = lazy(() => import("./pages/Match/MatchPage"));
+const PacksPage = lazy(() => import("./pages/Packs/PacksPage"));
+const PackPage = lazy(() => import("./pages/Packs/PackPage"));
+const OutBoxPage = lazy(() => import("./pages/OutBox/OutBoxPage"));
+
+export function App() {
+  return (
+    <Routes>
+      <Route path="/welcome/:token" element={<WelcomePage />} />
+      <Route path="/*" element={<SignedInPages />} />
+    </Routes>
+  );
+}
+
+function SignedInPages() {
+  const session = useSession();
+  if (!session.data) return <Waiting query={session} what="Zembric" />;
+  if (!session.data.person) return <SignInPage />;
+  return (
+    <Routes>
+      <Route element={<Frame />}>
+        <Route index element={<HomePage />} />
+        <Route path="open" element={<OpenDonorPage />} />
+        <Route path="donors/:number" element={<DonorPage />} />
+        <Route path="bench/:number?" element={<BenchPage />} />
+        <Route path="cells/:number" element={<CellPage />} />
+        <Route path="shelf" element={<ShelfPage />} />
+        <Route path="match" element={<MatchPage />} />
+        <Route path="packs" element={<PacksPage />} />
+        <Route path="packs/:number" element={<PackPage />} />
+        <Route path="out-box" element={<OutBoxPage />} />
+        <Route
+          path="*"
+          element={<Page title="Nothing here">There is no page at this address. The bar above leads on.</Page>}
+        />
+      </Route>
+    </Routes>
+  );
+}

@@ -1,0 +1,34 @@
+import { Button as AriaButton, type ButtonProps } from "react-aria-components";
+import { Link } from "react-router";
+import styled, { css } from "styled-components";
+
+type Kind = "main" | "plain" | "danger" | "quiet";
+
+/** A button to hit with a glove: main for the one thing to do, plain for the rest. */
+export function Button({ kind = "plain", ...props }: ButtonProps & { kind?: Kind }) {
+  return <Styled {...props} $kind={kind} />;
+}
+
+const look = css<{ $kind: Kind }>`
+  display: inline-flex;
+  align-items: center;
+  justify-content: center;
+  gap: 0.5rem;
+  min-height: ${({ theme }) => theme.target};
+  padding: 0.5rem 1.125rem;
+  border: 2px solid ${({ theme, $kind }) => ($kind === "danger" ? theme.color.danger : $kind === "quiet" ? "transparent" : theme.color.ink)};
+  border-radius: 3px;
+  background: ${({ theme, $kind }) => ($kind === "main" ? theme.color.ink : $kind === "danger" ? theme.color.danger : "transparent")};
+  color: ${({ theme, $kind }) => ($kind === "main" ? theme.color.onInk : $kind === "danger" ? theme.color.onDanger : theme.color.ink)};
+  font-weight: 700;
+  text-align: center;
+  text-decoration: ${({ $kind }) => ($kind === "quiet" ? "underline" : "none")};
+  cursor: pointer;
+  &[data-hovered], &:hover { box-shadow: inset 0 0 0 2px ${({ theme }) => theme.color.tape}; }
+  &[data-pressed] { transform: translateY(1px); }
+  &[data-disabled] { opacity: 0.5; cursor: default; }
+`;
+const Styled = styled(AriaButton)<{ $kind: Kind }>`${look}`;
+
+/** A link that looks like a button: it goes somewhere, it changes nothing. */
+export const ButtonLink = styled(Link)<{ $kind: Kind }>`${look}`;

@@ -1,0 +1,275 @@
+import type { ReactNode, Ref } from "react";
+import {
+  Checkbox as AriaCheckbox,
+  Button,
+  Input,
+  Label,
+  ListBox,
+  ListBoxItem,
+  NumberField,
+  Popover,
+  Radio,
+  RadioGroup,
+  Select,
+  SelectValue,
+  Text,
+  TextField,
+} from "react-aria-components";
+import styled, { css } from "styled-components";
+
+type FieldProps = {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+  hint?: ReactNode;
+  error?: string | null;
+  unit?: string;
+  size?: "plain" | "key";
+  numeric?: boolean;
+  type?: "text" | "password";
+  autoComplete?: string;
+  isRequired?: boolean;
+  maxLength?: number;
+  inputRef?: Ref<HTMLInputElement>;
+  autoFocus?: boolean;
+};
+
+/** One line to type into. Numbers are text here: comma or point, the server reads both. */
+export function Field(props: FieldProps) {
+  const { label, hint, error, unit, size = "plain", numeric, inputRef, ...rest } = props;
+  return (
+    <TextField {...rest} isInvalid={Boolean(error)}>
+      <FieldLabel>{label}</FieldLabel>
+      <Row>
+        <FieldInput
+          ref={inputRef}
+          $size={size}
+          $numeric={Boolean(numeric)}
+          inputMode={numeric ? "decimal" : undefined}
+        />
+        {unit && <Unit $size={size}>{unit}</Unit>}
+      </Row>
+      {error ? (
+        <ErrorText slot="errorMessage">{error}</ErrorText>
+      ) : hint ? (
+        <Hint slot="description">{hint}</Hint>
+      ) : null}
+    </TextField>
+  );
+}
+
+type CountProps = {
+  label: string;
+  value: number;
+  onChange: (value: number) => void;
+  least: number;
+  most: number;
+  error?: string | null;
+};
+
+/** A small whole number with big minus and plus. */
+export function CountField({ label, value, onChange, least, most, error }: CountProps) {
+  return (
+    <NumberField
+      value={value}
+      minValue={least}
+      maxValue={most}
+      isInvalid={Boolean(error)}
+      onChange={(next) => onChange(Number.isNaN(next) ? least : next)}
+    >
+      <FieldLabel>{label}</FieldLabel>
+      <Stepper>
+        <Button slot="decrement">−</Button>
+        <Input />
+        <Button slot="increment">+</Button>
+      </Stepper>
+      {error && <ErrorText slot="errorMessage">{error}</ErrorText>}
+    </NumberField>
+  );
+}
+
+type ChoiceProps<T extends string> = {
+  label: string;
+  value: T;
+  onChange: (value: T) => void;
+  options: readonly (readonly [T, string])[];
+  hideLabel?: boolean;
+};
+
+/** A few choices, all visible. */
+export function Choice<T extends string>({ label, value, onChange, options, hideLabel }: ChoiceProps<T>) {
+  return (
+    <RadioGroup
+      value={value}
+      onChange={(next) => onChange(next as T)}
+      orientation="horizontal"
+      aria-label={hideLabel ? label : undefined}
+    >
+      {!hideLabel && <FieldLabel>{label}</FieldLabel>}
+      <Chips>
+        {options.map(([key, word]) => (
+          <Chip key={key} value={key}>
+            {word}
+          </Chip>
+        ))}
+      </Chips>
+    </RadioGroup>
+  );
+}
+
+/** One of many choices, in a list that opens. */
+export function Pick<T extends string>({ label, value, onChange, options }: ChoiceProps<T>) {
+  return (
+    <Select selectedKey={value} onSelectionChange={(next) => onChange(next as T)}>
+      <FieldLabel>{label}</FieldLabel>
+      <PickButton>
+        <SelectValue />
+        <span aria-hidden="true">▾</span>
+      </PickButton>
+      <List>
+        <ListBox>
+          {options.map(([key, word]) => (
+            <Item key={key} id={key}>
+              {word}
+            </Item>
+          ))}
+        </ListBox>
+      </List>
+    </Select>
+  );
+}
+
+/** A box to tick, large enough for a thumb. `mark` is the key that ticks it. */
+export function Tick({
+  children,
+  mark,
+  ...props
+}: {
+  children: ReactNode;
+  mark?: string;
+  value?: string;
+  isSelected?: boolean;
+  onChange?: (is: boolean) => void;
+  danger?: boolean;
+}) {
+  const { danger, ...rest } = props;
+  return (
+    <TickBox {...rest} $danger={Boolean(danger)}>
+      {({ isSelected }) => (
+        <>
+          <Box aria-hidden="true">{isSelected ? "✕" : ""}</Box>
+          <span>{children}</span>
+          {mark && <Key aria-hidden="true">{mark}</Key>}
+        </>
+      )}
+    </TickBox>
+  );
+}
+
+export const FieldLabel = styled(Label)`display: block; margin-bottom: 0.25rem; font-weight: 700;`;
+export const ErrorText = styled(Text)`
+  display: block;
+  margin-top: 0.375rem;
+  padding: 0.375rem 0.625rem;
+  border-left: 5px solid ${({ theme }) => theme.color.danger};
+  background: ${({ theme }) => theme.color.dangerPaper};
+`;
+export const Hint = styled(
+  Text,
+)`display: block; margin-top: 0.25rem; font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;
+const Row = styled.div`display: flex; align-items: baseline; gap: 0.625rem;`;
+const Unit = styled.span<{
+  $size: "plain" | "key";
+}>`font-size: ${({ $size }) => ($size === "key" ? "2rem" : "inherit")};`;
+const FieldInput = styled(Input)<{ $size: "plain" | "key"; $numeric: boolean }>`
+  width: 100%;
+  min-width: 0;
+  min-height: ${({ theme }) => theme.target};
+  padding: 0.25rem 0.5rem;
+  border: 2px solid ${({ theme }) => theme.color.inkSoft};
+  border-bottom: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink};
+  border-radius: 3px 3px 0 0;
+  background: ${({ theme }) => theme.color.paper};
+  ${({ $numeric, theme }) => $numeric && css`font-family: ${theme.font.figure};`}
+  ${({ $size, theme }) => $size === "key" && css`max-width: 5.2em; font: 700 ${theme.size.key}/1.15 ${theme.font.figure};`}
+  &[data-invalid] { border-color: ${({ theme }) => theme.color.danger}; }
+`;
+const Stepper = styled.div`
+  display: flex;
+  button { width: 52px; min-height: ${({ theme }) => theme.target}; border: 2px solid ${({ theme }) => theme.color.ink}; background: transparent; font-size: 1.5rem; font-weight: 700; cursor: pointer; }
+  input { width: 4.5rem; min-height: ${({ theme }) => theme.target}; border: 2px solid ${({ theme }) => theme.color.ink}; border-inline: 0; background: ${({ theme }) => theme.color.paper}; text-align: center; font: 700 1.5rem ${({ theme }) => theme.font.figure}; }
+`;
+const Chips = styled.div`display: flex; flex-wrap: wrap; gap: 0.5rem;`;
+const Chip = styled(Radio)`
+  display: inline-flex;
+  align-items: center;
+  min-height: ${({ theme }) => theme.target};
+  padding: 0.25rem 0.875rem;
+  border: 2px solid ${({ theme }) => theme.color.inkSoft};
+  border-radius: 3px;
+  cursor: pointer;
+  &[data-selected] { border-color: ${({ theme }) => theme.color.ink}; background: ${({ theme }) => theme.color.ink}; color: ${({ theme }) => theme.color.onInk}; font-weight: 700; }
+  &[data-focus-visible] { outline: 3px solid ${({ theme }) => theme.color.pencil}; outline-offset: 2px; }
+`;
+const PickButton = styled(Button)`
+  display: flex;
+  justify-content: space-between;
+  gap: 0.5rem;
+  width: 100%;
+  min-height: ${({ theme }) => theme.target};
+  padding: 0.375rem 0.625rem;
+  border: 2px solid ${({ theme }) => theme.color.inkSoft};
+  border-radius: 3px;
+  background: ${({ theme }) => theme.color.paper};
+  text-align: left;
+  cursor: pointer;
+`;
+const List = styled(Popover)`
+  min-width: var(--trigger-width);
+  max-height: 60vh;
+  overflow: auto;
+  border: 2px solid ${({ theme }) => theme.color.ink};
+  background: ${({ theme }) => theme.color.paper};
+  color: ${({ theme }) => theme.color.ink};
+`;
+const Item = styled(ListBoxItem)`
+  padding: 0.5rem 0.75rem;
+  min-height: ${({ theme }) => theme.target};
+  cursor: pointer;
+  &[data-focused] { background: ${({ theme }) => theme.color.tape}; color: ${({ theme }) => theme.color.onTape}; }
+  &[data-selected] { font-weight: 750; }
+`;
+const TickBox = styled(AriaCheckbox)<{ $danger: boolean }>`
+  display: flex;
+  align-items: center;
+  gap: 0.625rem;
+  min-height: ${({ theme }) => theme.target};
+  padding: 0.25rem 0.625rem;
+  border: 2px solid ${({ theme }) => theme.color.paperLine};
+  border-radius: 3px;
+  cursor: pointer;
+  &[data-selected] {
+    border-color: ${({ theme, $danger }) => ($danger ? theme.color.danger : theme.color.ink)};
+    background: ${({ theme, $danger }) => ($danger ? theme.color.dangerPaper : theme.color.askPaper)};
+    font-weight: 700;
+  }
+  &[data-focus-visible] { outline: 3px solid ${({ theme }) => theme.color.pencil}; outline-offset: 2px; }
+`;
+const Box = styled.span`
+  flex: none;
+  width: 24px;
+  height: 24px;
+  border: 2px solid currentColor;
+  border-radius: 2px;
+  font-weight: 800;
+  line-height: 20px;
+  text-align: center;
+`;
+export const Key = styled.kbd`
+  margin-left: auto;
+  padding: 0 0.4rem;
+  border: 1px solid ${({ theme }) => theme.color.inkSoft};
+  border-radius: 3px;
+  font: 600 ${({ theme }) => theme.size.note} ${({ theme }) => theme.font.figure};
+  ${({ theme }) => theme.narrow} { display: none; }
+`;

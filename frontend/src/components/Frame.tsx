@@ -1,0 +1,121 @@
+import { useMutation } from "@tanstack/react-query";
+import { Suspense } from "react";
+import { NavLink, Outlet } from "react-router";
+import styled from "styled-components";
+import { answer, api, keepToken, type Step } from "../api/client";
+import { queryClient, sessionQuery, useSession } from "../api/queries";
+import { useThemeChoice } from "../theme/ThemeChoice";
+import { Button } from "./Button";
+import { Quiet } from "./Page";
+import { StepMark } from "./StepMark";
+
+const PLACES: readonly (readonly [string, string, Step])[] = [
+  ["/", "Now", "recheck"],
+  ["/open", "Open", "repair"],
+  ["/bench", "Bench", "measure-voltage"],
+  ["/shelf", "Shelf", "shelve"],
+  ["/match", "Match", "decide"],
+  ["/packs", "Packs", "in-pack"],
+];
+
+/** What stands around every page: where one can go, who is signed in. */
+export function Frame() {
+  const { data } = useSession();
+  const { scheme, toggle } = useThemeChoice();
+  const signOut = useMutation({
+    mutationFn: () => answer(() => api.DELETE("/api/session")),
+    onSuccess: (session) => {
+      queryClient.clear();
+      queryClient.setQueryData(sessionQuery.queryKey, keepToken(session));
+    },
+  });
+  return (
+    <>
+      <Skip href="#main">To the page</Skip>
+      <Bar>
+        <Brand to="/">Zembric</Brand>
+        <nav aria-label="Main">
+          <Places>
+            {PLACES.map(([to, word, step]) => (
+              <li key={to}>
+                <Place to={to} end={to === "/"}>
+                  <StepMark step={step} size={20} />
+                  {word}
+                </Place>
+              </li>
+            ))}
+          </Places>
+        </nav>
+        <Person>
+          <span>
+            {data?.person?.name}
+            {data?.person?.role === "coordinator" ? ", coordinator" : ""}
+          </span>
+          <Button kind="quiet" onPress={toggle}>
+            {scheme === "light" ? "Dark" : "Light"}
+          </Button>
+          <Button kind="quiet" onPress={() => signOut.mutate()}>
+            Sign out
+          </Button>
+        </Person>
+      </Bar>
+      <Suspense fallback={<Quiet role="status">One moment …</Quiet>}>
+        <Outlet />
+      </Suspense>
+    </>
+  );
+}
+
+const Skip = styled.a`
+  position: absolute;
+  left: -100vw;
+  &:focus { left: 0.5rem; top: 0.5rem; z-index: 5; padding: 0.5rem 1rem; background: ${({ theme }) => theme.color.paper}; }
+`;
+const Bar = styled.header`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0 1.5rem;
+  padding: 0 ${({ theme }) => theme.space.room};
+  border-bottom: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink};
+  background: ${({ theme }) => theme.color.paper};
+  ${({ theme }) => theme.narrow} { padding: 0 0.75rem; }
+`;
+const Brand = styled(
+  NavLink,
+)`padding: 0.625rem 0; font-size: 1.375rem; font-weight: 800; letter-spacing: -0.01em; text-decoration: none;`;
+const Places = styled.ul`
+  display: flex;
+  gap: 0.25rem;
+  ${({ theme }) => theme.narrow} {
+    position: fixed;
+    inset: auto 0 0 0;
+    z-index: 4;
+    justify-content: space-between;
+    gap: 0;
+    padding: 0 0.25rem;
+    border-top: 3px solid ${({ theme }) => theme.color.ink};
+    background: ${({ theme }) => theme.color.paper};
+    li { flex: 1; }
+  }
+`;
+const Place = styled(NavLink)`
+  display: flex;
+  align-items: center;
+  gap: 0.375rem;
+  min-height: 52px;
+  padding: 0 0.75rem;
+  border-bottom: 4px solid transparent;
+  border-top: 4px solid transparent;
+  text-decoration: none;
+  &.active { border-bottom-color: ${({ theme }) => theme.color.ink}; font-weight: 750; }
+  &:hover { border-bottom-color: ${({ theme }) => theme.color.tape}; }
+  ${({ theme }) => theme.narrow} { flex-direction: column; justify-content: center; gap: 0; padding: 0.125rem; font-size: 0.875rem; min-height: 56px; }
+`;
+const Person = styled.div`
+  display: flex;
+  align-items: center;
+  margin-left: auto;
+  font-size: ${({ theme }) => theme.size.note};
+  button { padding: 0.25rem 0.625rem; font-weight: 500; }
+`;

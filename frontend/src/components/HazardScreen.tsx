@@ -1,0 +1,71 @@
+import { Dialog, Heading, Modal, ModalOverlay } from "react-aria-components";
+import styled from "styled-components";
+import { Button } from "./Button";
+import { Tape } from "./Tape";
+
+/** Takes over the screen when a cell was found dangerous, in words a frightened person can follow. */
+export function HazardScreen({ number, text, onDone }: { number: string; text: string; onDone: () => void }) {
+  return (
+    <Overlay isOpen isDismissable={false} isKeyboardDismissDisabled>
+      <Modal>
+        <Dialog role="alertdialog">
+          <Body>
+            <Top>
+              <Heading slot="title">Put this cell into the fire-safe box now</Heading>
+              <Tape size="large">{number}</Tape>
+            </Top>
+            <p>{text}</p>
+            <Steps>
+              <li>Hold it by the sides with the glove. Do not squeeze, cut or charge it.</li>
+              <li>Walk it to the fire-safe box, bury it in the sand, close the lid.</li>
+              <li>
+                If it is hot, hisses or smokes: everybody out, breathe no smoke, call the fire service. Water in
+                quantity cools.
+              </li>
+              <li>Wipe the place it lay on, and look at its brothers once more.</li>
+            </Steps>
+            <Button kind="danger" autoFocus onPress={onDone}>
+              It lies in the fire-safe box
+            </Button>
+            <Small>
+              It can only go to the recycler from there. A coordinator can tell you more; local rules come first.
+            </Small>
+          </Body>
+        </Dialog>
+      </Modal>
+    </Overlay>
+  );
+}
+
+const Overlay = styled(ModalOverlay)`
+  position: fixed;
+  inset: 0;
+  z-index: 10;
+  overflow: auto;
+  background: ${({ theme }) => theme.color.dangerPaper};
+  color: ${({ theme }) => theme.color.ink};
+  border: 14px solid ${({ theme }) => theme.color.danger};
+`;
+const Body = styled.div`
+  display: grid;
+  gap: 1.125rem;
+  justify-items: start;
+  max-width: 52rem;
+  margin: 0 auto;
+  padding: clamp(1rem, 5vh, 3.5rem) 1.25rem;
+  font-size: 1.3125rem;
+`;
+const Top = styled.div`
+  display: grid;
+  gap: 0.75rem;
+  justify-items: start;
+  h2 { font-size: clamp(2rem, 5vw, 3.25rem); line-height: 1.08; font-weight: 800; color: ${({ theme }) => theme.color.danger}; }
+`;
+const Steps = styled.ol`
+  display: grid;
+  gap: 0.75rem;
+  counter-reset: step;
+  li { counter-increment: step; display: flex; gap: 0.875rem; }
+  li::before { content: counter(step); font: 800 1.75rem/1.1 ${({ theme }) => theme.font.figure}; color: ${({ theme }) => theme.color.danger}; }
+`;
+const Small = styled.p`font-size: ${({ theme }) => theme.size.text};`;

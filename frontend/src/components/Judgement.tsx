@@ -1,0 +1,51 @@
+import styled from "styled-components";
+import type { Cell } from "../api/client";
+import { GRADE_MEANING, SURE_WORDS } from "../words";
+import { GradeMark } from "./GradeMark";
+import { Scale } from "./Scale";
+
+/** Grade, how sure, and every ground with its arithmetic. */
+export function Judgement({ cell }: { cell: Cell }) {
+  return (
+    <section aria-label={`Judgement of cell ${cell.number}`}>
+      <Head>
+        <GradeMark grade={cell.grade} size="large" />
+        <span>
+          {GRADE_MEANING[cell.grade]}
+          {cell.sure ? `, ${SURE_WORDS[cell.sure]}` : ""}
+        </span>
+      </Head>
+      <Reasons>
+        {cell.reasons.map((reason) => (
+          <li key={reason.code}>
+            {reason.text}
+            <Scale reason={reason} />
+          </li>
+        ))}
+      </Reasons>
+      {cell.continuous_current_a !== null && (
+        <Note>
+          Good for about {cell.continuous_current_a.toFixed(1)} A for long, set by {cell.continuous_current_set_by}.
+        </Note>
+      )}
+      <Note>House rules, version {cell.rule_set_version}.</Note>
+    </section>
+  );
+}
+
+const Head = styled.div`
+  display: flex;
+  align-items: baseline;
+  flex-wrap: wrap;
+  gap: 0 0.75rem;
+  color: ${({ theme }) => theme.color.inkSoft};
+`;
+const Reasons = styled.ul`
+  margin-top: ${({ theme }) => theme.space.near};
+  li { padding: 0.5rem 0; border-top: 1px solid ${({ theme }) => theme.color.paperLine}; }
+`;
+const Note = styled.p`
+  margin-top: 0.25rem;
+  font-size: ${({ theme }) => theme.size.note};
+  color: ${({ theme }) => theme.color.inkSoft};
+`;

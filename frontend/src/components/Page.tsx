@@ -1,0 +1,81 @@
+import { type ReactNode, useEffect } from "react";
+import styled from "styled-components";
+import { Problem } from "../api/client";
+import { Button } from "./Button";
+
+/** The frame of a page: its title, what it is for, and its content. */
+export function Page({
+  title,
+  lead,
+  actions,
+  children,
+  wide,
+}: {
+  title: string;
+  lead?: ReactNode;
+  actions?: ReactNode;
+  children: ReactNode;
+  wide?: boolean;
+}) {
+  useEffect(() => {
+    document.title = `${title} · Zembric`;
+  }, [title]);
+  return (
+    <Main id="main" $wide={Boolean(wide)}>
+      <Head>
+        <div>
+          <h1>{title}</h1>
+          {lead && <Lead>{lead}</Lead>}
+        </div>
+        {actions && <Actions>{actions}</Actions>}
+      </Head>
+      {children}
+    </Main>
+  );
+}
+
+type Loading = { isPending: boolean; error: unknown; refetch: () => unknown };
+
+/** Stands in for content that is on its way or could not come. */
+export function Waiting({ query, what }: { query: Loading; what: string }) {
+  if (query.isPending) return <Quiet role="status">Fetching {what} …</Quiet>;
+  const text = query.error instanceof Problem ? query.error.message : `${what} could not be shown.`;
+  return (
+    <Quiet role="alert">
+      <p>{text}</p>
+      <p>
+        <Button onPress={() => query.refetch()}>Try again</Button>
+      </p>
+    </Quiet>
+  );
+}
+
+export const Sheet = styled.section`
+  padding: 1.25rem ${({ theme }) => theme.space.room};
+  background: ${({ theme }) => theme.color.paper};
+  ${({ theme }) => theme.narrow} { padding: 1rem; }
+`;
+export const Quiet = styled.div`
+  display: grid;
+  gap: 0.75rem;
+  justify-items: start;
+  padding: ${({ theme }) => theme.space.room};
+  background: ${({ theme }) => theme.color.paper};
+  border-left: 6px solid ${({ theme }) => theme.color.matLine};
+`;
+const Main = styled.main<{ $wide: boolean }>`
+  max-width: ${({ $wide }) => ($wide ? "1500px" : "1180px")};
+  margin: 0 auto;
+  padding: 1.25rem ${({ theme }) => theme.space.room} 3rem;
+  ${({ theme }) => theme.narrow} { padding: 0.875rem 0.75rem 6rem; }
+`;
+const Head = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: end;
+  justify-content: space-between;
+  gap: 0.75rem 1.5rem;
+  margin-bottom: 1rem;
+`;
+const Lead = styled.p`max-width: 46rem; margin-top: 0.125rem; color: ${({ theme }) => theme.color.inkSoft};`;
+const Actions = styled.div`display: flex; flex-wrap: wrap; gap: 0.625rem;`;

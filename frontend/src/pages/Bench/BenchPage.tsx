@@ -1,0 +1,207 @@
+import { useQuery } from "@tanstack/react-query";
+import { useCallback, useEffect, useState } from "react";
+import { useNavigate, useParams, useSearchParams } from "react-router";
+import styled from "styled-components";
+import type { Cell, Step } from "../../api/client";
+import { storyQuery } from "../../api/queries";
+import { useWrite } from "../../api/writing";
+import { ButtonLink } from "../../components/Button";
+import { Choice } from "../../components/Fields";
+import { HazardScreen } from "../../components/HazardScreen";
+import { Judgement } from "../../components/Judgement";
+import { NextStep } from "../../components/NextStep";
+import { Page, Quiet, Sheet, Waiting } from "../../components/Page";
+import { Tape } from "../../components/Tape";
+import { STEP_WORDS } from "../../words";
+import { CellHead } from "./CellHead";
+import { EntryForm } from "./EntryForm";
+import { type EntryAnswer, type EntryInput, sendEntry } from "./entries";
+import { KeptStrip } from "./KeptStrip";
+import { MODE_WORDS, type Mode, modeOf, modesFor } from "./modes";
+import { NumberForm } from "./NumberForm";
+import { PassTray } from "./PassTray";
+import { usePass } from "./usePass";
+
+type Kept = { answer: EntryAnswer; said: string };
+
+/** Number, value, Enter; the judgement and the next step stand there at once. */
+export function BenchPage() {
+  const { number } = useParams();
+  const [search] = useSearchParams();
+  const navigate = useNavigate();
+  const step = search.get("step") as Step | null;
+  const pass = usePass(step, search.get("donor"));
+  const story = useQuery({ ...storyQuery(number ?? ""), enabled: Boolean(number) });
+  const cell = step ? pass.current : number ? (story.data?.cell ?? null) : null;
+  const [chosen, setChosen] = useState<{ number: string; mode: Mode } | null>(null);
+  const [kept, setKept] = useState<Kept | null>(null);
+  const [hazard, setHazard] = useState<Cell | null>(null);
+  const mode = cell ? (chosen?.number === cell.number ? chosen.mode : modeOf(step ?? cell.step)) : "wait";
+
+  const send = useWrite(sendEntry, (answer, { entry }) => {
+    setKept({ answer, said: describe(entry) });
+    if (entry.to === "inspections" && answer.cell.reasons[0]?.code === "hazard") setHazard(answer.cell);
+    if (step) pass.markHandled(answer.cell.number);
+    else navigate("/bench");
+  });
+  const undo = useWrite(sendEntry, (answer) => {
+    setKept(null);
+    if (step) pass.markOpen(answer.cell.number);
+    else navigate(`/bench/${answer.cell.number}`);
+  });
+  const undoLast = useCallback(() => {
+    if (kept?.answer.entry_id)
+      undo.mutate({
+        number: kept.answer.cell.number,
+        entry: { to: "withdrawals", body: { entry_id: kept.answer.entry_id } },
+      });
+  }, [kept, undo.mutate]);
+  useUndoKey(undoLast);
+
+  const shown = step || !cell ? (kept?.answer.cell ?? cell) : cell;
+  return (
+    <Page
+      title={step ? STEP_WORDS[step] : "Bench"}
+      wide
+      actions={
+        step && (
+          <ButtonLink to="/bench" $kind="quiet">
+            Another cell
+          </ButtonLink>
+        )
+      }
+    >
+      {hazard && <HazardScreen number={hazard.number} text={hazard.step_text} onDone={() => setHazard(null)} />}
+      <Columns>
+        <Left>
+          {!step && (
+            <NumberForm
+              key={number ?? "none"}
+              current={number}
+              problem={story.error}
+              onChoose={(next) => navigate(`/bench/${next}`)}
+            />
+          )}
+          {step && !cell && <PassEnd query={pass.query} handled={pass.handled} />}
+          {cell && (
+            <>
+              <CellHead cell={cell} left={step ? pass.left : null} />
+              {!step && (
+                <Choice
+                  label="What to enter"
+                  hideLabel
+                  value={mode}
+                  onChange={(next) => setChosen({ number: cell.number, mode: next })}
+                  options={modesFor(cell).map((each) => [each, MODE_WORDS[each]] as const)}
+                />
+              )}
+              <EntryForm
+                key={`${cell.number}-${mode}`}
+                mode={mode}
+                cell={cell}
+                isSending={send.isPending}
+                problem={send.variables?.number === cell.number ? send.error : null}
+                onSend={(entry: EntryInput) => send.mutate({ number: cell.number, entry })}
+              />
+            </>
+          )}
+          {step && cell && <PassTray cell={cell} />}
+        </Left>
+        <Right>
+          {kept && (
+            <KeptStrip
+              cell={kept.answer.cell}
+              said={kept.said}
+              gap={kept.answer.gap_to_brothers_v}
+              onUndo={undoLast}
+              problem={undo.error}
+            />
+          )}
+          {shown ? (
+            <>
+              <NextStep cell={shown} />
+              <Sheet>
+                {shown.number !== cell?.number && <Tape to={`/cells/${shown.number}`}>{shown.number}</Tape>}
+                <Judgement cell={shown} />
+              </Sheet>
+            </>
+          ) : (
+            <Quiet>
+              <h2>Type a number from a strip of tape.</h2>
+              <p>What is known of the cell, what it needs next, and why, stands here.</p>
+            </Quiet>
+          )}
+        </Right>
+      </Columns>
+    </Page>
+  );
+}
+
+function PassEnd({
+  query,
+  handled,
+}: {
+  query: Parameters<typeof Waiting>[0]["query"] & { data?: unknown };
+  handled: number;
+}) {
+  if (!query.data) return <Waiting query={query} what="the cells" />;
+  return (
+    <Quiet role="status">
+      <h2>{handled > 0 ? "That was the last one." : "No cell needs this now."}</h2>
+      <ButtonLink to="/" $kind="main">
+        See what is next
+      </ButtonLink>
+    </Quiet>
+  );
+}
+
+/** Ctrl+Z undoes the last entry, unless something is being typed, which it belongs to. */
+function useUndoKey(undo: () => void): void {
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const isTyping =
+        event.target instanceof HTMLInputElement && event.target.type !== "checkbox" && event.target.value !== "";
+      if (event.key.toLowerCase() === "z" && (event.ctrlKey || event.metaKey) && !isTyping) {
+        event.preventDefault();
+        undo();
+      }
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [undo]);
+}
+
+function describe(entry: EntryInput): string {
+  switch (entry.to) {
+    case "inspections":
+      return entry.body.findings.length === 0 ? "looked at, nothing found" : "findings kept";
+    case "readings":
+      return `${entry.body.value} ${{ voltage: "V", capacity: "mAh", resistance: "mΩ" }[entry.body.quantity]} kept`;
+    case "charges":
+      return `charge to ${entry.body.end_v} V kept`;
+    case "recoveries":
+      return `recovery ${entry.body.outcome}`;
+    case "repairs":
+      return "ticked off";
+    case "skips":
+      return "resistance skipped";
+    case "decisions":
+      return "decided";
+    case "shelvings":
+      return "on the shelf";
+    case "out-box":
+      return "in the out-box";
+    case "withdrawals":
+      return "undone";
+  }
+}
+
+const Columns = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1.1fr) minmax(0, 1fr);
+  align-items: start;
+  gap: 1.25rem;
+  ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); gap: 0.75rem; }
+`;
+const Left = styled(Sheet)`display: grid; gap: 1rem;`;
+const Right = styled.div`display: grid; gap: 0.75rem;`;

@@ -1,0 +1,30 @@
+import { InspectForm } from "./InspectForm";
+import type { Mode } from "./modes";
+import { type FormProps, ReadingForm } from "./ReadingForm";
+import { ChargeForm, DecideForm, OutBoxForm, RecoverForm, RepairForm, ShelveForm, WaitNote } from "./StepForms";
+
+/** The form for what is being entered. */
+export function EntryForm({ mode, ...props }: FormProps & { mode: Mode }) {
+  switch (mode) {
+    case "inspect":
+      return <InspectForm {...props} />;
+    case "voltage":
+    case "capacity":
+    case "resistance":
+      return <ReadingForm {...props} quantity={mode} />;
+    case "charge":
+      return <ChargeForm {...props} />;
+    case "recover":
+      return <RecoverForm {...props} />;
+    case "repair":
+      return <RepairForm {...props} />;
+    case "shelve":
+      return <ShelveForm {...props} />;
+    case "decide":
+      return <DecideForm {...props} />;
+    case "out-box":
+      return <OutBoxForm {...props} />;
+    case "wait":
+      return <WaitNote />;
+  }
+}

@@ -1,0 +1,45 @@
+import { useEffect, useRef, useState } from "react";
+import { Form } from "react-aria-components";
+import { Problem } from "../../api/client";
+import { Field } from "../../components/Fields";
+
+/** The number on the tape, Enter. */
+export function NumberForm({
+  current,
+  problem,
+  onChoose,
+}: {
+  current: string | undefined;
+  problem: unknown;
+  onChoose: (number: string) => void;
+}) {
+  const [text, setText] = useState(current ?? "");
+  const input = useRef<HTMLInputElement>(null);
+  const isWrong = problem instanceof Problem;
+  useEffect(() => {
+    if (current && !isWrong) return;
+    input.current?.focus();
+    input.current?.select();
+  }, [current, isWrong]);
+  return (
+    <Form
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (text.trim()) onChoose(text.trim());
+      }}
+    >
+      <Field
+        label="Cell number"
+        numeric
+        size={current && !isWrong ? "plain" : "key"}
+        value={text}
+        onChange={setText}
+        inputRef={input}
+        autoComplete="off"
+        maxLength={20}
+        error={isWrong ? problem.message : null}
+        hint={current ? undefined : "Type it or scan it, then Enter."}
+      />
+    </Form>
+  );
+}

@@ -1,0 +1,59 @@
+import type { Cell, Step } from "../../api/client";
+
+export type Mode =
+  | "inspect"
+  | "voltage"
+  | "capacity"
+  | "resistance"
+  | "charge"
+  | "repair"
+  | "recover"
+  | "shelve"
+  | "decide"
+  | "out-box"
+  | "wait";
+
+const MODE_OF: Record<Step, Mode> = {
+  inspect: "inspect",
+  repair: "repair",
+  "measure-voltage": "voltage",
+  recover: "recover",
+  charge: "charge",
+  rest: "wait",
+  "measure-capacity": "capacity",
+  "measure-resistance": "resistance",
+  "repeat-measurement": "capacity",
+  shelve: "shelve",
+  keep: "wait",
+  recheck: "voltage",
+  decide: "decide",
+  "fire-safe-box": "wait",
+  "out-box": "out-box",
+  "in-pack": "wait",
+  "hand-over": "wait",
+  "handed-over": "wait",
+};
+
+export const modeOf = (step: Step): Mode => MODE_OF[step];
+
+export const MODE_WORDS: Record<Mode, string> = {
+  inspect: "Look",
+  voltage: "Voltage",
+  capacity: "Capacity",
+  resistance: "Resistance",
+  charge: "Charge",
+  repair: "Mend",
+  recover: "Recovery",
+  shelve: "Shelf",
+  decide: "Decision",
+  "out-box": "Out-box",
+  wait: "Wait",
+};
+
+const ALWAYS: readonly Mode[] = ["inspect", "voltage", "capacity", "resistance", "charge"];
+
+/** What can be entered for a cell: the usual five, and what its next step asks for. */
+export function modesFor(cell: Cell): Mode[] {
+  const due = modeOf(cell.step);
+  return ALWAYS.includes(due) ? [...ALWAYS] : [due, ...ALWAYS];
+}

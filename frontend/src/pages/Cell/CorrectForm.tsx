@@ -1,0 +1,67 @@
+import { useState } from "react";
+import { Form } from "react-aria-components";
+import styled from "styled-components";
+import { answer, api, type Entry, once, Problem, type Schemas } from "../../api/client";
+import { useWrite } from "../../api/writing";
+import { Button } from "../../components/Button";
+import { Field } from "../../components/Fields";
+import { ProblemNotice } from "../../components/Notice";
+
+/** A right value in place of a wrong one, with the ground for it; the old one stays readable. */
+export function CorrectForm({ number, entry, onDone }: { number: string; entry: Entry; onDone: () => void }) {
+  const [value, setValue] = useState("");
+  const [why, setWhy] = useState("");
+  const correct = useWrite(
+    (body: Schemas["CorrectionIn"], key) =>
+      answer(() =>
+        api.POST("/api/cells/{number}/corrections", { params: { path: { number } }, headers: once(key), body }),
+      ),
+    onDone,
+  );
+  const isOdd = correct.error instanceof Problem && correct.error.code === "odd-input";
+  if (!entry.quantity || !entry.method) return null;
+  const { quantity, method } = entry;
+  return (
+    <Stack
+      onSubmit={(event) => {
+        event.preventDefault();
+        correct.mutate({
+          entry_id: entry.id,
+          why,
+          reading: {
+            quantity,
+            value,
+            method,
+            confirmed: isOdd,
+            complete: entry.complete ?? true,
+            current_ma: entry.current_ma === null ? null : String(entry.current_ma),
+            cut_off_v: entry.cut_off_v === null ? null : String(entry.cut_off_v),
+          },
+        });
+      }}
+    >
+      <Field
+        label="Right value"
+        unit={entry.unit ?? ""}
+        numeric
+        value={value}
+        onChange={setValue}
+        autoFocus
+        maxLength={20}
+      />
+      <Field label="Why" value={why} onChange={setWhy} hint="e.g. typed into the wrong cell" maxLength={300} />
+      <ProblemNotice problem={correct.error} />
+      <Row>
+        <Button kind="main" type="submit" isDisabled={correct.isPending}>
+          {isOdd ? "It is right all the same" : "Keep the correction"}
+        </Button>
+        <Button onPress={onDone}>Leave it</Button>
+      </Row>
+    </Stack>
+  );
+}
+
+const Stack = styled(
+  Form,
+)`display: grid; gap: 0.625rem; margin: 0.5rem 0; padding: 0.75rem; border: 2px solid ${({ theme }) => theme.color.ink};`;
+const Row = styled.div`display: flex; flex-wrap: wrap; gap: 0.5rem; button { min-height: 44px !important; padding: 0.375rem 0.875rem !important; }`;

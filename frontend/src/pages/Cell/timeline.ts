@@ -1,0 +1,134 @@
+import type { Entry, Schemas, Story } from "../../api/client";
+import { FINDING_WORDS, figure, GRADE_WORDS, METHOD_WORDS } from "../../words";
+
+type Happening = Schemas["HappeningOut"];
+
+/** One point of a cell's story: what was said, by whom, and whether it still counts. */
+export type Point = {
+  key: string;
+  at: string;
+  by: string | null;
+  title: string;
+  detail: string | null;
+  why: string | null;
+  state: Entry["state"];
+  kind: "look" | "measure" | "do" | "judge" | "move";
+  entry: Entry | null;
+};
+
+const DIGITS = { voltage: 2, capacity: 0, resistance: 0 } as const;
+const QUANTITY = { voltage: "Resting voltage", capacity: "Capacity", resistance: "Resistance" } as const;
+// Entries are told by themselves; the record's lines about them would say everything twice.
+const TOLD_BY_ENTRIES = new Set(["inspection", "reading", "step", "withdrawal"]);
+
+/** Everything that happened to a cell, in order of time, judgements where the grade changed. */
+export function pointsOf(story: Story): Point[] {
+  const points = [
+    ...story.entries.filter((entry) => entry.kind !== "withdrawal").map(entryPoint),
+    ...story.happenings.filter((happening) => !TOLD_BY_ENTRIES.has(happening.what)).map(happeningPoint),
+    ...gradeChanges(story),
+  ];
+  const order = { move: 1, look: 0, measure: 0, do: 0, judge: 2 };
+  return points.sort((a, b) => a.at.localeCompare(b.at) || order[a.kind] - order[b.kind]);
+}
+
+function gradeChanges(story: Story): Point[] {
+  return story.judgements
+    .filter((judgement, index) => judgement.grade !== story.judgements[index - 1]?.grade)
+    .map((judgement) => ({
+      key: `j${judgement.at}`,
+      at: judgement.at,
+      by: null,
+      title: `Judged: ${GRADE_WORDS[judgement.grade]}`,
+      detail: `${judgement.sure ? `${judgement.sure}, ` : ""}house rules version ${judgement.rule_set_version}`,
+      why: null,
+      state: "counts",
+      kind: "judge",
+      entry: null,
+    }));
+}
+
+function entryPoint(entry: Entry): Point {
+  const base = {
+    key: `e${entry.id}`,
+    at: entry.at,
+    by: entry.by,
+    why: entry.why,
+    state: entry.state,
+    entry,
+    detail: null,
+  };
+  if (entry.kind === "inspection") {
+    const found = entry.findings ?? [];
+    return {
+      ...base,
+      kind: "look",
+      title: found.length
+        ? `Found: ${found.map((f) => FINDING_WORDS[f].toLowerCase()).join(", ")}`
+        : "Looked at, nothing found",
+    };
+  }
+  if (entry.kind === "reading" && entry.quantity) {
+    return {
+      ...base,
+      kind: "measure",
+      title: `${QUANTITY[entry.quantity]} ${figure(entry.value ?? 0, DIGITS[entry.quantity])} ${entry.unit}`,
+      detail: conditionsOf(entry),
+    };
+  }
+  return { ...base, kind: "do", title: stepTitle(entry) };
+}
+
+function conditionsOf(entry: Entry): string {
+  const parts = [METHOD_WORDS[entry.method ?? ""] ?? entry.method];
+  if (entry.current_ma) parts.push(`${figure(entry.current_ma)} mA`);
+  if (entry.cut_off_v) parts.push(`to ${figure(entry.cut_off_v, 1)} V`);
+  if (entry.complete === false) parts.push("not complete, so not graded");
+  if (entry.standard_u !== null && entry.quantity)
+    parts.push(`± ${figure(entry.standard_u, entry.quantity === "voltage" ? 3 : 0)} ${entry.unit}`);
+  return parts.join(", ");
+}
+
+function stepTitle(entry: Entry): string {
+  const details = entry.details ?? {};
+  switch (entry.step) {
+    case "charge":
+      return `Charged, ended at ${Number(details.end_v).toFixed(2)} V`;
+    case "recovery":
+      return details.outcome === "passed" ? "Recovered" : "Recovery failed";
+    case "repair":
+      return "Mended";
+    case "decision":
+      return `A coordinator decided: ${details.outcome === "go-on" ? "it may go on" : "out"}`;
+    case "skip":
+      return "Resistance skipped";
+    default:
+      return `Put into ${String(details.place ?? "the shelf").toLowerCase()}`;
+  }
+}
+
+function happeningPoint(happening: Happening, index: number): Point {
+  const { details } = happening;
+  const titles: Record<string, string> = {
+    moved: `Moved to ${String(details.place ?? "another place").toLowerCase()}`,
+    reserved: `Reserved for pack ${details.pack}`,
+    "pack-built": `Built into pack ${details.pack}`,
+    "pack-given-out": `Given out in pack ${details.pack}`,
+    "pack-back": `Came back with pack ${details.pack}`,
+    "pack-taken-apart": `Taken out of pack ${details.pack}`,
+    "pack-dropped": `Let go by the plan of pack ${details.pack}`,
+    "handed-over": "Went to the recycler",
+    "facts-set": "Said anew what it is",
+  };
+  return {
+    key: `h${index}`,
+    at: happening.at,
+    by: happening.by,
+    title: titles[happening.what] ?? happening.what,
+    detail: null,
+    why: happening.why,
+    state: "counts",
+    kind: "move",
+    entry: null,
+  };
+}

@@ -1,0 +1,99 @@
+import styled from "styled-components";
+import type { Schemas, Step } from "../../api/client";
+import { useHome } from "../../api/queries";
+import { ButtonLink } from "../../components/Button";
+import { Page, Quiet, Waiting } from "../../components/Page";
+import { StepRow } from "./StepRow";
+
+type Group = Schemas["StepGroupOut"];
+
+// In the order of the work; danger first.
+const NOW: readonly Step[] = [
+  "fire-safe-box",
+  "recover",
+  "inspect",
+  "repair",
+  "measure-voltage",
+  "charge",
+  "measure-capacity",
+  "measure-resistance",
+  "repeat-measurement",
+  "shelve",
+  "recheck",
+  "out-box",
+];
+const WAITS: readonly Step[] = ["rest", "keep", "in-pack"];
+const DECIDE: readonly Step[] = ["decide", "hand-over"];
+
+/** The whole evening at one look: every cell by its next step. */
+export function HomePage() {
+  const home = useHome();
+  const groups = new Map(home.data?.groups.map((group) => [group.step, group]));
+  const pickFrom = (steps: readonly Step[]) => steps.flatMap((step) => groups.get(step) ?? []);
+  return (
+    <Page
+      title="What is next"
+      wide
+      actions={
+        <ButtonLink to="/open" $kind="main">
+          Open a donor
+        </ButtonLink>
+      }
+    >
+      {!home.data ? (
+        <Waiting query={home} what="the evening" />
+      ) : groups.size === 0 ? (
+        <Quiet>
+          <h2>The table is empty.</h2>
+          <p>
+            Open a dead device: its cells get numbers and places in a tray, and from then on this page says what each of
+            them needs next.
+          </p>
+        </Quiet>
+      ) : (
+        <Table>
+          <Zone title="Can be done now" groups={pickFrom(NOW)} empty="Nothing. Open a donor, or look at what waits." />
+          <Side>
+            <Zone title="Waits" groups={pickFrom(WAITS)} empty="Nothing waits." />
+            <Zone title="Needs a coordinator" groups={pickFrom(DECIDE)} empty="Nothing to decide." />
+          </Side>
+        </Table>
+      )}
+    </Page>
+  );
+}
+
+function Zone({ title, groups, empty }: { title: string; groups: Group[]; empty: string }) {
+  return (
+    <ZoneBox aria-label={title}>
+      <h2>{title}</h2>
+      {groups.length === 0 ? (
+        <p>{empty}</p>
+      ) : (
+        <ul>
+          {groups.map((group) => (
+            <StepRow key={group.step} group={group} />
+          ))}
+        </ul>
+      )}
+    </ZoneBox>
+  );
+}
+
+const Table = styled.div`
+  display: grid;
+  grid-template-columns: 1.45fr 1fr;
+  border: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink};
+  ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
+`;
+const Side = styled.div`
+  border-left: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink};
+  section + section { border-top: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink}; }
+  ${({ theme }) => theme.narrow} { border-left: 0; border-top: 3px solid ${({ theme }) => theme.color.ink}; }
+`;
+const ZoneBox = styled.section`
+  min-width: 0;
+  padding: 1rem 1.25rem 1.25rem;
+  background: ${({ theme }) => theme.color.paper};
+  h2 { margin-bottom: 0.25rem; }
+`;

@@ -1,0 +1,93 @@
+import { Link } from "react-router";
+import styled from "styled-components";
+import type { Cell, Schemas, Step } from "../../api/client";
+import { Clock } from "../../components/Clock";
+import { StepMark } from "../../components/StepMark";
+import { Tape } from "../../components/Tape";
+import { day, STEP_WORDS } from "../../words";
+
+const GOES_TO: Partial<Record<Step, string>> = { keep: "/shelf", "in-pack": "/packs", "hand-over": "/out-box" };
+const SHOWN = 4;
+
+/** All cells with one next step: how many, where they lie, and the way to the doing. */
+export function StepRow({ group }: { group: Schemas["StepGroupOut"] }) {
+  const { step, count, cells } = group;
+  const to = GOES_TO[step] ?? `/bench?step=${step}`;
+  const first = cells[0];
+  return (
+    <Row>
+      <Go to={to} $danger={step === "fire-safe-box"}>
+        <Count>{count}</Count>
+        <StepMark step={step} size={30} />
+        <span>
+          <Word>{STEP_WORDS[step]}</Word>
+          <Where>
+            {step === "rest" && first?.not_before ? (
+              <Clock until={first.not_before} />
+            ) : step === "keep" && first?.not_before ? (
+              `next look ${day(first.not_before)}`
+            ) : (
+              places(cells, count)
+            )}
+          </Where>
+        </span>
+      </Go>
+      <Tapes>
+        {cells.slice(0, SHOWN).map((cell) => (
+          <Tape key={cell.number} size="small" to={`/cells/${cell.number}`}>
+            {cell.number}
+          </Tape>
+        ))}
+        {count > SHOWN && <More>and {count - SHOWN} more</More>}
+      </Tapes>
+    </Row>
+  );
+}
+
+/** Tray 2, places 8 to 12; or the names of the boxes. */
+export function places(cells: Cell[], count: number): string {
+  const byPlace = new Map<string, number[]>();
+  for (const cell of cells) {
+    const name = cell.place?.name ?? (cell.pack_number ? `pack ${cell.pack_number}` : "no place");
+    byPlace.set(name, [...(byPlace.get(name) ?? []), ...(cell.slot ? [cell.slot] : [])]);
+  }
+  const parts = [...byPlace].slice(0, 2).map(([name, slots]) => {
+    if (slots.length === 0) return name;
+    const least = Math.min(...slots);
+    const most = Math.max(...slots);
+    return least === most ? `${name}, place ${least}` : `${name}, places ${least} to ${most}`;
+  });
+  return parts.join("; ") + (byPlace.size > 2 || count > cells.length ? " and elsewhere" : "");
+}
+
+const Row = styled.li`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  justify-content: space-between;
+  gap: 0.25rem 1rem;
+  border-top: 1px solid ${({ theme }) => theme.color.paperLine};
+  &:first-child { border-top: 0; }
+`;
+const Go = styled(Link)<{ $danger: boolean }>`
+  display: flex;
+  align-items: center;
+  gap: 0.75rem;
+  flex: 1 1 15rem;
+  min-height: 62px;
+  padding: 0.375rem 0;
+  color: ${({ theme, $danger }) => ($danger ? theme.color.danger : theme.color.ink)};
+  text-decoration: none;
+  svg { flex: none; }
+  &:hover { background: linear-gradient(${({ theme }) => theme.color.askPaper} 0 0); }
+`;
+const Count = styled.span`
+  flex: none;
+  min-width: 3.25rem;
+  text-align: right;
+  font: 700 ${({ theme }) => theme.size.figure}/1 ${({ theme }) => theme.font.figure};
+`;
+const Word = styled.span`display: block; font-size: ${({ theme }) => theme.size.lead}; font-weight: 750; line-height: 1.2;`;
+const Where = styled.span`display: block; font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;
+const Tapes = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: 0.375rem; padding: 0.25rem 0;`;
+const More = styled.span`font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;

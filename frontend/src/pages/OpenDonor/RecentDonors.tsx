@@ -1,0 +1,36 @@
+import { Link } from "react-router";
+import styled from "styled-components";
+import { useDonors } from "../../api/queries";
+import { Tape } from "../../components/Tape";
+import { day, KIND_WORDS } from "../../words";
+
+/** The donors opened last, to go back to. */
+export function RecentDonors() {
+  const donors = useDonors();
+  if (!donors.data?.donors.length) return null;
+  return (
+    <Box>
+      <h2>Opened before</h2>
+      <ul>
+        {donors.data.donors.slice(0, 6).map((donor) => (
+          <li key={donor.number}>
+            <Tape size="small">{donor.number}</Tape>
+            <span>
+              <Link to={`/donors/${donor.number}`}>{donor.description || KIND_WORDS[donor.kind]}</Link>
+              <small>
+                {donor.cells} cells, {day(donor.opened_at)}
+              </small>
+            </span>
+          </li>
+        ))}
+      </ul>
+    </Box>
+  );
+}
+
+const Box = styled.section`
+  margin-top: 1.5rem;
+  li { display: flex; align-items: center; gap: 0.75rem; padding: 0.375rem 0; border-top: 1px solid ${({ theme }) => theme.color.matLine}; }
+  li a { display: block; min-height: 24px; font-weight: 650; }
+  small { font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft}; }
+`;

@@ -1,0 +1,149 @@
+import { useQuery } from "@tanstack/react-query";
+import { useParams } from "react-router";
+import styled from "styled-components";
+import { answer, api, once, type Pack, type Schemas } from "../../api/client";
+import { packQuery } from "../../api/queries";
+import { useWrite } from "../../api/writing";
+import { Amount } from "../../components/Amount";
+import { Button } from "../../components/Button";
+import { Notice, ProblemNotice } from "../../components/Notice";
+import { PackDrawing } from "../../components/PackDrawing";
+import { Page, Sheet, Waiting } from "../../components/Page";
+import { dayAndTime, figure, PACK_ACTIONS, PACK_WORDS } from "../../words";
+
+const JOIN_WITHIN_V = 0.05;
+const WAY: readonly Pack["state"][] = ["planned", "built", "given-out", "back", "taken-apart"];
+const HAPPENED: Record<string, string> = {
+  "pack-kept": "Planned, cells reserved",
+  "pack-built": "Built",
+  "pack-given-out": "Given out",
+  "pack-back": "Came back",
+  "pack-taken-apart": "Taken apart",
+  "pack-dropped": "Dropped",
+};
+
+/** What is in a pack, where it is on its way, and what may follow. */
+export default function PackPage() {
+  const { number = "" } = useParams();
+  const pack = useQuery(packQuery(number));
+  const move = useWrite((body: Schemas["PackMoveIn"], key) =>
+    answer(() => api.POST("/api/packs/{number}/moves", { params: { path: { number } }, headers: once(key), body })),
+  );
+  if (!pack.data)
+    return (
+      <Page title={`Pack ${number}`}>
+        <Waiting query={pack} what="the pack" />
+      </Page>
+    );
+  const { data } = pack;
+  return (
+    <Page title={data.purpose} lead={`Pack ${data.number}, ${data.series}S${data.parallel}P`} wide>
+      <Stack>
+        <Way pack={data} />
+        <ProblemNotice problem={move.error} />
+        <Actions>
+          {data.next_states.map((state, index) => (
+            <Button
+              key={state}
+              kind={index === 0 ? "main" : "plain"}
+              isDisabled={move.isPending}
+              onPress={() => move.mutate({ state, seen_version: data.version })}
+            >
+              {PACK_ACTIONS[state]}
+            </Button>
+          ))}
+        </Actions>
+        {data.state === "planned" && <BeforeJoining pack={data} />}
+        <Figures>
+          <div>
+            <dt>Weakest group</dt>
+            <dd>
+              <Amount value={data.weakest_mah} unit="mAh" size="key" />
+            </dd>
+          </div>
+          <div>
+            <dt>Full, empty</dt>
+            <dd>
+              <Amount value={data.full_v} unit="V" digits={1} size="figure" />{" "}
+              <Amount value={data.empty_v} unit="V" digits={1} />
+            </dd>
+          </div>
+          <div>
+            <dt>Energy</dt>
+            <dd>
+              <Amount value={data.energy_wh} unit="Wh" size="figure" />
+            </dd>
+          </div>
+          <div>
+            <dt>Spread, bound</dt>
+            <dd>
+              <Amount value={data.spread_mah} unit="mAh" size="figure" /> <Amount value={data.bound_mah} unit="mAh" />
+            </dd>
+          </div>
+        </Figures>
+        <PackDrawing groups={data.groups} />
+        <Sheet>
+          <h2>What happened</h2>
+          <ol>
+            {data.happenings.map((happening) => (
+              <li key={happening.at + happening.what}>
+                {dayAndTime(happening.at)}: {HAPPENED[happening.what] ?? happening.what}
+                {happening.by && `, by ${happening.by}`}
+              </li>
+            ))}
+          </ol>
+        </Sheet>
+      </Stack>
+    </Page>
+  );
+}
+
+function Way({ pack }: { pack: Pack }) {
+  if (pack.state === "dropped") return <Notice kind="ask">This plan was dropped; its cells are free again.</Notice>;
+  const reached = WAY.indexOf(pack.state);
+  return (
+    <Steps aria-label="Its way">
+      {WAY.map((state, index) => (
+        <Step
+          key={state}
+          $now={index === reached}
+          $done={index < reached}
+          aria-current={index === reached ? "step" : undefined}
+        >
+          {PACK_WORDS[state]}
+        </Step>
+      ))}
+    </Steps>
+  );
+}
+
+/** What has to be looked at before cells are joined. */
+function BeforeJoining({ pack }: { pack: Pack }) {
+  const gap = pack.resting_gap_v;
+  return (
+    <Notice kind="ask">
+      <p>
+        {gap !== null && gap > JOIN_WITHIN_V
+          ? `Resting voltages differ by ${figure(gap, 2)} V when last measured; join only within ${figure(JOIN_WITHIN_V, 2)} V. Charge all of them to full first.`
+          : "Measure every cell once more before you join them: within 0.05 V of one another."}
+      </p>
+      <p>
+        Ring off, glasses on, insulated tools, one terminal at a time with tape on the other, sand at hand, never alone.
+        From 2S on a board with balance and cut-off belongs in. No post, no aircraft: a home-made pack has passed no
+        transport test.
+      </p>
+    </Notice>
+  );
+}
+
+const Stack = styled.div`display: grid; gap: 1rem;`;
+const Actions = styled.div`display: flex; flex-wrap: wrap; gap: 0.625rem;`;
+const Figures = styled.dl`display: flex; flex-wrap: wrap; align-items: end; gap: 0.25rem 2.25rem; dt { font-weight: 700; }`;
+const Steps = styled.ol`display: flex; flex-wrap: wrap; gap: 0.25rem;`;
+const Step = styled.li<{ $now: boolean; $done: boolean }>`
+  padding: 0.375rem 1.5rem 0.375rem 1rem;
+  background: ${({ theme, $now, $done }) => ($now ? theme.color.ink : $done ? theme.color.tape : theme.color.paper)};
+  color: ${({ theme, $now, $done }) => ($now ? theme.color.onInk : $done ? theme.color.onTape : theme.color.inkSoft)};
+  font-weight: ${({ $now }) => ($now ? 750 : 500)};
+  clip-path: polygon(0 0, calc(100% - 12px) 0, 100% 50%, calc(100% - 12px) 100%, 0 100%);
+`;

@@ -1,0 +1,76 @@
+import { Link } from "react-router";
+import styled from "styled-components";
+import type { Pack } from "../../api/client";
+import { usePacks } from "../../api/queries";
+import { ButtonLink } from "../../components/Button";
+import { Page, Quiet, Waiting } from "../../components/Page";
+import { Tape } from "../../components/Tape";
+import { day, figure, PACK_WORDS } from "../../words";
+
+const ORDER: readonly Pack["state"][] = ["planned", "built", "given-out", "back", "taken-apart", "dropped"];
+
+/** All packs by their state. */
+export default function PacksPage() {
+  const packs = usePacks();
+  const inState = (state: Pack["state"]) => packs.data?.packs.filter((pack) => pack.state === state) ?? [];
+  return (
+    <Page
+      title="Packs"
+      actions={
+        <ButtonLink to="/match" $kind="main">
+          Match a new one
+        </ButtonLink>
+      }
+    >
+      {!packs.data ? (
+        <Waiting query={packs} what="the packs" />
+      ) : packs.data.packs.length === 0 ? (
+        <Quiet>
+          <h2>No pack yet.</h2>
+          <p>Match cells from the shelf into groups and keep the result.</p>
+        </Quiet>
+      ) : (
+        ORDER.filter((state) => inState(state).length > 0).map((state) => (
+          <Shelf key={state}>
+            <h2>{PACK_WORDS[state]}</h2>
+            <ul>
+              {inState(state).map((pack) => (
+                <Row key={pack.number}>
+                  <Tape to={`/packs/${pack.number}`}>{pack.number}</Tape>
+                  <span>
+                    <Name to={`/packs/${pack.number}`}>{pack.purpose}</Name>
+                    <small>
+                      {pack.series}S{pack.parallel}P, {figure(pack.nominal_v, 1)} V, {figure(pack.energy_wh)} Wh, made{" "}
+                      {day(pack.made_at)}
+                    </small>
+                  </span>
+                  <Weakest>{figure(pack.weakest_mah)} mAh</Weakest>
+                </Row>
+              ))}
+            </ul>
+          </Shelf>
+        ))
+      )}
+    </Page>
+  );
+}
+
+const Shelf = styled.section`
+  margin-bottom: 1.25rem;
+  padding: 0.875rem 1.25rem;
+  background: ${({ theme }) => theme.color.paper};
+  border-bottom: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink};
+`;
+const Row = styled.li`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.25rem 1rem;
+  padding: 0.5rem 0;
+  & + & { border-top: 1px solid ${({ theme }) => theme.color.paperLine}; }
+  small { display: block; font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft}; }
+`;
+const Name = styled(
+  Link,
+)`font-weight: 750; font-size: ${({ theme }) => theme.size.lead}; text-decoration: none; &:hover { text-decoration: underline; }`;
+const Weakest = styled.span`margin-left: auto; font: 700 1.25rem ${({ theme }) => theme.font.figure};`;

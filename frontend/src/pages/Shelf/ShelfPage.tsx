@@ -1,0 +1,146 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useSearchParams } from "react-router";
+import styled from "styled-components";
+import type { Cell, Grade } from "../../api/client";
+import { type CellQuery, cellsQuery } from "../../api/queries";
+import { Button, ButtonLink } from "../../components/Button";
+import { Choice, Pick, Tick } from "../../components/Fields";
+import { Page, Quiet, Waiting } from "../../components/Page";
+import { FAMILY_WORDS, GRADE_WORDS } from "../../words";
+import { ShelfTable } from "./ShelfTable";
+
+type Sort = NonNullable<CellQuery["sort"]>;
+const PAGE = 60;
+const SORTS: [Sort, string][] = [
+  ["capacity", "Strongest first"],
+  ["resistance", "Least resistance first"],
+  ["voltage", "Highest voltage first"],
+  ["due", "Due first"],
+  ["number", "By number"],
+];
+const FALLING: readonly Sort[] = ["capacity", "voltage"];
+type GradeChoice = Grade | "any";
+const GRADES: [GradeChoice, string][] = [
+  ["any", "Any grade"],
+  ["A", GRADE_WORDS.A],
+  ["B", GRADE_WORDS.B],
+  ["C", GRADE_WORDS.C],
+  ["not-yet", GRADE_WORDS["not-yet"]],
+  ["out", GRADE_WORDS.out],
+];
+
+/** What there is. The filters stand in the address, so a view can be kept and passed on. */
+export default function ShelfPage() {
+  const [search, setSearch] = useSearchParams();
+  const sort = (search.get("sort") as Sort | null) ?? "capacity";
+  const grade = (search.get("grade") as GradeChoice | null) ?? "any";
+  const size = search.get("size") ?? "any";
+  const family = search.get("family") ?? "any";
+  const everywhere = search.get("where") === "everywhere";
+  const page = Number(search.get("page") ?? 0);
+  const put = (key: string, value: string, usual: string) =>
+    setSearch((before) => {
+      const next = new URLSearchParams(before);
+      if (value === usual) next.delete(key);
+      else next.set(key, value);
+      if (key !== "page") next.delete("page");
+      return next;
+    });
+  const cells = useQuery({
+    ...cellsQuery({
+      on_shelf: !everywhere,
+      grade: grade === "any" ? undefined : [grade],
+      size_code: size === "any" ? undefined : size,
+      family: family === "any" ? undefined : (family as Cell["family"]),
+      sort,
+      falling: FALLING.includes(sort),
+      offset: page * PAGE,
+      most: PAGE,
+    }),
+    placeholderData: keepPreviousData,
+  });
+  return (
+    <Page
+      title="Shelf"
+      wide
+      lead={
+        cells.data &&
+        `${cells.data.total} ${cells.data.total === 1 ? "cell" : "cells"} ${everywhere ? "in the house" : "in shelf boxes"}`
+      }
+      actions={
+        <>
+          <ButtonLink to="/out-box" $kind="plain">
+            Out-box
+          </ButtonLink>
+          <ButtonLink to="/match" $kind="main">
+            Match some
+          </ButtonLink>
+        </>
+      }
+    >
+      <Filters aria-label="Filters">
+        <Choice label="Grade" value={grade} onChange={(next) => put("grade", next, "any")} options={GRADES} />
+        <Picks>
+          <Pick
+            label="Size"
+            value={size}
+            onChange={(next) => put("size", next, "any")}
+            options={[["any", "Any size"], ...(cells.data?.sizes ?? []).map((code) => [code, code] as const)]}
+          />
+          <Pick
+            label="Chemistry"
+            value={family}
+            onChange={(next) => put("family", next, "any")}
+            options={[["any", "Any chemistry"], ...Object.entries(FAMILY_WORDS)]}
+          />
+          <Pick label="Order" value={sort} onChange={(next) => put("sort", next, "capacity")} options={SORTS} />
+          <Tick isSelected={everywhere} onChange={(is) => put("where", is ? "everywhere" : "shelf", "shelf")}>
+            Also trays and packs
+          </Tick>
+        </Picks>
+      </Filters>
+      {!cells.data ? (
+        <Waiting query={cells} what="the shelf" />
+      ) : cells.data.total === 0 ? (
+        <Quiet>
+          <h2>No cell fits.</h2>
+          <p>
+            {search.size > 0 ? "Loosen a filter." : "Cells come here once they are judged and put into a shelf box."}
+          </p>
+          <ButtonLink to={search.size > 0 ? "/shelf" : "/"} $kind="main">
+            {search.size > 0 ? "Show the whole shelf" : "See what is next"}
+          </ButtonLink>
+        </Quiet>
+      ) : (
+        <>
+          <ShelfTable cells={cells.data.cells} />
+          {cells.data.total > PAGE && (
+            <Pager aria-label="Pages">
+              <Button isDisabled={page === 0} onPress={() => put("page", String(page - 1), "0")}>
+                Before
+              </Button>
+              <span>
+                {page * PAGE + 1} to {Math.min((page + 1) * PAGE, cells.data.total)} of {cells.data.total}
+              </span>
+              <Button
+                isDisabled={(page + 1) * PAGE >= cells.data.total}
+                onPress={() => put("page", String(page + 1), "0")}
+              >
+                After
+              </Button>
+            </Pager>
+          )}
+        </>
+      )}
+    </Page>
+  );
+}
+
+const Filters = styled.section`display: grid; gap: 0.75rem; margin-bottom: 1rem;`;
+const Picks = styled.div`
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(11rem, 1fr));
+  gap: 0.75rem;
+  align-items: end;
+`;
+const Pager = styled.nav`display: flex; align-items: center; justify-content: center; gap: 1rem; margin-top: 1rem;`;

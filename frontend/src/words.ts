@@ -1,0 +1,140 @@
+import type { Cell, Finding, Grade, Pack, Step } from "./api/client";
+
+/** The words of the bench for every code; nothing else names a code to a person. */
+
+export const GRADE_WORDS: Record<Grade, string> = {
+  A: "Strong",
+  B: "Fair",
+  C: "Gentle",
+  out: "Out",
+  "not-yet": "Not yet",
+};
+
+export const GRADE_MEANING: Record<Grade, string> = {
+  A: "good for any job",
+  B: "good for most jobs",
+  C: "only for small currents",
+  out: "goes to the recycler",
+  "not-yet": "something is still missing",
+};
+
+export const STEP_WORDS: Record<Step, string> = {
+  inspect: "Look at",
+  repair: "Mend",
+  "measure-voltage": "Measure voltage",
+  recover: "Recover slowly",
+  charge: "Charge",
+  rest: "Rests",
+  "measure-capacity": "Measure capacity",
+  "measure-resistance": "Measure resistance",
+  "repeat-measurement": "Measure once more",
+  shelve: "Put on the shelf",
+  keep: "Kept on the shelf",
+  recheck: "Look again",
+  decide: "Decide",
+  "fire-safe-box": "Into the fire-safe box",
+  "out-box": "Into the out-box",
+  "in-pack": "In packs",
+  "hand-over": "Wait for the recycler",
+  "handed-over": "Went to the recycler",
+};
+
+export const FINDING_WORDS: Record<Finding, string> = {
+  swollen: "Swollen or soft",
+  leaking: "Leaking or sweet smell",
+  hot: "Hot or warming",
+  hiss: "Hissing",
+  dented: "Dent or crease",
+  punctured: "Punctured",
+  burnt: "Burn marks",
+  "rusted-through": "Rusted through",
+  "vent-open": "Vent open",
+  "torn-wrap": "Torn wrap",
+  "tab-remains": "Tab remains",
+  "corroded-ends": "Dirty ends",
+};
+
+export const FAMILY_WORDS: Record<NonNullable<Cell["family"]>, string> = {
+  "layered-oxide": "Layered oxide, 4.20 V (usual)",
+  "high-voltage-cobalt": "High-voltage cobalt, 4.35 V and more",
+  "iron-phosphate": "Iron phosphate, 3.60 V",
+  titanate: "Titanate, 2.70 V",
+  primary: "Primary, never charged",
+};
+
+export const KIND_WORDS: Record<Cell["donor_kind"], string> = {
+  laptop: "Laptop pack",
+  vape: "Vape",
+  "power-tool": "Tool or motor",
+  phone: "Phone or tablet",
+  other: "Something else",
+};
+
+export const METHOD_WORDS: Record<string, string> = {
+  meter: "meter, at rest",
+  tester: "tester",
+  trace: "logged curve",
+  "resistor-clock": "resistor and clock",
+  "resistor-log": "resistor and log",
+  "charge-counted": "counted by the charger",
+  "usb-linear": "USB meter, linear module",
+  "usb-switching": "USB meter, switching charger",
+  "usb-step-up": "USB meter behind step-up",
+  "ac-1khz": "meter, 1 kHz",
+  "dc-10s": "under load, 10 s",
+  "dc-1s": "under load, 1 s",
+};
+
+export const PACK_WORDS: Record<Pack["state"], string> = {
+  planned: "Planned",
+  built: "Built",
+  "given-out": "Given out",
+  back: "Came back",
+  "taken-apart": "Taken apart",
+  dropped: "Dropped",
+};
+
+export const PACK_ACTIONS: Record<Pack["state"], string> = {
+  planned: "Plan",
+  built: "It is built",
+  "given-out": "Give it out",
+  back: "It came back",
+  "taken-apart": "Take it apart",
+  dropped: "Drop the plan",
+};
+
+export const LIMIT_KIND_WORDS = { physics: "physics", standard: "standard value", house: "house rule" } as const;
+export const SURE_WORDS = { sure: "sure", likely: "likely", borderline: "borderline" } as const;
+
+/** A number in the person's own way of writing it. */
+export function figure(value: number, digits = 0): string {
+  return new Intl.NumberFormat(undefined, {
+    minimumFractionDigits: digits,
+    maximumFractionDigits: digits,
+    useGrouping: false,
+  }).format(value);
+}
+
+export function dayAndTime(iso: string): string {
+  return new Intl.DateTimeFormat(undefined, {
+    day: "numeric",
+    month: "short",
+    hour: "2-digit",
+    minute: "2-digit",
+  }).format(new Date(iso));
+}
+
+export function day(iso: string): string {
+  return new Intl.DateTimeFormat(undefined, { day: "numeric", month: "short", year: "numeric" }).format(new Date(iso));
+}
+
+/** A span in the largest unit that fits: 3 weeks, 40 min. */
+export function span(milliseconds: number): string {
+  const minutes = Math.max(0, Math.round(milliseconds / 60_000));
+  if (minutes < 120) return `${minutes} min`;
+  const hours = Math.round(minutes / 60);
+  if (hours < 48) return `${hours} h`;
+  const days = Math.round(hours / 24);
+  if (days < 21) return `${days} days`;
+  return days < 90 ? `${Math.round(days / 7)} weeks` : `${Math.round(days / 30)} months`;
+}
