@@ -106,6 +106,16 @@ export const PACK_ACTIONS: Record<Pack["state"], string> = {
 export const LIMIT_KIND_WORDS = { physics: "physics", standard: "standard value", house: "house rule" } as const;
 export const SURE_WORDS = { sure: "sure", likely: "likely", borderline: "borderline" } as const;
 
+/** A unit as it is written for people; data keep to plain letters. */
+export const unitWord = (unit: string | null) => (unit === "mOhm" ? "mΩ" : (unit ?? ""));
+
+/** What limits the current a cell may give for long. */
+export const CURRENT_LIMIT_WORDS: Record<string, string> = {
+  sag: "more would pull its voltage down by over 0.3 V",
+  heat: "more would make it too warm in a closed case",
+  "no data sheet": "more is for cells with a data sheet",
+};
+
 /** A number in the person's own way of writing it. */
 export function figure(value: number, digits = 0): string {
   return new Intl.NumberFormat(undefined, {

@@ -15,7 +15,7 @@ export function Amount({ value, unit, digits = 0, size = "text" }: Props) {
   return (
     <Figure $size={size}>
       {figure(value, digits)}
-      <Unit>{unit}</Unit>
+      <Unit $size={size}>{unit}</Unit>
     </Figure>
   );
 }
@@ -36,9 +36,9 @@ const Figure = styled.span<{ $size: "text" | "figure" | "key" }>`
   line-height: 1.1;
   white-space: nowrap;
 `;
-const Unit = styled.span`
+const Unit = styled.span<{ $size: "text" | "figure" | "key" }>`
   margin-left: 0.25em;
   font-family: ${({ theme }) => theme.font.text};
-  font-size: 0.62em;
+  font-size: ${({ $size }) => ($size === "text" ? "0.86em" : "0.62em")};
   font-weight: 500;
 `;

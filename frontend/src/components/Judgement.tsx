@@ -1,6 +1,6 @@
 import styled from "styled-components";
 import type { Cell } from "../api/client";
-import { GRADE_MEANING, SURE_WORDS } from "../words";
+import { CURRENT_LIMIT_WORDS, figure, GRADE_MEANING, SURE_WORDS } from "../words";
 import { GradeMark } from "./GradeMark";
 import { Scale } from "./Scale";
 
@@ -25,7 +25,8 @@ export function Judgement({ cell }: { cell: Cell }) {
       </Reasons>
       {cell.continuous_current_a !== null && (
         <Note>
-          Good for about {cell.continuous_current_a.toFixed(1)} A for long, set by {cell.continuous_current_set_by}.
+          Good for about {figure(cell.continuous_current_a, 1)} A for long;{" "}
+          {CURRENT_LIMIT_WORDS[cell.continuous_current_set_by ?? ""]}.
         </Note>
       )}
       <Note>House rules, version {cell.rule_set_version}.</Note>

@@ -44,6 +44,9 @@ if TYPE_CHECKING:
     from zembric.core.story import Story
 
 
+_METHOD_WORDS = {"ac-1khz": "at 1 kHz", "dc-10s": "10 s under load", "dc-1s": "1 s under load", "tester": "by a tester"}
+
+
 @dataclass(frozen=True, slots=True)
 class Graded:
     """A grade by one figure: what made it, and how sure it is against the nearest limit."""
@@ -251,7 +254,7 @@ def _grade_by_capacity(story: Story, rules: HouseRules, size: Size | None, capac
     grade, limit, sure = _step_grade(by_volume, capacity.u_mah / size.volume_cm3, steps)
     why = "" if rules.grade_school == "bins" else " No rated value is known, so it is judged by volume."
     text = (
-        f"{measured} in {amount(size.volume_cm3, 'cm3', 1)} is {amount(by_volume, 'mAh/cm3')}; "
+        f"{measured} in {amount(size.volume_cm3, 'cm³', 1)} is {amount(by_volume, 'mAh/cm³')}; "
         f"{_limit_words(grade, limit)}.{why}"
     )
     return Graded(grade, Reason("capacity-low" if grade == "out" else "capacity", text, by_volume, limit), sure)
@@ -275,8 +278,8 @@ def _grade_by_resistance(story: Story, capacity: Capacity | None) -> Graded | No
         product, product_u = resistance_times_capacity(resistance, capacity)
         is_out = product > limit.value
         text = (
-            f"{amount(resistance.value_mohm, 'mOhm')} ({method}) times {amount(capacity.value_mah, 'mAh')} is "
-            f"{amount(product, 'Ohm Ah', 2)}; above {amount(limit.value, 'Ohm Ah', 2)} is out."
+            f"{amount(resistance.value_mohm, 'mΩ')} ({_METHOD_WORDS[method]}) times {amount(capacity.value_mah, 'mAh')} is "
+            f"{amount(product, 'Ω Ah', 2)}; above {amount(limit.value, 'Ω Ah', 2)} is out."
         )
         reason = Reason("resistance-out" if is_out else "resistance", text, product, limit)
         judged.append(Graded("out" if is_out else "A", reason, sureness(product, limit.value, product_u)))
@@ -358,7 +361,7 @@ def _notes(story: Story, size: Size | None, slope: Slope) -> tuple[Reason, ...]:
     if check and claim_mah and size and check.verdict != "believable":
         most = check.impossible_above_mah if check.verdict == "impossible" else check.doubtful_above_mah
         text = (
-            f"The print claims {amount(claim_mah, 'mAh')}; {amount(size.volume_cm3, 'cm3', 1)} hold at most about "
+            f"The print claims {amount(claim_mah, 'mAh')}; {amount(size.volume_cm3, 'cm³', 1)} hold at most about "
             f"{amount(most, 'mAh')}. The claim is not used."
         )
         notes.append(Reason(f"claim-{check.verdict}", text, claim_mah))

@@ -43,7 +43,7 @@ def read_number(text: str, quantity: Quantity, field: str) -> float:
     """
     unit, example = _UNIT[quantity], _EXAMPLE[quantity]
     compact = re.sub(r"[\s\u00a0\u202f]", "", text)
-    compact = re.sub(rf"{unit}$", "", compact, flags=re.IGNORECASE).replace("\u2212", "-")
+    compact = re.sub(rf"({unit}|m[ΩΩ])$", "", compact, flags=re.IGNORECASE).replace("\u2212", "-")
     if not compact:
         raise BadInputError(f"Type a number, e.g. {example}.", field=field)
     if not re.fullmatch(r"[+-]?(\d{1,9}([.,]\d{0,6})?|[.,]\d{1,6})", compact):
@@ -72,7 +72,7 @@ def check_voltage(value_v: float, known: KnownOfCell) -> None:
     if value_v > most:
         meant = _with_point_in_place(value_v, 0.5, 4.5, digits=2)
         raise BadInputError(
-            f"{amount(value_v, 'V', 1)} cannot be: no lithium cell rests above {amount(most, 'V')}."
+            f"{value_v:g}\u00a0V cannot be: no lithium cell rests above {amount(most, 'V')}."
             + (f" Was it {meant}\u00a0V?" if meant else ""),
             field="value",
             suggestion=meant,
@@ -126,23 +126,23 @@ def check_resistance(value_mohm: float) -> None:
     """Refuses a resistance that no meter shows, asks about a very high one.
 
     Raises:
-        BadInputError: not positive or beyond any cell; offers mOhm for a value in Ohm.
+        BadInputError: not positive or beyond any cell; offers mΩ for a value in Ohm.
         OddInputError: so high that a bad contact is likelier.
     """
     if value_mohm <= 0:
-        raise BadInputError("A resistance is above zero, e.g. 48 mOhm.", field="value")
+        raise BadInputError("A resistance is above zero, e.g. 48 mΩ.", field="value")
     if value_mohm < 1:
         meant = f"{value_mohm * 1000:.0f}"
         raise BadInputError(
-            f"{value_mohm:g} mOhm is less than any cell has. Was it {meant}\u00a0mOhm?", field="value", suggestion=meant
+            f"{value_mohm:g} mΩ is less than any cell has. Was it {meant}\u00a0mΩ?", field="value", suggestion=meant
         )
     if value_mohm > limits.CELL_MOST_MOHM.value:
         raise BadInputError(
-            f"{amount(value_mohm, 'mOhm')} is no cell's resistance. Check the contacts and measure again.",
+            f"{amount(value_mohm, 'mΩ')} is no cell's resistance. Check the contacts and measure again.",
             field="value",
         )
     if value_mohm > limits.ODD_MOHM.value:
-        raise OddInputError(f"{amount(value_mohm, 'mOhm')} is very high. Are the contacts clean?", field="value")
+        raise OddInputError(f"{amount(value_mohm, 'mΩ')} is very high. Are the contacts clean?", field="value")
 
 
 def far_from_brothers(value_v: float, brothers_v: Sequence[float]) -> float | None:

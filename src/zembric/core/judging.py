@@ -50,7 +50,7 @@ def _reasons(assessed: Assessment) -> tuple[Reason, ...]:
         reasons.append(
             Reason("unknown-family", "The chemistry is not known: no charge above 3.60\u00a0V, no place in a pack.")
         )
-    if assessed.missing:
+    if assessed.grade == "not-yet" and assessed.missing:
         reasons.append(Reason("missing", f"Still missing: {listed(list(assessed.missing))}."))
     graded_by = sorted(
         (graded for graded in (assessed.by_capacity, assessed.by_power, assessed.by_resistance) if graded),

@@ -203,7 +203,7 @@ RESISTANCE_OUT_OHM_AH = MappingProxyType(
         method: _limit(
             f"resistance_out_ohm_ah/{method}",
             value,
-            "Ohm Ah",
+            "Ω Ah",
             Kind.HOUSE,
             HOUSE_DEFAULT,
             f"r Q above this is out, {method}",
@@ -244,13 +244,13 @@ HEALTH_PCT = _steps("health_pct", "%", (80, 65, 50), "measured over rated capaci
 BINS_MAH_PER_CM3 = MappingProxyType(
     {
         (Family.LAYERED_OXIDE, "cylinder"): _steps(
-            "bins/layered-oxide-cylinder", "mAh/cm3", (120, 90, 60), "capacity by volume"
+            "bins/layered-oxide-cylinder", "mAh/cm³", (120, 90, 60), "capacity by volume"
         ),
         (Family.LAYERED_OXIDE, "flat"): _steps(
-            "bins/layered-oxide-flat", "mAh/cm3", (80, 60, 40), "capacity by volume"
+            "bins/layered-oxide-flat", "mAh/cm³", (80, 60, 40), "capacity by volume"
         ),
         (Family.IRON_PHOSPHATE, "cylinder"): _steps(
-            "bins/iron-phosphate-cylinder", "mAh/cm3", (70, 55, 40), "capacity by volume"
+            "bins/iron-phosphate-cylinder", "mAh/cm³", (70, 55, 40), "capacity by volume"
         ),
     }
 )
@@ -300,10 +300,10 @@ DENSITY_WH_PER_L = MappingProxyType(
 )
 DENSITY_SMALL_FLAT_WH_PER_L = _density("density/layered-oxide-flat-small", 450, 550)
 SMALL_FLAT_BELOW_CM3 = _limit(
-    "small_flat_below_cm3", 3, "cm3", Kind.HOUSE, HOUSE_DEFAULT, "a flat cell below this counts as small"
+    "small_flat_below_cm3", 3, "cm³", Kind.HOUSE, HOUSE_DEFAULT, "a flat cell below this counts as small"
 )
 LARGE_FLAT_FROM_CM3 = _limit(
-    "large_flat_from_cm3", 5, "cm3", Kind.HOUSE, HOUSE_DEFAULT, "a flat cell from this on counts as large"
+    "large_flat_from_cm3", 5, "cm³", Kind.HOUSE, HOUSE_DEFAULT, "a flat cell from this on counts as large"
 )
 
 # --- Uncertainty -----------------------------------------------------------------------------------------------------
@@ -318,10 +318,10 @@ CAPACITY_HALF_WIDTH_PCT = MappingProxyType(
     }
 )  # fmt: skip
 AC_HALF_WIDTH_PCT = _limit("ac_half_width_pct", 3, "%", Kind.HOUSE, HOUSE_DEFAULT, "1 kHz meter, of the value")
-AC_HALF_WIDTH_MOHM = _limit("ac_half_width_mohm", 2, "mOhm", Kind.HOUSE, HOUSE_DEFAULT, "1 kHz meter, at least")
+AC_HALF_WIDTH_MOHM = _limit("ac_half_width_mohm", 2, "mΩ", Kind.HOUSE, HOUSE_DEFAULT, "1 kHz meter, at least")
 DC_HALF_WIDTH_PCT = _limit("dc_half_width_pct", 5, "%", Kind.HOUSE, HOUSE_DEFAULT, "the load resistor, of the value")
 TESTER_HALF_WIDTH_MOHM = _limit(
-    "tester_half_width_mohm", 20, "mOhm", Kind.HOUSE, HOUSE_DEFAULT, "a tester's two-wire resistance"
+    "tester_half_width_mohm", 20, "mΩ", Kind.HOUSE, HOUSE_DEFAULT, "a tester's two-wire resistance"
 )
 VOLTAGE_RESOLUTION_V = _limit(
     "voltage_resolution_v", 0.01, "V", Kind.HOUSE, HOUSE_DEFAULT, "last digit of a cheap meter"
@@ -363,7 +363,7 @@ CELL_MOST_V = _limit(
     "cell_most_v", 5.0, "V", Kind.PHYSICS, "no lithium cell rests above it", "a typed voltage above this is a slip"
 )
 CELL_MOST_MOHM = _limit(
-    "cell_most_mohm", 5000, "mOhm", Kind.HOUSE, HOUSE_DEFAULT, "a typed resistance above this is a slip"
+    "cell_most_mohm", 5000, "mΩ", Kind.HOUSE, HOUSE_DEFAULT, "a typed resistance above this is a slip"
 )
 ODD_CHANGE_V = _limit(
     "odd_change_v", 0.2, "V", Kind.HOUSE, HOUSE_DEFAULT, "a change without charge or discharge that is asked about"
@@ -371,6 +371,6 @@ ODD_CHANGE_V = _limit(
 ODD_CHANGE_PCT = _limit(
     "odd_change_pct", 20, "%", Kind.HOUSE, HOUSE_DEFAULT, "a change of capacity that is asked about"
 )
-ODD_MOHM = _limit("odd_mohm", 500, "mOhm", Kind.HOUSE, HOUSE_DEFAULT, "a resistance above this is asked about")
+ODD_MOHM = _limit("odd_mohm", 500, "mΩ", Kind.HOUSE, HOUSE_DEFAULT, "a resistance above this is asked about")
 
 ALL_LIMITS: Mapping[str, Limit] = MappingProxyType(_ALL)

@@ -140,7 +140,7 @@ def _resistance(assessed: Assessment, _now: datetime) -> NextStep | None:
         if product > limits.RESISTANCE_OUT_OHM_AH["tester"].value:
             return NextStep(
                 "measure-resistance",
-                f"The tester's own {amount(assessed.resistance.value_mohm, 'mOhm')} is too high to go by, and its holder adds to it. "
+                f"The tester's own {amount(assessed.resistance.value_mohm, 'mΩ')} is too high to go by, and its holder adds to it. "
                 "Measure again with a better method.",
             )
     if assessed.grade == "not-yet" and "a DC resistance" in assessed.missing:

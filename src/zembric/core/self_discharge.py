@@ -87,9 +87,14 @@ def fit_slope(days: Sequence[float], volts: Sequence[float], resolutions_v: Sequ
 
 def _by_one_reading(story: Story, last_use: Event, reading: RestingVoltage) -> Slope:
     full_v = full_voltage_v(story.facts.family, story.facts.full_v)
-    charged_full = isinstance(last_use, Charge) and last_use.complete
+    usual_full_v = limits.FULL_V[Family.LAYERED_OXIDE].value
+    charged_full = (
+        isinstance(last_use, Charge)
+        and last_use.complete
+        and last_use.end_v >= usual_full_v - limits.CHARGED_WITHIN_V.value
+    )
     waited = reading.at - last_use.at >= timedelta(days=limits.WATCH_AGAIN_DAYS.value)
-    if charged_full and waited and full_v == limits.FULL_V[Family.LAYERED_OXIDE].value:
+    if charged_full and waited and full_v == usual_full_v:
         low = reading.value_v < limits.WATCH_ONE_READING_V.value
         return Slope("watch" if low else "fine", readings=1)
     return TOO_EARLY

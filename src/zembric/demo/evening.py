@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 from random import Random
 from typing import TYPE_CHECKING
@@ -29,7 +29,7 @@ class Evening:
     who: Actor
     now: datetime
     chance: Random
-    cells: dict[str, SimulatedCell] = field(default_factory=dict)
+    cells: dict[str, SimulatedCell]  # by number, as they truly are; shared by all evenings
 
     def open(self, wanted: DonorToOpen, cells: list[SimulatedCell]) -> Donor:
         donor = donors.open_donor(self.session, self.who, wanted, self._tick(5))

@@ -35,7 +35,7 @@ def is_loaded(session: Session) -> bool:
 
 def load_demo(session: Session, password: str, now: datetime) -> None:
     """Plays five weeks at the mending table, ending just before `now`."""
-    chance = Random(_SEED)
+    chance, cells = Random(_SEED), dict[str, SimulatedCell]()
     start = now - timedelta(days=36)
     oona, tamsin, bertil, ines = (
         _person(session, name, "coordinator" if name == COORDINATOR else "volunteer", password, start)
@@ -44,13 +44,13 @@ def load_demo(session: Session, password: str, now: datetime) -> None:
     boxes = [Place(name=name, kind="shelf-box", rows=None, columns=None) for name in ("Shelf box 1", "Shelf box 2")]
     session.add_all(boxes)
     session.flush()
-    _first_evenings(Evening(session, bertil, now - timedelta(days=34), chance), boxes)
+    _first_evenings(Evening(session, bertil, now - timedelta(days=34), chance, cells), boxes)
     _packs_at_work(session, oona, tamsin, now)
-    _look_again(Evening(session, bertil, now - timedelta(days=15), chance), session)
-    _vapes(Evening(session, tamsin, now - timedelta(days=12, hours=3), chance))
-    _odd_ones(Evening(session, ines, now - timedelta(days=9, hours=4), chance), boxes)
-    _rested_for_three_weeks(Evening(session, bertil, now - timedelta(days=26), chance), boxes[1], now)
-    _tonight(Evening(session, tamsin, now - timedelta(hours=2, minutes=10), chance), now)
+    _look_again(Evening(session, bertil, now - timedelta(days=15), chance, cells), session)
+    _rested_for_three_weeks(Evening(session, bertil, now - timedelta(days=26), chance, cells), boxes[1], now)
+    _vapes(Evening(session, tamsin, now - timedelta(days=12, hours=3), chance, cells))
+    _odd_ones(Evening(session, ines, now - timedelta(days=9, hours=4), chance, cells), boxes)
+    _tonight(Evening(session, tamsin, now - timedelta(hours=2, minutes=10), chance, cells), now)
     _planned_pack(session, tamsin, now - timedelta(minutes=35))
 
 

@@ -71,7 +71,9 @@ export function BenchPage() {
         )
       }
     >
-      {hazard && <HazardScreen number={hazard.number} text={hazard.step_text} onDone={() => setHazard(null)} />}
+      {hazard && (
+        <HazardScreen number={hazard.number} text={hazard.reasons[0]?.text ?? ""} onDone={() => setHazard(null)} />
+      )}
       <Columns>
         <Left>
           {!step && (
@@ -107,8 +109,8 @@ export function BenchPage() {
           )}
           {step && cell && <PassTray cell={cell} />}
         </Left>
-        <Right>
-          {kept && (
+        {kept && (
+          <KeptPlace>
             <KeptStrip
               cell={kept.answer.cell}
               said={kept.said}
@@ -116,12 +118,18 @@ export function BenchPage() {
               onUndo={undoLast}
               problem={undo.error}
             />
-          )}
+          </KeptPlace>
+        )}
+        <Right>
           {shown ? (
             <>
               <NextStep cell={shown} />
               <Sheet>
-                {shown.number !== cell?.number && <Tape to={`/cells/${shown.number}`}>{shown.number}</Tape>}
+                {shown.number !== cell?.number && (
+                  <About>
+                    <Tape to={`/cells/${shown.number}`}>{shown.number}</Tape>
+                  </About>
+                )}
                 <Judgement cell={shown} />
               </Sheet>
             </>
@@ -199,9 +207,13 @@ function describe(entry: EntryInput): string {
 const Columns = styled.div`
   display: grid;
   grid-template-columns: minmax(0, 1.1fr) minmax(0, 1fr);
+  grid-template-rows: auto 1fr;
+  grid-template-areas: "entry kept" "entry judgement";
   align-items: start;
-  gap: 1.25rem;
-  ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); gap: 0.75rem; }
+  gap: 0.75rem 1.25rem;
+  ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); grid-template-areas: "kept" "entry" "judgement"; }
 `;
-const Left = styled(Sheet)`display: grid; gap: 1rem;`;
-const Right = styled.div`display: grid; gap: 0.75rem;`;
+const About = styled.div`margin-bottom: 0.5rem;`;
+const Left = styled(Sheet)`grid-area: entry; display: grid; gap: 1rem;`;
+const KeptPlace = styled.div`grid-area: kept;`;
+const Right = styled.div`grid-area: judgement; display: grid; gap: 0.75rem;`;

@@ -3,7 +3,7 @@ import type { Cell } from "../../api/client";
 import { Button } from "../../components/Button";
 import { Notice, ProblemNotice } from "../../components/Notice";
 import { Tape } from "../../components/Tape";
-import { figure } from "../../words";
+import { figure, STEP_WORDS } from "../../words";
 
 /** What was kept a moment ago, and the way to take it back. */
 export function KeptStrip({
@@ -23,7 +23,9 @@ export function KeptStrip({
     <Notice kind="kept">
       <Row>
         <Tape size="small">{cell.number}</Tape>
-        <span>{said}</span>
+        <span>
+          {said}. <Next>{STEP_WORDS[cell.step]}</Next>
+        </span>
         <Button kind="quiet" onPress={onUndo}>
           Undo (Ctrl+Z)
         </Button>
@@ -39,6 +41,8 @@ export function KeptStrip({
   );
 }
 
+/** On a narrow screen the judgement is further down, so what comes next stands here as well. */
+const Next = styled.strong`display: none; ${({ theme }) => theme.narrow} { display: inline; }`;
 const Row = styled.div`
   display: flex;
   flex-wrap: wrap;

@@ -6,6 +6,7 @@ import { useWrite } from "../../api/writing";
 import { Button } from "../../components/Button";
 import { Field } from "../../components/Fields";
 import { ProblemNotice } from "../../components/Notice";
+import { unitWord } from "../../words";
 
 /** A right value in place of a wrong one, with the ground for it; the old one stays readable. */
 export function CorrectForm({ number, entry, onDone }: { number: string; entry: Entry; onDone: () => void }) {
@@ -42,7 +43,7 @@ export function CorrectForm({ number, entry, onDone }: { number: string; entry: 
     >
       <Field
         label="Right value"
-        unit={entry.unit ?? ""}
+        unit={unitWord(entry.unit)}
         numeric
         value={value}
         onChange={setValue}

@@ -1,5 +1,5 @@
 import type { Entry, Schemas, Story } from "../../api/client";
-import { FINDING_WORDS, figure, GRADE_WORDS, METHOD_WORDS } from "../../words";
+import { FINDING_WORDS, figure, GRADE_WORDS, METHOD_WORDS, unitWord } from "../../words";
 
 type Happening = Schemas["HappeningOut"];
 
@@ -72,7 +72,7 @@ function entryPoint(entry: Entry): Point {
     return {
       ...base,
       kind: "measure",
-      title: `${QUANTITY[entry.quantity]} ${figure(entry.value ?? 0, DIGITS[entry.quantity])} ${entry.unit}`,
+      title: `${QUANTITY[entry.quantity]} ${figure(entry.value ?? 0, DIGITS[entry.quantity])} ${unitWord(entry.unit)}`,
       detail: conditionsOf(entry),
     };
   }
@@ -85,7 +85,7 @@ function conditionsOf(entry: Entry): string {
   if (entry.cut_off_v) parts.push(`to ${figure(entry.cut_off_v, 1)} V`);
   if (entry.complete === false) parts.push("not complete, so not graded");
   if (entry.standard_u !== null && entry.quantity)
-    parts.push(`± ${figure(entry.standard_u, entry.quantity === "voltage" ? 3 : 0)} ${entry.unit}`);
+    parts.push(`± ${figure(entry.standard_u, entry.quantity === "voltage" ? 3 : 0)} ${unitWord(entry.unit)}`);
   return parts.join(", ");
 }
 

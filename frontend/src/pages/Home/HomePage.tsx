@@ -52,10 +52,15 @@ export function HomePage() {
         </Quiet>
       ) : (
         <Table>
-          <Zone title="Can be done now" groups={pickFrom(NOW)} empty="Nothing. Open a donor, or look at what waits." />
+          <Zone
+            title="Can be done now"
+            groups={pickFrom(NOW)}
+            empty="Nothing. Open a donor, or look at what waits."
+            tapes={4}
+          />
           <Side>
-            <Zone title="Waits" groups={pickFrom(WAITS)} empty="Nothing waits." />
-            <Zone title="Needs a coordinator" groups={pickFrom(DECIDE)} empty="Nothing to decide." />
+            <Zone title="Waits" groups={pickFrom(WAITS)} empty="Nothing waits." tapes={2} />
+            <Zone title="Needs a coordinator" groups={pickFrom(DECIDE)} empty="Nothing to decide." tapes={2} />
           </Side>
         </Table>
       )}
@@ -63,7 +68,7 @@ export function HomePage() {
   );
 }
 
-function Zone({ title, groups, empty }: { title: string; groups: Group[]; empty: string }) {
+function Zone({ title, groups, empty, tapes }: { title: string; groups: Group[]; empty: string; tapes: number }) {
   return (
     <ZoneBox aria-label={title}>
       <h2>{title}</h2>
@@ -72,7 +77,7 @@ function Zone({ title, groups, empty }: { title: string; groups: Group[]; empty:
       ) : (
         <ul>
           {groups.map((group) => (
-            <StepRow key={group.step} group={group} />
+            <StepRow key={group.step} group={group} tapes={tapes} />
           ))}
         </ul>
       )}
@@ -87,6 +92,8 @@ const Table = styled.div`
   ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
 `;
 const Side = styled.div`
+  display: grid;
+  grid-template-rows: auto 1fr;
   border-left: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink};
   section + section { border-top: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink}; }
   ${({ theme }) => theme.narrow} { border-left: 0; border-top: 3px solid ${({ theme }) => theme.color.ink}; }

@@ -7,10 +7,9 @@ import { Tape } from "../../components/Tape";
 import { day, STEP_WORDS } from "../../words";
 
 const GOES_TO: Partial<Record<Step, string>> = { keep: "/shelf", "in-pack": "/packs", "hand-over": "/out-box" };
-const SHOWN = 4;
 
 /** All cells with one next step: how many, where they lie, and the way to the doing. */
-export function StepRow({ group }: { group: Schemas["StepGroupOut"] }) {
+export function StepRow({ group, tapes }: { group: Schemas["StepGroupOut"]; tapes: number }) {
   const { step, count, cells } = group;
   const to = GOES_TO[step] ?? `/bench?step=${step}`;
   const first = cells[0];
@@ -33,12 +32,12 @@ export function StepRow({ group }: { group: Schemas["StepGroupOut"] }) {
         </span>
       </Go>
       <Tapes>
-        {cells.slice(0, SHOWN).map((cell) => (
+        {cells.slice(0, tapes).map((cell) => (
           <Tape key={cell.number} size="small" to={`/cells/${cell.number}`}>
             {cell.number}
           </Tape>
         ))}
-        {count > SHOWN && <More>and {count - SHOWN} more</More>}
+        {count > tapes && <More>and {count - tapes} more</More>}
       </Tapes>
     </Row>
   );
@@ -48,8 +47,8 @@ export function StepRow({ group }: { group: Schemas["StepGroupOut"] }) {
 export function places(cells: Cell[], count: number): string {
   const byPlace = new Map<string, number[]>();
   for (const cell of cells) {
-    const name = cell.place?.name ?? (cell.pack_number ? `pack ${cell.pack_number}` : "no place");
-    byPlace.set(name, [...(byPlace.get(name) ?? []), ...(cell.slot ? [cell.slot] : [])]);
+    const name = cell.pack_number ? `pack ${cell.pack_number}` : (cell.place?.name ?? "no place");
+    byPlace.set(name, [...(byPlace.get(name) ?? []), ...(cell.slot && !cell.pack_number ? [cell.slot] : [])]);
   }
   const parts = [...byPlace].slice(0, 2).map(([name, slots]) => {
     if (slots.length === 0) return name;
@@ -89,5 +88,5 @@ const Count = styled.span`
 `;
 const Word = styled.span`display: block; font-size: ${({ theme }) => theme.size.lead}; font-weight: 750; line-height: 1.2;`;
 const Where = styled.span`display: block; font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;
-const Tapes = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: 0.375rem; padding: 0.25rem 0;`;
+const Tapes = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: 0.375rem; padding: 0.25rem 0; ${({ theme }) => theme.narrow} { display: none; }`;
 const More = styled.span`font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;

@@ -18,6 +18,14 @@ type FamilyChoice = NonNullable<Schemas["DonorIn"]["family"]> | "unknown";
 const entries = <T extends string>(words: Record<T, string>) => Object.entries(words) as [T, string][];
 const FAMILIES: [FamilyChoice, string][] = [...entries(FAMILY_WORDS), ["unknown", "Not known yet"]];
 const TRAY_PLACES = 20;
+// Of something that could be anything nothing is assumed: its cells are not charged above 3.60 V until somebody knows.
+const USUAL_FAMILY: Record<Kind, FamilyChoice> = {
+  laptop: "layered-oxide",
+  vape: "layered-oxide",
+  "power-tool": "layered-oxide",
+  phone: "high-voltage-cobalt",
+  other: "unknown",
+};
 
 /** A dead device becomes numbered cells in a tray, in one go. */
 export default function OpenDonorPage() {
@@ -26,7 +34,8 @@ export default function OpenDonorPage() {
   const [description, setDescription] = useState("");
   const [cells, setCells] = useState(6);
   const [size, setSize] = useState("18650");
-  const [family, setFamily] = useState<FamilyChoice>("layered-oxide");
+  const [chosenFamily, setFamily] = useState<FamilyChoice | null>(null);
+  const family = chosenFamily ?? USUAL_FAMILY[kind];
   const [fullV, setFullV] = useState("");
   const [rated, setRated] = useState("");
   const [claimed, setClaimed] = useState("");

@@ -62,10 +62,15 @@ export default function PackPage() {
             </dd>
           </div>
           <div>
-            <dt>Full, empty</dt>
+            <dt>Full</dt>
             <dd>
-              <Amount value={data.full_v} unit="V" digits={1} size="figure" />{" "}
-              <Amount value={data.empty_v} unit="V" digits={1} />
+              <Amount value={data.full_v} unit="V" digits={1} size="figure" />
+            </dd>
+          </div>
+          <div>
+            <dt>Empty</dt>
+            <dd>
+              <Amount value={data.empty_v} unit="V" digits={1} size="figure" />
             </dd>
           </div>
           <div>
@@ -75,9 +80,9 @@ export default function PackPage() {
             </dd>
           </div>
           <div>
-            <dt>Spread, bound</dt>
+            <dt>Spread</dt>
             <dd>
-              <Amount value={data.spread_mah} unit="mAh" size="figure" /> <Amount value={data.bound_mah} unit="mAh" />
+              <Amount value={data.spread_mah} unit="mAh" size="figure" />
             </dd>
           </div>
         </Figures>

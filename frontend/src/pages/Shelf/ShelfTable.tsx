@@ -47,7 +47,7 @@ export function ShelfTable({ cells }: { cells: Cell[] }) {
               </td>
               <td>{cell.size_code ?? "–"}</td>
               <td>{where(cell)}</td>
-              <td>{STEP_WORDS[cell.step]}</td>
+              <td>{cell.pack_number ? `In pack ${cell.pack_number}` : STEP_WORDS[cell.step]}</td>
             </tr>
           ))}
         </tbody>
