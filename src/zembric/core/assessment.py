@@ -296,7 +296,8 @@ def _grade_by_power(capacity: Capacity | None, current: ContinuousCurrent | None
         f"It keeps up {amount(current.value_a, 'A', 1)} (set by {current.set_by}), {amount(rate_c, 'C', 1)}; "
         f"{_limit_words(grade, limit)}."
     )
-    return Graded(grade, Reason("power", text, rate_c, limit), sure)
+    # A house cap is a decision, not a measurement: a cell capped at exactly 1 C is no borderline case.
+    return Graded(grade, Reason("power", text, rate_c, limit), sure if current.u_a else "sure")
 
 
 # --- Putting it together ---------------------------------------------------------------------------------------------

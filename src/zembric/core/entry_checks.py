@@ -70,7 +70,7 @@ def check_voltage(value_v: float, known: KnownOfCell) -> None:
             field="value",
         )
     if value_v > most:
-        meant = _with_point_in_place(value_v, 0.5, 4.5, digits=2)
+        meant = _with_point_in_place(value_v, 1.0, 4.5, digits=2)
         raise BadInputError(
             f"{value_v:g}\u00a0V cannot be: no lithium cell rests above {amount(most, 'V')}."
             + (f" Was it {meant}\u00a0V?" if meant else ""),

@@ -1,0 +1,165 @@
+"""What is typed at the bench: read, refused, asked about, mended; and numbers and sizes."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from zembric.core.entry_checks import (
+    KnownOfCell,
+    check_capacity,
+    check_resistance,
+    check_voltage,
+    far_from_brothers,
+    read_number,
+)
+from zembric.core.errors import BadInputError, OddInputError
+from zembric.core.limits import Family
+from zembric.core.numbering import make_number
+from zembric.core.numbering import read_number as read_thing_number
+from zembric.core.sizes import check_claim, read_size
+
+
+@pytest.mark.parametrize(
+    ("text", "value"),
+    [("3.71", 3.71), ("3,71", 3.71), (" 3.71 V ", 3.71), (".5", 0.5), ("4", 4.0), ("2 310", 2310.0), ("−0,2", -0.2)],
+)
+def test_numbers_are_read_as_people_type_them(text: str, value: float) -> None:
+    assert read_number(text, "voltage", "value") == value
+
+
+@pytest.mark.parametrize(
+    "text", ["", "  ", "3.7.1", "1,234.5", "three", "nan", "inf", "1e5", "3.71 mAh", "--3", "9" * 40]
+)
+def test_what_is_not_one_number_is_refused_with_an_example(text: str) -> None:
+    with pytest.raises(BadInputError, match=r"3\.71") as refused:
+        read_number(text, "voltage", "value")
+    assert refused.value.field == "value"
+
+
+@pytest.mark.parametrize(
+    ("check", "suggestion"),
+    [
+        (lambda: check_voltage(371, KnownOfCell()), "3.71"),
+        (lambda: check_voltage(37.1, KnownOfCell()), "3.71"),
+        (lambda: check_voltage(3710, KnownOfCell()), "3.71"),
+        (lambda: check_voltage(5.2, KnownOfCell()), None),
+        (lambda: check_voltage(-3.7, KnownOfCell()), None),
+        (lambda: check_capacity(2.31, KnownOfCell()), "2310"),
+        (lambda: check_capacity(23100, KnownOfCell(size=read_size("18650"))), "2310"),
+        (lambda: check_capacity(0, KnownOfCell()), None),
+        (lambda: check_resistance(0.048), "48"),
+        (lambda: check_resistance(48000), None),
+    ],
+)
+def test_an_impossible_value_is_refused_and_a_likely_slip_offered_mended(check: Any, suggestion: str | None) -> None:
+    with pytest.raises(BadInputError) as refused:
+        check()
+    assert refused.value.suggestion == suggestion
+
+
+@pytest.mark.parametrize(
+    "check",
+    [
+        lambda: check_voltage(3.71, KnownOfCell(resting_v=4.10)),
+        lambda: check_capacity(2700, KnownOfCell(rated_capacity_mah=2400)),
+        lambda: check_capacity(1500, KnownOfCell(capacity_mah=2000)),
+        lambda: check_resistance(800),
+    ],
+)
+def test_an_odd_value_is_asked_about(check: Any) -> None:
+    with pytest.raises(OddInputError):
+        check()
+
+
+def test_a_plausible_value_passes_without_a_question() -> None:
+    known = KnownOfCell(resting_v=3.75, capacity_mah=2250, rated_capacity_mah=2600, size=read_size("18650"))
+    check_voltage(3.71, known)
+    check_capacity(2310, known)
+    check_resistance(48)
+
+
+@pytest.mark.parametrize(("value", "gap"), [(3.70, None), (3.90, None), (3.91, 0.21), (3.2, -0.5)])
+def test_a_cell_far_from_its_brothers_is_seen(value: float, gap: float | None) -> None:
+    assert far_from_brothers(value, [3.69, 3.70, 3.71]) == (None if gap is None else pytest.approx(gap))
+    assert far_from_brothers(value, []) is None
+
+
+@given(st.integers(10, 99_999), st.integers(0, 4), st.integers(1, 9))
+def test_a_wrong_digit_in_a_number_is_always_found(sequence: int, place: int, shift: int) -> None:
+    number = make_number("cell", sequence)
+    place %= len(number)
+    wrong = number[:place] + str((int(number[place]) + shift) % 10) + number[place + 1 :]
+    with pytest.raises(BadInputError, match="cannot be right"):
+        read_thing_number("cell", wrong)
+
+
+@given(st.integers(10, 99_999), st.integers(0, 4))
+def test_two_swapped_digits_are_always_found(sequence: int, place: int) -> None:
+    number = make_number("cell", sequence)
+    place %= len(number) - 1
+    if number[place] == number[place + 1]:
+        return
+    with pytest.raises(BadInputError, match="cannot be right"):
+        read_thing_number("cell", number[:place] + number[place + 1] + number[place] + number[place + 2 :])
+
+
+def test_a_number_is_found_however_it_is_written() -> None:
+    number = make_number("donor", 12)
+    assert read_thing_number("donor", f" d {number[1:3]}-{number[3:]} ") == number
+
+
+@pytest.mark.parametrize(
+    ("code", "shape", "volume_cm3"),
+    [
+        ("18650", "cylinder", 16.54),
+        ("21700", "cylinder", 24.25),
+        ("13400", "cylinder", 5.31),
+        ("603048", "flat", 8.64),
+        ("103450", "flat", 17.0),
+    ],
+)
+def test_a_size_code_tells_the_volume(code: str, shape: str, volume_cm3: float) -> None:
+    size = read_size(code)
+    assert (size.shape, round(size.volume_cm3, 2)) == (shape, volume_cm3)
+
+
+@pytest.mark.parametrize("code", ["", "AA", "1865", "18650x", "990812", "00000", "000000"])
+def test_a_size_nobody_understands_is_refused(code: str) -> None:
+    with pytest.raises(BadInputError, match="size code"):
+        read_size(code)
+
+
+@pytest.mark.parametrize(
+    ("code", "family", "claim_mah", "verdict"),
+    [
+        ("18650", None, 3600, "believable"),
+        ("18650", None, 3800, "doubtful"),
+        ("18650", None, 5000, "impossible"),
+        ("603048", None, 1559, "believable"),
+        ("603048", None, 1561, "doubtful"),
+        ("603048", None, 1801, "impossible"),
+        ("18650", Family.IRON_PHOSPHATE, 1800, "believable"),
+        ("18650", Family.IRON_PHOSPHATE, 2100, "impossible"),
+    ],
+)
+def test_a_claim_is_believed_only_if_it_fits(code: str, family: Family | None, claim_mah: float, verdict: str) -> None:
+    check = check_claim(read_size(code), family, claim_mah)
+    assert check is not None
+    assert check.verdict == verdict
+
+
+def test_a_small_flat_cell_loses_room_gradually() -> None:
+    # 402025 holds 2.0 cm3: 450 Wh/L; a 4 cm3 cell lies half way to 650 Wh/L.
+    small, middle = check_claim(read_size("402025"), None, 1), check_claim(read_size("502040"), None, 1)
+    assert small is not None
+    assert middle is not None
+    assert small.doubtful_above_mah == pytest.approx(450 * 2.0 / 3.6)
+    assert middle.doubtful_above_mah == pytest.approx(550 * 4.0 / 3.6)
+
+
+def test_a_claim_on_a_primary_cell_is_not_checked() -> None:
+    assert check_claim(read_size("14505"), Family.PRIMARY, 2400) is None

@@ -1,0 +1,102 @@
+"""Short ways to write a cell's story in tests."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime, timedelta
+from typing import Any
+
+from zembric.core.judgement import Judgement
+from zembric.core.judging import judge
+from zembric.core.limits import Family
+from zembric.core.rules import HouseRules
+from zembric.core.story import (
+    CapacityRun,
+    CellFacts,
+    Charge,
+    Decision,
+    DonorKind,
+    Event,
+    Finding,
+    Inspection,
+    Recovery,
+    Repair,
+    ResistanceReading,
+    RestingVoltage,
+    Shelved,
+    Skip,
+    Story,
+)
+
+START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
+RULES = HouseRules(1, "usual", "health")
+
+
+def at(days: float = 0, hours: float = 0, minutes: float = 0) -> datetime:
+    return START + timedelta(days=days, hours=hours, minutes=minutes)
+
+
+def looked(*findings: str, when: datetime = START) -> Inspection:
+    return Inspection(when, frozenset(Finding(finding) for finding in findings))
+
+
+def mended(*done: str, when: datetime = START) -> Repair:
+    return Repair(when, frozenset(Finding(finding) for finding in done))
+
+
+def resting(value_v: float, when: datetime = START, resolution_v: float = 0.01) -> RestingVoltage:
+    return RestingVoltage(when, value_v, resolution_v)
+
+
+def charged(when: datetime, end_v: float = 4.2, *, complete: bool = True) -> Charge:
+    return Charge(when, complete, end_v)
+
+
+def ran(value_mah: float, when: datetime, method: Any = "tester", *, complete: bool = True) -> CapacityRun:
+    return CapacityRun(when, value_mah, method, complete, 1000, 3.0)
+
+
+def resists(value_mohm: float, when: datetime, method: Any = "ac-1khz") -> ResistanceReading:
+    return ResistanceReading(when, value_mohm, method)
+
+
+def recovered(outcome: Any, when: datetime) -> Recovery:
+    return Recovery(when, outcome)
+
+
+def decided(about: Any, outcome: Any, when: datetime) -> Decision:
+    return Decision(when, about, outcome)
+
+
+def skipped(when: datetime) -> Skip:
+    return Skip(when, "resistance", "no instrument here")
+
+
+def shelved(when: datetime) -> Shelved:
+    return Shelved(when)
+
+
+def a_story(
+    *events: Event,
+    size: str | None = "18650",
+    family: Family | None = Family.LAYERED_OXIDE,
+    full_v: float | None = None,
+    rated_mah: float | None = 2600,
+    claimed_mah: float | None = None,
+    donor: DonorKind = "laptop",
+) -> Story:
+    return Story(CellFacts(size, family, full_v, rated_mah, claimed_mah), donor, events)
+
+
+def fully_tested(capacity_mah: float = 2300, mohm: float = 40, method: Any = "ac-1khz") -> tuple[Event, ...]:
+    """The usual way up to a resistance: looked at, 3.7 V, charged, run down a day later."""
+    return (
+        looked(),
+        resting(3.7, at(minutes=1)),
+        charged(at(hours=3)),
+        ran(capacity_mah, at(days=1)),
+        resists(mohm, at(days=1, minutes=5), method),
+    )
+
+
+def judged(story: Story, now: datetime, rules: HouseRules = RULES) -> Judgement:
+    return judge(story, rules, now)
