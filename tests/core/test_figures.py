@@ -7,7 +7,7 @@ from random import Random
 
 import pytest
 
-from stories import a_story, at, ran, resists
+from tests.support.stories import a_story, at, ran, resists
 from zembric.core.families import open_circuit_v
 from zembric.core.figures import (
     Capacity,

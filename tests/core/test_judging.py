@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from stories import (
+from tests.support.stories import (
     RULES,
     a_story,
     at,

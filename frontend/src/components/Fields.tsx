@@ -38,7 +38,7 @@ type FieldProps = {
 export function Field(props: FieldProps) {
   const { label, hint, error, unit, size = "plain", numeric, inputRef, ...rest } = props;
   return (
-    <TextField {...rest} isInvalid={Boolean(error)}>
+    <TextField {...rest} isInvalid={Boolean(error)} validationBehavior="aria">
       <FieldLabel>{label}</FieldLabel>
       <Row>
         <FieldInput
@@ -75,6 +75,7 @@ export function CountField({ label, value, onChange, least, most, error }: Count
       minValue={least}
       maxValue={most}
       isInvalid={Boolean(error)}
+      validationBehavior="aria"
       onChange={(next) => onChange(Number.isNaN(next) ? least : next)}
     >
       <FieldLabel>{label}</FieldLabel>

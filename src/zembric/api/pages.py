@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import mimetypes
 import secrets
 from functools import cache
 from pathlib import Path
 
-from flask import Blueprint, Response, abort, current_app, send_from_directory
+from flask import Blueprint, Response, abort, current_app
+from werkzeug.utils import safe_join
 
 from zembric.api.requests import as_json, engine
 from zembric.api.schemas import HealthOut
@@ -30,9 +32,15 @@ def healthz() -> Response:
 @bp.get("/assets/<path:name>")
 def asset(name: str) -> Response:
     """Built files carry a hash in their name, so a browser may keep them for good."""
-    response = send_from_directory(current_app.config["FRONTEND_DIST"] / "assets", name, max_age=_YEAR_S)
+    response = _file(f"assets/{name}")
+    response.cache_control.max_age = _YEAR_S
     response.cache_control.immutable = True
     return response
+
+
+@bp.get("/favicon.svg")
+def favicon() -> Response:
+    return _file("favicon.svg")
 
 
 @bp.get("/", defaults={"_path": ""})
@@ -41,8 +49,6 @@ def page(_path: str) -> Response:
     """Every other address is a page of the front end, which has its own router."""
     if _path.startswith("api/"):
         abort(404)
-    if _path == "favicon.svg":
-        return send_from_directory(current_app.config["FRONTEND_DIST"], "favicon.svg", max_age=3600)
     nonce = secrets.token_urlsafe(16)
     html = _index(current_app.config["FRONTEND_DIST"] / "index.html").replace("__CSP_NONCE__", nonce)
     response = Response(html, mimetype="text/html")
@@ -59,6 +65,14 @@ def content_security_policy(nonce: str) -> str:
             f"style-src 'self' 'nonce-{nonce}'",
         )
     )  # fmt: skip
+
+
+def _file(name: str) -> Response:
+    """A file of the built front end, whole, so that it can be compressed on its way."""
+    path = safe_join(str(current_app.config["FRONTEND_DIST"]), name)
+    if path is None or not Path(path).is_file():
+        abort(404)
+    return Response(Path(path).read_bytes(), mimetype=mimetypes.guess_type(name)[0] or "application/octet-stream")
 
 
 @cache

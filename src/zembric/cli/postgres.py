@@ -32,7 +32,7 @@ class RunningServer:
     process: subprocess.Popen[bytes]
 
 
-def end_with_parent(how: int = signal.SIGTERM) -> None:
+def end_with_parent(how: int) -> None:
     """Asks the kernel to send this signal when the parent dies, however it dies. Runs in the child before exec."""
     ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, how)
 

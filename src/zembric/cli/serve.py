@@ -20,6 +20,7 @@ from zembric.cli.problems import CannotStartError
 WORKERS = 2
 THREADS = 8
 _START_SECONDS = 60
+_CLOSING_SECONDS = 5
 
 
 class _Stopped(Exception):
@@ -32,11 +33,15 @@ def choose_port(wanted: int | None, usual: int = 8420) -> int:
     Raises:
         CannotStartError: the wanted port is taken.
     """
-    if wanted is not None:
-        if not _is_free(wanted):
+    if wanted is None:
+        return usual if _is_free(usual) else free_port()
+    # A server whose parent was killed a moment ago still holds its port while it closes.
+    deadline = time.monotonic() + _CLOSING_SECONDS
+    while not _is_free(wanted):
+        if time.monotonic() > deadline:
             raise CannotStartError(f"Port {wanted} is taken. Leave --port out and Zembric looks for a free one.")
-        return wanted
-    return usual if _is_free(usual) else free_port()
+        time.sleep(0.1)
+    return wanted
 
 
 @contextlib.contextmanager
@@ -55,7 +60,7 @@ def web_server(database_url: str, host: str, port: int, *, workers: int = WORKER
         command,
         env={**os.environ, "DATABASE_URL": database_url},
         start_new_session=True,  # Ctrl-C goes to us; we stop it in order
-        preexec_fn=end_with_parent,  # noqa: PLW1509  # no thread runs this early
+        preexec_fn=lambda: end_with_parent(signal.SIGQUIT),  # noqa: PLW1509  # no thread runs this early
     )
     try:
         _wait_until_it_answers(process, "127.0.0.1" if host == "0.0.0.0" else host, port)

@@ -9,7 +9,7 @@ from sqlalchemy import CheckConstraint, ForeignKey, Index, Sequence, text
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from zembric.core.limits import Family
-from zembric.models.base import Base, IntPk, one_of, version_column
+from zembric.models.base import Base, IntPk, one_of
 
 if TYPE_CHECKING:
     from zembric.models.judgements import JudgementRow
@@ -72,8 +72,8 @@ class CellRow(Base):
     judgement_id: Mapped[int | None] = mapped_column(ForeignKey("judgement.id", use_alter=True), unique=True)
     #: When it went to the recycler; NULL while it is here.
     handed_over_at: Mapped[datetime | None]
-    version: Mapped[int] = version_column()
+    #: Raised when what the cell is is set anew, so that of two people who do so at once the second is told.
+    version: Mapped[int] = mapped_column(default=1, server_default="1")
     donor: Mapped[Donor] = relationship(back_populates="cells")
     place: Mapped[Place | None] = relationship()
     judgement: Mapped[JudgementRow | None] = relationship(foreign_keys=[judgement_id])
-    __mapper_args__ = {"version_id_col": version}

@@ -246,9 +246,8 @@ def set_facts(
         ChangedMeanwhileError: the cell has another version than the one that was seen.
     """
     require_coordinator(actor, "Setting what a cell is")
-    story = cell_story(session, typed, now)
-    cell = story.listed.cell
-    session.refresh(cell, with_for_update=True)
+    session.execute(select(CellRow.id).where(CellRow.number == read_number("cell", typed)).with_for_update())
+    cell = cell_story(session, typed, now).listed.cell
     if cell.version != seen_version:
         raise ChangedMeanwhileError(f"Cell {cell.number}")
     before = {key: getattr(cell, key) for key in facts}
@@ -258,6 +257,7 @@ def set_facts(
         facts = {**facts, "size_code": read_size(facts["size_code"]).code}
     for key, value in facts.items():
         setattr(cell, key, value)
+    cell.version += 1
     note(session, actor, "facts-set", now, cell_id=cell.id, before=before, after=facts)
     rejudge(session, cell, now)
     return cell

@@ -19,6 +19,7 @@ def note(
     actor: Actor | None,
     what: str,
     now: datetime,
+    /,
     *,
     cell_id: int | None = None,
     donor_id: int | None = None,

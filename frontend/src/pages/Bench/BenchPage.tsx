@@ -36,6 +36,8 @@ export function BenchPage() {
   const [chosen, setChosen] = useState<{ number: string; mode: Mode } | null>(null);
   const [kept, setKept] = useState<Kept | null>(null);
   const [hazard, setHazard] = useState<Cell | null>(null);
+  // Counted up when the hazard screen closes, so that the form behind it takes the focus again.
+  const [returns, setReturns] = useState(0);
   const mode = cell ? (chosen?.number === cell.number ? chosen.mode : modeOf(step ?? cell.step)) : "wait";
 
   const send = useWrite(sendEntry, (answer, { entry }) => {
@@ -72,7 +74,14 @@ export function BenchPage() {
       }
     >
       {hazard && (
-        <HazardScreen number={hazard.number} text={hazard.reasons[0]?.text ?? ""} onDone={() => setHazard(null)} />
+        <HazardScreen
+          number={hazard.number}
+          text={hazard.reasons[0]?.text ?? ""}
+          onDone={() => {
+            setHazard(null);
+            setReturns((before) => before + 1);
+          }}
+        />
       )}
       <Columns>
         <Left>
@@ -98,7 +107,7 @@ export function BenchPage() {
                 />
               )}
               <EntryForm
-                key={`${cell.number}-${mode}`}
+                key={`${cell.number}-${mode}-${returns}`}
                 mode={mode}
                 cell={cell}
                 isSending={send.isPending}

@@ -55,7 +55,6 @@ export default function OpenDonorPage() {
       <Columns>
         <Sheet>
           <Stack
-            validationErrors={{}}
             onSubmit={(event) => {
               event.preventDefault();
               open.mutate({

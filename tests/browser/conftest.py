@@ -1,0 +1,105 @@
+"""A real browser on a real server; console errors, page errors and policy violations fail the test."""
+
+from __future__ import annotations
+
+import contextlib
+import threading
+from collections.abc import Callable, Iterator
+
+import pytest
+from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, expect, sync_playwright
+from sqlalchemy import Engine
+from werkzeug.serving import make_server
+
+from tests.support.people import PASSWORD
+from zembric.api.app import create_app
+from zembric.paths import FRONTEND_DIST, newest_migration_file
+
+CHROMIUM_ARGUMENTS = [
+    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+    "--disable-component-update", "--disable-sync",
+]  # fmt: skip
+# The browser itself reports every refused request; those are answers, not faults of the page.
+_REFUSALS = ("status of 401", "status of 403", "status of 404", "status of 409", "status of 422")
+_OFFLINE = (
+    "ERR_INTERNET_DISCONNECTED",
+    "ERR_CONNECTION_REFUSED",
+    "ERR_CONNECTION_RESET",
+    "ERR_EMPTY_RESPONSE",
+    "ERR_FAILED",
+)
+_REPORT_POLICY = (
+    "document.addEventListener('securitypolicyviolation', e => console.error('policy', e.violatedDirective))"
+)
+
+expect.set_options(timeout=15_000)
+
+
+@pytest.fixture(scope="session")
+def chromium() -> Iterator[Browser]:
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM_ARGUMENTS)
+        yield browser
+        browser.close()
+
+
+@pytest.fixture
+def new_context(chromium: Browser) -> Iterator[Callable[..., BrowserContext]]:
+    """Makes separate browsers, each with its own cookies, all watched for faults."""
+    faults: list[str] = []
+    contexts: list[BrowserContext] = []
+
+    def note(message: ConsoleMessage) -> None:
+        if message.type == "error" and not any(known in message.text for known in (*_REFUSALS, *_OFFLINE)):
+            faults.append(message.text)
+
+    def make(width: int = 1280, height: int = 800, **options: object) -> BrowserContext:
+        context = chromium.new_context(viewport={"width": width, "height": height}, locale="en-GB", **options)  # type: ignore[arg-type]
+        context.add_init_script(_REPORT_POLICY)
+        context.on("console", note)
+        context.on("weberror", lambda error: faults.append(str(error.error)))
+        contexts.append(context)
+        return context
+
+    yield make
+    for context in contexts:
+        context.close()
+    assert faults == []
+
+
+@contextlib.contextmanager
+def served(engine: Engine) -> Iterator[str]:
+    """The application on a database, in a thread of the tests: quicker than a server of its own for each test."""
+    secret, newest = b"x" * 32, newest_migration_file()
+    app = create_app(engine, secret=secret, newest_migration=newest, frontend_dist=FRONTEND_DIST)
+    server = make_server("127.0.0.1", 0, app, threaded=True)
+    thread = threading.Thread(target=server.serve_forever)
+    thread.start()
+    try:
+        yield f"http://127.0.0.1:{server.server_port}"
+    finally:
+        server.shutdown()
+        thread.join()
+        server.server_close()
+
+
+@pytest.fixture
+def address(engine: Engine) -> Iterator[str]:
+    """Where the test's own database is served."""
+    with served(engine) as address:
+        yield address
+
+
+@pytest.fixture
+def page(new_context: Callable[..., BrowserContext], address: str) -> Page:
+    """A volunteer, signed in."""
+    return sign_in(new_context().new_page(), address, "Volunteer")
+
+
+def sign_in(page: Page, address: str, name: str, password: str = PASSWORD) -> Page:
+    page.goto(address)
+    page.get_by_label("Name").fill(name)
+    page.get_by_label("Password").fill(password)
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", name="What is next")).to_be_visible()
+    return page

@@ -1,0 +1,158 @@
+"""The bench: fast by keyboard, usable by thumb, and nothing typed is lost."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from playwright.sync_api import BrowserContext, Page, expect
+from sqlalchemy import Engine
+from sqlalchemy.orm import Session
+
+from tests.browser.conftest import sign_in
+from tests.support.benchwork import numbers_of, open_donor
+from zembric.operations import cells, entries, people
+from zembric.operations.actors import Actor
+from zembric.operations.database import unit_of_work
+
+
+def _looked_at(session: Session, who: Actor, count: int) -> list[str]:
+    """Cells that need a voltage next."""
+    numbers = numbers_of(open_donor(session, who, count))
+    for number in numbers:
+        entries.inspect(session, who, number, [], _start(session))
+    session.commit()
+    return numbers
+
+
+def _start(session: Session) -> object:
+    return people.get_person(session, "Volunteer").created_at
+
+
+def _voltages(engine: Engine, numbers: list[str]) -> list[list[float]]:
+    with unit_of_work(engine) as session:
+        stories = [cells.cell_story(session, number, _start(session)) for number in numbers]  # type: ignore[arg-type]
+        return [[entry.value for entry in story.entries if entry.kind == "reading"] for story in stories]  # type: ignore[attr-defined]
+
+
+def test_ten_voltages_need_no_key_besides_digits_separator_and_enter(
+    page: Page, session: Session, volunteer: Actor, engine: Engine
+) -> None:
+    numbers = _looked_at(session, volunteer, 10)
+    page.reload()
+    page.get_by_role("link", name="Measure voltage").click()
+    for index in range(10):
+        expect(page.get_by_label("Resting voltage")).to_be_focused()
+        expect(page.get_by_text(numbers[index], exact=True).first).to_be_visible()
+        for key in f"3,{60 + index}":
+            page.keyboard.press(key)
+        page.keyboard.press("Enter")
+        expect(page.get_by_text(f"3,{60 + index} V kept")).to_be_visible()
+    assert _voltages(engine, numbers) == [[3.6 + index / 100] for index in range(10)]
+
+
+def test_number_and_value_from_the_same_keypad(page: Page, session: Session, volunteer: Actor, engine: Engine) -> None:
+    numbers = _looked_at(session, volunteer, 3)
+    page.get_by_role("link", name="Bench").click()
+    for number in reversed(numbers):
+        expect(page.get_by_label("Cell number")).to_be_focused()
+        page.keyboard.type(number)
+        page.keyboard.press("Enter")
+        expect(page.get_by_label("Resting voltage")).to_be_focused()
+        page.keyboard.type("3.7")
+        page.keyboard.press("Enter")
+    expect(page.get_by_text("Charge at 0.5 A")).to_be_hidden()
+    expect(page.get_by_text("Charge at 1.3 A")).to_be_visible()
+    assert _voltages(engine, numbers) == [[3.7]] * 3
+
+
+def test_a_slip_is_offered_mended_and_an_odd_value_asked_once(
+    page: Page, session: Session, volunteer: Actor, engine: Engine, address: str
+) -> None:
+    numbers = _looked_at(session, volunteer, 1)
+    page.goto(f"{address}/bench/{numbers[0]}")
+    expect(page.get_by_label("Resting voltage")).to_be_focused()
+    page.keyboard.type("410")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("Enter takes 4.10 V")).to_be_visible()
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("4.10 V kept")).to_be_visible()
+    page.goto(f"{address}/bench/{numbers[0]}")
+    page.get_by_role("radio", name="Voltage").press("Space")
+    page.get_by_label("Resting voltage").fill("3.71")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("Enter once more keeps 3.71")).to_be_visible()
+    assert _voltages(engine, numbers) == [[4.1]]
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("3.71 V kept")).to_be_visible()
+    assert _voltages(engine, numbers) == [[4.1, 3.71]]
+
+
+def test_undo_brings_the_cell_back(page: Page, session: Session, volunteer: Actor, address: str) -> None:
+    numbers = _looked_at(session, volunteer, 2)
+    page.goto(f"{address}/bench?step=measure-voltage")
+    expect(page.get_by_label("Resting voltage")).to_be_focused()
+    page.keyboard.type("1.2")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("Into the out-box").first).to_be_visible()
+    page.keyboard.press("Control+z")
+    expect(page.get_by_text("2 to go")).to_be_visible()
+    page.goto(f"{address}/cells/{numbers[0]}")
+    expect(page.get_by_text("taken back")).to_be_visible()
+
+
+def test_without_connection_nothing_typed_is_lost_and_nothing_doubled(
+    page: Page, session: Session, volunteer: Actor, engine: Engine, address: str
+) -> None:
+    numbers = _looked_at(session, volunteer, 1)
+    page.goto(f"{address}/bench/{numbers[0]}")
+    expect(page.get_by_label("Resting voltage")).to_be_focused()
+    page.keyboard.type("3.71")
+    # The entry reaches the server, only its answer gets lost on the way back.
+    page.route("**/readings", lambda route: (route.fetch(), route.abort()))
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("No connection. What you typed is still here")).to_be_visible()
+    expect(page.get_by_label("Resting voltage")).to_have_value("3.71")
+    page.unroute("**/readings")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("3.71 V kept")).to_be_visible()
+    assert _voltages(engine, numbers) == [[3.71]]
+
+
+def test_a_thumb_looks_measures_and_reports_a_hazard_at_390_px(
+    new_context: Callable[..., BrowserContext], session: Session, volunteer: Actor, address: str
+) -> None:
+    numbers = numbers_of(open_donor(session, volunteer, 2))
+    session.commit()
+    page = sign_in(new_context(390, 844, has_touch=True, is_mobile=True).new_page(), address, "Volunteer")
+    page.get_by_role("link", name="Look at").tap()
+    page.get_by_text("Leaking or sweet smell").tap()
+    page.get_by_role("button", name="Keep this finding").tap()
+    page.get_by_role("button", name="It lies in the fire-safe box").tap()
+    page.get_by_role("button", name="Nothing found").tap()
+    page.get_by_role("link", name="See what is next").tap()
+    page.get_by_role("link", name="Measure voltage").tap()
+    page.get_by_label("Resting voltage").fill("3,68")
+    page.get_by_role("button", name="Keep it").tap()
+    expect(page.get_by_text("3,68 V kept")).to_be_in_viewport()
+    for path in ("/", "/open", "/bench", f"/cells/{numbers[0]}", "/shelf", "/match", "/packs", "/out-box"):
+        page.goto(address + path)
+        page.get_by_role("heading", level=1).wait_for()
+        assert page.evaluate("() => document.documentElement.scrollWidth <= window.innerWidth"), path
+
+
+def test_the_second_of_two_editors_is_told_and_keeps_what_was_typed(
+    new_context: Callable[..., BrowserContext], session: Session, volunteer: Actor, address: str
+) -> None:
+    number = numbers_of(open_donor(session, volunteer))[0]
+    session.commit()
+    first, second = (sign_in(new_context().new_page(), address, "Coordinator") for _ in range(2))
+    for page in (first, second):
+        page.goto(f"{address}/cells/{number}")
+        expect(page.get_by_label("Rated, from a data sheet")).to_have_value("2600")
+    first.get_by_label("Rated, from a data sheet").fill("2500")
+    first.get_by_role("button", name="Keep it").click()
+    expect(first.get_by_text("Kept, and judged anew.")).to_be_visible()
+    second.get_by_label("Rated, from a data sheet").fill("2800")
+    second.get_by_role("button", name="Keep it").click()
+    expect(second.get_by_text("was changed by somebody else")).to_be_visible()
+    expect(second.get_by_label("Rated, from a data sheet")).to_have_value("2800")

@@ -1,0 +1,85 @@
+"""Every screen with the demo's data: nothing for axe to find, in light and dark, wide and narrow."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from datetime import UTC, datetime
+
+import pytest
+from playwright.sync_api import BrowserContext, Page, expect
+from sqlalchemy import Engine, select
+
+from tests.browser.conftest import served, sign_in
+from tests.conftest import fresh_database
+from zembric.demo.load import COORDINATOR, load_demo
+from zembric.models import CellRow, Donor, Pack
+from zembric.operations.database import unit_of_work
+from zembric.paths import ROOT
+
+AXE = (ROOT / "frontend" / "node_modules" / "axe-core" / "axe.min.js").read_text(encoding="utf-8")
+PASSWORD = "the demo's own password"
+
+
+@dataclass(frozen=True)
+class Demo:
+    """The demo, served; and every address there is."""
+
+    address: str
+    screens: list[str]
+
+
+@pytest.fixture(scope="module")
+def demo(server_url: str, template: Engine) -> Iterator[Demo]:
+    with fresh_database(server_url, template) as engine:
+        with unit_of_work(engine) as session:
+            load_demo(session, PASSWORD, datetime.now(UTC))
+            cells = session.scalars(select(CellRow.number).order_by(CellRow.id)).all()
+            donor = session.scalars(select(Donor.number).order_by(Donor.id.desc()).limit(1)).one()
+            pack = session.scalars(select(Pack.number).order_by(Pack.id).limit(1)).one()
+        screens = [
+            "/", "/open", f"/donors/{donor}", "/bench", "/bench?step=inspect", "/bench?step=measure-voltage",
+            "/bench?step=charge", "/bench?step=repeat-measurement", "/bench?step=decide", "/bench?step=recover",
+            "/bench?step=repair", "/bench?step=out-box", f"/bench/{cells[0]}", f"/cells/{cells[0]}", f"/cells/{cells[-1]}",
+            "/shelf", "/shelf?where=everywhere&grade=out", "/shelf?grade=not-yet", "/match", "/packs", f"/packs/{pack}",
+            "/out-box", "/nowhere",
+        ]  # fmt: skip
+        with served(engine) as address:
+            yield Demo(address, screens)
+
+
+@pytest.mark.parametrize(("scheme", "width"), [("light", 1280), ("dark", 390)])
+def test_axe_finds_nothing_on_any_screen(
+    new_context: Callable[..., BrowserContext], demo: Demo, scheme: str, width: int
+) -> None:
+    address = demo.address
+    page = new_context(width, 844, color_scheme=scheme).new_page()
+    page.goto(address)
+    expect(page.get_by_label("Password")).to_be_visible()
+    found = {"/sign-in": _axe(page)}
+    sign_in(page, address, COORDINATOR, PASSWORD)
+    for path in demo.screens:
+        page.goto(address + path)
+        page.get_by_role("heading", level=1).wait_for()
+        expect(page.get_by_text("Fetching")).to_have_count(0)
+        found[path] = _axe(page)
+    page.goto(f"{address}/match")
+    page.get_by_role("button", name="Match 2S2P").click()
+    page.get_by_text("Proven bound").wait_for()
+    found["a match"] = _axe(page)
+    page.goto(f"{address}/bench?step=inspect")
+    page.get_by_role("button", name="Nothing found").press("h")
+    page.keyboard.press("Enter")
+    page.get_by_role("alertdialog").wait_for()
+    found["the hazard screen"] = _axe(page)
+    assert {path: violations for path, violations in found.items() if violations} == {}
+
+
+def _axe(page: Page) -> list[str]:
+    page.evaluate(AXE)
+    report = page.evaluate(
+        "() => axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']})"
+    )
+    return [
+        f"{violation['id']}: {node['html'][:120]}" for violation in report["violations"] for node in violation["nodes"]
+    ]

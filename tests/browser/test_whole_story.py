@@ -1,0 +1,221 @@
+"""The whole story, by keyboard alone, on a server started as for real use, killed in the middle."""
+
+from __future__ import annotations
+
+import re
+import signal
+import subprocess
+import sys
+import tempfile
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import BrowserContext, Page, expect
+
+from tests.browser.keyboard import choose, press_on, tab_to, type_into
+from zembric.cli.postgres import free_port
+
+
+class RealServer:
+    """`./zembric start` on a data directory of its own."""
+
+    def __init__(self, directory: Path):
+        self.directory = directory
+        self.port = free_port()
+        self.address = f"http://127.0.0.1:{self.port}"
+        self.welcome: str | None = None
+        self.start()
+
+    def start(self) -> None:
+        command = [
+            sys.executable,
+            "-m",
+            "zembric.cli",
+            "start",
+            "--data",
+            str(self.directory),
+            "--port",
+            str(self.port),
+        ]
+        self.process = subprocess.Popen(command, stdout=subprocess.PIPE, text=True)
+        assert self.process.stdout
+        for line in self.process.stdout:
+            if found := re.search(r"http\S+/welcome/\S+", line):
+                self.welcome = found.group()
+            if found or ("Ctrl-C" in line and self.welcome):
+                return
+        raise AssertionError("the server did not start")
+
+    def kill(self) -> None:
+        self.process.send_signal(signal.SIGKILL)
+        self.process.communicate()
+
+    def stop(self) -> None:
+        self.process.terminate()
+        self.process.communicate(timeout=60)
+
+
+@pytest.fixture
+def server() -> Iterator[RealServer]:
+    with tempfile.TemporaryDirectory(prefix="zembric-start-") as directory:
+        Path(directory).chmod(0o711)
+        server = RealServer(Path(directory))
+        yield server
+        server.stop()
+
+
+def test_six_cells_from_a_donor_to_a_pack_that_is_given_out(
+    server: RealServer, new_context: Callable[..., BrowserContext]
+) -> None:
+    page = new_context().new_page()
+    _set_first_password(page, server)
+    numbers = _open_a_donor_of_six(page)
+    _look_at_all_and_find_one_swollen(page)
+    _measure_voltages_and_find_one_too_low(page)
+    good = numbers[1:5]
+    press_on(page, "Bench")
+    for number in good:
+        _charge(page, number)
+
+    server.kill()
+    server.start()
+    page.goto(f"{server.address}/cells/{good[-1]}")
+    expect(page.get_by_text("Charged, ended at 4.20 V")).to_be_visible()
+
+    for number, capacity in zip(good, ("2310", "2290", "2250", "2240"), strict=True):
+        _measure_capacity_and_resistance(page, server.address, number, capacity)
+        _fill_and_shelve(page, server.address, number)
+    pack = _match_and_keep(page, server.address)
+    _build_and_give_out(page)
+
+    page.goto(f"{server.address}/cells/{good[0]}")
+    page.reload()
+    story = page.get_by_role("list", name="Story")
+    for told in (
+        "Looked at, nothing found", "Resting voltage 3.71 V", "Charged, ended at 4.20 V", "Capacity 2310 mAh",
+        "Resistance 40 mΩ", "Judged: Strong", "Charged, ended at 3.80 V", "Put into shelf box 1",
+        f"Reserved for pack {pack}", f"Built into pack {pack}", f"Given out in pack {pack}",
+    ):  # fmt: skip
+        expect(story.get_by_text(told, exact=True)).to_be_visible()
+    page.goto(f"{server.address}/cells/{numbers[0]}")
+    expect(page.get_by_text("Found: swollen or soft")).to_be_visible()
+    expect(page.get_by_text("Moved to fire-safe box")).to_be_visible()
+
+
+def _set_first_password(page: Page, server: RealServer) -> None:
+    assert server.welcome
+    page.goto(server.welcome)
+    expect(page.get_by_label("Your name")).to_have_value("coordinator")
+    type_into(page, "Your name", "Oona")
+    type_into(page, "New password", "seven dry birch logs")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("The table is empty.")).to_be_visible()
+
+
+def _open_a_donor_of_six(page: Page) -> list[str]:
+    press_on(page, "Open a donor")
+    type_into(page, "In your words", "school laptop")
+    type_into(page, "Rated, from a data sheet", "2600")
+    press_on(page, "Number these 6 cells")
+    expect(page.get_by_text("Tray 1")).to_be_visible()
+    tapes = page.get_by_role("figure", name="Tray 1").get_by_role("link")
+    expect(tapes).to_have_count(6)
+    return tapes.all_inner_texts()
+
+
+def _look_at_all_and_find_one_swollen(page: Page) -> None:
+    press_on(page, "Look at: 6")
+    expect(page.get_by_text("6 to go")).to_be_visible()
+    expect(page.get_by_role("button", name="Nothing found")).to_be_focused()
+    page.keyboard.press("s")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("alertdialog")).to_contain_text("fire-safe box now")
+    page.keyboard.press("Enter")
+    for left in ("5 to go", "4 to go", "3 to go", "2 to go", "the last one"):
+        expect(page.get_by_text(left)).to_be_visible()
+        expect(page.get_by_role("button", name="Nothing found")).to_be_focused()
+        page.keyboard.press("Enter")
+    expect(page.get_by_text("That was the last one.")).to_be_visible()
+
+
+def _measure_voltages_and_find_one_too_low(page: Page) -> None:
+    press_on(page, "See what is next")
+    press_on(page, "Measure voltage")
+    for left, typed in (
+        ("5 to go", "3,71"),
+        ("4 to go", "3.70"),
+        ("3 to go", "3.69"),
+        ("2 to go", "3.72"),
+        ("the last one", "1.4"),
+    ):
+        expect(page.get_by_text(left)).to_be_visible()
+        page.keyboard.type(typed)
+        page.keyboard.press("Enter")
+    expect(page.get_by_text("Tape both ends and put it into the out-box.")).to_be_visible()
+
+
+def _charge(page: Page, number: str) -> None:
+    expect(page.get_by_label("Cell number")).to_be_focused()
+    page.keyboard.type(number)
+    page.keyboard.press("Enter")
+    expect(page.get_by_label("Charged; ended at")).to_be_focused()
+    page.keyboard.type("4.20")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("charge to 4.20 V kept")).to_be_visible()
+
+
+def _take(page: Page, address: str, number: str, mode: str) -> None:
+    page.goto(f"{address}/bench")
+    expect(page.get_by_label("Cell number")).to_be_focused()
+    page.keyboard.type(number)
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("radio", name=mode)).to_be_visible()
+
+
+def _measure_capacity_and_resistance(page: Page, address: str, number: str, capacity: str) -> None:
+    # The half hour of rest is not waited for here: the measurer may always enter what was measured.
+    _take(page, address, number, "Capacity")
+    choose(page, "Wait", "Capacity")
+    expect(page.get_by_label("Capacity", exact=True).and_(page.get_by_role("textbox"))).to_be_focused()
+    page.keyboard.type(capacity)
+    page.keyboard.press("Enter")
+    expect(page.get_by_text(f"{capacity} mAh kept")).to_be_visible()
+    _take(page, address, number, "Resistance")
+    expect(page.get_by_label("Resistance", exact=True).and_(page.get_by_role("textbox"))).to_be_focused()
+    page.keyboard.type("40")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("40 mΩ kept")).to_be_visible()
+    expect(page.get_by_text("Strong")).to_be_visible()
+
+
+def _fill_and_shelve(page: Page, address: str, number: str) -> None:
+    _take(page, address, number, "Charge")
+    expect(page.get_by_label("Charged; ended at")).to_be_focused()
+    page.keyboard.type("3.80")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("charge to 3.80 V kept")).to_be_visible()
+    _take(page, address, number, "Shelf")
+    expect(page.get_by_role("button", name=re.compile(f"{number} lies in"))).to_be_focused()
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("on the shelf.")).to_be_visible()
+
+
+def _match_and_keep(page: Page, address: str) -> str:
+    page.goto(f"{address}/match")
+    press_on(page, "Match 2S2P")
+    # 2310 + 2240 against 2290 + 2250: better than 4540 cannot be.
+    expect(page.get_by_text("4540").first).to_be_visible()
+    expect(page.get_by_text("Better is impossible")).to_be_visible()
+    type_into(page, "What is it for?", "gate counter")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", name="gate counter")).to_be_visible()
+    return page.url.rsplit("/", 1)[1]
+
+
+def _build_and_give_out(page: Page) -> None:
+    press_on(page, "It is built")
+    expect(page.get_by_role("listitem").filter(has_text="Built").first).to_have_attribute("aria-current", "step")
+    press_on(page, "Give it out")
+    expect(page.get_by_role("listitem").filter(has_text="Given out").first).to_have_attribute("aria-current", "step")
+    tab_to(page, "It came back")

@@ -1,0 +1,96 @@
+"""A real PostgreSQL server for the whole run, and a fresh database, made by the real migrations, for each test."""
+
+from __future__ import annotations
+
+import contextlib
+import shutil
+import tempfile
+from collections.abc import Iterator
+from datetime import UTC, datetime, timedelta
+from itertools import count
+from pathlib import Path
+
+import pytest
+from sqlalchemy import Engine, text
+from sqlalchemy.orm import Session
+
+from tests.support.people import PASSWORD
+from zembric.cli.migrations import migrate
+from zembric.cli.postgres import run_server
+from zembric.operations import people
+from zembric.operations.actors import Actor
+from zembric.operations.database import make_engine, unit_of_work
+
+_numbers = count(1)
+
+
+@pytest.fixture(scope="session")
+def server_url() -> Iterator[str]:
+    """A server of the tests' own; nothing is synced to disk, nothing is left behind."""
+    directory = Path(tempfile.mkdtemp(prefix="zembric-test-"))
+    directory.chmod(0o711)
+    try:
+        with run_server(directory, durable=False) as server:
+            yield server.url
+    finally:
+        shutil.rmtree(directory, ignore_errors=True)
+
+
+@pytest.fixture(scope="session")
+def template(server_url: str) -> Iterator[Engine]:
+    """A migrated database with a coordinator and a volunteer; every test gets a copy of it."""
+    admin = make_engine(server_url).execution_options(isolation_level="AUTOCOMMIT")
+    with admin.connect() as connection:
+        connection.execute(text("CREATE DATABASE template_zembric"))
+    engine = make_engine(database_url(server_url, "template_zembric"))
+    migrate(engine)
+    with unit_of_work(engine) as session:
+        now = datetime.now(UTC) - timedelta(days=365)
+        for name, role in (("Coordinator", "coordinator"), ("Volunteer", "volunteer")):
+            people.accept_invitation(session, people.add_person(session, name, role, now), name, PASSWORD, now)
+    engine.dispose()
+    yield admin
+    admin.dispose()
+
+
+@pytest.fixture
+def engine(server_url: str, template: Engine) -> Iterator[Engine]:
+    with fresh_database(server_url, template) as engine:
+        yield engine
+
+
+@contextlib.contextmanager
+def fresh_database(server_url: str, template: Engine) -> Iterator[Engine]:
+    """A copy of the template, dropped at the end."""
+    name = f"test_{next(_numbers)}"
+    with template.connect() as connection:
+        connection.execute(text(f"CREATE DATABASE {name} TEMPLATE template_zembric"))
+    engine = make_engine(database_url(server_url, name))
+    yield engine
+    engine.dispose()
+    with template.connect() as connection:
+        connection.execute(text(f"DROP DATABASE {name} WITH (FORCE)"))
+
+
+@pytest.fixture
+def session(engine: Engine) -> Iterator[Session]:
+    with Session(engine, expire_on_commit=False) as session:
+        yield session
+
+
+@pytest.fixture
+def coordinator(session: Session) -> Actor:
+    return _actor(session, "Coordinator")
+
+
+@pytest.fixture
+def volunteer(session: Session) -> Actor:
+    return _actor(session, "Volunteer")
+
+
+def database_url(server_url: str, name: str) -> str:
+    return server_url.rsplit("/", 1)[0] + f"/{name}"
+
+
+def _actor(session: Session, name: str) -> Actor:
+    return people.actor_by_id(session, people.get_person(session, name).id)

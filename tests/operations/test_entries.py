@@ -1,0 +1,343 @@
+"""Entries at the bench against a real database."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import pytest
+from sqlalchemy import select, text
+from sqlalchemy.exc import DBAPIError
+from sqlalchemy.orm import Session
+
+from tests.support.benchwork import at, capacity, numbers_of, open_donor, resistance, shelf_of, to_the_shelf, voltage
+from zembric.core.errors import (
+    BadInputError,
+    ChangedMeanwhileError,
+    ConflictError,
+    DangerError,
+    NotAllowedError,
+    NotFoundError,
+    OddInputError,
+)
+from zembric.core.numbering import make_number
+from zembric.models import CellRow, Entry, Happening, JudgementRow, ReadingEntry
+from zembric.operations import cells, entries
+from zembric.operations.actors import Actor
+from zembric.operations.entries import TypedReading
+from zembric.operations.judging import counting, entries_of
+
+
+@pytest.fixture
+def number(session: Session, volunteer: Actor) -> str:
+    return numbers_of(open_donor(session, volunteer))[0]
+
+
+def newest(session: Session, cell: CellRow) -> Entry:
+    return counting(entries_of(session, cell.id))[-1]
+
+
+def test_opening_a_donor_numbers_its_cells_and_gives_them_places(session: Session, volunteer: Actor) -> None:
+    donor = open_donor(session, volunteer, 6)
+    assert len({cell.number for cell in donor.cells}) == 6
+    assert [cell.slot for cell in donor.cells] == [1, 2, 3, 4, 5, 6]
+    assert {cell.place.name for cell in donor.cells if cell.place} == {"Tray 1"}
+    assert {cell.judgement.next_step for cell in donor.cells if cell.judgement} == {"inspect"}
+
+
+def test_a_donor_that_does_not_fit_gets_a_tray_of_its_own(session: Session, volunteer: Actor) -> None:
+    open_donor(session, volunteer, 15)
+    places = {(cell.place.name, cell.slot) for cell in open_donor(session, volunteer, 6).cells if cell.place}
+    assert places == {("Tray 2", slot) for slot in range(1, 7)}
+
+
+@pytest.mark.parametrize(
+    ("wrong", "field"),
+    [
+        ({"kind": "e-bike"}, "kind"),
+        ({"cells": 0}, "cells"),
+        ({"cells": 41}, "cells"),
+        ({"size_code": "ABC"}, "size_code"),
+        ({"family": "unobtainium"}, "family"),
+        ({"full_v": 4.35}, "full_v"),
+        ({"family": "high-voltage-cobalt", "full_v": 4.9}, "full_v"),
+        ({"rated_capacity_mah": -1}, "rated_capacity_mah"),
+        ({"description": "x" * 201}, "description"),
+    ],
+)
+def test_a_donor_that_cannot_be_is_refused_by_field(
+    session: Session, volunteer: Actor, wrong: dict[str, object], field: str
+) -> None:
+    with pytest.raises(BadInputError) as refused:
+        open_donor(session, volunteer, **({"cells": 2} | wrong))  # type: ignore[arg-type]
+    assert refused.value.field == field
+
+
+def test_a_voltage_is_kept_with_its_conditions_and_judged_at_once(
+    session: Session, volunteer: Actor, number: str
+) -> None:
+    entries.inspect(session, volunteer, number, [], at())
+    cell = voltage(session, volunteer, number, "3,71", at(minutes=1))
+    reading = newest(session, cell)
+    assert isinstance(reading, ReadingEntry)
+    assert (reading.value, reading.unit, reading.conditions["state"]) == (3.71, "V", "resting")
+    assert reading.standard_u == pytest.approx(0.01 / 12**0.5)
+    assert cell.judgement
+    assert (cell.judgement.next_step, cell.judgement.resting_voltage_v) == ("charge", 3.71)
+
+
+def test_an_odd_value_is_asked_about_once_and_then_taken(session: Session, volunteer: Actor, number: str) -> None:
+    voltage(session, volunteer, number, "4.10", at())
+    with pytest.raises(OddInputError):
+        voltage(session, volunteer, number, "3.71", at(1))
+    assert voltage(session, volunteer, number, "3.71", at(1), confirmed=True).judgement
+
+
+def test_confirming_does_not_lift_what_cannot_be(session: Session, volunteer: Actor, number: str) -> None:
+    with pytest.raises(BadInputError):
+        voltage(session, volunteer, number, "37.1", at(), confirmed=True)
+
+
+def test_a_hazard_goes_to_the_fire_safe_box_and_nowhere_else(session: Session, volunteer: Actor, number: str) -> None:
+    cell = entries.inspect(session, volunteer, number, ["swollen"], at())
+    assert cell.place
+    assert (cell.place.kind, cell.slot) == ("fire-safe-box", None)
+    blocked: tuple[Callable[[], object], ...] = (
+        lambda: voltage(session, volunteer, number, "3.7", at(1)),
+        lambda: entries.charge(session, volunteer, number, "4.2", True, at(1)),
+        lambda: entries.put_out(session, volunteer, number, at(1)),
+        lambda: entries.withdraw(session, volunteer, number, newest(session, cell).id, at(1)),
+    )
+    for work in blocked:
+        with pytest.raises(DangerError):
+            work()
+    with pytest.raises(ConflictError):
+        entries.shelve(session, volunteer, number, None, at(1))
+
+
+@pytest.mark.parametrize(
+    ("known", "end_v"),
+    [({"family": "primary"}, "3.0"), ({"family": None}, "3.7"), ({}, "4.26"), ({"family": "iron-phosphate"}, "3.7")],
+)
+def test_a_dangerous_charge_is_blocked(
+    session: Session, volunteer: Actor, known: dict[str, object], end_v: str
+) -> None:
+    number = numbers_of(open_donor(session, volunteer, **known))[0]  # type: ignore[arg-type]
+    with pytest.raises(DangerError):
+        entries.charge(session, volunteer, number, end_v, True, at(1))
+
+
+def test_a_cell_that_is_out_is_not_charged(session: Session, volunteer: Actor, number: str) -> None:
+    voltage(session, volunteer, number, "1.2", at())
+    with pytest.raises(DangerError, match="out"):
+        entries.charge(session, volunteer, number, "4.2", True, at(1))
+
+
+def test_a_correction_supersedes_and_erases_nothing(session: Session, volunteer: Actor, number: str) -> None:
+    cell = voltage(session, volunteer, number, "3.17", at())
+    wrong = newest(session, cell)
+    reading = TypedReading("voltage", "3.71", "meter", confirmed=True)
+    entries.correct(session, volunteer, number, wrong.id, reading, "digits swapped", at(minutes=5))
+    history = [entry for entry in entries_of(session, cell.id) if isinstance(entry, ReadingEntry)]
+    assert [entry.value for entry in history] == [3.17, 3.71]
+    assert (history[1].supersedes_id, history[1].at, history[1].why) == (wrong.id, wrong.at, "digits swapped")
+    assert cell.judgement
+    assert cell.judgement.resting_voltage_v == 3.71
+    with pytest.raises(ConflictError):
+        entries.correct(session, volunteer, number, wrong.id, reading, "once more", at(minutes=6))
+
+
+def test_undo_takes_back_only_the_last_entry(session: Session, volunteer: Actor, number: str) -> None:
+    first = newest(session, entries.inspect(session, volunteer, number, [], at()))
+    cell = voltage(session, volunteer, number, "1.2", at(minutes=1))
+    with pytest.raises(ConflictError, match="last entry"):
+        entries.withdraw(session, volunteer, number, first.id, at(minutes=2))
+    entries.withdraw(session, volunteer, number, newest(session, cell).id, at(minutes=2))
+    assert cell.judgement
+    assert (cell.judgement.grade, cell.judgement.next_step) == ("not-yet", "measure-voltage")
+    assert len(entries_of(session, cell.id)) == 3
+
+
+def test_somebody_elses_entry_is_undone_only_by_a_coordinator(
+    session: Session, volunteer: Actor, coordinator: Actor, number: str
+) -> None:
+    cell = voltage(session, coordinator, number, "3.7", at())
+    entry_id = newest(session, cell).id
+    with pytest.raises(NotAllowedError):
+        entries.withdraw(session, volunteer, number, entry_id, at(1))
+    entries.withdraw(session, coordinator, number, entry_id, at(1))
+    assert newest_or_none(session, cell) is None
+
+
+def newest_or_none(session: Session, cell: CellRow) -> Entry | None:
+    return next(iter(counting(entries_of(session, cell.id))), None)
+
+
+def test_a_recovery_is_only_for_cells_that_need_one_and_failing_is_final(
+    session: Session, volunteer: Actor, number: str
+) -> None:
+    entries.inspect(session, volunteer, number, [], at())
+    with pytest.raises(ConflictError, match="No recovery"):
+        entries.recover(session, volunteer, number, "passed", at(1))
+    voltage(session, volunteer, number, "2.4", at(1))
+    cell = entries.recover(session, volunteer, number, "failed", at(2))
+    assert cell.judgement
+    assert (cell.judgement.grade, cell.judgement.next_step) == ("out", "out-box")
+
+
+def test_only_a_coordinator_decides_and_says_why(
+    session: Session, volunteer: Actor, coordinator: Actor, number: str
+) -> None:
+    entries.inspect(session, volunteer, number, [], at())
+    voltage(session, volunteer, number, "4.31", at(minutes=1))
+    with pytest.raises(NotAllowedError):
+        entries.decide(session, volunteer, number, "over-voltage", "go-on", "was marked 4.35", at(1))
+    with pytest.raises(BadInputError, match="why"):
+        entries.decide(session, coordinator, number, "over-voltage", "go-on", "", at(1))
+    cell = entries.decide(session, coordinator, number, "over-voltage", "go-on", "charger was off, checked", at(1))
+    assert cell.judgement
+    assert cell.judgement.next_step == "charge"
+
+
+def test_skipping_resistance_needs_a_reason_and_caps_the_grade(session: Session, volunteer: Actor, number: str) -> None:
+    entries.inspect(session, volunteer, number, [], at())
+    voltage(session, volunteer, number, "3.7", at())
+    entries.charge(session, volunteer, number, "4.2", True, at(hours=2))
+    capacity(session, volunteer, number, "2400", at(1))
+    with pytest.raises(BadInputError):
+        entries.skip_resistance(session, volunteer, number, " ", at(1))
+    cell = entries.skip_resistance(session, volunteer, number, "no instrument tonight", at(1))
+    assert cell.judgement
+    assert cell.judgement.grade == "B"
+
+
+def test_repairs_are_ticked_off(session: Session, volunteer: Actor, number: str) -> None:
+    entries.inspect(session, volunteer, number, ["torn-wrap", "tab-remains"], at())
+    entries.repair(session, volunteer, number, ["torn-wrap"], at(1))
+    cell = entries.repair(session, volunteer, number, ["tab-remains"], at(2))
+    assert cell.judgement
+    assert cell.judgement.next_step == "measure-voltage"
+    with pytest.raises(BadInputError):
+        entries.repair(session, volunteer, number, ["swollen"], at(3))
+
+
+def test_only_a_graded_cell_goes_onto_the_shelf_and_only_an_out_one_into_the_out_box(
+    session: Session, volunteer: Actor, number: str
+) -> None:
+    with pytest.raises(ConflictError, match="not graded"):
+        entries.shelve(session, volunteer, number, None, at())
+    with pytest.raises(NotAllowedError):
+        entries.put_out(session, volunteer, number, at())
+    cell = to_the_shelf(session, volunteer, number)
+    assert cell.place
+    assert (cell.place.kind, cell.slot) == ("shelf-box", None)
+
+
+def test_a_wrong_or_unknown_number_is_told_apart(session: Session, volunteer: Actor, number: str) -> None:
+    wrong = number[:-1] + str((int(number[-1]) + 1) % 10)
+    with pytest.raises(BadInputError, match="last digit"):
+        voltage(session, volunteer, wrong, "3.7", at())
+    with pytest.raises(NotFoundError):
+        voltage(session, volunteer, make_number("cell", 999), "3.7", at())
+
+
+def test_facts_are_set_by_a_coordinator_who_saw_the_newest_state(
+    session: Session, volunteer: Actor, coordinator: Actor
+) -> None:
+    donor = open_donor(session, volunteer, family=None, size_code=None)
+    number, facts = numbers_of(donor)[0], {"family": "iron-phosphate", "size_code": "18650"}
+    seen = donor.cells[0].version
+    with pytest.raises(NotAllowedError):
+        cells.set_facts(session, volunteer, number, seen, facts, at(1))
+    cell = cells.set_facts(session, coordinator, number, seen, facts, at(1))
+    session.flush()
+    assert (cell.family, cell.size_code) == ("iron-phosphate", "18650")
+    with pytest.raises(ChangedMeanwhileError):
+        cells.set_facts(session, coordinator, number, seen, {"family": "titanate"}, at(2))
+
+
+def test_a_judgement_keeps_its_rules_and_is_not_said_twice(session: Session, volunteer: Actor, number: str) -> None:
+    cell = voltage(session, volunteer, number, "3.7", at())
+    voltage(session, volunteer, number, "3.7", at(minutes=1))
+    said = session.scalars(select(JudgementRow).where(JudgementRow.cell_id == cell.id)).all()
+    assert len(said) == 2  # numbered, and after the first voltage
+    assert {row.rule_set_version for row in said} == {1}
+
+
+def test_everything_done_stands_in_the_record(session: Session, volunteer: Actor, number: str) -> None:
+    to_the_shelf(session, volunteer, number)
+    happenings = session.scalars(select(Happening).where(Happening.person_id == volunteer.person_id)).all()
+    what = [happening.what for happening in happenings]
+    assert what == ["donor-opened", "inspection", "reading", "step", "reading", "reading", "step", "step"]
+
+
+@pytest.mark.parametrize(
+    "statement",
+    [
+        "UPDATE reading SET value = 4",
+        "DELETE FROM entry",
+        "UPDATE judgement SET grade = 'A'",
+        "DELETE FROM happening",
+        "TRUNCATE inspection",
+    ],
+)
+def test_the_database_itself_refuses_to_rewrite_what_was_said(
+    session: Session, volunteer: Actor, number: str, statement: str
+) -> None:
+    voltage(session, volunteer, number, "3.7", at())
+    with pytest.raises(DBAPIError, match="only added"):
+        session.execute(text(statement))
+
+
+@pytest.mark.parametrize(
+    ("statement", "constraint"),
+    [
+        ("UPDATE cell SET number = (SELECT min(number) FROM cell)", "uq_cell_number"),
+        ("UPDATE cell SET slot = 1", "uq_cell_place_id_slot"),
+        ("UPDATE cell SET family = 'lemon'", "ck_cell_family"),
+        ("UPDATE cell SET place_id = 999", "fk_cell_place_id"),
+        ("UPDATE cell SET handed_over_at = now()", "ck_cell_handed_over_is_nowhere"),
+        ("INSERT INTO reading VALUES (1, 'voltage', 3.7, 'mAh', 'meter', '{}', 0)", "ck_reading_unit_of_quantity"),
+    ],
+)
+def test_the_database_itself_keeps_the_constraints(
+    session: Session, volunteer: Actor, statement: str, constraint: str
+) -> None:
+    open_donor(session, volunteer, 2)
+    with pytest.raises(DBAPIError, match=constraint):
+        session.execute(text(statement))
+
+
+def test_a_filtered_shelf_finds_and_sorts(session: Session, volunteer: Actor) -> None:
+    numbers = shelf_of(session, volunteer, [2300, 1500, 2500])
+    page = {"sort": "capacity", "falling": True, "offset": 0, "most": 2}
+    total, found = cells.list_cells(session, cells.CellFilter(on_shelf=True), at(2), **page)  # type: ignore[arg-type]
+    assert (total, [listed.cell.number for listed in found]) == (3, [numbers[2], numbers[0]])
+    total, found = cells.list_cells(session, cells.CellFilter(grades=("C",)), at(2), **page)  # type: ignore[arg-type]
+    assert (total, found[0].cell.number) == (1, numbers[1])
+
+
+def test_home_groups_cells_by_what_they_need_now(session: Session, volunteer: Actor) -> None:
+    first, second, third = numbers_of(open_donor(session, volunteer, 3))
+    entries.inspect(session, volunteer, second, [], at())
+    to_the_shelf(session, volunteer, third)
+    assert groups_at(session, 2) == {"inspect": {first}, "measure-voltage": {second}, "keep": {third}}
+    assert groups_at(session, 20)["recheck"] == {third}  # the wait is over, and nothing was written for it
+
+
+def groups_at(session: Session, days: float) -> dict[str, set[str]]:
+    return {group.step: {listed.cell.number for listed in group.cells} for group in cells.home(session, at(days))}
+
+
+def test_a_cell_far_from_its_brothers_is_told(session: Session, volunteer: Actor) -> None:
+    numbers = numbers_of(open_donor(session, volunteer, 3))
+    for number, value in zip(numbers, ("3.70", "3.72", "3.35"), strict=True):
+        voltage(session, volunteer, number, value, at())
+    assert cells.cell_story(session, numbers[2], at()).gap_to_brothers_v == pytest.approx(-0.36)
+    assert cells.cell_story(session, numbers[0], at()).gap_to_brothers_v is None
+
+
+def test_resistance_by_a_tester_is_less_certain(session: Session, volunteer: Actor, number: str) -> None:
+    cell = resistance(session, volunteer, number, "70", at(), method="tester")
+    entry = newest(session, cell)
+    assert isinstance(entry, ReadingEntry)
+    assert entry.standard_u == pytest.approx(20 / 3**0.5)

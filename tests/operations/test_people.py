@@ -1,0 +1,115 @@
+"""People, one-time links, signing in, and writes that are sent twice."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+import pytest
+from sqlalchemy import Engine
+from sqlalchemy.orm import Session
+
+from tests.support.benchwork import at
+from tests.support.people import PASSWORD
+from zembric.core.errors import BadInputError, ConflictError, NotFoundError, NotSignedInError, TooManyTriesError
+from zembric.demo.load import load_demo
+from zembric.operations import cells, people
+from zembric.operations.actors import Actor
+from zembric.operations.answered import answer_once
+from zembric.operations.database import unit_of_work
+
+
+def test_a_one_time_link_sets_a_password_once(session: Session) -> None:
+    token = people.add_person(session, "Nova", "volunteer", at())
+    actor = people.accept_invitation(session, token, "Nova R", "a long enough one", at(1))
+    assert people.sign_in(session, "nova r", "a long enough one", "1.1.1.1", at(2)) == actor
+    with pytest.raises(NotFoundError, match="used up"):
+        people.accept_invitation(session, token, "Nova", "a long enough one", at(1))
+
+
+def test_a_link_ends_after_three_days_and_when_a_newer_one_is_made(session: Session) -> None:
+    old = people.add_person(session, "Nova", "volunteer", at())
+    with pytest.raises(NotFoundError):
+        people.invited_name(session, old, at(3.1))
+    new = people.invite_again(session, "Nova", at(1))
+    with pytest.raises(NotFoundError):
+        people.invited_name(session, old, at(1))
+    assert people.invited_name(session, new, at(2)) == "Nova"
+
+
+@pytest.mark.parametrize(
+    ("name", "password"), [("", "a long enough one"), ("Nova", "short"), ("Volunteer", "a long enough one")]
+)
+def test_a_bad_name_or_password_is_refused_and_the_link_stays(session: Session, name: str, password: str) -> None:
+    token = people.add_person(session, "Nova", "volunteer", at())
+    with pytest.raises(BadInputError):
+        people.accept_invitation(session, token, name, password, at())
+    assert people.invited_name(session, token, at()) == "Nova"
+
+
+def test_names_are_unique_whatever_their_capitals(session: Session, volunteer: Actor) -> None:
+    with pytest.raises(ConflictError):
+        people.add_person(session, "VOLUNTEER", "volunteer", at())
+
+
+def test_five_wrong_passwords_close_the_account_for_a_quarter_of_an_hour(session: Session, volunteer: Actor) -> None:
+    for _ in range(5):
+        assert people.sign_in(session, "Volunteer", "wrong", "1.1.1.1", at()) is None
+    with pytest.raises(TooManyTriesError):
+        people.sign_in(session, "volunteer ", PASSWORD, "2.2.2.2", at())
+    assert people.sign_in(session, "Volunteer", PASSWORD, "1.1.1.1", at(minutes=16)) == volunteer
+
+
+def test_twenty_tries_from_one_address_close_it_for_every_name(session: Session, volunteer: Actor) -> None:
+    for number in range(20):
+        assert people.sign_in(session, f"guess {number}", "wrong", "1.1.1.1", at()) is None
+    with pytest.raises(TooManyTriesError):
+        people.sign_in(session, "Volunteer", PASSWORD, "1.1.1.1", at())
+    assert people.sign_in(session, "Volunteer", PASSWORD, "2.2.2.2", at()) == volunteer
+
+
+def test_a_closed_person_is_out_at_once(session: Session, volunteer: Actor) -> None:
+    people.close_person(session, "Volunteer", at())
+    assert people.sign_in(session, "Volunteer", PASSWORD, "1.1.1.1", at()) is None
+    with pytest.raises(NotSignedInError):
+        people.actor_by_id(session, volunteer.person_id)
+
+
+def test_the_first_link_is_made_only_while_nobody_has_a_password(session: Session) -> None:
+    assert people.first_invitation(session, at()) is None
+
+
+def test_passwords_and_tokens_are_kept_as_hashes_only(session: Session) -> None:
+    person = people.get_person(session, "Volunteer")
+    assert (person.password_hash or "").startswith("$argon2id$")
+
+
+def test_servers_on_one_database_agree_on_their_secret(engine: Engine) -> None:
+    secrets = []
+    for _ in range(2):
+        with unit_of_work(engine) as session:
+            secrets.append(people.server_secret(session))
+    assert secrets[0] == secrets[1]
+    assert len(secrets[0]) == 32
+
+
+def test_a_write_sent_twice_is_done_once(session: Session, volunteer: Actor) -> None:
+    done: list[int] = []
+
+    def perform() -> tuple[int, dict[str, object]]:
+        done.append(1)
+        return 201, {"number": len(done)}
+
+    first = answer_once(session, volunteer, "key-12345", b"body", at(), perform)
+    second = answer_once(session, volunteer, "key-12345", b"body", at(), perform)
+    assert (first, second, len(done)) == ((201, {"number": 1}), (201, {"number": 1}), 1)
+    with pytest.raises(BadInputError, match="another request"):
+        answer_once(session, volunteer, "key-12345", b"other body", at(), perform)
+
+
+def test_the_demo_has_something_true_to_show_at_every_step(session: Session) -> None:
+    now = at() + timedelta(days=100)
+    load_demo(session, "demo password", now)
+    steps = {group.step: group.count for group in cells.home(session, now)}
+    assert {"inspect", "repair", "measure-voltage", "recover", "charge", "rest", "measure-capacity"} <= set(steps)
+    assert {"repeat-measurement", "keep", "recheck", "decide", "out-box", "hand-over", "in-pack"} <= set(steps)
+    assert sum(steps.values()) >= 60

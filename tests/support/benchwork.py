@@ -1,0 +1,74 @@
+"""Short ways to work at the bench in tests of the operations."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime, timedelta
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from zembric.core.limits import Family
+from zembric.models import CellRow, Donor, Pack
+from zembric.operations import donors, entries, packs
+from zembric.operations.actors import Actor
+from zembric.operations.donors import DonorToOpen
+from zembric.operations.entries import TypedReading
+from zembric.operations.matching import MatchRequest, propose
+
+START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
+TWO_BY_TWO = MatchRequest(2, 2, Family.LAYERED_OXIDE, "18650")
+
+
+def at(days: float = 0, hours: float = 0, minutes: float = 0) -> datetime:
+    return START + timedelta(days=days, hours=hours, minutes=minutes)
+
+
+def open_donor(session: Session, who: Actor, cells: int = 1, **known: Any) -> Donor:
+    """A laptop pack of 18650 cells rated at 2600 mAh, unless said otherwise."""
+    usual: dict[str, Any] = {
+        "kind": "laptop", "description": "school laptop", "size_code": "18650", "family": "layered-oxide",
+        "rated_capacity_mah": 2600,
+    }  # fmt: skip
+    return donors.open_donor(session, who, DonorToOpen(cells=cells, **(usual | known)), START)
+
+
+def numbers_of(donor: Donor) -> list[str]:
+    return [cell.number for cell in donor.cells]
+
+
+def voltage(session: Session, who: Actor, number: str, value: str, when: datetime, **more: Any) -> CellRow:
+    return entries.measure(session, who, number, TypedReading("voltage", value, "meter", **more), when)
+
+
+def capacity(session: Session, who: Actor, number: str, value: str, when: datetime, **more: Any) -> CellRow:
+    more = {"method": "tester", "current_ma": "1000", "cut_off_v": "3.0"} | more
+    return entries.measure(session, who, number, TypedReading("capacity", value, **more), when)
+
+
+def resistance(
+    session: Session, who: Actor, number: str, value: str, when: datetime, method: str = "ac-1khz"
+) -> CellRow:
+    return entries.measure(session, who, number, TypedReading("resistance", value, method), when)
+
+
+def to_the_shelf(session: Session, who: Actor, number: str, capacity_mah: int = 2300, resting: str = "3.70") -> CellRow:
+    """All the way from the donor to the shelf, two days after it was opened."""
+    entries.inspect(session, who, number, [], at(minutes=1))
+    voltage(session, who, number, resting, at(minutes=2))
+    entries.charge(session, who, number, "4.20", True, at(hours=3))
+    capacity(session, who, number, str(capacity_mah), at(days=1))
+    resistance(session, who, number, "40", at(days=1, minutes=5))
+    entries.charge(session, who, number, "3.80", True, at(days=1, hours=1))
+    return entries.shelve(session, who, number, None, at(days=1, hours=2))
+
+
+def shelf_of(session: Session, who: Actor, capacities_mah: list[int]) -> list[str]:
+    numbers = numbers_of(open_donor(session, who, len(capacities_mah)))
+    for number, capacity_mah in zip(numbers, capacities_mah, strict=True):
+        to_the_shelf(session, who, number, capacity_mah)
+    return numbers
+
+
+def keep(session: Session, who: Actor, request: MatchRequest = TWO_BY_TWO, purpose: str = "gate counter") -> Pack:
+    groups = tuple(group.keys for group in propose(session, request, at(2)).match.groups)
+    return packs.keep_pack(session, who, packs.PackToKeep(purpose, request, groups), at(2))

@@ -1,0 +1,3 @@
+"""The passwords of the people that every test database has."""
+
+PASSWORD = "seven dry birch logs"
