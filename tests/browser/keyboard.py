@@ -35,11 +35,11 @@ def type_into(page: Page, name: str, text: str) -> None:
 
 
 def choose(page: Page, group_first: str, wanted: str) -> None:
-    """Moves through a radio group with the arrows until the wanted one is chosen."""
+    """Moves through a group with the arrows and takes the wanted one."""
     tab_to(page, group_first)
     for _ in range(12):
         if wanted in page.evaluate(_FOCUSED):
-            page.keyboard.press("Space")
+            page.keyboard.press("Enter")
             return
         page.keyboard.press("ArrowRight")
     raise AssertionError(f"the arrows never reach {wanted!r}")

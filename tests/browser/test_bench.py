@@ -77,7 +77,7 @@ def test_a_slip_is_offered_mended_and_an_odd_value_asked_once(
     page.keyboard.press("Enter")
     expect(page.get_by_text("4.10 V kept")).to_be_visible()
     page.goto(f"{address}/bench/{numbers[0]}")
-    page.get_by_role("radio", name="Voltage").press("Space")
+    page.get_by_role("radio", name="Voltage").press("Enter")
     page.get_by_label("Resting voltage").fill("3.71")
     page.keyboard.press("Enter")
     expect(page.get_by_text("Enter once more keeps 3.71")).to_be_visible()

@@ -155,6 +155,10 @@ def _measure_voltages_and_find_one_too_low(page: Page) -> None:
     expect(page.get_by_text("Tape both ends and put it into the out-box.")).to_be_visible()
 
 
+def _expect_kept(page: Page, number: str, what: str) -> None:
+    expect(page.get_by_role("status").filter(has_text=number)).to_contain_text(what)
+
+
 def _charge(page: Page, number: str) -> None:
     expect(page.get_by_label("Cell number")).to_be_focused()
     page.keyboard.type(number)
@@ -162,7 +166,7 @@ def _charge(page: Page, number: str) -> None:
     expect(page.get_by_label("Charged; ended at")).to_be_focused()
     page.keyboard.type("4.20")
     page.keyboard.press("Enter")
-    expect(page.get_by_text("charge to 4.20 V kept")).to_be_visible()
+    _expect_kept(page, number, "charge to 4.20 V kept")
 
 
 def _take(page: Page, address: str, number: str, mode: str) -> None:
@@ -180,12 +184,12 @@ def _measure_capacity_and_resistance(page: Page, address: str, number: str, capa
     expect(page.get_by_label("Capacity", exact=True).and_(page.get_by_role("textbox"))).to_be_focused()
     page.keyboard.type(capacity)
     page.keyboard.press("Enter")
-    expect(page.get_by_text(f"{capacity} mAh kept")).to_be_visible()
+    _expect_kept(page, number, f"{capacity} mAh kept")
     _take(page, address, number, "Resistance")
     expect(page.get_by_label("Resistance", exact=True).and_(page.get_by_role("textbox"))).to_be_focused()
     page.keyboard.type("40")
     page.keyboard.press("Enter")
-    expect(page.get_by_text("40 mΩ kept")).to_be_visible()
+    _expect_kept(page, number, "40 mΩ kept")
     expect(page.get_by_text("Strong")).to_be_visible()
 
 
@@ -194,11 +198,11 @@ def _fill_and_shelve(page: Page, address: str, number: str) -> None:
     expect(page.get_by_label("Charged; ended at")).to_be_focused()
     page.keyboard.type("3.80")
     page.keyboard.press("Enter")
-    expect(page.get_by_text("charge to 3.80 V kept")).to_be_visible()
+    _expect_kept(page, number, "charge to 3.80 V kept")
     _take(page, address, number, "Shelf")
     expect(page.get_by_role("button", name=re.compile(f"{number} lies in"))).to_be_focused()
     page.keyboard.press("Enter")
-    expect(page.get_by_text("on the shelf.")).to_be_visible()
+    _expect_kept(page, number, "on the shelf")
 
 
 def _match_and_keep(page: Page, address: str) -> str:

@@ -14,6 +14,8 @@ import {
   SelectValue,
   Text,
   TextField,
+  ToggleButton,
+  ToggleButtonGroup,
 } from "react-aria-components";
 import styled, { css } from "styled-components";
 
@@ -118,6 +120,32 @@ export function Choice<T extends string>({ label, value, onChange, options, hide
   );
 }
 
+/** A few choices of which each changes what stands below: the arrows only move, Enter or Space chooses. */
+export function Switch<T extends string>({ label, value, onChange, options }: ChoiceProps<T>) {
+  return (
+    <Row>
+      <ToggleButtonGroup
+        aria-label={label}
+        selectionMode="single"
+        disallowEmptySelection
+        selectedKeys={[value]}
+        onSelectionChange={(keys) => {
+          const next = [...keys][0];
+          if (next !== undefined && next !== value) onChange(next as T);
+        }}
+      >
+        <Chips>
+          {options.map(([key, word]) => (
+            <SwitchChip key={key} id={key}>
+              {word}
+            </SwitchChip>
+          ))}
+        </Chips>
+      </ToggleButtonGroup>
+    </Row>
+  );
+}
+
 /** One of many choices, in a list that opens. */
 export function Pick<T extends string>({ label, value, onChange, options }: ChoiceProps<T>) {
   return (
@@ -201,7 +229,7 @@ const Stepper = styled.div`
   input { width: 4.5rem; min-height: ${({ theme }) => theme.target}; border: 2px solid ${({ theme }) => theme.color.ink}; border-inline: 0; background: ${({ theme }) => theme.color.paper}; text-align: center; font: 700 1.5rem ${({ theme }) => theme.font.figure}; }
 `;
 const Chips = styled.div`display: flex; flex-wrap: wrap; gap: 0.5rem;`;
-const Chip = styled(Radio)`
+const chip = css`
   display: inline-flex;
   align-items: center;
   min-height: ${({ theme }) => theme.target};
@@ -211,6 +239,11 @@ const Chip = styled(Radio)`
   cursor: pointer;
   &[data-selected] { border-color: ${({ theme }) => theme.color.ink}; background: ${({ theme }) => theme.color.ink}; color: ${({ theme }) => theme.color.onInk}; font-weight: 700; }
   &[data-focus-visible] { outline: 3px solid ${({ theme }) => theme.color.pencil}; outline-offset: 2px; }
+`;
+const Chip = styled(Radio)`${chip}`;
+const SwitchChip = styled(ToggleButton)`
+  ${chip}
+  background: transparent;
 `;
 const PickButton = styled(Button)`
   display: flex;

@@ -6,7 +6,7 @@ import type { Cell, Step } from "../../api/client";
 import { storyQuery } from "../../api/queries";
 import { useWrite } from "../../api/writing";
 import { ButtonLink } from "../../components/Button";
-import { Choice } from "../../components/Fields";
+import { Switch } from "../../components/Fields";
 import { HazardScreen } from "../../components/HazardScreen";
 import { Judgement } from "../../components/Judgement";
 import { NextStep } from "../../components/NextStep";
@@ -98,9 +98,8 @@ export function BenchPage() {
             <>
               <CellHead cell={cell} left={step ? pass.left : null} />
               {!step && (
-                <Choice
+                <Switch
                   label="What to enter"
-                  hideLabel
                   value={mode}
                   onChange={(next) => setChosen({ number: cell.number, mode: next })}
                   options={modesFor(cell).map((each) => [each, MODE_WORDS[each]] as const)}
