@@ -166,14 +166,14 @@ def test_health_tells_database_and_migrations(app: Flask, engine: Engine) -> Non
     with engine.begin() as connection:
         connection.execute(text("UPDATE alembic_version SET version_num = '0000'"))
     behind = app.test_client().get("/healthz")
-    assert (behind.status_code, behind.json["migrations"]) == (503, "behind")
+    assert (behind.status_code, behind.get_json()["migrations"]) == (503, "behind")
 
 
 def test_health_without_a_database_is_told_too() -> None:
     nowhere = make_engine("postgresql://nobody@127.0.0.1:1/none")
     app = create_app(nowhere, secret=b"x", newest_migration=newest_migration_file(), frontend_dist=FRONTEND_DIST)
     answer = app.test_client().get("/healthz")
-    assert (answer.status_code, answer.json["database"]) == (503, "silent")
+    assert (answer.status_code, answer.get_json()["database"]) == (503, "silent")
 
 
 def test_a_log_line_names_the_route_and_nobody(volunteer_page: Person, number: str, capsys: Any) -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from datetime import datetime
 
 from playwright.sync_api import BrowserContext, Page, expect
 from sqlalchemy import Engine
@@ -10,6 +11,7 @@ from sqlalchemy.orm import Session
 
 from tests.browser.conftest import sign_in
 from tests.support.benchwork import numbers_of, open_donor
+from zembric.models import ReadingEntry
 from zembric.operations import cells, entries, people
 from zembric.operations.actors import Actor
 from zembric.operations.database import unit_of_work
@@ -24,14 +26,14 @@ def _looked_at(session: Session, who: Actor, count: int) -> list[str]:
     return numbers
 
 
-def _start(session: Session) -> object:
+def _start(session: Session) -> datetime:
     return people.get_person(session, "Volunteer").created_at
 
 
 def _voltages(engine: Engine, numbers: list[str]) -> list[list[float]]:
     with unit_of_work(engine) as session:
-        stories = [cells.cell_story(session, number, _start(session)) for number in numbers]  # type: ignore[arg-type]
-        return [[entry.value for entry in story.entries if entry.kind == "reading"] for story in stories]  # type: ignore[attr-defined]
+        stories = [cells.cell_story(session, number, _start(session)) for number in numbers]
+        return [[entry.value for entry in story.entries if isinstance(entry, ReadingEntry)] for story in stories]
 
 
 def test_ten_voltages_need_no_key_besides_digits_separator_and_enter(

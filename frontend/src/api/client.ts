@@ -27,7 +27,7 @@ export class Problem extends Error {
 const OFFLINE = "No connection. What you typed is still here; try again when the Wi-Fi is back.";
 let csrfToken = "";
 
-export const api = createClient<paths>({ baseUrl: "/" });
+export const api = createClient<paths>({ baseUrl: "/", fetch: (request) => globalThis.fetch(request) });
 const carryToken: Middleware = {
   onRequest({ request }) {
     if (request.method !== "GET") request.headers.set("X-CSRFToken", csrfToken);

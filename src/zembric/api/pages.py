@@ -8,7 +8,7 @@ from functools import cache
 from pathlib import Path
 
 from flask import Blueprint, Response, abort, current_app
-from werkzeug.utils import safe_join
+from werkzeug.security import safe_join
 
 from zembric.api.requests import as_json, engine
 from zembric.api.schemas import HealthOut

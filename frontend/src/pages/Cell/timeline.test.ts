@@ -1,0 +1,93 @@
+import { expect, test } from "vitest";
+import type { Entry, Story } from "../../api/client";
+import { pointsOf } from "./timeline";
+
+const at = (minute: number) => new Date(Date.UTC(2026, 2, 2, 18, minute)).toISOString();
+
+function entry(id: number, more: Partial<Entry>): Entry {
+  const nothing = {
+    supersedes_id: null,
+    why: null,
+    findings: null,
+    quantity: null,
+    value: null,
+    unit: null,
+    method: null,
+    standard_u: null,
+    current_ma: null,
+    cut_off_v: null,
+    complete: null,
+    step: null,
+    details: null,
+  };
+  return { id, kind: "reading", at: at(id), recorded_at: at(id), by: "Ines", state: "counts", ...nothing, ...more };
+}
+
+function story(more: Partial<Story>): Story {
+  return {
+    cell: {} as Story["cell"],
+    entries: [],
+    judgements: [],
+    happenings: [],
+    brothers: [],
+    gap_to_brothers_v: null,
+    ...more,
+  };
+}
+
+const voltage = (id: number, value: number, more: Partial<Entry> = {}) =>
+  entry(id, { quantity: "voltage", value, unit: "V", method: "meter", standard_u: 0.003, ...more });
+const judgement = (minute: number, grade: "A" | "not-yet") => ({
+  at: at(minute),
+  grade,
+  sure: null,
+  next_step: "inspect" as const,
+  rule_set_version: 1,
+});
+
+test("entries, moves and changes of grade stand in order of time", () => {
+  const points = pointsOf(
+    story({
+      entries: [entry(1, { kind: "inspection", findings: ["torn-wrap"] }), voltage(3, 3.71)],
+      happenings: [{ at: at(2), what: "moved", by: "Ines", details: { place: "Shelf box 1" }, why: null }],
+      judgements: [judgement(0, "not-yet"), judgement(1, "not-yet"), judgement(3, "A")],
+    }),
+  );
+  expect(points.map((point) => point.title)).toEqual([
+    "Judged: Not yet",
+    "Found: torn wrap",
+    "Moved to shelf box 1",
+    "Resting voltage 3.71 V",
+    "Judged: Strong",
+  ]);
+});
+
+test("what the record says about entries is not told twice, and withdrawals show on what they withdrew", () => {
+  const points = pointsOf(
+    story({
+      entries: [voltage(1, 1.2, { state: "withdrawn" }), entry(2, { kind: "withdrawal", supersedes_id: 1 })],
+      happenings: [{ at: at(1), what: "reading", by: "Ines", details: {}, why: null }],
+    }),
+  );
+  expect(points.map((point) => [point.title, point.state])).toEqual([["Resting voltage 1.20 V", "withdrawn"]]);
+});
+
+test("a capacity carries its conditions, and one that was cut short says so", () => {
+  const [point] = pointsOf(
+    story({
+      entries: [
+        entry(1, {
+          quantity: "capacity",
+          value: 1500,
+          unit: "mAh",
+          method: "tester",
+          standard_u: 26,
+          current_ma: 1000,
+          cut_off_v: 3,
+          complete: false,
+        }),
+      ],
+    }),
+  );
+  expect(point?.detail).toBe("tester, 1000 mA, to 3.0 V, not complete, so not graded, ± 26 mAh");
+});
