@@ -20,7 +20,8 @@ export function useWrite<In, Out>(
     onSuccess: (answer, input) => {
       lastTry.current = null;
       onDone?.(answer, input);
-      refreshAll();
+      // What was answered is drawn first; the lists behind it follow.
+      setTimeout(refreshAll, 0);
     },
   });
 }

@@ -1,3 +1,4 @@
+import { memo } from "react";
 import styled from "styled-components";
 import type { Cell, Step } from "../api/client";
 import { STEP_WORDS } from "../words";
@@ -47,7 +48,8 @@ export function Tray({
   );
 }
 
-function Content({ cell, link }: { cell: TrayCell; link: boolean }) {
+// Drawn anew only when the cell itself changed: the place at hand moves at every entry.
+const Content = memo(function Content({ cell, link }: { cell: TrayCell; link: boolean }) {
   return (
     <>
       <Tape size="small" to={link ? `/cells/${cell.number}` : undefined}>
@@ -67,7 +69,7 @@ function Content({ cell, link }: { cell: TrayCell; link: boolean }) {
       )}
     </>
   );
-}
+});
 
 const Caption = styled.figcaption`margin-bottom: 0.375rem; font-weight: 700;`;
 const Board = styled.div<{ $columns: number }>`

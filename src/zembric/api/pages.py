@@ -32,7 +32,7 @@ def healthz() -> Response:
 @bp.get("/assets/<path:name>")
 def asset(name: str) -> Response:
     """Built files carry a hash in their name, so a browser may keep them for good."""
-    response = _file(f"assets/{name}")
+    response = _file(current_app.config["FRONTEND_DIST"] / "assets", name)
     response.cache_control.max_age = _YEAR_S
     response.cache_control.immutable = True
     return response
@@ -40,7 +40,7 @@ def asset(name: str) -> Response:
 
 @bp.get("/favicon.svg")
 def favicon() -> Response:
-    return _file("favicon.svg")
+    return _file(current_app.config["FRONTEND_DIST"], "favicon.svg")
 
 
 @bp.get("/", defaults={"_path": ""})
@@ -67,9 +67,9 @@ def content_security_policy(nonce: str) -> str:
     )  # fmt: skip
 
 
-def _file(name: str) -> Response:
+def _file(directory: Path, name: str) -> Response:
     """A file of the built front end, whole, so that it can be compressed on its way."""
-    path = safe_join(str(current_app.config["FRONTEND_DIST"]), name)
+    path = safe_join(str(directory), name)
     if path is None or not Path(path).is_file():
         abort(404)
     return Response(Path(path).read_bytes(), mimetype=mimetypes.guess_type(name)[0] or "application/octet-stream")

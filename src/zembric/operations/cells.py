@@ -15,7 +15,7 @@ from zembric.core.numbering import read_number
 from zembric.core.sizes import read_size
 from zembric.models import CellRow, Donor, Happening, JudgementRow, Pack, PackCell, PackGroup, Place
 from zembric.operations.actors import require_coordinator
-from zembric.operations.judging import counting, entries_of, rejudge
+from zembric.operations.judging import entries_of, newest_entry_id, rejudge
 from zembric.operations.record import note
 
 if TYPE_CHECKING:
@@ -202,7 +202,9 @@ def cell_story(session: Session, typed: str, now: datetime) -> CellStory:
     )
     if cell is None:
         raise NotFoundError(f"There is no cell {number} here.")
-    brothers = _brothers(session, cell)
+    brothers = session.scalars(
+        _brothers_of(select(CellRow), cell).options(joinedload(CellRow.judgement)).order_by(CellRow.id)
+    ).all()
     return CellStory(
         listed=_listed_now(session, cell, now),
         entries=entries_of(session, cell.id),
@@ -213,7 +215,7 @@ def cell_story(session: Session, typed: str, now: datetime) -> CellStory:
             select(Happening).where(Happening.cell_id == cell.id).order_by(Happening.at, Happening.id)
         ).all(),
         brothers=brothers,
-        gap_to_brothers_v=_gap_to_brothers(cell, brothers),
+        gap_to_brothers_v=_gap_to_brothers(session, cell),
     )
 
 
@@ -228,8 +230,8 @@ class AfterEntry:
 
 def after_entry(session: Session, cell: CellRow, now: datetime) -> AfterEntry:
     session.flush()
-    newest = max((entry.id for entry in counting(entries_of(session, cell.id))), default=None)
-    return AfterEntry(_listed_now(session, cell, now), newest, _gap_to_brothers(cell, _brothers(session, cell)))
+    newest = newest_entry_id(session, cell.id)
+    return AfterEntry(_listed_now(session, cell, now), newest, _gap_to_brothers(session, cell))
 
 
 def donor_cells(session: Session, donor: Donor, now: datetime) -> list[ListedCell]:
@@ -269,13 +271,14 @@ def _listed_now(session: Session, cell: CellRow, now: datetime) -> ListedCell:
     return _listed(session, _from_here(select(CellRow, _step_now(now), Pack.number)).where(CellRow.id == cell.id))[0]
 
 
-def _brothers(session: Session, cell: CellRow) -> Sequence[CellRow]:
-    query = select(CellRow).where(CellRow.donor_id == cell.donor_id, CellRow.id != cell.id)
-    return session.scalars(query.options(joinedload(CellRow.judgement)).order_by(CellRow.id)).all()
+def _brothers_of(query: Select[*tuple[Any, ...]], cell: CellRow) -> Select[*tuple[Any, ...]]:
+    return query.where(CellRow.donor_id == cell.donor_id, CellRow.id != cell.id)
 
 
-def _gap_to_brothers(cell: CellRow, brothers: Sequence[CellRow]) -> float | None:
+def _gap_to_brothers(session: Session, cell: CellRow) -> float | None:
+    """How far [V] a cell reads from its brothers of the same donor; None within the usual, or with nothing to compare."""
     if cell.judgement is None or cell.judgement.resting_voltage_v is None:
         return None
-    others = [b.judgement.resting_voltage_v for b in brothers if b.judgement and b.judgement.resting_voltage_v]
-    return far_from_brothers(cell.judgement.resting_voltage_v, others)
+    query = select(JudgementRow.resting_voltage_v).join(CellRow, CellRow.judgement_id == JudgementRow.id)
+    voltages = session.scalars(_brothers_of(query, cell).where(JudgementRow.resting_voltage_v.is_not(None)))
+    return far_from_brothers(cell.judgement.resting_voltage_v, list(voltages))

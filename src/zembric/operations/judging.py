@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any, cast
 
-from sqlalchemy import select
-from sqlalchemy.orm import selectin_polymorphic
+from sqlalchemy import func, select
+from sqlalchemy.orm import aliased, with_polymorphic
 
 from zembric.core.judging import judge
 from zembric.core.limits import Family
@@ -38,6 +38,10 @@ if TYPE_CHECKING:
     from zembric.core.judgement import Judgement, Reason
 
 
+# One query for all kinds of entry: a cell has a few dozen, and they are read at every entry.
+_any_entry = with_polymorphic(Entry, [InspectionEntry, ReadingEntry, StepEntry])
+
+
 def rules_in_force(session: Session) -> HouseRules:
     row = session.scalars(select(RuleSet).order_by(RuleSet.version.desc()).limit(1)).one()
     return HouseRules(row.version, cast("VoltageSchool", row.voltage_school), cast("GradeSchool", row.grade_school))
@@ -45,13 +49,20 @@ def rules_in_force(session: Session) -> HouseRules:
 
 def entries_of(session: Session, cell_id: int) -> Sequence[Entry]:
     """All entries of a cell in order of time, superseded and withdrawn ones included."""
-    query = (
-        select(Entry)
-        .where(Entry.cell_id == cell_id)
-        .order_by(Entry.at, Entry.id)
-        .options(selectin_polymorphic(Entry, [InspectionEntry, ReadingEntry, StepEntry]))
-    )
+    query = select(_any_entry).where(_any_entry.cell_id == cell_id).order_by(_any_entry.at, _any_entry.id)
     return session.scalars(query).all()
+
+
+def newest_entry_id(session: Session, cell_id: int) -> int | None:
+    """The last entry that counts, which is the one that could be undone; None where none counts."""
+    superseder = aliased(Entry)
+    return session.scalar(
+        select(func.max(Entry.id)).where(
+            Entry.cell_id == cell_id,
+            Entry.kind != "withdrawal",
+            ~select(superseder.id).where(superseder.supersedes_id == Entry.id).exists(),
+        )
+    )
 
 
 def counting(entries: Sequence[Entry]) -> list[Entry]:
