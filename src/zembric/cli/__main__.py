@@ -10,6 +10,7 @@ from zembric.cli.problems import CannotStartError
 from zembric.core.errors import ZembricError
 
 REFUSED = 2
+INTERRUPTED = 130
 
 
 def _parser() -> argparse.ArgumentParser:
@@ -72,6 +73,8 @@ def main(argv: list[str]) -> int:
     except (CannotStartError, ZembricError) as error:
         print(f"zembric: {error}", file=sys.stderr)
         return REFUSED
+    except KeyboardInterrupt:
+        return INTERRUPTED
 
 
 if __name__ == "__main__":

@@ -10,7 +10,6 @@ import subprocess
 import sys
 import time
 from collections.abc import Iterator
-from types import FrameType
 from urllib.error import URLError
 from urllib.request import urlopen
 
@@ -21,10 +20,6 @@ WORKERS = 2
 THREADS = 8
 _START_SECONDS = 60
 _CLOSING_SECONDS = 5
-
-
-class _Stopped(Exception):
-    """Ctrl-C or a polite kill."""
 
 
 def choose_port(wanted: int | None, usual: int = 8420) -> int:
@@ -75,17 +70,13 @@ def stay(process: subprocess.Popen[bytes]) -> None:
     try:
         if process.wait() != 0:
             raise CannotStartError("The web server ended by itself; what it said stands above.")
-    except (KeyboardInterrupt, _Stopped):
+    except KeyboardInterrupt:
         print("\nStopping.", file=sys.stderr)
 
 
 def stop_politely_on_kill() -> None:
     """Makes a plain `kill` run the same clean-up as Ctrl-C."""
-
-    def stop(_number: int, _frame: FrameType | None) -> None:
-        raise _Stopped
-
-    signal.signal(signal.SIGTERM, stop)
+    signal.signal(signal.SIGTERM, signal.default_int_handler)
 
 
 def _is_free(port: int) -> bool:
