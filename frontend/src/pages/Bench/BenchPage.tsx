@@ -83,7 +83,7 @@ export function BenchPage() {
           }}
         />
       )}
-      <Columns>
+      <Columns $kept={kept !== null}>
         <Left>
           {!step && (
             <NumberForm
@@ -212,14 +212,14 @@ function describe(entry: EntryInput): string {
   }
 }
 
-const Columns = styled.div`
+const Columns = styled.div<{ $kept: boolean }>`
   display: grid;
   grid-template-columns: minmax(0, 1.1fr) minmax(0, 1fr);
-  grid-template-rows: auto 1fr;
-  grid-template-areas: "entry kept" "entry judgement";
+  grid-template-rows: ${({ $kept }) => ($kept ? "auto 1fr" : "auto")};
+  grid-template-areas: ${({ $kept }) => ($kept ? '"entry kept" "entry judgement"' : '"entry judgement"')};
   align-items: start;
   gap: 0.75rem 1.25rem;
-  ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); grid-template-areas: "kept" "entry" "judgement"; }
+  ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); grid-template-rows: none; grid-template-areas: ${({ $kept }) => ($kept ? '"kept"' : "")} "entry" "judgement"; }
 `;
 const About = styled.div`margin-bottom: 0.5rem;`;
 const Left = styled(Sheet)`grid-area: entry; display: grid; gap: 1rem;`;

@@ -81,7 +81,7 @@ export function InspectForm({ onSend, problem, isSending }: FormProps) {
 const Box = styled.div`display: grid; gap: 1rem; justify-items: stretch;`;
 const Grid = styled.div`
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(13rem, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(10.5rem, 1fr));
   gap: 0.375rem;
   ${({ theme }) => theme.narrow} { grid-template-columns: 1fr 1fr; font-size: 0.9375rem; }
 `;

@@ -25,7 +25,7 @@ function entry(id: number, more: Partial<Entry>): Entry {
 
 function story(more: Partial<Story>): Story {
   return {
-    cell: {} as Story["cell"],
+    cell: { number: "1007", donor_number: "D101" } as Story["cell"],
     entries: [],
     judgements: [],
     happenings: [],
@@ -54,7 +54,7 @@ test("entries, moves and changes of grade stand in order of time", () => {
     }),
   );
   expect(points.map((point) => point.title)).toEqual([
-    "Judged: Not yet",
+    "Numbered 1007",
     "Found: torn wrap",
     "Moved to shelf box 1",
     "Resting voltage 3.71 V",

@@ -35,15 +35,18 @@ export function pointsOf(story: Story): Point[] {
 function gradeChanges(story: Story): Point[] {
   return story.judgements
     .filter((judgement, index) => judgement.grade !== story.judgements[index - 1]?.grade)
-    .map((judgement) => ({
+    .map((judgement, index) => ({
       key: `j${judgement.at}`,
       at: judgement.at,
       by: null,
-      title: `Judged: ${GRADE_WORDS[judgement.grade]}`,
-      detail: `${judgement.sure ? `${judgement.sure}, ` : ""}house rules version ${judgement.rule_set_version}`,
+      title: index === 0 ? `Numbered ${story.cell.number}` : `Judged: ${GRADE_WORDS[judgement.grade]}`,
+      detail:
+        index === 0
+          ? `out of donor ${story.cell.donor_number}`
+          : `${judgement.sure ? `${judgement.sure}, ` : ""}house rules version ${judgement.rule_set_version}`,
       why: null,
       state: "counts",
-      kind: "judge",
+      kind: index === 0 ? "do" : "judge",
       entry: null,
     }));
 }

@@ -7,6 +7,8 @@ import { StepRow } from "./StepRow";
 
 type Group = Schemas["StepGroupOut"];
 
+const MAIN_TAPES = 4;
+const SIDE_TAPES = 2;
 // In the order of the work; danger first.
 const NOW: readonly Step[] = [
   "fire-safe-box",
@@ -56,11 +58,11 @@ export function HomePage() {
             title="Can be done now"
             groups={pickFrom(NOW)}
             empty="Nothing. Open a donor, or look at what waits."
-            tapes={4}
+            tapes={MAIN_TAPES}
           />
           <Side>
-            <Zone title="Waits" groups={pickFrom(WAITS)} empty="Nothing waits." tapes={2} />
-            <Zone title="Needs a coordinator" groups={pickFrom(DECIDE)} empty="Nothing to decide." tapes={2} />
+            <Zone title="Waits" groups={pickFrom(WAITS)} empty="Nothing waits." tapes={SIDE_TAPES} />
+            <Zone title="Needs a coordinator" groups={pickFrom(DECIDE)} empty="Nothing to decide." tapes={SIDE_TAPES} />
           </Side>
         </Table>
       )}
@@ -77,7 +79,7 @@ function Zone({ title, groups, empty, tapes }: { title: string; groups: Group[];
       ) : (
         <ul>
           {groups.map((group) => (
-            <StepRow key={group.step} group={group} tapes={tapes} />
+            <StepRow key={group.step} group={group} tapes={tapes} brief={tapes === SIDE_TAPES} />
           ))}
         </ul>
       )}

@@ -8,8 +8,8 @@ import { day, STEP_WORDS } from "../../words";
 
 const GOES_TO: Partial<Record<Step, string>> = { keep: "/shelf", "in-pack": "/packs", "hand-over": "/out-box" };
 
-/** All cells with one next step: how many, where they lie, and the way to the doing. */
-export function StepRow({ group, tapes }: { group: Schemas["StepGroupOut"]; tapes: number }) {
+/** All cells with one next step: how many, where they lie, and the way to the doing. `brief`: numbers only where all fit. */
+export function StepRow({ group, tapes, brief }: { group: Schemas["StepGroupOut"]; tapes: number; brief: boolean }) {
   const { step, count, cells } = group;
   const to = GOES_TO[step] ?? `/bench?step=${step}`;
   const first = cells[0];
@@ -31,14 +31,16 @@ export function StepRow({ group, tapes }: { group: Schemas["StepGroupOut"]; tape
           </Where>
         </span>
       </Go>
-      <Tapes>
-        {cells.slice(0, tapes).map((cell) => (
-          <Tape key={cell.number} size="small" to={`/cells/${cell.number}`}>
-            {cell.number}
-          </Tape>
-        ))}
-        {count > tapes && <More>and {count - tapes} more</More>}
-      </Tapes>
+      {!(brief && count > tapes) && (
+        <Tapes>
+          {cells.slice(0, tapes).map((cell) => (
+            <Tape key={cell.number} size="small" to={`/cells/${cell.number}`}>
+              {cell.number}
+            </Tape>
+          ))}
+          {count > tapes && <More>and {count - tapes} more</More>}
+        </Tapes>
+      )}
     </Row>
   );
 }
