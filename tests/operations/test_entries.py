@@ -332,8 +332,17 @@ def test_a_cell_far_from_its_brothers_is_told(session: Session, volunteer: Actor
     numbers = numbers_of(open_donor(session, volunteer, 3))
     for number, value in zip(numbers, ("3.70", "3.72", "3.35"), strict=True):
         voltage(session, volunteer, number, value, at())
-    assert cells.cell_story(session, numbers[2], at()).gap_to_brothers_v == pytest.approx(-0.36)
+    assert cells.cell_story(session, numbers[2], at()).gap_to_brothers_v == pytest.approx(-0.35)
     assert cells.cell_story(session, numbers[0], at()).gap_to_brothers_v is None
+
+
+def test_charging_a_brother_does_not_make_the_others_look_odd(session: Session, volunteer: Actor) -> None:
+    numbers = numbers_of(open_donor(session, volunteer, 2))
+    for number in numbers:
+        voltage(session, volunteer, number, "3.70", at())
+    entries.charge(session, volunteer, numbers[0], "4.20", True, at(1))
+    voltage(session, volunteer, numbers[0], "4.18", at(2))
+    assert [cells.cell_story(session, number, at(2)).gap_to_brothers_v for number in numbers] == [None, None]
 
 
 def test_resistance_by_a_tester_is_less_certain(session: Session, volunteer: Actor, number: str) -> None:

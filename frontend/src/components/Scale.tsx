@@ -7,7 +7,7 @@ import { Hidden } from "./Amount";
 export function Scale({ reason }: { reason: Schemas["ReasonOut"] }) {
   const { value, limit } = reason;
   if (value === null || limit === null) return null;
-  const digits = limit.value < 10 ? 2 : 0;
+  const digits = limit.value < 10 ? 2 : limit.unit === "%" ? 1 : 0;
   const end = Math.max(value, limit.value) * 1.25;
   const at = (figureAt: number) => `${Math.min(100, Math.max(0, (100 * figureAt) / end))}%`;
   return (

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import re
 from dataclasses import dataclass
+from statistics import median
 from typing import TYPE_CHECKING, Literal
 
 from zembric.core import limits
@@ -146,11 +147,13 @@ def check_resistance(value_mohm: float) -> None:
 
 
 def far_from_brothers(value_v: float, brothers_v: Sequence[float]) -> float | None:
-    """How far [V] a cell lies from the middle of its brothers of the same donor; None within the usual gap or alone."""
+    """How far [V] a cell lies from the middle of its donor's cells as they were found; None within the usual gap.
+
+    From three cells on the cell itself is counted in, so that one odd brother does not make the others look odd.
+    """
     if not brothers_v:
         return None
-    ordered = sorted(brothers_v)
-    middle = (ordered[(len(ordered) - 1) // 2] + ordered[len(ordered) // 2]) / 2
+    middle = median([value_v, *brothers_v] if len(brothers_v) > 1 else brothers_v)
     gap = value_v - middle
     return gap if abs(gap) > limits.BROTHER_GAP_V.value + 1e-9 else None
 

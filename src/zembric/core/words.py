@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from datetime import timedelta
 
 _DAY = timedelta(days=1)
@@ -9,7 +10,9 @@ _DAY = timedelta(days=1)
 
 def amount(value: float, unit: str, digits: int = 0) -> str:
     """A number with its unit, e.g. 3.71 V; a no-break space keeps them together."""
-    return f"{value:.{digits}f}\u00a0{unit}" if unit else f"{value:.{digits}f}"
+    # Halves go up, as people round and as the browser does; formatting alone would take them to the even digit.
+    text = f"{value + math.copysign(1e-9, value):.{digits}f}"
+    return f"{text}\u00a0{unit}" if unit else text
 
 
 def volts(value_v: float) -> str:

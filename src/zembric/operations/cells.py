@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, Literal
 
-from sqlalchemy import Select, and_, case, func, select
+from sqlalchemy import Select, and_, case, func, or_, select
 from sqlalchemy.orm import aliased, contains_eager, joinedload
 
 from zembric.core.entry_checks import far_from_brothers
@@ -13,7 +13,19 @@ from zembric.core.errors import BadInputError, ChangedMeanwhileError, NotFoundEr
 from zembric.core.limits import Family
 from zembric.core.numbering import read_number
 from zembric.core.sizes import read_size
-from zembric.models import CellRow, Donor, Happening, JudgementRow, Pack, PackCell, PackGroup, Place
+from zembric.models import (
+    CellRow,
+    Donor,
+    Entry,
+    Happening,
+    JudgementRow,
+    Pack,
+    PackCell,
+    PackGroup,
+    Place,
+    ReadingEntry,
+    StepEntry,
+)
 from zembric.operations.actors import require_coordinator
 from zembric.operations.judging import entries_of, newest_entry_id, rejudge
 from zembric.operations.record import note
@@ -25,7 +37,6 @@ if TYPE_CHECKING:
     from sqlalchemy import ColumnElement
     from sqlalchemy.orm import Session
 
-    from zembric.models import Entry
     from zembric.operations.actors import Actor
 
 SortKey = Literal["number", "capacity", "resistance", "voltage", "due"]
@@ -203,7 +214,10 @@ def cell_story(session: Session, typed: str, now: datetime) -> CellStory:
     if cell is None:
         raise NotFoundError(f"There is no cell {number} here.")
     brothers = session.scalars(
-        _brothers_of(select(CellRow), cell).options(joinedload(CellRow.judgement)).order_by(CellRow.id)
+        select(CellRow)
+        .where(CellRow.donor_id == cell.donor_id, CellRow.id != cell.id)
+        .options(joinedload(CellRow.judgement))
+        .order_by(CellRow.id)
     ).all()
     return CellStory(
         listed=_listed_now(session, cell, now),
@@ -271,14 +285,41 @@ def _listed_now(session: Session, cell: CellRow, now: datetime) -> ListedCell:
     return _listed(session, _from_here(select(CellRow, _step_now(now), Pack.number)).where(CellRow.id == cell.id))[0]
 
 
-def _brothers_of(query: Select[*tuple[Any, ...]], cell: CellRow) -> Select[*tuple[Any, ...]]:
-    return query.where(CellRow.donor_id == cell.donor_id, CellRow.id != cell.id)
-
-
 def _gap_to_brothers(session: Session, cell: CellRow) -> float | None:
-    """How far [V] a cell reads from its brothers of the same donor; None within the usual, or with nothing to compare."""
-    if cell.judgement is None or cell.judgement.resting_voltage_v is None:
-        return None
-    query = select(JudgementRow.resting_voltage_v).join(CellRow, CellRow.judgement_id == JudgementRow.id)
-    voltages = session.scalars(_brothers_of(query, cell).where(JudgementRow.resting_voltage_v.is_not(None)))
-    return far_from_brothers(cell.judgement.resting_voltage_v, list(voltages))
+    """How far [V] a cell was found from its brothers of the same donor; None within the usual, or with nothing to compare.
+
+    Only voltages as found are compared: once a cell was charged, emptied or recovered its voltage tells of that.
+    """
+    found = _voltages_as_found(session, cell.donor_id)
+    own = found.pop(cell.id, None)
+    return None if own is None else far_from_brothers(own, list(found.values()))
+
+
+def _voltages_as_found(session: Session, donor_id: int) -> dict[int, float]:
+    """The last resting voltage [V] of each cell of a donor before anything was charged in or taken out."""
+    superseder, before = aliased(Entry), aliased(Entry)
+    used = (
+        select(before.id)
+        .outerjoin(StepEntry.__table__, StepEntry.__table__.c.id == before.id)
+        .outerjoin(ReadingEntry.__table__, ReadingEntry.__table__.c.id == before.id)
+        .where(
+            before.cell_id == ReadingEntry.cell_id,
+            before.at < ReadingEntry.at,
+            or_(
+                StepEntry.__table__.c.step.in_(("charge", "recovery")),
+                ReadingEntry.__table__.c.quantity == "capacity",
+            ),
+        )
+    )
+    query = (
+        select(ReadingEntry.cell_id, ReadingEntry.value)
+        .join(CellRow, CellRow.id == ReadingEntry.cell_id)
+        .where(
+            CellRow.donor_id == donor_id,
+            ReadingEntry.quantity == "voltage",
+            ~select(superseder.id).where(superseder.supersedes_id == ReadingEntry.id).exists(),
+            ~used.exists(),
+        )
+        .order_by(ReadingEntry.at)
+    )
+    return {cell_id: value for cell_id, value in session.execute(query)}  # noqa: C416  # later readings replace earlier ones

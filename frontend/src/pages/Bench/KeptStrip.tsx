@@ -27,7 +27,7 @@ export function KeptStrip({
           {said}. <Next>{STEP_WORDS[cell.step]}</Next>
         </span>
         <Button kind="quiet" onPress={onUndo}>
-          Undo (Ctrl+Z)
+          Undo <Keys>(Ctrl+Z)</Keys>
         </Button>
       </Row>
       {gap !== null && (
@@ -43,6 +43,7 @@ export function KeptStrip({
 
 /** On a narrow screen the judgement is further down, so what comes next stands here as well. */
 const Next = styled.strong`display: none; ${({ theme }) => theme.narrow} { display: inline; }`;
+const Keys = styled.span`${({ theme }) => theme.narrow} { display: none; }`;
 const Row = styled.div`
   display: flex;
   flex-wrap: wrap;

@@ -44,7 +44,10 @@ export default function PacksPage() {
                       {day(pack.made_at)}
                     </small>
                   </span>
-                  <Weakest>{figure(pack.weakest_mah)} mAh</Weakest>
+                  <Weakest>
+                    <small>weakest group</small>
+                    {figure(pack.weakest_mah)} mAh
+                  </Weakest>
                 </Row>
               ))}
             </ul>
@@ -73,4 +76,4 @@ const Row = styled.li`
 const Name = styled(
   Link,
 )`font-weight: 750; font-size: ${({ theme }) => theme.size.lead}; text-decoration: none; &:hover { text-decoration: underline; }`;
-const Weakest = styled.span`margin-left: auto; font: 700 1.25rem ${({ theme }) => theme.font.figure};`;
+const Weakest = styled.span`margin-left: auto; text-align: right; small { font-family: ${({ theme }) => theme.font.text}; font-weight: 400; } font: 700 1.25rem ${({ theme }) => theme.font.figure};`;
