@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints, field_validator
 
 DonorKind = Literal["laptop", "vape", "power-tool", "phone", "other"]
 FamilyCode = Literal["layered-oxide", "high-voltage-cobalt", "iron-phosphate", "titanate", "primary"]
@@ -32,13 +32,22 @@ PackState = Literal["planned", "built", "given-out", "back", "taken-apart", "dro
 RoleCode = Literal["volunteer", "coordinator"]
 LimitKind = Literal["physics", "standard", "house"]
 
-Number = Annotated[str, StringConstraints(min_length=1, max_length=40)]
+# PostgreSQL keeps integers of 32 bits and no NUL character; both are refused here, where it can be said which field.
+Id = Annotated[int, Field(ge=1, le=2**31 - 1)]
+Number = Annotated[str, StringConstraints(min_length=1, max_length=40, pattern=r"^[^\x00]+$")]
 Typed = Annotated[str, StringConstraints(max_length=60)]
 Why = Annotated[str, StringConstraints(max_length=300)]
 
 
 class In(BaseModel):
-    model_config = ConfigDict(extra="forbid", str_strip_whitespace=True)
+    model_config = ConfigDict(extra="forbid", str_strip_whitespace=True, allow_inf_nan=False)
+
+    @field_validator("*", mode="before")
+    @classmethod
+    def refuse_nul(cls, value: object) -> object:
+        if isinstance(value, str) and "\x00" in value:
+            raise ValueError("a text cannot contain a NUL character")
+        return value
 
 
 class Out(BaseModel):
@@ -214,7 +223,7 @@ class CellQuery(In):
     grade: list[GradeCode] = Field(default_factory=list)
     size_code: Annotated[str, StringConstraints(max_length=20)] | None = None
     family: FamilyCode | None = None
-    place_id: int | None = None
+    place_id: Id | None = None
     donor: Number | None = None
     sort: Literal["number", "capacity", "resistance", "voltage", "due"] = "number"
     falling: bool = False
@@ -280,7 +289,7 @@ class DecisionIn(In):
 
 
 class ShelvingIn(In):
-    place_id: int | None = None
+    place_id: Id | None = None
 
 
 class OutBoxIn(In):
@@ -288,11 +297,11 @@ class OutBoxIn(In):
 
 
 class WithdrawalIn(In):
-    entry_id: int
+    entry_id: Id
 
 
 class CorrectionIn(In):
-    entry_id: int
+    entry_id: Id
     why: Why
     reading: ReadingIn
 
@@ -439,7 +448,7 @@ class PacksOut(Out):
 
 
 class HandOverIn(In):
-    place_id: int
+    place_id: Id
     taped: bool
 
 
