@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import threading
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from datetime import timedelta
 
 import pytest
-from sqlalchemy import Engine
+from sqlalchemy import Engine, text
 from sqlalchemy.orm import Session
 
-from tests.support.benchwork import at
+from tests.support.benchwork import at, open_donor
 from tests.support.people import PASSWORD
 from zembric.core.errors import BadInputError, ConflictError, NotFoundError, NotSignedInError, TooManyTriesError
 from zembric.demo.load import load_demo
@@ -83,13 +86,30 @@ def test_passwords_and_tokens_are_kept_as_hashes_only(session: Session) -> None:
     assert (person.password_hash or "").startswith("$argon2id$")
 
 
-def test_servers_on_one_database_agree_on_their_secret(engine: Engine) -> None:
-    secrets = []
-    for _ in range(2):
+def at_once(engine: Engine, work: Callable[[Session], object], times: int = 4) -> list[object]:
+    """Does the same in several transactions that all begin before any of them works."""
+    together = threading.Barrier(times)
+
+    def transaction(_: int) -> object:
         with unit_of_work(engine) as session:
-            secrets.append(people.server_secret(session))
-    assert secrets[0] == secrets[1]
-    assert len(secrets[0]) == 32
+            session.execute(text("SELECT 1"))
+            together.wait()
+            return work(session)
+
+    with ThreadPoolExecutor(times) as pool:
+        return list(pool.map(transaction, range(times)))
+
+
+def test_servers_that_start_at_once_agree_on_their_secret(engine: Engine) -> None:
+    secrets = at_once(engine, people.server_secret)
+    assert len(set(secrets)) == 1
+
+
+def test_donors_opened_at_once_get_different_numbers_and_places(engine: Engine, volunteer: Actor) -> None:
+    donors = at_once(engine, lambda session: open_donor(session, volunteer, 3))
+    cells = [cell for donor in donors for cell in donor.cells]  # type: ignore[attr-defined]
+    assert len({cell.number for cell in cells}) == 12
+    assert sorted(cell.slot for cell in cells) == list(range(1, 13))
 
 
 def test_a_write_sent_twice_is_done_once(session: Session, volunteer: Actor) -> None:

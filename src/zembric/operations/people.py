@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING
 from argon2 import PasswordHasher
 from argon2.exceptions import VerificationError
 from sqlalchemy import delete, func, select
+from sqlalchemy.dialects.postgresql import insert
 
 from zembric.core.errors import BadInputError, ConflictError, NotFoundError, NotSignedInError, TooManyTriesError
 from zembric.models import ROLES, Invitation, Person, ServerSecret, SignInTry
@@ -153,12 +154,9 @@ def all_people(session: Session) -> Sequence[Person]:
 
 
 def server_secret(session: Session) -> bytes:
-    """The key for session cookies, made by whichever server asks first."""
-    row = session.get(ServerSecret, 1)
-    if row is None:
-        row = ServerSecret(id=1, secret=secrets.token_bytes(32))
-        session.add(row)
-    return row.secret
+    """The key for session cookies, made by whichever server asks first; the others wait for it."""
+    session.execute(insert(ServerSecret).values(id=1, secret=secrets.token_bytes(32)).on_conflict_do_nothing())
+    return session.scalars(select(ServerSecret.secret)).one()
 
 
 def _invite(session: Session, person: Person, now: datetime) -> str:
