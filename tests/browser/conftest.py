@@ -20,7 +20,7 @@ CHROMIUM_ARGUMENTS = [
     "--disable-component-update", "--disable-sync",
 ]  # fmt: skip
 # The browser itself reports every refused request; those are answers, not faults of the page.
-_REFUSALS = ("status of 401", "status of 403", "status of 404", "status of 409", "status of 422")
+_REFUSALS = ("status of 400", "status of 401", "status of 403", "status of 404", "status of 409", "status of 422")
 _OFFLINE = (
     "ERR_INTERNET_DISCONNECTED",
     "ERR_CONNECTION_REFUSED",

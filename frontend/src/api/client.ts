@@ -25,6 +25,8 @@ export class Problem extends Error {
 }
 
 const OFFLINE = "No connection. What you typed is still here; try again when the Wi-Fi is back.";
+const SIGNED_OUT =
+  "You were signed out meanwhile. Sign in again in a new tab, then send this once more; what you typed is still here.";
 let csrfToken = "";
 
 export const api = createClient<paths>({ baseUrl: "/", fetch: (request) => globalThis.fetch(request) });
@@ -46,6 +48,7 @@ export async function answer<T>(call: () => Promise<Answer<T>>): Promise<T> {
   }
   if (result.data !== undefined) return result.data;
   const { error, response } = result;
+  if (isProblem(error) && error.code === "not-signed-in") throw new Problem(error.code, SIGNED_OUT);
   if (isProblem(error)) throw new Problem(error.code, error.text, error.field, error.suggestion);
   throw new Problem("fault", `The server answered with ${response.status}. Nothing was changed; try again.`);
 }

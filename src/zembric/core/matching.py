@@ -32,8 +32,12 @@ _PATIENCE = 20_000
 class TooFewCellsError(ConflictError):
     code = "too-few-cells"
 
-    def __init__(self, needed: int, have: int):
-        super().__init__(f"{needed} cells are needed and {have} may take part; {needed - have} are missing.")
+    def __init__(self, needed: int, have: int, left_out: str = ""):
+        missing = needed - have
+        super().__init__(
+            f"{needed} {'cell is' if needed == 1 else 'cells are'} needed and {have} may take part; "
+            f"{missing} {'is' if missing == 1 else 'are'} missing." + (f" Left out: {left_out}." if left_out else "")
+        )
         self.needed = needed
         self.have = have
 

@@ -10,7 +10,7 @@ from sqlalchemy import select
 
 from zembric.core.families import full_voltage_v
 from zembric.core.limits import NOMINAL_V, Family
-from zembric.core.matching import Match, MatchCell, match
+from zembric.core.matching import Match, MatchCell, TooFewCellsError, match
 from zembric.models import CellRow
 from zembric.operations.cells import CellFilter, ListedCell, candidates
 
@@ -65,6 +65,9 @@ def propose(session: Session, request: MatchRequest, now: datetime) -> Proposal:
     """
     here = candidates(session, CellFilter(size_code=request.size_code, family=request.family), now)
     eligible, left_out = _sift(here, request)
+    needed = request.series * request.parallel
+    if len(eligible) < needed:
+        raise TooFewCellsError(needed, len(eligible), ", ".join(f"{left.count} {left.reason}" for left in left_out))
     found = match(
         [
             MatchCell(listed.cell.number, judged.capacity_mah, judged.resistance_mohm)
@@ -90,7 +93,7 @@ def why_not(listed: ListedCell, request: MatchRequest) -> str | None:
     """The first rule that keeps a cell out of a match; None: it may take part."""
     cell, judged = listed.cell, listed.cell.judgement
     if listed.pack_number:
-        return "belongs to a pack"
+        return "in a pack"
     if judged is None or judged.grade == "not-yet":
         return "not graded yet"
     if judged.grade == "out":

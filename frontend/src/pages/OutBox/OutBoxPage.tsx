@@ -51,7 +51,10 @@ function Box({ place }: { place: Place }) {
         <h2>{place.name}</h2>
       </Head>
       {handOver.data && (
-        <p role="status">{handOver.data.handed_over} cells went to the recycler. Their stories stay.</p>
+        <p role="status">
+          {handOver.data.handed_over === 1 ? "1 cell" : `${handOver.data.handed_over} cells`} went to the recycler.
+          Their stories stay.
+        </p>
       )}
       {total === 0 ? (
         <p>Empty.</p>

@@ -1,0 +1,189 @@
+"""What a coordinator and a builder do: decide, correct, filter, match against each other, hand over."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import UTC, datetime, timedelta
+
+import pytest
+from playwright.sync_api import BrowserContext, Page, expect
+from sqlalchemy.orm import Session
+
+from tests.browser.conftest import sign_in
+from tests.support.benchwork import keep, numbers_of, open_donor, shelf_of, voltage
+from zembric.operations import entries
+from zembric.operations.actors import Actor
+
+
+@pytest.fixture
+def coordinator_page(new_context: Callable[..., BrowserContext], address: str) -> Page:
+    return sign_in(new_context().new_page(), address, "Coordinator")
+
+
+def _now() -> datetime:
+    return datetime.now(UTC) - timedelta(minutes=5)
+
+
+def test_over_voltage_is_decided_with_a_reason(
+    coordinator_page: Page, session: Session, volunteer: Actor, address: str
+) -> None:
+    number = numbers_of(open_donor(session, volunteer))[0]
+    entries.inspect(session, volunteer, number, [], _now())
+    voltage(session, volunteer, number, "4.31", _now())
+    session.commit()
+    page = coordinator_page
+    page.goto(f"{address}/bench?step=decide")
+    expect(page.get_by_text("above full (4.20 V) by more than 0.05 V").first).to_be_visible()
+    page.get_by_role("button", name="It may go on").click()
+    expect(page.get_by_text("Say why in a few words")).to_be_visible()
+    page.get_by_label("Why").fill("charger was set to 4.35, cell is cool")
+    page.get_by_role("button", name="It may go on").click()
+    expect(page.get_by_role("status").filter(has_text=number)).to_contain_text("decided")
+    page.goto(f"{address}/cells/{number}")
+    expect(page.get_by_text("A coordinator decided: it may go on")).to_be_visible()
+    expect(page.get_by_text("“charger was set to 4.35, cell is cool”")).to_be_visible()
+
+
+def test_a_volunteer_is_told_that_a_coordinator_decides(
+    page: Page, session: Session, volunteer: Actor, address: str
+) -> None:
+    number = numbers_of(open_donor(session, volunteer, family=None))[0]
+    entries.inspect(session, volunteer, number, [], _now())
+    voltage(session, volunteer, number, "3.70", _now())
+    session.commit()
+    page.goto(f"{address}/bench/{number}")
+    expect(page.get_by_text("A coordinator decides on this one.")).to_be_visible()
+
+
+def test_saying_what_a_cell_is_lets_it_go_on(
+    coordinator_page: Page, session: Session, volunteer: Actor, address: str
+) -> None:
+    number = numbers_of(open_donor(session, volunteer, family=None))[0]
+    entries.inspect(session, volunteer, number, [], _now())
+    voltage(session, volunteer, number, "3.30", _now())
+    session.commit()
+    page = coordinator_page
+    page.goto(f"{address}/bench/{number}")
+    page.get_by_role("link", name="Say what it is").click()
+    page.get_by_role("button", name="Not known yet").click()
+    page.get_by_role("option", name="Iron phosphate").click()
+    page.get_by_role("button", name="Keep it").click()
+    expect(page.get_by_text("Kept, and judged anew.")).to_be_visible()
+    expect(page.get_by_text("to the end. Stay with it.")).to_be_visible()
+
+
+def test_a_reading_is_corrected_with_its_ground_and_the_old_one_stays(
+    page: Page, session: Session, volunteer: Actor, address: str
+) -> None:
+    number = numbers_of(open_donor(session, volunteer))[0]
+    entries.inspect(session, volunteer, number, [], _now())
+    voltage(session, volunteer, number, "1.73", _now())
+    session.commit()
+    page.goto(f"{address}/cells/{number}")
+    expect(page.get_by_text("Out", exact=True)).to_be_visible()
+    page.get_by_role("button", name="Correct").click()
+    page.get_by_label("Right value").fill("3,71")
+    page.get_by_label("Why").fill("digits swapped")
+    page.get_by_role("button", name="Keep the correction").click()
+    expect(page.get_by_text("3.71 V after 1.73 V")).to_be_visible()
+    page.get_by_role("button", name="It is right all the same").click()
+    expect(page.get_by_text("Resting voltage 3.71 V")).to_be_visible()
+    expect(page.get_by_text("Resting voltage 1.73 V")).to_be_visible()
+    expect(page.get_by_text("corrected later")).to_be_visible()
+    expect(page.get_by_text("Not yet").first).to_be_visible()
+
+
+def test_a_filtered_shelf_stands_in_the_address(page: Page, session: Session, volunteer: Actor, address: str) -> None:
+    strong, gentle = shelf_of(session, volunteer, [2300, 1500])
+    session.commit()
+    page.goto(f"{address}/shelf")
+    table = page.get_by_role("region", name="Cells")
+    expect(table.get_by_role("row")).to_have_count(3)
+    page.get_by_text("Gentle", exact=True).first.click()
+    expect(table.get_by_role("row")).to_have_count(2)
+    expect(table.get_by_text(gentle)).to_be_visible()
+    page.reload()
+    expect(table.get_by_role("row")).to_have_count(2)
+    page.goto(f"{address}/shelf?grade=out")
+    expect(page.get_by_text("No cell fits.")).to_be_visible()
+    page.get_by_role("link", name="Show the whole shelf").click()
+    expect(table.get_by_text(strong)).to_be_visible()
+
+
+def test_of_two_who_match_the_same_cells_the_second_is_told_and_matches_again(
+    new_context: Callable[..., BrowserContext], session: Session, volunteer: Actor, address: str
+) -> None:
+    shelf_of(session, volunteer, [2500, 2450, 2400, 2350, 2300, 2290, 2280, 2270])
+    session.commit()
+    first, second = (sign_in(new_context().new_page(), address, "Volunteer") for _ in range(2))
+    for page in (first, second):
+        page.goto(f"{address}/match")
+        page.get_by_role("button", name="Match 2S2P").click()
+        expect(page.get_by_text("4850").first).to_be_visible()
+        page.get_by_label("What is it for?").fill("bird house camera")
+    first.get_by_role("button", name="Keep it, reserve the cells").click()
+    expect(first.get_by_role("heading", name="bird house camera")).to_be_visible()
+    second.get_by_role("button", name="Keep it, reserve the cells").click()
+    expect(second.get_by_text("These cells can no longer take part")).to_be_visible()
+    second.get_by_role("button", name="Match again with what is left").click()
+    expect(second.get_by_text("4570").first).to_be_visible()
+
+
+def test_a_plan_is_dropped_and_a_match_says_what_is_missing(
+    page: Page, session: Session, volunteer: Actor, address: str
+) -> None:
+    shelf_of(session, volunteer, [2500, 2450, 2400, 2350])
+    pack = keep(session, volunteer)
+    session.commit()
+    page.goto(f"{address}/match")
+    page.get_by_role("button", name="Match 2S2P").click()
+    expect(page.get_by_text("0 may take part; 4 are missing. Left out: 4 in a pack.")).to_be_visible()
+    page.goto(f"{address}/packs/{pack.number}")
+    page.get_by_role("button", name="Drop the plan").click()
+    expect(page.get_by_text("its cells are free again")).to_be_visible()
+    page.goto(f"{address}/match")
+    page.get_by_role("button", name="Match 2S2P").click()
+    expect(page.get_by_text("Proven bound")).to_be_visible()
+
+
+def test_the_recycler_takes_a_box_only_when_every_end_is_taped(
+    coordinator_page: Page, session: Session, volunteer: Actor, address: str
+) -> None:
+    number = numbers_of(open_donor(session, volunteer))[0]
+    entries.inspect(session, volunteer, number, ["burnt"], _now())
+    session.commit()
+    page = coordinator_page
+    page.goto(f"{address}/out-box")
+    taken = page.get_by_role("button", name="The recycler took it")
+    expect(taken).to_be_disabled()
+    page.get_by_text("Both ends of every cell are taped").click()
+    taken.click()
+    expect(page.get_by_text("1 cell went to the recycler")).to_be_visible()
+    page.goto(f"{address}/cells/{number}")
+    expect(page.get_by_text("Went to the recycler").first).to_be_visible()
+    expect(page.get_by_text("Found: burn marks")).to_be_visible()
+
+
+def test_a_session_that_ended_keeps_what_was_typed(
+    page: Page, session: Session, volunteer: Actor, address: str
+) -> None:
+    number = numbers_of(open_donor(session, volunteer))[0]
+    entries.inspect(session, volunteer, number, [], _now())
+    session.commit()
+    page.goto(f"{address}/bench/{number}")
+    page.get_by_label("Resting voltage").fill("3.71")
+    page.context.clear_cookies()
+    page.get_by_role("button", name="Keep it").click()
+    expect(page.get_by_text("You were signed out meanwhile.")).to_be_visible()
+    expect(page.get_by_label("Resting voltage")).to_have_value("3.71")
+    sign_in(page.context.new_page(), address, "Volunteer")
+    page.get_by_role("button", name="Keep it").click()
+    expect(page.get_by_text("3.71 V kept")).to_be_visible()
+
+
+def test_light_and_dark_are_remembered(page: Page) -> None:
+    before = page.evaluate("() => getComputedStyle(document.body).backgroundColor")
+    page.get_by_role("button", name="Dark").click()
+    page.reload()
+    expect(page.get_by_role("button", name="Light")).to_be_visible()
+    assert page.evaluate("() => getComputedStyle(document.body).backgroundColor") != before
