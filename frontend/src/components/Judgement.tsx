@@ -35,6 +35,7 @@ export function Judgement({ cell }: { cell: Cell }) {
 }
 
 const Head = styled.div`
+  margin-top: 0.25rem;
   display: flex;
   align-items: baseline;
   flex-wrap: wrap;

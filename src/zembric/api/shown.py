@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any
 from zembric.api import schemas
 from zembric.core.families import full_voltage_v
 from zembric.core.limits import CUT_OFF_V, NOMINAL_V, Family
+from zembric.core.next_step import AFTER_WAITING
 from zembric.models import InspectionEntry, ReadingEntry, StepEntry
 from zembric.operations.cells import ListedCell
 from zembric.operations.packs import NEXT_STATES
@@ -14,7 +15,7 @@ from zembric.operations.packs import NEXT_STATES
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
-    from zembric.models import Donor, Entry, Happening, Pack
+    from zembric.models import CellRow, Donor, Entry, Happening, JudgementRow, Pack
     from zembric.operations.cells import CellStory, StepGroup
     from zembric.operations.matching import Proposal
 
@@ -41,7 +42,7 @@ def show_cell(listed: ListedCell) -> schemas.CellOut:
             "sure": judged.sure,
             "reasons": judged.reasons,
             "step": listed.step,
-            "step_text": _step_text(listed),
+            "step_text": _step_text(listed, judged),
             "not_before": judged.next_not_before if listed.step == judged.next_step else None,
             "resting_voltage_v": judged.resting_voltage_v,
             "capacity_mah": judged.capacity_mah,
@@ -58,8 +59,7 @@ def show_cell(listed: ListedCell) -> schemas.CellOut:
     )
 
 
-def _step_text(listed: ListedCell) -> str:
-    judged = listed.cell.judgement
+def _step_text(listed: ListedCell, judged: JudgementRow) -> str:
     match listed.step:
         case "in-pack":
             return f"It belongs to pack {listed.pack_number}."
@@ -67,18 +67,10 @@ def _step_text(listed: ListedCell) -> str:
             return "Waits for the recycler."
         case "handed-over":
             return "Went to the recycler."
-        case "recheck":
-            return "Look at it and measure its resting voltage again."
-        case "measure-capacity":
-            return (
-                "It has rested. Measure its capacity."
-                if judged and judged.next_then
-                else judged.next_text
-                if judged
-                else ""
-            )
+        case step if step != judged.next_step:
+            return AFTER_WAITING[step]
         case _:
-            return judged.next_text if judged else ""
+            return judged.next_text
 
 
 def show_entry(entry: Entry, entries: Sequence[Entry]) -> schemas.EntryOut:
@@ -115,11 +107,23 @@ def show_story(story: CellStory) -> schemas.StoryOut:
         entries=[show_entry(entry, story.entries) for entry in story.entries],
         judgements=[schemas.JudgementOut.model_validate(row) for row in story.judgements],
         happenings=[show_happening(happening) for happening in story.happenings],
-        brothers=[
-            schemas.BrotherOut.model_validate({"number": brother.number, **_figures(brother.judgement)})
-            for brother in story.brothers
-        ],
+        brothers=[_brother(brother) for brother in story.brothers],
         gap_to_brothers_v=story.gap_to_brothers_v,
+    )
+
+
+def _brother(brother: CellRow) -> schemas.BrotherOut:
+    judged = brother.judgement
+    if judged is None:
+        raise ValueError(f"cell {brother.number} was never judged")
+    return schemas.BrotherOut.model_validate(
+        {
+            "number": brother.number,
+            "grade": judged.grade,
+            "resting_voltage_v": judged.resting_voltage_v,
+            "capacity_mah": judged.capacity_mah,
+            "resistance_mohm": judged.resistance_mohm,
+        }
     )
 
 
@@ -200,15 +204,12 @@ def show_pack(pack: Pack, happenings: Sequence[Happening] = ()) -> schemas.PackO
     )  # fmt: skip
 
 
-def _free_step(cell: Any) -> str:
-    return "handed-over" if cell.handed_over_at else cell.judgement.next_step
+def _free_step(cell: CellRow) -> str:
+    if cell.handed_over_at:
+        return "handed-over"
+    return cell.judgement.next_step if cell.judgement else "inspect"
 
 
 def _together(resistances: Sequence[float | None]) -> float | None:
     known = [value for value in resistances if value]
     return 1 / sum(1 / value for value in known) if known and len(known) == len(resistances) else None
-
-
-def _figures(judged: Any) -> dict[str, Any]:
-    keys = ("grade", "resting_voltage_v", "capacity_mah", "resistance_mohm")
-    return {key: getattr(judged, key) for key in keys}

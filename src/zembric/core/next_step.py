@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import timedelta
+from types import MappingProxyType
 from typing import TYPE_CHECKING
 
 from zembric.core import limits
@@ -27,12 +28,21 @@ from zembric.core.story import (
 from zembric.core.words import amount, listed, volts
 
 if TYPE_CHECKING:
+    from collections.abc import Mapping
     from datetime import datetime
 
     from zembric.core.assessment import Assessment
     from zembric.core.story import Event, Story
 
 _UNKNOWN_FAMILY_FULL_V = 3.60
+
+#: What to say of a step that has taken the place of a wait that is over.
+AFTER_WAITING: Mapping[str, str] = MappingProxyType(
+    {
+        "measure-capacity": "It has rested. Measure its capacity.",
+        "recheck": "Look at it and measure its resting voltage again.",
+    }
+)
 
 
 def next_step(assessed: Assessment, now: datetime) -> NextStep:
@@ -172,7 +182,7 @@ def _storing(assessed: Assessment, _now: datetime) -> NextStep | None:
 def _keeping(assessed: Assessment, now: datetime) -> NextStep:
     due = _recheck_due(assessed)
     if now >= due:
-        return NextStep("recheck", "Look at it and measure its resting voltage again.", due)
+        return NextStep("recheck", AFTER_WAITING["recheck"], due)
     return NextStep("keep", "Nothing to do. It is looked at again when due.", due, "recheck")
 
 

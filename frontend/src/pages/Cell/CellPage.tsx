@@ -5,6 +5,7 @@ import type { Cell, Story } from "../../api/client";
 import { storyQuery, useSession } from "../../api/queries";
 import { Amount } from "../../components/Amount";
 import { ButtonLink } from "../../components/Button";
+import { Figures } from "../../components/Figures";
 import { Judgement } from "../../components/Judgement";
 import { NextStep } from "../../components/NextStep";
 import { Notice } from "../../components/Notice";
@@ -41,7 +42,13 @@ export default function CellPage() {
         <Stack>
           <NextStep cell={cell} />
           <Sheet>
-            <Figures cell={cell} />
+            <Figures
+              items={[
+                { label: "Resting", value: cell.resting_voltage_v, unit: "V", digits: 2 },
+                { label: "Capacity", value: cell.capacity_mah, unit: "mAh" },
+                { label: "Resistance", value: cell.resistance_mohm, unit: "mΩ" },
+              ]}
+            />
             {story.data.gap_to_brothers_v !== null && (
               <Notice kind="ask">
                 It reads {figure(Math.abs(story.data.gap_to_brothers_v), 2)} V{" "}
@@ -67,31 +74,6 @@ export default function CellPage() {
         </Sheet>
       </Columns>
     </Page>
-  );
-}
-
-function Figures({ cell }: { cell: Cell }) {
-  return (
-    <Row>
-      <div>
-        <dt>Resting</dt>
-        <dd>
-          <Amount value={cell.resting_voltage_v} unit="V" digits={2} size="figure" />
-        </dd>
-      </div>
-      <div>
-        <dt>Capacity</dt>
-        <dd>
-          <Amount value={cell.capacity_mah} unit="mAh" size="figure" />
-        </dd>
-      </div>
-      <div>
-        <dt>Resistance</dt>
-        <dd>
-          <Amount value={cell.resistance_mohm} unit="mΩ" size="figure" />
-        </dd>
-      </div>
-    </Row>
   );
 }
 
@@ -141,13 +123,6 @@ const Columns = styled.div`
   ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
 `;
 const Stack = styled.div`display: grid; gap: 0.875rem;`;
-const Row = styled.dl`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.5rem 2rem;
-  margin-bottom: 0.875rem;
-  dt { font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft}; }
-`;
 const List = styled.dl`
   display: grid;
   grid-template-columns: max-content 1fr;

@@ -1,32 +1,20 @@
 import styled from "styled-components";
 import type { Proposal } from "../../api/client";
-import { Amount } from "../../components/Amount";
+import { Figures } from "../../components/Figures";
 import { figure } from "../../words";
 
 /** The weakest group, the spread, and how far the proven bound lies above: what one came for. */
 export function Proof({ proposal }: { proposal: Proposal }) {
   return (
     <div>
-      <Row>
-        <div>
-          <dt>Weakest group</dt>
-          <dd>
-            <Amount value={proposal.weakest_mah} unit="mAh" size="key" />
-          </dd>
-        </div>
-        <div>
-          <dt>Spread of the groups</dt>
-          <dd>
-            <Amount value={proposal.spread_mah} unit="mAh" size="figure" />
-          </dd>
-        </div>
-        <div>
-          <dt>Proven bound</dt>
-          <dd>
-            <Amount value={proposal.bound_mah} unit="mAh" size="figure" />
-          </dd>
-        </div>
-      </Row>
+      <Figures
+        leads
+        items={[
+          { label: "Weakest group", value: proposal.weakest_mah, unit: "mAh" },
+          { label: "Spread of the groups", value: proposal.spread_mah, unit: "mAh" },
+          { label: "Proven bound", value: proposal.bound_mah, unit: "mAh" },
+        ]}
+      />
       <Words>
         {proposal.proved_best
           ? "Better is impossible: no grouping of these cells has a stronger weakest group."
@@ -36,11 +24,4 @@ export function Proof({ proposal }: { proposal: Proposal }) {
   );
 }
 
-const Row = styled.dl`
-  display: flex;
-  flex-wrap: wrap;
-  align-items: end;
-  gap: 0.25rem 2.25rem;
-  dt { font-weight: 700; }
-`;
 const Words = styled.p`margin-top: 0.25rem; font-size: ${({ theme }) => theme.size.lead};`;

@@ -4,8 +4,8 @@ import styled from "styled-components";
 import { answer, api, once, type Pack, type Schemas } from "../../api/client";
 import { packQuery } from "../../api/queries";
 import { useWrite } from "../../api/writing";
-import { Amount } from "../../components/Amount";
 import { Button } from "../../components/Button";
+import { Figures } from "../../components/Figures";
 import { Notice, ProblemNotice } from "../../components/Notice";
 import { PackDrawing } from "../../components/PackDrawing";
 import { Page, Sheet, Waiting } from "../../components/Page";
@@ -54,38 +54,16 @@ export default function PackPage() {
           ))}
         </Actions>
         {data.state === "planned" && <BeforeJoining pack={data} />}
-        <Figures>
-          <div>
-            <dt>Weakest group</dt>
-            <dd>
-              <Amount value={data.weakest_mah} unit="mAh" size="key" />
-            </dd>
-          </div>
-          <div>
-            <dt>Full</dt>
-            <dd>
-              <Amount value={data.full_v} unit="V" digits={1} size="figure" />
-            </dd>
-          </div>
-          <div>
-            <dt>Empty</dt>
-            <dd>
-              <Amount value={data.empty_v} unit="V" digits={1} size="figure" />
-            </dd>
-          </div>
-          <div>
-            <dt>Energy</dt>
-            <dd>
-              <Amount value={data.energy_wh} unit="Wh" size="figure" />
-            </dd>
-          </div>
-          <div>
-            <dt>Spread</dt>
-            <dd>
-              <Amount value={data.spread_mah} unit="mAh" size="figure" />
-            </dd>
-          </div>
-        </Figures>
+        <Figures
+          leads
+          items={[
+            { label: "Weakest group", value: data.weakest_mah, unit: "mAh" },
+            { label: "Full", value: data.full_v, unit: "V", digits: 1 },
+            { label: "Empty", value: data.empty_v, unit: "V", digits: 1 },
+            { label: "Energy", value: data.energy_wh, unit: "Wh" },
+            { label: "Spread", value: data.spread_mah, unit: "mAh" },
+          ]}
+        />
         <PackDrawing groups={data.groups} />
         <Sheet>
           <h2>What happened</h2>
@@ -143,7 +121,6 @@ function BeforeJoining({ pack }: { pack: Pack }) {
 
 const Stack = styled.div`display: grid; gap: 1rem;`;
 const Actions = styled.div`display: flex; flex-wrap: wrap; gap: 0.625rem;`;
-const Figures = styled.dl`display: flex; flex-wrap: wrap; align-items: end; gap: 0.25rem 2.25rem; dt { font-weight: 700; }`;
 const Steps = styled.ol`display: flex; flex-wrap: wrap; gap: 0.25rem;`;
 const Step = styled.li<{ $now: boolean; $done: boolean }>`
   padding: 0.375rem 1.5rem 0.375rem 1rem;
