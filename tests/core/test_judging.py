@@ -80,6 +80,15 @@ CASES = {
         a_story(*fully_tested(), resting(2.9, at(days=1, hours=1))), RULES, LATER, "A", "sure", "capacity", "charge"),
     "2.9 V two weeks later is a find": (
         a_story(*fully_tested(), resting(2.9, at(days=16))), RULES, at(days=16), "A", "sure", "capacity", "recover"),
+    "found low again after a first recovery": (
+        a_story(looked(), resting(2.6), recovered("passed", at(hours=1)), charged(at(hours=3)), resting(2.7, at(20))), RULES, at(20),
+        "not-yet", None, "missing", "recover"),
+    "thrifty: a mark is asked about after each recovery": (
+        a_story(looked(), decided("recovery-mark", "go-on", at()), resting(1.6), recovered("passed", at(hours=1))), THRIFTY, at(hours=1),
+        "not-yet", None, "recovery-mark", "decide"),
+    "a no that a later yes took back": (
+        a_story(looked(), resting(4.3), decided("over-voltage", "out", at(1)), decided("over-voltage", "go-on", at(2))), RULES, at(2),
+        "not-yet", None, "missing", "charge"),
     "failed recovery": (a_story(looked(), resting(2.6), recovered("failed", at(hours=1))), RULES, at(hours=1), "out", "sure", "failed-recovery", "out-box"),
     "fell back after recovery": (
         a_story(looked(), resting(2.6), recovered("passed", at(hours=1)), resting(2.79, at(hours=2))), RULES, at(hours=2),
@@ -109,6 +118,12 @@ CASES = {
     "health C": (a_story(*fully_tested(1500)), RULES, LATER, "C", "sure", "capacity", "charge"),
     "health out": (a_story(*fully_tested(1000)), RULES, LATER, "out", "sure", "capacity-low", "out-box"),
     "on the limit keeps the better grade, borderline": (a_story(*fully_tested(2080)), RULES, LATER, "A", "borderline", "capacity", "repeat-measurement"),
+    "a low capacity alone puts nothing out before all four are there": (
+        a_story(*fully_tested(900)[:-1]), RULES, LATER, "not-yet", None, "missing", "measure-resistance"),
+    "a complete set of an unknown family is not graded": (
+        a_story(*fully_tested(900), family=None), RULES, LATER, "not-yet", None, "unknown-family", "decide"),
+    "a complete set above full is not graded": (
+        a_story(*fully_tested(2300), resting(4.4, LATER)), RULES, LATER, "not-yet", None, "over-voltage", "decide"),
     "borderline out is measured again": (a_story(*fully_tested(1290)), RULES, LATER, "out", "borderline", "capacity-low", "repeat-measurement"),
     "borderline out three times is out": (
         a_story(*fully_tested(1290), ran(1290, at(2)), ran(1290, at(3))), RULES, at(3), "out", "borderline", "capacity-low", "out-box"),
@@ -123,8 +138,14 @@ CASES = {
         a_story(looked(), resting(2.3), charged(at(hours=2), 2.7), ran(1200, at(1)), resists(20, at(1)), family=LTO, rated_mah=None),
         RULES, LATER, "not-yet", None, "missing", "decide"),
     "r Q out at 1 kHz": (a_story(*fully_tested(2300, 140)), RULES, LATER, "out", "sure", "resistance-out", "out-box"),
+    "borderline by r Q is measured again": (
+        a_story(*fully_tested(2300, 131)), RULES, LATER, "out", "borderline", "resistance-out", "repeat-measurement"),
+    "r Q out by any method but the tester's": (
+        a_story(*fully_tested(2300, 60), resists(300, LATER, "dc-10s")), RULES, LATER, "out", "sure", "resistance-out", "out-box"),
+    "a tester's own value makes a grade less sure, never out": (
+        a_story(*fully_tested(2300, 120, "tester")), RULES, LATER, "A", "likely", "capacity", "charge"),
     "r Q doubled for 10 s": (a_story(*fully_tested(2300, 140, "dc-10s")), RULES, LATER, "A", "sure", "capacity", "charge"),
-    "a tester's high resistance is measured better": (a_story(*fully_tested(2300, 140, "tester")), RULES, LATER, "A", "sure", "capacity", "measure-resistance"),
+    "a tester's high resistance is measured better": (a_story(*fully_tested(2300, 140, "tester")), RULES, LATER, "A", "likely", "capacity", "measure-resistance"),
     "fitness needs a DC resistance": (a_story(*fully_tested()), FITNESS, LATER, "not-yet", None, "missing", "measure-resistance"),
     "fitness: weak under load": (a_story(*fully_tested(2300, 220, "dc-10s")), FITNESS, LATER, "B", "sure", "power", "charge"),
     "fitness: a house cap is certain": (a_story(*fully_tested(2300, 60, "dc-10s")), FITNESS, LATER, "A", "sure", "capacity", "charge"),
@@ -181,6 +202,18 @@ def test_a_storage_charge_that_rests_below_4_10_v_is_not_on_watch() -> None:
 def test_a_claim_is_held_against_what_fits(claim: float, code: str | None) -> None:
     said = judged(a_story(claimed_mah=claim), at())
     assert [reason.code for reason in said.reasons if reason.code.startswith("claim")] == ([code] if code else [])
+
+
+def test_a_low_capacity_is_called_so_only_where_it_puts_the_cell_out() -> None:
+    codes = {
+        name: {reason.code for reason in judged(story, LATER).reasons}
+        for name, story in (
+            ("out by it", a_story(*fully_tested(900))),
+            ("out by a hazard", a_story(*fully_tested(900), looked("hot", when=LATER))),
+            ("not graded", a_story(*fully_tested(900), family=None)),
+        )
+    }
+    assert {name for name, found in codes.items() if "capacity-low" in found} == {"out by it"}
 
 
 def test_a_reason_carries_value_limit_margin_and_kind() -> None:

@@ -167,23 +167,29 @@ def _failed_recovery(story: Story) -> Reason | None:
     )
 
 
-def lowest_find(story: Story, rules: HouseRules) -> tuple[RestingVoltage, BandOfVoltage] | None:
-    """The find in the lowest band, with the band; None without a family or a find."""
+def banded_finds(story: Story, rules: HouseRules) -> list[tuple[RestingVoltage, BandOfVoltage]]:
+    """The voltages that the school looks at with the bands they lie in; none without a chargeable family."""
     family = story.facts.family
     if family is None or family is Family.PRIMARY:
-        return None
-    banded = [
-        (reading, band_of(reading.value_v, family, story.facts.full_v, rules.voltage_school))
-        for reading in finds(story)
-    ]
-    return min(banded, key=lambda pair: pair[1].from_v, default=None)
+        return []
+    full_v, school = story.facts.full_v, rules.voltage_school
+    return [(reading, band_of(reading.value_v, family, full_v, school)) for reading in finds(story)]
+
+
+def recovery_due(story: Story, rules: HouseRules) -> tuple[RestingVoltage, BandOfVoltage] | None:
+    """The find that calls for a recovery and has had none since."""
+    for reading, band in banded_finds(story, rules):
+        is_low = band.band in ("recovery", "watched-recovery")
+        if is_low and not any(recovery.at >= reading.at for recovery in story.of(Recovery)):
+            return reading, band
+    return None
 
 
 def _too_low(story: Story, rules: HouseRules) -> Reason | None:
-    found = lowest_find(story, rules)
-    if not found or found[1].band != "recycle":
+    low = [reading for reading, band in banded_finds(story, rules) if band.band == "recycle"]
+    if not low:
         return None
-    reading, family = found[0], story.facts.family
+    reading, family = low[0], story.facts.family
     limit = _lowest_limit(as_charged(family) or Family.LAYERED_OXIDE, rules)
     return Reason(
         "too-low",
@@ -203,11 +209,12 @@ def _lowest_limit(family: Family, rules: HouseRules) -> Limit:
 
 
 def _decided_out(story: Story) -> Reason | None:
-    about = {"over-voltage": "over-voltage", "recovery-mark": "too-low"}
-    decided = next((decision for decision in story.of(Decision) if decision.outcome == "out"), None)
+    """A coordinator's no, unless a later decision about the same took it back."""
+    last = {decision.about: decision for decision in story.of(Decision)}
+    decided = next((decision for decision in last.values() if decision.outcome == "out"), None)
     if decided is None:
         return None
-    return Reason(about[decided.about], f"A coordinator decided: out ({decided.about.replace('-', ' ')}).")
+    return Reason(decided.about, f"A coordinator decided: out ({decided.about.replace('-', ' ')}).")
 
 
 def _leaking(slope: Slope) -> Reason | None:
@@ -266,20 +273,21 @@ def _limit_words(grade: Grade, limit: Limit) -> str:
 
 
 def _grade_by_resistance(story: Story, capacity: Capacity | None) -> Graded | None:
-    """r Q by each method that may decide alone: the first that is out, else the deciding one."""
+    """r Q by each method: the first that is out, else the deciding one. A tester's two wires never decide alone."""
     if capacity is None:
         return None
     judged: list[Graded] = []
     for method in METHODS_BEST_FIRST:
         resistance = resistance_by(story, method)
-        if resistance is None or method == "tester":
+        if resistance is None:
             continue
         limit = limits.RESISTANCE_OUT_OHM_AH[method]
         product, product_u = resistance_times_capacity(resistance, capacity)
-        is_out = product > limit.value
+        is_out = product > limit.value and method != "tester"
         text = (
             f"{amount(resistance.value_mohm, 'mΩ')} ({_METHOD_WORDS[method]}) times {amount(capacity.value_mah, 'mAh')} is "
-            f"{amount(product, 'Ω Ah', 2)}; above {amount(limit.value, 'Ω Ah', 2)} is out."
+            f"{amount(product, 'Ω Ah', 2)}; above {amount(limit.value, 'Ω Ah', 2)} "
+            f"{'a better method is asked for' if method == 'tester' else 'is out'}."
         )
         reason = Reason("resistance-out" if is_out else "resistance", text, product, limit)
         judged.append(Graded("out" if is_out else "A", reason, sureness(product, limit.value, product_u)))
@@ -331,7 +339,7 @@ def _missing(
 def _decisions_due(story: Story, rules: HouseRules, voltages: tuple[RestingVoltage, ...]) -> tuple[Reason, ...]:
     """What a coordinator has to decide before the cell goes on."""
     due = []
-    family, full_v = story.facts.family, full_voltage_v(story.facts.family, story.facts.full_v)
+    full_v = full_voltage_v(story.facts.family, story.facts.full_v)
     decided = {decision.about: decision for decision in story.of(Decision)}
     if voltages and full_v is not None:
         last, most_v = voltages[-1], full_v + limits.OVER_FULL_V.value
@@ -339,14 +347,14 @@ def _decisions_due(story: Story, rules: HouseRules, voltages: tuple[RestingVolta
         if last.value_v > most_v and (decision is None or decision.at < last.at):
             text = f"Rests at {volts(last.value_v)}, above full ({volts(full_v)}) by more than 0.05 V. Ask why before going on."
             due.append(Reason("over-voltage", text, last.value_v, limits.OVER_FULL_V))
-    found = lowest_find(story, rules)
-    if family and found and found[1].marks and "recovery-mark" not in decided:
-        recovered = next((r for r in story.of(Recovery) if r.at >= found[0].at and r.outcome == "passed"), None)
-        if recovered:
-            text = f"Was found at {volts(found[0].value_v)} and recovered: it carries a mark for life and needs a coordinator's yes."
-            due.append(
-                Reason("recovery-mark", text, found[0].value_v, limits.NEVER_CHARGE_BELOW_V[Family.LAYERED_OXIDE])
-            )
+    for reading in (reading for reading, band in banded_finds(story, rules) if band.marks):
+        recovered = next((r for r in story.of(Recovery) if r.at >= reading.at and r.outcome == "passed"), None)
+        decision = decided.get("recovery-mark")
+        if recovered and (decision is None or decision.at < recovered.at):
+            text = f"Was found at {volts(reading.value_v)} and recovered: it carries a mark for life and needs a coordinator's yes."
+            limit = limits.NEVER_CHARGE_BELOW_V[Family.LAYERED_OXIDE]
+            due.append(Reason("recovery-mark", text, reading.value_v, limit))
+            break
     return tuple(due)
 
 
@@ -382,10 +390,10 @@ def _grade(
         return "out", "sure"
     if by_resistance and by_resistance.grade == "out":
         return "out", by_resistance.sure
-    if by_capacity and by_capacity.grade == "out":
-        return "out", by_capacity.sure
     if family is None or missing or by_capacity is None or any(due.code == "over-voltage" for due in decisions_due):
         return "not-yet", None
+    if by_capacity.grade == "out":
+        return "out", by_capacity.sure
     graded = [figure for figure in (by_capacity, by_resistance, by_power) if figure]
     worst = max((figure.grade for figure in graded), key=WORST_GRADE_LAST.index)
     return worst, least_sure([figure.sure for figure in graded])

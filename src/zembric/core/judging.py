@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from zembric.core.assessment import Assessment, assess
@@ -43,7 +44,7 @@ def judge(story: Story, rules: HouseRules, now: datetime) -> Judgement:
 def _reasons(assessed: Assessment) -> tuple[Reason, ...]:
     """Weightiest first: what puts it out, what has to be decided, what is missing, the figures, the notes."""
     reasons = list(assessed.outs)
-    figures = [graded.reason for graded in (assessed.by_resistance, assessed.by_capacity, assessed.by_power) if graded]
+    figures = _figures(assessed)
     reasons += [reason for reason in figures if reason.code in ("resistance-out", "capacity-low")]
     reasons += assessed.decisions_due
     if assessed.story.facts.family is None:
@@ -52,13 +53,22 @@ def _reasons(assessed: Assessment) -> tuple[Reason, ...]:
         )
     if assessed.grade == "not-yet" and assessed.missing:
         reasons.append(Reason("missing", f"Still missing: {listed(list(assessed.missing))}."))
-    graded_by = sorted(
-        (graded for graded in (assessed.by_capacity, assessed.by_power, assessed.by_resistance) if graded),
-        key=lambda graded: WORST_GRADE_LAST.index(graded.grade),
-        reverse=True,
-    )
-    reasons += [graded.reason for graded in graded_by if graded.reason not in reasons]
+    reasons += [reason for reason in figures if reason not in reasons]
     if assessed.resistance_skipped:
         why = assessed.story.of(Skip)[-1].why
         reasons.append(Reason("no-resistance", f"Resistance was skipped ({why}): at most B, and never for high drain."))
     return (*reasons, *assessed.notes)
+
+
+def _figures(assessed: Assessment) -> list[Reason]:
+    """The reasons by figures, the worst first; a low capacity is called so only where it is what puts the cell out."""
+    graded = [figure for figure in (assessed.by_capacity, assessed.by_power, assessed.by_resistance) if figure]
+    graded.sort(key=lambda figure: WORST_GRADE_LAST.index(figure.grade), reverse=True)
+    by_resistance = assessed.by_resistance is not None and assessed.by_resistance.grade == "out"
+    by_capacity = assessed.grade == "out" and not assessed.outs and not by_resistance
+    return [
+        replace(figure.reason, code="capacity")
+        if figure.reason.code == "capacity-low" and not by_capacity
+        else figure.reason
+        for figure in graded
+    ]

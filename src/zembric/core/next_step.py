@@ -7,7 +7,7 @@ from types import MappingProxyType
 from typing import TYPE_CHECKING
 
 from zembric.core import limits
-from zembric.core.assessment import lowest_find
+from zembric.core.assessment import recovery_due
 from zembric.core.families import full_voltage_v
 from zembric.core.figures import resistance_by, resistance_times_capacity
 from zembric.core.judgement import NextStep
@@ -105,18 +105,17 @@ def _first_voltage(assessed: Assessment, _now: datetime) -> NextStep | None:
             else "Measure its voltage with nothing connected."
         )
         return NextStep("measure-voltage", text)
-    found = lowest_find(story, assessed.rules)
-    if found and found[1].band in ("recovery", "watched-recovery"):
-        recovered = any(recovery.at >= found[0].at for recovery in story.of(Recovery))
-        if not recovered:
-            watched = found[1].band == "watched-recovery"
-            share = "C/20, under watch" if watched else "C/10"
-            return NextStep(
-                "recover",
-                f"Found at {volts(found[0].value_v)}. Bring it up at {share} at most; it has failed when it is not past "
-                f"{volts(limits.PRE_CHARGE_BELOW_V[_family(assessed)].value)} after "
-                f"{amount(limits.RECOVERY_MINUTES.value, 'min')} or warms by more than {amount(limits.RECOVERY_WARMING_K.value, 'K')}.",
-            )
+    due = recovery_due(story, assessed.rules)
+    if due:
+        reading, band = due
+        share = "C/20, under watch" if band.band == "watched-recovery" else "C/10"
+        return NextStep(
+            "recover",
+            f"Found at {volts(reading.value_v)}. Bring it up at {share} at most; it has failed when it is not past "
+            f"{volts(limits.PRE_CHARGE_BELOW_V[_family(assessed)].value)} after "
+            f"{amount(limits.RECOVERY_MINUTES.value, 'min')} or warms by more than "
+            f"{amount(limits.RECOVERY_WARMING_K.value, 'K')}.",
+        )
     if story.facts.family is None:
         return NextStep(
             "decide", "Its chemistry is not known. A coordinator finds out what it is before it is charged."
@@ -236,14 +235,12 @@ def _is_doubtful(assessed: Assessment) -> bool:
 
 
 def _doubtful_figure(assessed: Assessment) -> str | None:
+    """The borderline figure that was measured fewer than three times; of a cell out by r Q that is its resistance."""
     runs_to_settle = limits.RUNS_TO_SETTLE.value
     by_capacity, by_resistance, by_power = assessed.by_capacity, assessed.by_resistance, assessed.by_power
-    if (
-        by_capacity
-        and by_capacity.sure == "borderline"
-        and assessed.capacity
-        and assessed.capacity.runs < runs_to_settle
-    ):
+    out_by_resistance = by_resistance is not None and by_resistance.grade == "out"
+    capacity_in_doubt = by_capacity is not None and by_capacity.sure == "borderline" and not out_by_resistance
+    if capacity_in_doubt and assessed.capacity and assessed.capacity.runs < runs_to_settle:
         return "its capacity"
     if by_resistance and by_resistance.sure == "borderline" and _readings_of_resistance(assessed) < runs_to_settle:
         return "its resistance"
