@@ -12,7 +12,8 @@ from sqlalchemy import Engine, text
 from tests.api.conftest import Person
 from zembric.api.app import create_app
 from zembric.cli.describe import describe_api
-from zembric.operations.database import make_engine
+from zembric.operations.database import make_engine, unit_of_work
+from zembric.operations.people import server_secret
 from zembric.paths import API_DESCRIPTION, FRONTEND_DIST, newest_migration_file
 
 DONOR = {"kind": "laptop", "description": "", "cells": 2, "size_code": "18650", "family": "layered-oxide"}
@@ -132,6 +133,22 @@ def test_signing_out_ends_the_session(volunteer_page: Person) -> None:
     assert volunteer_page.get("/api/session").json["person"] == {"name": "Volunteer", "role": "volunteer"}
     volunteer_page.post("/api/session", None, method="DELETE")
     assert volunteer_page.get("/api/home").status_code == 401
+
+
+def test_a_session_begun_on_one_server_goes_on_on_another(engine: Engine) -> None:
+    servers = []
+    for _ in range(2):
+        with unit_of_work(engine) as session:
+            secret = server_secret(session)
+        newest = newest_migration_file()
+        servers.append(create_app(engine, secret=secret, newest_migration=newest, frontend_dist=FRONTEND_DIST))
+    person = Person(servers[0].test_client())
+    person.sign_in("Volunteer")
+    cookie = person.client.get_cookie("zembric")
+    assert cookie
+    elsewhere = servers[1].test_client()
+    elsewhere.set_cookie("zembric", cookie.value)
+    assert elsewhere.get("/api/home").status_code == 200
 
 
 def test_the_session_cookie_is_closed_to_scripts_and_secure_under_https(app: Flask) -> None:
