@@ -1,5 +1,5 @@
 import { useMutation } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Form } from "react-aria-components";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
@@ -31,6 +31,13 @@ export default function MatchPage() {
   const [size, setSize] = useState("18650");
   const [least, setLeast] = useState<LeastGrade>("B");
   const match = useMutation({ mutationFn: (body: Request) => answer(() => api.POST("/api/matches", { body })) });
+  const result = useRef<HTMLDivElement>(null);
+  const found = match.data ?? match.error;
+  useEffect(() => {
+    // On a phone the answer stands below the form.
+    const top = result.current?.getBoundingClientRect().top ?? 0;
+    if (found && top > window.innerHeight / 2) result.current?.scrollIntoView();
+  }, [found]);
   return (
     <Page
       title="Match"
@@ -55,7 +62,7 @@ export default function MatchPage() {
             </Button>
           </Stack>
         </Sheet>
-        <Result>
+        <Result ref={result}>
           {match.error ? (
             <ProblemNotice problem={match.error} />
           ) : match.data ? (
