@@ -223,6 +223,22 @@ def test_a_reason_carries_value_limit_margin_and_kind() -> None:
     assert reason.margin == pytest.approx(100 * 2300 / 2600 - 80)
 
 
+@pytest.mark.parametrize(
+    ("story", "current"),
+    [
+        (a_story(looked(), resting(2.6)), "260\u00a0mA at most (C/10)"),
+        (a_story(looked(), resting(2.2)), "130\u00a0mA at most (C/20)"),
+        (a_story(looked(), resting(2.6), rated_mah=None), "100\u00a0mA at most (C/10)"),
+        (a_story(looked(), resting(3.6)), "1.3\u00a0A"),
+        (a_story(looked(), resting(3.6), rated_mah=None), "0.50\u00a0A"),
+        (a_story(looked(), resting(3.6), rated_mah=None, claimed_mah=9900), "0.50\u00a0A"),
+        (a_story(looked(), resting(3.6), rated_mah=None, size="13400"), "0.20\u00a0A"),
+    ],
+)
+def test_the_current_to_set_follows_what_the_cell_is_believed_to_hold(story: Story, current: str) -> None:
+    assert current in judged(story, at()).next_step.text
+
+
 def test_an_entry_in_the_future_is_refused() -> None:
     with pytest.raises(BadInputError, match="future"):
         judged(a_story(looked(when=at(1))), at())

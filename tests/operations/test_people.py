@@ -8,17 +8,19 @@ from concurrent.futures import ThreadPoolExecutor
 from datetime import timedelta
 
 import pytest
-from sqlalchemy import Engine, text
+from sqlalchemy import Engine, select, text
 from sqlalchemy.orm import Session
 
 from tests.support.benchwork import at, open_donor
 from tests.support.people import PASSWORD
 from zembric.core.errors import BadInputError, ConflictError, NotFoundError, NotSignedInError, TooManyTriesError
 from zembric.demo.load import load_demo
+from zembric.models import AnsweredRequest, SignInTry
 from zembric.operations import cells, people
 from zembric.operations.actors import Actor
 from zembric.operations.answered import answer_once
 from zembric.operations.database import unit_of_work
+from zembric.operations.housekeeping import tidy
 
 
 def test_a_one_time_link_sets_a_password_once(session: Session) -> None:
@@ -124,6 +126,15 @@ def test_a_write_sent_twice_is_done_once(session: Session, volunteer: Actor) -> 
     assert (first, second, len(done)) == ((201, {"number": 1}), (201, {"number": 1}), 1)
     with pytest.raises(BadInputError, match="another request"):
         answer_once(session, volunteer, "key-12345", b"other body", at(), perform)
+
+
+def test_tidying_forgets_only_what_nobody_asks_for_again(session: Session, volunteer: Actor) -> None:
+    for key, when in (("an-old-key", at()), ("a-new-key", at(20))):
+        answer_once(session, volunteer, key, b"", when, lambda: (200, {}))
+    people.sign_in(session, "Volunteer", "wrong", "1.1.1.1", at())
+    tidy(session, at(31))
+    assert session.scalars(select(AnsweredRequest.key)).all() == ["a-new-key"]
+    assert session.scalars(select(SignInTry.id)).all() == []
 
 
 def test_the_demo_has_something_true_to_show_at_every_step(session: Session) -> None:

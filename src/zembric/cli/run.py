@@ -17,6 +17,7 @@ from zembric.cli.serve import choose_port, stay, stop_politely_on_kill, web_serv
 from zembric.cli.storage import default_directory, make_directory, only_one, publish_server
 from zembric.demo.load import COORDINATOR, VOLUNTEER, is_loaded, load_demo
 from zembric.operations.database import make_engine, unit_of_work
+from zembric.operations.housekeeping import tidy
 from zembric.operations.people import first_invitation
 
 _LOOPBACK = "127.0.0.1"
@@ -55,6 +56,7 @@ def run_start(host: str, wanted_port: int | None, data: Path | None, proxies: in
         migrate(engine)
         with unit_of_work(engine) as session:
             token = first_invitation(session, datetime.now(UTC))
+            tidy(session, datetime.now(UTC))
         engine.dispose()
         with web_server(url, host, port) as web:
             _say(f"Zembric is ready: {address}", f"Data: {where}. Ctrl-C stops it.")

@@ -133,6 +133,10 @@ RECOVERED_BELOW_PRE_CHARGE_V = _limit(
 RECOVERY_SETTLES_H = _limit(
     "recovery_settles_h", 1, "h", Kind.HOUSE, HOUSE_DEFAULT, "after this the voltage of a recovered cell counts"
 )
+RECOVERY_C = _limit("recovery_c", 0.1, "C", Kind.HOUSE, HOUSE_DEFAULT, "current of a recovery, at most")
+WATCHED_RECOVERY_C = _limit(
+    "watched_recovery_c", 0.05, "C", Kind.HOUSE, HOUSE_DEFAULT, "current of a watched recovery, at most"
+)
 RECOVERY_MINUTES = _limit(
     "recovery_minutes", 60, "min", Kind.HOUSE, HOUSE_DEFAULT, "a recovery that takes longer has failed"
 )

@@ -108,10 +108,13 @@ def _first_voltage(assessed: Assessment, _now: datetime) -> NextStep | None:
     due = recovery_due(story, assessed.rules)
     if due:
         reading, band = due
-        share = "C/20, under watch" if band.band == "watched-recovery" else "C/10"
+        watched = band.band == "watched-recovery"
+        rate_c = (limits.WATCHED_RECOVERY_C if watched else limits.RECOVERY_C).value
+        current_ma = charge_current_ma(assessed) / limits.CHARGE_RATE_C.value * rate_c
         return NextStep(
             "recover",
-            f"Found at {volts(reading.value_v)}. Bring it up at {share} at most; it has failed when it is not past "
+            f"Found at {volts(reading.value_v)}. Bring it up at {amount(current_ma, 'mA')} at most (C/{1 / rate_c:.0f}), "
+            f"{'watching it all the time' if watched else 'beside it'}; it has failed when it is not past "
             f"{volts(limits.PRE_CHARGE_BELOW_V[_family(assessed)].value)} after "
             f"{amount(limits.RECOVERY_MINUTES.value, 'min')} or warms by more than "
             f"{amount(limits.RECOVERY_WARMING_K.value, 'K')}.",
