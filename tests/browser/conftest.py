@@ -7,6 +7,7 @@ import threading
 from collections.abc import Callable, Iterator
 
 import pytest
+import structlog.testing
 from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, expect, sync_playwright
 from sqlalchemy import Engine
 from werkzeug.serving import make_server
@@ -33,6 +34,13 @@ _REPORT_POLICY = (
 )
 
 expect.set_options(timeout=15_000)
+
+
+@pytest.fixture(autouse=True)
+def quiet_log() -> Iterator[None]:
+    """A page that still asks for something while its test ends would otherwise write into pytest's own output."""
+    with structlog.testing.capture_logs():
+        yield
 
 
 @pytest.fixture(scope="session")
