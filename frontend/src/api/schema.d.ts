@@ -878,6 +878,7 @@ export interface components {
             groups: components["schemas"]["GroupOut"][];
             /** Happenings */
             happenings: components["schemas"]["HappeningOut"][];
+            join_within: components["schemas"]["LimitOut"];
             /**
              * Made At
              * Format: date-time

@@ -439,7 +439,9 @@ class PackOut(Out):
     made_at: datetime
     version: int
     groups: list[GroupOut]
+    #: How far the resting voltages lie apart, and how far they may when cells are joined.
     resting_gap_v: float | None
+    join_within: LimitOut
     happenings: list[HappeningOut]
 
 

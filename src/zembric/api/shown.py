@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING, Any
 
 from zembric.api import schemas
 from zembric.core.families import full_voltage_v
-from zembric.core.limits import CUT_OFF_V, NOMINAL_V, Family
+from zembric.core.limits import CUT_OFF_V, JOIN_WITHIN_V, NOMINAL_V, Family
 from zembric.core.next_step import AFTER_WAITING
 from zembric.models import InspectionEntry, ReadingEntry, StepEntry
 from zembric.operations.cells import ListedCell
@@ -199,6 +199,7 @@ def show_pack(pack: Pack, happenings: Sequence[Happening] = ()) -> schemas.PackO
             "empty_v": pack.series * CUT_OFF_V[family].value, "nominal_v": nominal_v,
             "energy_wh": min(sums) / 1000 * nominal_v, "made_at": pack.made_at, "version": pack.version, "groups": groups,
             "resting_gap_v": max(volts) - min(volts) if volts else None,
+            "join_within": JOIN_WITHIN_V,
             "happenings": [show_happening(happening) for happening in happenings],
         }
     )  # fmt: skip

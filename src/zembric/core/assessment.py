@@ -345,7 +345,7 @@ def _decisions_due(story: Story, rules: HouseRules, voltages: tuple[RestingVolta
         last, most_v = voltages[-1], full_v + limits.OVER_FULL_V.value
         decision = decided.get("over-voltage")
         if last.value_v > most_v and (decision is None or decision.at < last.at):
-            text = f"Rests at {volts(last.value_v)}, above full ({volts(full_v)}) by more than 0.05 V. Ask why before going on."
+            text = f"Rests at {volts(last.value_v)}, above full ({volts(full_v)}) by more than {volts(limits.OVER_FULL_V.value)}. Ask why before going on."
             due.append(Reason("over-voltage", text, last.value_v, limits.OVER_FULL_V))
     for reading in (reading for reading, band in banded_finds(story, rules) if band.marks):
         recovered = next((r for r in story.of(Recovery) if r.at >= reading.at and r.outcome == "passed"), None)

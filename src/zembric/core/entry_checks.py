@@ -22,7 +22,6 @@ if TYPE_CHECKING:
 Quantity = Literal["voltage", "capacity", "resistance", "current"]
 _UNIT: dict[Quantity, str] = {"voltage": "V", "capacity": "mAh", "resistance": "mOhm", "current": "mA"}
 _EXAMPLE: dict[Quantity, str] = {"voltage": "3.71", "capacity": "2310", "resistance": "48", "current": "500"}
-_MOST_PLAUSIBLE_MAH = 60_000.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -101,7 +100,7 @@ def check_capacity(value_mah: float, known: KnownOfCell) -> None:
             f"{value_mah:g} mAh is next to nothing. Was it {in_mah}\u00a0mAh?", field="value", suggestion=in_mah
         )
     check = check_claim(known.size, known.family, value_mah) if known.size else None
-    most_mah = check.impossible_above_mah if check else _MOST_PLAUSIBLE_MAH
+    most_mah = check.impossible_above_mah if check else limits.CELL_MOST_MAH.value
     if value_mah > most_mah:
         meant = _with_point_in_place(value_mah, most_mah / 20, most_mah, digits=0)
         raise BadInputError(

@@ -5,12 +5,13 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
+from zembric.core import limits
 from zembric.core.assessment import Assessment, assess
 from zembric.core.errors import BadInputError
 from zembric.core.judgement import WORST_GRADE_LAST, Judgement, Reason
 from zembric.core.next_step import next_step
 from zembric.core.story import Skip
-from zembric.core.words import listed
+from zembric.core.words import listed, volts
 
 if TYPE_CHECKING:
     from datetime import datetime
@@ -49,7 +50,10 @@ def _reasons(assessed: Assessment) -> tuple[Reason, ...]:
     reasons += assessed.decisions_due
     if assessed.story.facts.family is None:
         reasons.append(
-            Reason("unknown-family", "The chemistry is not known: no charge above 3.60\u00a0V, no place in a pack.")
+            Reason(
+                "unknown-family",
+                f"The chemistry is not known: no charge above {volts(limits.UNKNOWN_FAMILY_MOST_V.value)}, no place in a pack.",
+            )
         )
     if assessed.grade == "not-yet" and assessed.missing:
         reasons.append(Reason("missing", f"Still missing: {listed(list(assessed.missing))}."))

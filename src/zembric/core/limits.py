@@ -97,6 +97,18 @@ STORE_AT_V = _per_family(
     {"layered-oxide": 3.8, "high-voltage-cobalt": 3.8, "iron-phosphate": 3.3, "titanate": 2.3},
 )  # fmt: skip
 
+MARKED_FULL_MOST_V = _limit(
+    "marked_full_most_v",
+    4.5,
+    "V",
+    Kind.STANDARD,
+    DATA_SHEETS,
+    "full voltage marked on a high-voltage cobalt cell, at most",
+)
+UNKNOWN_FAMILY_MOST_V = _limit(
+    "unknown_family_most_v", 3.60, "V", Kind.HOUSE, HOUSE_DEFAULT, "no charge above it while the chemistry is unknown"
+)
+
 # --- First voltage ---------------------------------------------------------------------------------------------------
 
 WATCHED_BELOW_V = _limit(
@@ -365,6 +377,9 @@ PACK_ENERGY_MOST_WH = _limit("pack_energy_most_wh", 500, "Wh", Kind.HOUSE, HOUSE
 
 CELL_MOST_V = _limit(
     "cell_most_v", 5.0, "V", Kind.PHYSICS, "no lithium cell rests above it", "a typed voltage above this is a slip"
+)
+CELL_MOST_MAH = _limit(
+    "cell_most_mah", 60_000, "mAh", Kind.HOUSE, HOUSE_DEFAULT, "a typed capacity above this is a slip"
 )
 CELL_MOST_MOHM = _limit(
     "cell_most_mohm", 5000, "mΩ", Kind.HOUSE, HOUSE_DEFAULT, "a typed resistance above this is a slip"

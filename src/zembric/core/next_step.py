@@ -34,8 +34,6 @@ if TYPE_CHECKING:
     from zembric.core.assessment import Assessment
     from zembric.core.story import Event, Story
 
-_UNKNOWN_FAMILY_FULL_V = 3.60
-
 #: What to say of a step that has taken the place of a wait that is over.
 AFTER_WAITING: Mapping[str, str] = MappingProxyType(
     {
@@ -217,7 +215,9 @@ def _shelved(story: Story) -> Shelved | None:
 
 def _charged_to_the_end(assessed: Assessment) -> Event | None:
     """The charge to the end since the last discharge, if there was one."""
-    full_v = full_voltage_v(assessed.story.facts.family, assessed.story.facts.full_v) or _UNKNOWN_FAMILY_FULL_V
+    full_v = (
+        full_voltage_v(assessed.story.facts.family, assessed.story.facts.full_v) or limits.UNKNOWN_FAMILY_MOST_V.value
+    )
     for event in reversed(assessed.story.events):
         if empties(event):
             return None

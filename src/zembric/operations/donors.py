@@ -9,7 +9,7 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import selectinload
 
 from zembric.core.errors import BadInputError, NotFoundError
-from zembric.core.limits import FULL_V, Family
+from zembric.core.limits import CELL_MOST_MAH, FULL_V, MARKED_FULL_MOST_V, Family
 from zembric.core.numbering import make_number, read_number
 from zembric.core.sizes import read_size
 from zembric.models import CELL_NUMBERS, DONOR_KINDS, DONOR_NUMBERS, CellRow, Donor
@@ -120,8 +120,8 @@ def _check(wanted: DonorToOpen) -> str | None:
     _check_full_voltage(wanted)
     for field in ("claimed_capacity_mah", "rated_capacity_mah"):
         value = getattr(wanted, field)
-        if value is not None and not 0 < value <= 60_000:
-            raise BadInputError("A capacity in mAh lies between 1 and 60000.", field=field)
+        if value is not None and not 0 < value <= CELL_MOST_MAH.value:
+            raise BadInputError(f"A capacity in mAh lies between 1 and {CELL_MOST_MAH.value:.0f}.", field=field)
     if not wanted.size_code or not wanted.size_code.strip():
         return None
     return read_size(wanted.size_code).code
@@ -134,6 +134,6 @@ def _check_full_voltage(wanted: DonorToOpen) -> None:
         raise BadInputError(
             "A marked full voltage belongs to high-voltage cobalt; the others have their family's.", field="full_v"
         )
-    least, most = FULL_V[Family.HIGH_VOLTAGE_COBALT].value, 4.5
+    least, most = FULL_V[Family.HIGH_VOLTAGE_COBALT].value, MARKED_FULL_MOST_V.value
     if not least <= wanted.full_v <= most:
         raise BadInputError(f"A marked full voltage lies between {least:.2f} and {most:.2f} V.", field="full_v")

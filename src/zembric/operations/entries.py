@@ -388,7 +388,7 @@ def _refuse_dangerous_charge(cell: CellRow, end_v: float) -> None:
     if cell.judgement and cell.judgement.grade == "out":
         raise DangerError(f"Cell {cell.number} is out and must not be charged. {cell.judgement.next_text}")
     full_v = full_voltage_v(family, cell.full_v)
-    most_v = limits.FULL_V[Family.IRON_PHOSPHATE].value if full_v is None else full_v + limits.OVER_FULL_V.value
+    most_v = limits.UNKNOWN_FAMILY_MOST_V.value if full_v is None else full_v + limits.OVER_FULL_V.value
     if end_v > most_v + 1e-9:
         ground = "its chemistry is not known" if full_v is None else f"it is full at {volts(full_v)}"
         raise DangerError(

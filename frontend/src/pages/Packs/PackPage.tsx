@@ -9,9 +9,8 @@ import { Figures } from "../../components/Figures";
 import { Notice, ProblemNotice } from "../../components/Notice";
 import { PackDrawing } from "../../components/PackDrawing";
 import { Page, Sheet, Waiting } from "../../components/Page";
-import { dayAndTime, figure, PACK_ACTIONS, PACK_WORDS } from "../../words";
+import { dayAndTime, figure, LIMIT_KIND_WORDS, PACK_ACTIONS, PACK_WORDS } from "../../words";
 
-const JOIN_WITHIN_V = 0.05;
 const WAY: readonly Pack["state"][] = ["planned", "built", "given-out", "back", "taken-apart"];
 const HAPPENED: Record<string, string> = {
   "pack-kept": "Planned, cells reserved",
@@ -102,13 +101,14 @@ function Way({ pack }: { pack: Pack }) {
 
 /** What has to be looked at before cells are joined. */
 function BeforeJoining({ pack }: { pack: Pack }) {
-  const gap = pack.resting_gap_v;
+  const { resting_gap_v: gap, join_within } = pack;
+  const within = `${figure(join_within.value, 2)} ${join_within.unit} (${LIMIT_KIND_WORDS[join_within.kind]})`;
   return (
     <Notice kind="ask">
       <p>
-        {gap !== null && gap > JOIN_WITHIN_V
-          ? `Resting voltages differ by ${figure(gap, 2)} V when last measured; join only within ${figure(JOIN_WITHIN_V, 2)} V. Charge all of them to full first.`
-          : "Measure every cell once more before you join them: within 0.05 V of one another."}
+        {gap !== null && gap > join_within.value
+          ? `Resting voltages differ by ${figure(gap, 2)} V when last measured; join only within ${within}. Charge all of them to full first.`
+          : `Measure every cell once more before you join them: within ${within} of one another.`}
       </p>
       <p>
         Ring off, glasses on, insulated tools, one terminal at a time with tape on the other, sand at hand, never alone.
