@@ -132,6 +132,16 @@ def test_a_cell_that_is_out_is_not_charged(session: Session, volunteer: Actor, n
         entries.charge(session, volunteer, number, "4.2", True, at(1))
 
 
+@pytest.mark.parametrize(("found", "told"), [("2.3", "130"), ("4.31", "coordinator")])
+def test_a_low_or_overfull_cell_is_not_simply_charged(
+    session: Session, volunteer: Actor, number: str, found: str, told: str
+) -> None:
+    entries.inspect(session, volunteer, number, [], at())
+    voltage(session, volunteer, number, found, at())
+    with pytest.raises(DangerError, match=told):
+        entries.charge(session, volunteer, number, "4.2", True, at(1))
+
+
 def test_a_correction_supersedes_and_erases_nothing(session: Session, volunteer: Actor, number: str) -> None:
     cell = voltage(session, volunteer, number, "3.17", at())
     wrong = newest(session, cell)

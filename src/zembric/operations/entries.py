@@ -56,6 +56,8 @@ if TYPE_CHECKING:
 
 WHY_MOST = 300
 _UNIT = {"voltage": "V", "capacity": "mAh", "resistance": "mOhm"}
+# A low cell is brought up slowly first; one that rests above full waits for a coordinator.
+_NO_CHARGE_BEFORE = ("recover", "decide")
 _FAR_AWAY_PACK_STATES = ("given-out",)
 
 
@@ -387,6 +389,8 @@ def _refuse_dangerous_charge(cell: CellRow, end_v: float) -> None:
         )
     if cell.judgement and cell.judgement.grade == "out":
         raise DangerError(f"Cell {cell.number} is out and must not be charged. {cell.judgement.next_text}")
+    if cell.judgement and cell.judgement.next_step in _NO_CHARGE_BEFORE and family is not None:
+        raise DangerError(f"Cell {cell.number} must not be charged like this. {cell.judgement.next_text}")
     full_v = full_voltage_v(family, cell.full_v)
     most_v = limits.UNKNOWN_FAMILY_MOST_V.value if full_v is None else full_v + limits.OVER_FULL_V.value
     if end_v > most_v + 1e-9:
