@@ -17,10 +17,9 @@ from zembric.core.entry_checks import (
     read_number,
 )
 from zembric.core.errors import BadInputError, OddInputError
-from zembric.core.limits import Family
 from zembric.core.numbering import make_number
 from zembric.core.numbering import read_number as read_thing_number
-from zembric.core.sizes import check_claim, read_size
+from zembric.core.sizes import read_size
 
 
 @pytest.mark.parametrize(
@@ -119,56 +118,3 @@ def test_two_swapped_digits_are_always_found(sequence: int, place: int) -> None:
 def test_a_number_is_found_however_it_is_written() -> None:
     number = make_number("donor", 12)
     assert read_thing_number("donor", f" d {number[1:3]}-{number[3:]} ") == number
-
-
-@pytest.mark.parametrize(
-    ("code", "shape", "volume_cm3"),
-    [
-        ("18650", "cylinder", 16.54),
-        ("21700", "cylinder", 24.25),
-        ("13400", "cylinder", 5.31),
-        ("603048", "flat", 8.64),
-        ("103450", "flat", 17.0),
-    ],
-)
-def test_a_size_code_tells_the_volume(code: str, shape: str, volume_cm3: float) -> None:
-    size = read_size(code)
-    assert (size.shape, round(size.volume_cm3, 2)) == (shape, volume_cm3)
-
-
-@pytest.mark.parametrize("code", ["", "AA", "1865", "18650x", "990812", "00000", "000000"])
-def test_a_size_nobody_understands_is_refused(code: str) -> None:
-    with pytest.raises(BadInputError, match="size code"):
-        read_size(code)
-
-
-@pytest.mark.parametrize(
-    ("code", "family", "claim_mah", "verdict"),
-    [
-        ("18650", None, 3600, "believable"),
-        ("18650", None, 3800, "doubtful"),
-        ("18650", None, 5000, "impossible"),
-        ("603048", None, 1559, "believable"),
-        ("603048", None, 1561, "doubtful"),
-        ("603048", None, 1801, "impossible"),
-        ("18650", Family.IRON_PHOSPHATE, 1800, "believable"),
-        ("18650", Family.IRON_PHOSPHATE, 2100, "impossible"),
-    ],
-)
-def test_a_claim_is_believed_only_if_it_fits(code: str, family: Family | None, claim_mah: float, verdict: str) -> None:
-    check = check_claim(read_size(code), family, claim_mah)
-    assert check is not None
-    assert check.verdict == verdict
-
-
-def test_a_small_flat_cell_loses_room_gradually() -> None:
-    # 402025 holds 2.0 cm3: 450 Wh/L; a 4 cm3 cell lies half way to 650 Wh/L.
-    small, middle = check_claim(read_size("402025"), None, 1), check_claim(read_size("502040"), None, 1)
-    assert small is not None
-    assert middle is not None
-    assert small.doubtful_above_mah == pytest.approx(450 * 2.0 / 3.6)
-    assert middle.doubtful_above_mah == pytest.approx(550 * 4.0 / 3.6)
-
-
-def test_a_claim_on_a_primary_cell_is_not_checked() -> None:
-    assert check_claim(read_size("14505"), Family.PRIMARY, 2400) is None

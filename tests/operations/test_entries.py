@@ -58,6 +58,7 @@ def test_a_donor_that_does_not_fit_gets_a_tray_of_its_own(session: Session, volu
         ({"cells": 41}, "cells"),
         ({"size_code": "ABC"}, "size_code"),
         ({"family": "unobtainium"}, "family"),
+        ({"size_code": "ER14505"}, "family"),
         ({"full_v": 4.35}, "full_v"),
         ({"family": "high-voltage-cobalt", "full_v": 4.9}, "full_v"),
         ({"rated_capacity_mah": -1}, "rated_capacity_mah"),

@@ -46,7 +46,14 @@ def _parser() -> argparse.ArgumentParser:
     return parser
 
 
+FILE_VERBS = ("size",)
+
+
 def main(argv: list[str]) -> int:
+    if argv and argv[0] in FILE_VERBS:
+        from zembric.cli.file_verbs import run_file_verb
+
+        return run_file_verb(argv[0], argv[1:])
     arguments = _parser().parse_args(argv)
     try:
         match arguments.verb:

@@ -314,6 +314,33 @@ DENSITY_WH_PER_L = MappingProxyType(
         (Family.TITANATE, "flat"): _density("density/titanate-flat", 180, 220),
     }
 )
+DENSITY_WH_PER_KG = MappingProxyType(
+    {
+        family: Density(
+            _limit(
+                f"density_by_mass/{family}/doubtful",
+                doubtful,
+                "Wh/kg",
+                Kind.HOUSE,
+                "house survey of data sheets, 2026",
+                "a claim above this is doubtful",
+            ),
+            _limit(
+                f"density_by_mass/{family}/impossible",
+                impossible,
+                "Wh/kg",
+                Kind.HOUSE,
+                "house survey of data sheets, 2026",
+                "a claim above this is impossible",
+            ),
+        )
+        for family, doubtful, impossible in (
+            (Family.LAYERED_OXIDE, 275, 300),
+            (Family.IRON_PHOSPHATE, 180, 210),
+            (Family.TITANATE, 100, 120),
+        )
+    }
+)
 DENSITY_SMALL_FLAT_WH_PER_L = _density("density/layered-oxide-flat-small", 450, 550)
 SMALL_FLAT_BELOW_CM3 = _limit(
     "small_flat_below_cm3", 3, "cm³", Kind.HOUSE, HOUSE_DEFAULT, "a flat cell below this counts as small"

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import re
 from dataclasses import dataclass
+from types import MappingProxyType
 from typing import Literal
 
 from zembric.core import limits
@@ -16,6 +17,23 @@ Shape = Literal["cylinder", "flat"]
 SizeVerdict = Literal["believable", "doubtful", "impossible"]
 
 _THIN_FLAT_MM = 1.5
+_LEAST_WHOLE_MM_CYLINDER = 18
+_LONG_MM = (100, 400)
+_PRIMARY_LETTERS = ("CR", "BR", "ER")
+_COIN_LETTERS = ("CR", "BR")
+_FAMILY_LETTERS = MappingProxyType(
+    {
+        "C": Family.LAYERED_OXIDE,
+        "N": Family.LAYERED_OXIDE,
+        "M": Family.LAYERED_OXIDE,
+        "F": Family.IRON_PHOSPHATE,
+        "T": Family.TITANATE,
+    }
+)
+_PRINT = re.compile(
+    r"(?P<count>\d{1,2}(?=I))?(?P<letters>I[A-Z][RP]|CR|BR|ER)?(?P<size>\d{1,3}(?:/\d{1,3}){1,2}|\d{4,8})(?:[^\d/].*)?",
+    re.ASCII,
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,29 +61,129 @@ class Size:
         return 2 * (thickness * width + thickness * length + width * length) / 100
 
 
-def read_size(code: str) -> Size:
-    """Reads a cylinder code DDLLL (18650) or a flat-cell code TTWWLL (603048).
+@dataclass(frozen=True, slots=True)
+class SizePrint:
+    """What a print on a cell means. Of several readings the likeliest comes first.
 
-    A flat-cell code that would be thinner than 1.5 mm means whole millimetres (103450 is 10 x 34 x 50 mm).
+    `family` is None where the print does not tell; `rechargeable` is None where it tells neither way.
+    """
+
+    code: str
+    shape: Shape
+    readings: tuple[Size, ...]
+    ambiguous: bool
+    family: Family | None
+    rechargeable: bool | None
+    remarks: tuple[str, ...]
+
+
+def read_size(code: str) -> Size:
+    """The one size behind a print.
 
     Raises:
-        BadInputError: the code is neither.
-    Source: common size codes of cells; volumes follow from the outline.
+        BadInputError: it is not understood, or it can be read in more than one way.
     """
-    digits = re.sub(r"[\s-]", "", code)
-    if re.fullmatch(r"\d{5}", digits) and int(digits[:2]) >= 8 and int(digits[2:]) >= 100:
-        return Size(digits, "cylinder", float(digits[:2]), int(digits[2:]) / 10)
-    if re.fullmatch(r"\d{6}", digits):
-        thickness_mm, width_mm, length_mm = int(digits[:2]) / 10, float(digits[2:4]), float(digits[4:])
-        if thickness_mm < _THIN_FLAT_MM:
-            thickness_mm *= 10
-        if 0 < thickness_mm < width_mm and length_mm > 0:
-            return Size(digits, "flat", width_mm, length_mm, thickness_mm)
+    found = read_print(code)
+    if found.ambiguous:
+        readings = " or ".join(_outline(size) for size in found.readings)
+        raise BadInputError(f'"{code}" can be {readings}. Measure it with a ruler.', field="size_code")
+    return found.readings[0]
+
+
+def read_print(text: str) -> SizePrint:
+    """Reads a size code or a standard designation as it is printed.
+
+    Five digits name a cylinder (18650: 18 mm by 65.0 mm), four one of whole millimetres from 18 mm on (2170), six a
+    flat cell in tenths of thickness (603048: 6.0 by 30 by 48 mm); thinner than 1.5 mm means whole millimetres
+    (103450). Seven and eight digits have a width or length from 100 mm on and are always ambiguous. Letters in front
+    tell the chemistry; CR and BR with four digits are coins. Case, spaces, a count in front and what follows the size
+    do not matter.
+
+    Raises:
+        BadInputError: not understood; tells what would be.
+    Source: IEC 61960 designations (I, then C N M F T, then R or P), usual codes of flat cells.
+    """
+    for candidate in ("".join(text.split()), *text.split()):
+        matched = _PRINT.fullmatch(candidate.upper())
+        readings = _readings(matched["letters"] or "", matched["size"]) if matched else ()
+        if matched and readings:
+            return _size_print(matched, readings)
     raise BadInputError(
-        f'"{code}" is not a size code. Five digits name a cylinder (18650: 18 mm by 65.0 mm), '
+        f'"{text.strip()[:40]}" is not a size code. Five digits name a cylinder (18650: 18 mm by 65.0 mm), '
         "six digits a flat cell (603048: 6.0 by 30 by 48 mm).",
         field="size_code",
     )
+
+
+def _size_print(matched: re.Match[str], readings: tuple[Size, ...]) -> SizePrint:
+    letters = matched["letters"] or ""
+    is_primary = letters in _PRIMARY_LETTERS
+    count = matched["count"]
+    return SizePrint(
+        code=matched["size"],
+        shape=readings[0].shape,
+        readings=readings,
+        ambiguous=re.fullmatch(r"\d{7,8}", matched["size"]) is not None,
+        family=Family.PRIMARY if is_primary else _FAMILY_LETTERS.get(letters[1:2]) if letters else None,
+        rechargeable=None if not letters else not is_primary,
+        remarks=(f"The count {count} in front says how many cells are joined; it is left out.",) if count else (),
+    )
+
+
+def _readings(letters: str, size: str) -> tuple[Size, ...]:
+    """All outlines that letters and digits can mean, the likeliest first; none: not understood."""
+    if "/" in size:
+        return _slashed(letters, [int(part) for part in size.split("/")])
+    must_be_flat, must_be_cylinder = letters.endswith("P"), letters.endswith("R") and len(letters) == 3
+    if letters in _COIN_LETTERS and len(size) == 4:
+        return _valid(Size(size, "cylinder", float(size[:2]), int(size[2:]) / 10))
+    found: tuple[Size, ...] = ()
+    if len(size) == 5 and not must_be_flat:
+        found = _valid(Size(size, "cylinder", float(size[:2]), int(size[2:]) / 10))
+    elif len(size) == 4 and not must_be_flat and int(size[:2]) >= _LEAST_WHOLE_MM_CYLINDER:
+        found = _valid(Size(size, "cylinder", float(size[:2]), float(size[2:])))
+    elif not must_be_cylinder:
+        splits = {6: ((2, 2, 2),), 7: ((2, 2, 3), (2, 3, 2)), 8: ((2, 3, 3),)}.get(len(size), ())
+        found = _valid(*(size_ for split in splits if (size_ := _flat(size, split))))
+    return found
+
+
+def _slashed(letters: str, parts: list[int]) -> tuple[Size, ...]:
+    """Diameter/height or thickness/width/height in whole millimetres, as standard designations write them."""
+    code = "/".join(str(part) for part in parts)
+    if len(parts) == 2 and not letters.endswith("P"):
+        return _valid(Size(code, "cylinder", float(parts[0]), float(parts[1])))
+    if len(parts) == 3 and not letters.endswith("R"):
+        return _valid(Size(code, "flat", float(parts[1]), float(parts[2]), float(parts[0])))
+    return ()
+
+
+def _flat(digits: str, split: tuple[int, int, int]) -> Size | None:
+    """One way to split the digits; a three-digit field lies between 100 and 400 mm."""
+    first, second, _ = split
+    fields = (digits[:first], digits[first : first + second], digits[first + second :])
+    if any(len(field) == 3 and not _LONG_MM[0] <= int(field) <= _LONG_MM[1] for field in fields):
+        return None
+    thickness_mm = int(fields[0]) / 10
+    if thickness_mm < _THIN_FLAT_MM:
+        thickness_mm *= 10
+    return Size(digits, "flat", float(fields[1]), float(fields[2]), thickness_mm)
+
+
+def _valid(*sizes: Size) -> tuple[Size, ...]:
+    return tuple(
+        size
+        for size in sizes
+        if size.width_mm > 0
+        and size.length_mm > 0
+        and (size.thickness_mm is None or 0 < size.thickness_mm < min(size.width_mm, size.length_mm))
+    )
+
+
+def _outline(size: Size) -> str:
+    if size.thickness_mm is None:
+        return f"{size.width_mm:g} by {size.length_mm:g} mm"
+    return f"{size.thickness_mm:g} by {size.width_mm:g} by {size.length_mm:g} mm"
 
 
 @dataclass(frozen=True, slots=True)
@@ -77,15 +195,21 @@ class ClaimCheck:
     impossible_above_mah: float
 
 
-def check_claim(size: Size, family: Family | None, claim_mah: float) -> ClaimCheck | None:
-    """Whether a claim [mAh] can fit; an unknown family is taken as layered oxide, the densest. None for primary cells."""
+def check_claim(size: Size, family: Family | None, claim_mah: float, mass_g: float | None = None) -> ClaimCheck | None:
+    """Whether a claim [mAh] can fit, by volume and, where it was weighed, by mass: the lower limit counts.
+
+    An unknown family is taken as layered oxide, the densest. None for primary cells.
+    """
     known = as_charged(family) or Family.LAYERED_OXIDE
     if known is Family.PRIMARY:
         return None
     nominal_v = limits.NOMINAL_V[family or known].value
-    doubtful_wh_per_l, impossible_wh_per_l = _energy_limits(size, known)
-    doubtful_mah = doubtful_wh_per_l * size.volume_cm3 / nominal_v
-    impossible_mah = impossible_wh_per_l * size.volume_cm3 / nominal_v
+    doubtful_wh, impossible_wh = (density * size.volume_cm3 / 1000 for density in _energy_limits(size, known))
+    if mass_g is not None:
+        by_mass = limits.DENSITY_WH_PER_KG[known]
+        doubtful_wh = min(doubtful_wh, by_mass.doubtful.value * mass_g / 1000)
+        impossible_wh = min(impossible_wh, by_mass.impossible.value * mass_g / 1000)
+    doubtful_mah, impossible_mah = 1000 * doubtful_wh / nominal_v, 1000 * impossible_wh / nominal_v
     verdict: SizeVerdict = "believable"
     if claim_mah > impossible_mah:
         verdict = "impossible"

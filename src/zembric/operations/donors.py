@@ -11,7 +11,7 @@ from sqlalchemy.orm import selectinload
 from zembric.core.errors import BadInputError, NotFoundError
 from zembric.core.limits import CELL_MOST_MAH, FULL_V, MARKED_FULL_MOST_V, Family
 from zembric.core.numbering import make_number, read_number
-from zembric.core.sizes import read_size
+from zembric.core.sizes import read_print, read_size
 from zembric.models import CELL_NUMBERS, DONOR_KINDS, DONOR_NUMBERS, CellRow, Donor
 from zembric.operations.judging import rejudge
 from zembric.operations.places import LARGEST_TRAY, room_in_tray
@@ -124,7 +124,13 @@ def _check(wanted: DonorToOpen) -> str | None:
             raise BadInputError(f"A capacity in mAh lies between 1 and {CELL_MOST_MAH.value:.0f}.", field=field)
     if not wanted.size_code or not wanted.size_code.strip():
         return None
-    return read_size(wanted.size_code).code
+    size = read_size(wanted.size_code)
+    if read_print(wanted.size_code).family is Family.PRIMARY and wanted.family != Family.PRIMARY:
+        raise BadInputError(
+            f'"{wanted.size_code.strip()}" is the print of a primary cell, which must never be charged. Choose primary.',
+            field="family",
+        )
+    return size.code
 
 
 def _check_full_voltage(wanted: DonorToOpen) -> None:

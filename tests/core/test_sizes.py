@@ -1,0 +1,141 @@
+"""What prints on cells mean, and which claims can be."""
+
+from __future__ import annotations
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from zembric.core.errors import BadInputError
+from zembric.core.limits import Family
+from zembric.core.sizes import check_claim, read_print, read_size
+
+OXIDE, LFP, LTO, PRIMARY = Family.LAYERED_OXIDE, Family.IRON_PHOSPHATE, Family.TITANATE, Family.PRIMARY
+
+# print: readings (diameter, length) or (thickness, width, length) in mm, family, rechargeable
+PRINTS: dict[str, tuple[list[tuple[float, ...]], Family | None, bool | None]] = {
+    # cylinders
+    "18650": ([(18, 65)], None, None), "21700": ([(21, 70)], None, None), "26650": ([(26, 65)], None, None),
+    "10440": ([(10, 44)], None, None), "13400": ([(13, 40)], None, None), "14500": ([(14, 50)], None, None),
+    "16340": ([(16, 34)], None, None), "32700": ([(32, 70)], None, None), "20700": ([(20, 70)], None, None),
+    "2170": ([(21, 70)], None, None), "1865": ([(18, 65)], None, None), "4680": ([(46, 80)], None, None),
+    # flat cells
+    "603048": ([(6, 30, 48)], None, None), "402025": ([(4, 20, 25)], None, None), "383450": ([(3.8, 34, 50)], None, None),
+    "502030": ([(5, 20, 30)], None, None), "103450": ([(10, 34, 50)], None, None), "103040": ([(10, 30, 40)], None, None),
+    "143450": ([(14, 34, 50)], None, None), "153450": ([(1.5, 34, 50)], None, None), "753048": ([(7.5, 30, 48)], None, None),
+    # hundred millimetres and more
+    "9070120": ([(9, 70, 120)], None, None), "3590100": ([(3.5, 90, 100)], None, None), "3512095": ([(3.5, 120, 95)], None, None),
+    "5010099": ([(5, 100, 99)], None, None), "30100200": ([(3, 100, 200)], None, None), "60140150": ([(6, 140, 150)], None, None),
+    # designations
+    "INR18650": ([(18, 65)], OXIDE, True), "ICR18650": ([(18, 65)], OXIDE, True), "IMR18350": ([(18, 35)], OXIDE, True),
+    "IFR26650": ([(26, 65)], LFP, True), "ITR18650": ([(18, 65)], LTO, True), "IXR18650": ([(18, 65)], None, True),
+    "INR18650-24X": ([(18, 65)], OXIDE, True), "inr 18650": ([(18, 65)], OXIDE, True), " Inr21700-x9 ": ([(21, 70)], OXIDE, True),
+    "INR19/66": ([(19, 66)], OXIDE, True), "ICP5/34/50": ([(5, 34, 50)], OXIDE, True), "1ICP5/34/50": ([(5, 34, 50)], OXIDE, True),
+    "IFP20/100/140": ([(20, 100, 140)], LFP, True), "ICP103450": ([(10, 34, 50)], OXIDE, True),
+    "INP603048": ([(6, 30, 48)], OXIDE, True), "2INR18650": ([(18, 65)], OXIDE, True),
+    # primary
+    "CR2032": ([(20, 3.2)], PRIMARY, False), "BR1225": ([(12, 2.5)], PRIMARY, False), "CR2450": ([(24, 5)], PRIMARY, False),
+    "ER14505": ([(14, 50.5)], PRIMARY, False), "CR17345": ([(17, 34.5)], PRIMARY, False), "er26500": ([(26, 50)], PRIMARY, False),
+    # what follows the size, and spaces
+    "18650B": ([(18, 65)], None, None), "18650 2600mAh": ([(18, 65)], None, None), "60 30 48": ([(6, 30, 48)], None, None),
+    "603048-1S": ([(6, 30, 48)], None, None),
+}  # fmt: skip
+NONSENSE = (
+    "", " ", "hello", "AA", "123", "1450", "0000", "00000", "000000", "990812", "90120070", "9999999", "LIR2032",
+    "CR2", "CR123A", "INP18650", "ICP19/66", "INR5/34/50", "5/34/50/60", "18650" * 5, "６０３０４８", "IN", "-18650",
+)  # fmt: skip
+
+
+@pytest.mark.parametrize("printed", PRINTS)
+def test_a_print_is_read_as_it_is_meant(printed: str) -> None:
+    readings, family, rechargeable = PRINTS[printed]
+    found = read_print(printed)
+    outlines = [
+        (size.width_mm, size.length_mm)
+        if size.thickness_mm is None
+        else (size.thickness_mm, size.width_mm, size.length_mm)
+        for size in found.readings
+    ]
+    assert outlines == [pytest.approx(outline) for outline in readings]
+    assert (found.family, found.rechargeable) == (family, rechargeable)
+    assert found.ambiguous == (len(found.code) in (7, 8) and "/" not in found.code)
+
+
+@pytest.mark.parametrize("printed", NONSENSE)
+def test_nonsense_is_refused_with_what_would_be_right(printed: str) -> None:
+    with pytest.raises(BadInputError, match="18650: 18 mm by"):
+        read_print(printed)
+
+
+def test_all_possible_readings_are_listed_the_likeliest_first() -> None:
+    found = read_print("5010099")
+    assert [(size.width_mm, size.length_mm) for size in found.readings] == [(100, 99)]
+    both = read_print("3010120")
+    assert [(size.width_mm, size.length_mm) for size in both.readings] == [(10, 120), (101, 20)]
+
+
+def test_an_ambiguous_print_asks_for_a_ruler() -> None:
+    with pytest.raises(BadInputError, match=r"10 by 120 mm or 3 by 101 by 20 mm.*ruler"):
+        read_size("3010120")
+
+
+def test_a_count_in_front_is_dropped_with_a_remark() -> None:
+    assert "count 2" in read_print("2INR18650").remarks[0]
+    assert read_print("INR18650").remarks == ()
+
+
+@given(st.text(max_size=30))
+def test_whatever_is_typed_is_read_or_refused(printed: str) -> None:
+    try:
+        found = read_print(printed)
+    except BadInputError:
+        return
+    assert found.readings
+    assert all(size.volume_cm3 > 0 for size in found.readings)
+
+
+@pytest.mark.parametrize(
+    ("code", "family", "claim_mah", "verdict"),
+    [
+        ("18650", None, 3600, "believable"),
+        ("18650", None, 3800, "doubtful"),
+        ("18650", None, 5000, "impossible"),
+        ("603048", None, 1559, "believable"),
+        ("603048", None, 1561, "doubtful"),
+        ("603048", None, 1801, "impossible"),
+        ("18650", Family.IRON_PHOSPHATE, 1800, "believable"),
+        ("18650", Family.IRON_PHOSPHATE, 2100, "impossible"),
+    ],
+)
+def test_a_claim_is_believed_only_if_it_fits(code: str, family: Family | None, claim_mah: float, verdict: str) -> None:
+    check = check_claim(read_size(code), family, claim_mah)
+    assert check is not None
+    assert check.verdict == verdict
+
+
+def test_a_small_flat_cell_loses_room_gradually() -> None:
+    # 402025 holds 2.0 cm3: 450 Wh/L; a 4 cm3 cell lies half way to 650 Wh/L.
+    small, middle = check_claim(read_size("402025"), None, 1), check_claim(read_size("502040"), None, 1)
+    assert small is not None
+    assert middle is not None
+    assert small.doubtful_above_mah == pytest.approx(450 * 2.0 / 3.6)
+    assert middle.doubtful_above_mah == pytest.approx(550 * 4.0 / 3.6)
+
+
+def test_a_claim_on_a_primary_cell_is_not_checked() -> None:
+    assert check_claim(read_size("14505"), Family.PRIMARY, 2400) is None
+
+
+@pytest.mark.parametrize(
+    ("mass_g", "doubtful_mah", "impossible_mah"),
+    [
+        (45, 275 * 45 / 3.6, 300 * 45 / 3.6),  # a usual 18650: mass decides
+        (30, 275 * 30 / 3.6, 300 * 30 / 3.6),  # filled with something light
+        (80, 800 * 16.5405 / 3.6, 880 * 16.5405 / 3.6),  # heavier than can be: volume decides
+    ],
+)
+def test_of_volume_and_mass_the_lower_limit_counts(mass_g: float, doubtful_mah: float, impossible_mah: float) -> None:
+    check = check_claim(read_size("18650"), None, 2600, mass_g)
+    assert check is not None
+    assert check.doubtful_above_mah == pytest.approx(doubtful_mah, rel=1e-4)
+    assert check.impossible_above_mah == pytest.approx(impossible_mah, rel=1e-4)
