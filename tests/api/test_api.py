@@ -189,8 +189,14 @@ def test_health_tells_database_and_migrations(app: Flask, engine: Engine) -> Non
 def test_health_without_a_database_is_told_too() -> None:
     nowhere = make_engine("postgresql://nobody@127.0.0.1:1/none")
     app = create_app(nowhere, secret=b"x", newest_migration=newest_migration_file(), frontend_dist=FRONTEND_DIST)
-    answer = app.test_client().get("/healthz")
+    client = app.test_client()
+    answer = client.get("/healthz")
     assert (answer.status_code, answer.get_json()["database"]) == (503, "silent")
+    asked = client.get("/api/session")
+    assert asked.status_code == 200  # nobody is signed in, so the database is not asked
+    token = asked.get_json()["csrf_token"]
+    refused = client.post("/api/session", json={"name": "Ines", "password": "x"}, headers={"X-CSRFToken": token})
+    assert (refused.status_code, refused.get_json()["code"]) == (503, "unavailable")
 
 
 def test_a_log_line_names_the_route_and_nobody(volunteer_page: Person, number: str, capsys: Any) -> None:

@@ -22,7 +22,9 @@ CHROMIUM_ARGUMENTS = [
 ]  # fmt: skip
 # The browser itself reports every refused request; those are answers, not faults of the page.
 _REFUSALS = ("status of 400", "status of 401", "status of 403", "status of 404", "status of 409", "status of 422")
+# While a server is killed and started again its pages keep asking.
 _OFFLINE = (
+    "status of 503",
     "ERR_INTERNET_DISCONNECTED",
     "ERR_CONNECTION_REFUSED",
     "ERR_CONNECTION_RESET",

@@ -8,7 +8,7 @@ from flask_openapi3.blueprint import APIBlueprint
 
 from zembric.api.schemas import ProblemOut
 
-_PROBLEMS: Any = {str(status): ProblemOut for status in (400, 401, 403, 404, 409, 422, 429)}
+_PROBLEMS: Any = {str(status): ProblemOut for status in (400, 401, 403, 404, 409, 422, 429, 503)}
 
 
 def operation_id(*, name: str, path: str, method: str) -> str:  # noqa: ARG001  # flask-openapi3 hands over all three

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, cast
 import structlog
 from flask import Response
 from flask_wtf.csrf import CSRFError
+from sqlalchemy.exc import OperationalError
 from werkzeug.exceptions import HTTPException
 
 from zembric.api.requests import as_json
@@ -60,6 +61,14 @@ def register_error_answers(app: Flask) -> None:
         return problem(
             HTTPStatus.BAD_REQUEST, "stale-page", "This page is too old. Load it again; what you typed can be kept."
         )
+
+    @app.errorhandler(OperationalError)
+    def show_silent_database(_error: OperationalError) -> Response:
+        _log.warning("database-silent")
+        text = (
+            "The database does not answer at the moment. Nothing was changed; what you typed is still here, try again."
+        )
+        return problem(HTTPStatus.SERVICE_UNAVAILABLE, "unavailable", text)
 
     @app.errorhandler(HTTPException)
     def show_http_error(error: HTTPException) -> Response:
