@@ -44,6 +44,23 @@ def test_over_voltage_is_decided_with_a_reason(
     expect(page.get_by_text("“charger was set to 4.35, cell is cool”")).to_be_visible()
 
 
+def test_a_recovery_passes_only_when_somebody_says_so(
+    page: Page, session: Session, volunteer: Actor, address: str
+) -> None:
+    number = numbers_of(open_donor(session, volunteer))[0]
+    entries.inspect(session, volunteer, number, [], _now())
+    voltage(session, volunteer, number, "2.60", _now())
+    session.commit()
+    page.goto(f"{address}/bench/{number}")
+    expect(page.get_by_text("Somebody awake beside it, never overnight.")).to_be_visible()
+    keep_it = page.get_by_role("button", name="Keep the outcome")
+    expect(keep_it).to_be_disabled()
+    page.get_by_text("stayed low, or got warm").click()
+    keep_it.click()
+    expect(page.get_by_role("status").filter(has_text=number)).to_contain_text("recovery failed")
+    expect(page.get_by_text("A cell that did not come back is never tried again.")).to_be_visible()
+
+
 def test_a_volunteer_is_told_that_a_coordinator_decides(
     page: Page, session: Session, volunteer: Actor, address: str
 ) -> None:

@@ -287,7 +287,7 @@ def _grade_by_resistance(story: Story, capacity: Capacity | None) -> Graded | No
         text = (
             f"{amount(resistance.value_mohm, 'mΩ')} ({_METHOD_WORDS[method]}) times {amount(capacity.value_mah, 'mAh')} is "
             f"{amount(product, 'Ω Ah', 2)}; above {amount(limit.value, 'Ω Ah', 2)} "
-            f"{'a better method is asked for' if method == 'tester' else 'is out'}."
+            f"{'it is measured again by a better method' if method == 'tester' else 'is out'}."
         )
         reason = Reason("resistance-out" if is_out else "resistance", text, product, limit)
         judged.append(Graded("out" if is_out else "A", reason, sureness(product, limit.value, product_u)))

@@ -37,19 +37,26 @@ export function ChargeForm({ onSend, problem, isSending }: FormProps) {
       <Button kind="main" type="submit" isDisabled={isSending}>
         Keep the charge
       </Button>
-      <Cautions>
-        <li>On metal or ceramic, nothing that burns nearby.</li>
-        <li>Somebody awake beside it, never overnight.</li>
-        <li>Never a charger for another chemistry.</li>
-        <li>Stop when it gets warm (10 K above the room) or passes full by 0.05 V.</li>
-      </Cautions>
+      <ChargingCautions />
     </Stack>
   );
 }
 
-/** How a recovery ended. */
+/** What belongs beside everything that puts charge into a cell. */
+function ChargingCautions() {
+  return (
+    <Cautions>
+      <li>On metal or ceramic, nothing that burns nearby.</li>
+      <li>Somebody awake beside it, never overnight.</li>
+      <li>Never a charger for another chemistry.</li>
+      <li>Stop when it gets warm (10 K above the room) or passes full by 0.05 V.</li>
+    </Cautions>
+  );
+}
+
+/** How a recovery ended. Nothing is chosen beforehand: a careless Enter must not pass a cell. */
 export function RecoverForm({ onSend, problem, isSending }: FormProps) {
-  const [outcome, setOutcome] = useState<"passed" | "failed">("passed");
+  const [outcome, setOutcome] = useState<"passed" | "failed" | "">("");
   return (
     <Box>
       <Choice
@@ -62,9 +69,14 @@ export function RecoverForm({ onSend, problem, isSending }: FormProps) {
         ]}
       />
       <ProblemNotice problem={problem} />
-      <Button kind="main" isDisabled={isSending} onPress={() => onSend({ to: "recoveries", body: { outcome } })}>
+      <Button
+        kind="main"
+        isDisabled={isSending || outcome === ""}
+        onPress={() => outcome && onSend({ to: "recoveries", body: { outcome } })}
+      >
         Keep the outcome
       </Button>
+      <ChargingCautions />
     </Box>
   );
 }
