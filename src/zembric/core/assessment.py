@@ -41,7 +41,7 @@ from zembric.core.words import amount, listed, volts
 
 if TYPE_CHECKING:
     from zembric.core.rules import HouseRules
-    from zembric.core.story import Story
+    from zembric.core.story import CellFacts, Story
 
 
 _METHOD_WORDS = {"ac-1khz": "at 1 kHz", "dc-10s": "10 s under load", "dc-1s": "1 s under load", "tester": "by a tester"}
@@ -87,11 +87,12 @@ class Assessment:
 
 def assess(story: Story, rules: HouseRules) -> Assessment:
     facts = story.facts
-    size = read_size_or_none(facts.size_code)
+    size = size_of(facts)
     voltages = counting_voltages(story)
     capacity, resistance = deciding_capacity(story), deciding_resistance(story)
     dc = dc_resistance(story)
-    current = continuous_current(dc, capacity, size, story.donor_kind) if dc and capacity else None
+    sheet_ma = facts.most_discharge_ma
+    current = continuous_current(dc, capacity, size, story.donor_kind, sheet_ma) if dc and capacity else None
     slope = self_discharge(story, voltages)
     hazards = _hazards(story)
     by_capacity = _grade_by_capacity(story, rules, size, capacity)
@@ -107,6 +108,11 @@ def assess(story: Story, rules: HouseRules) -> Assessment:
         story, rules, size, hazards, _to_mend(story), voltages, capacity, resistance, current, slope, outs,
         by_capacity, by_resistance, by_power, missing, _notes(story, size, slope), decisions, grade, sure,
     )  # fmt: skip
+
+
+def size_of(facts: CellFacts) -> Size | None:
+    """The outline that counts: the measured one before the code's; None where neither tells."""
+    return facts.outline or read_size_or_none(facts.size_code)
 
 
 def read_size_or_none(code: str | None) -> Size | None:
@@ -366,11 +372,13 @@ def _notes(story: Story, size: Size | None, slope: Slope) -> tuple[Reason, ...]:
             Reason("watch", f"On watch: loses {_slope_text(slope)}.", slope.mv_per_day, limits.WATCH_MV_PER_DAY)
         )
     claim_mah = story.facts.claimed_capacity_mah
-    check = check_claim(size, story.facts.family, claim_mah) if size and claim_mah else None
+    mass_g = story.facts.mass_g
+    check = check_claim(size, story.facts.family, claim_mah, mass_g) if size and claim_mah else None
     if check and claim_mah and size and check.verdict != "believable":
         most = check.impossible_above_mah if check.verdict == "impossible" else check.doubtful_above_mah
+        what = amount(mass_g, "g") if mass_g and check.by == "mass" else amount(size.volume_cm3, "cm³", 1)
         text = (
-            f"The print claims {amount(claim_mah, 'mAh')}; {amount(size.volume_cm3, 'cm³', 1)} hold at most about "
+            f"The print claims {amount(claim_mah, 'mAh')}; {what} hold at most about "
             f"{amount(most, 'mAh')}. The claim is not used."
         )
         notes.append(Reason(f"claim-{check.verdict}", text, claim_mah))

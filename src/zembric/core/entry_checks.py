@@ -19,9 +19,15 @@ if TYPE_CHECKING:
     from zembric.core.limits import Family
     from zembric.core.sizes import Size
 
-Quantity = Literal["voltage", "capacity", "resistance", "current"]
-_UNIT: dict[Quantity, str] = {"voltage": "V", "capacity": "mAh", "resistance": "mOhm", "current": "mA"}
-_EXAMPLE: dict[Quantity, str] = {"voltage": "3.71", "capacity": "2310", "resistance": "48", "current": "500"}
+Quantity = Literal["voltage", "capacity", "resistance", "current", "mass", "length", "temperature", "minutes"]
+_UNIT: dict[Quantity, str] = {
+    "voltage": "V", "capacity": "mAh", "resistance": "mOhm", "current": "mA", "mass": "g", "length": "mm",
+    "temperature": "°C", "minutes": "min",
+}  # fmt: skip
+_EXAMPLE: dict[Quantity, str] = {
+    "voltage": "3.71", "capacity": "2310", "resistance": "48", "current": "500", "mass": "44.5", "length": "65.2",
+    "temperature": "21.5", "minutes": "20",
+}  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)

@@ -54,7 +54,8 @@ def deciding_capacity(story: Story) -> Capacity | None:
     values = [run.value_mah for run in kept]
     method = max((run.method for run in kept), key=lambda m: limits.CAPACITY_HALF_WIDTH_PCT[m].value)
     figure = median(values) if len(values) == _KEPT_RUNS else fmean(values)
-    return Capacity(figure, capacity_u_mah(values, method), method, len(runs))
+    half_width_mah = max(run.half_width_mah for run in kept)
+    return Capacity(figure, capacity_u_mah(values, method, half_width_mah), method, len(runs))
 
 
 def resistance_by(story: Story, method: ResistanceMethod) -> Resistance | None:
@@ -92,9 +93,13 @@ class ContinuousCurrent:
 
 
 def continuous_current(
-    resistance: Resistance, capacity: Capacity, size: Size | None, donor_kind: DonorKind
+    resistance: Resistance,
+    capacity: Capacity,
+    size: Size | None,
+    donor_kind: DonorKind,
+    sheet_ma: float | None = None,
 ) -> ContinuousCurrent:
-    """The least of what sag, heat and, without a data sheet, the house cap allow.
+    """The least of what sag, heat and the data sheet [mA] allow; without a sheet the house cap takes its place.
 
     Heat may be 1 W for an 18650 and goes with the surface for other sizes; without a size that of an 18650 is taken.
     """
@@ -104,9 +109,14 @@ def continuous_current(
     surface_ratio = size.surface_cm2 / read_size("18650").surface_cm2 if size else 1.0
     sag_a = limits.SAG_V.value / ohm
     heat_a = math.sqrt(limits.HEAT_18650_W.value * surface_ratio / ohm)
+    cap = (
+        ContinuousCurrent(cap_c * capacity.value_mah / 1000, 0.0, "no data sheet")
+        if sheet_ma is None
+        else ContinuousCurrent(sheet_ma / 1000, 0.0, "data sheet")
+    )
     return min(
         ContinuousCurrent(sag_a, sag_a * relative_u, "sag"),
         ContinuousCurrent(heat_a, heat_a * relative_u / 2, "heat"),
-        ContinuousCurrent(cap_c * capacity.value_mah / 1000, 0.0, "no data sheet"),
+        cap,
         key=lambda current: current.value_a,
     )

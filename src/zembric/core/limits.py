@@ -156,9 +156,28 @@ RECOVERY_WARMING_K = _limit(
     "recovery_warming_k", 10, "K", Kind.HOUSE, HOUSE_DEFAULT, "a recovery that warms the cell by more has failed"
 )
 
+RECOVERY_CHECK_MIN = _limit(
+    "recovery_check_min", 15, "min", Kind.HOUSE, HOUSE_DEFAULT, "a running recovery is looked at every"
+)
+WATCHED_CHECK_MIN = _limit(
+    "watched_check_min", 5, "min", Kind.HOUSE, HOUSE_DEFAULT, "a watched recovery is looked at every"
+)
+STATE_MATTERS_H = _limit(
+    "state_matters_h",
+    24,
+    "h",
+    Kind.HOUSE,
+    HOUSE_DEFAULT,
+    "so long after charge or load the state of a voltage is asked",
+)
+CLIMBING_WAIT_MIN = _limit(
+    "climbing_wait_min", 30, "min", Kind.HOUSE, HOUSE_DEFAULT, "a voltage that still moves is taken again after"
+)
+
 # --- Charging and resting --------------------------------------------------------------------------------------------
 
 CHARGE_RATE_C = _limit("charge_rate_c", 0.5, "C", Kind.STANDARD, DATA_SHEETS, "charge current over believed capacity")
+CHARGE_RATE_MOST_C = _limit("charge_rate_most_c", 1.0, "C", Kind.HOUSE, HOUSE_DEFAULT, "charge current, at most")
 CHARGE_UNKNOWN_LARGE_MA = _limit(
     "charge_unknown_large_ma",
     500,
@@ -411,6 +430,11 @@ CELL_MOST_MAH = _limit(
 CELL_MOST_MOHM = _limit(
     "cell_most_mohm", 5000, "mΩ", Kind.HOUSE, HOUSE_DEFAULT, "a typed resistance above this is a slip"
 )
+MASS_G_MOST = _limit("mass_g_most", 2000, "g", Kind.HOUSE, HOUSE_DEFAULT, "mass of a cell, at most")
+OUTLINE_MM_LEAST = _limit(
+    "outline_mm_least", 0.5, "mm", Kind.HOUSE, HOUSE_DEFAULT, "a measured side of a cell, at least"
+)
+OUTLINE_MM_MOST = _limit("outline_mm_most", 400, "mm", Kind.HOUSE, HOUSE_DEFAULT, "a measured side of a cell, at most")
 ODD_CHANGE_V = _limit(
     "odd_change_v", 0.2, "V", Kind.HOUSE, HOUSE_DEFAULT, "a change without charge or discharge that is asked about"
 )
@@ -418,5 +442,9 @@ ODD_CHANGE_PCT = _limit(
     "odd_change_pct", 20, "%", Kind.HOUSE, HOUSE_DEFAULT, "a change of capacity that is asked about"
 )
 ODD_MOHM = _limit("odd_mohm", 500, "mΩ", Kind.HOUSE, HOUSE_DEFAULT, "a resistance above this is asked about")
+
+ABOUT_HALF_WIDTH_PCT = _limit(
+    "about_half_width_pct", 5, "%", Kind.HOUSE, HOUSE_DEFAULT, "what a value said as about may be off by"
+)
 
 ALL_LIMITS: Mapping[str, Limit] = MappingProxyType(_ALL)

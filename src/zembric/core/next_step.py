@@ -12,6 +12,7 @@ from zembric.core.families import full_voltage_v
 from zembric.core.figures import resistance_by, resistance_times_capacity
 from zembric.core.judgement import NextStep
 from zembric.core.limits import Family
+from zembric.core.recovery import RecoveryPlan, plan_recovery
 from zembric.core.sizes import read_size
 from zembric.core.story import (
     COUNTED_WHILE_CHARGING,
@@ -20,11 +21,15 @@ from zembric.core.story import (
     Inspection,
     Recovery,
     RestingVoltage,
+    SecondLook,
     Shelved,
     Skip,
+    UnrestedVoltage,
     empties,
     fills,
+    latest,
 )
+from zembric.core.voltage_states import STATE_WORDS
 from zembric.core.words import amount, listed, volts
 
 if TYPE_CHECKING:
@@ -38,6 +43,7 @@ if TYPE_CHECKING:
 AFTER_WAITING: Mapping[str, str] = MappingProxyType(
     {
         "measure-capacity": "It has rested. Measure its capacity.",
+        "measure-voltage": "It had time to settle. Measure its voltage with nothing connected.",
         "recheck": "Look at it and measure its resting voltage again.",
     }
 )
@@ -55,10 +61,20 @@ def next_step(assessed: Assessment, now: datetime) -> NextStep:
 def charge_current_ma(assessed: Assessment) -> float:
     """Current to charge at [mA]: half of what it is believed to hold, else by size. A claim is never believed."""
     believed_mah = assessed.capacity.value_mah if assessed.capacity else assessed.story.facts.rated_capacity_mah
-    if believed_mah:
-        return believed_mah * limits.CHARGE_RATE_C.value
     is_large = assessed.size is None or assessed.size.volume_cm3 >= read_size("18650").volume_cm3 - 1e-9
-    return (limits.CHARGE_UNKNOWN_LARGE_MA if is_large else limits.CHARGE_UNKNOWN_SMALL_MA).value
+    by_size_ma = (limits.CHARGE_UNKNOWN_LARGE_MA if is_large else limits.CHARGE_UNKNOWN_SMALL_MA).value
+    wanted_ma = believed_mah * limits.CHARGE_RATE_C.value if believed_mah else by_size_ma
+    return min(wanted_ma, assessed.story.facts.most_charge_ma or wanted_ma)
+
+
+def recovery_plan(assessed: Assessment) -> RecoveryPlan | None:
+    """The recovery that is due; None where none is."""
+    due = recovery_due(assessed.story, assessed.rules)
+    if due is None:
+        return None
+    reading, band = due
+    believed_mah = charge_current_ma(assessed) / limits.CHARGE_RATE_C.value
+    return plan_recovery(reading.value_v, band, assessed.story.facts.family, believed_mah)
 
 
 def last_use(story: Story) -> Event | None:
@@ -79,7 +95,11 @@ def _safety(assessed: Assessment, _now: datetime) -> NextStep | None:
 
 
 def _looking(assessed: Assessment, _now: datetime) -> NextStep | None:
-    if not assessed.story.of(Inspection):
+    last_look, brother = latest(assessed.story.of(Inspection)), latest(assessed.story.of(SecondLook))
+    if last_look and brother and last_look.at <= brother.at:
+        found = listed([finding.value.replace("-", " ") for finding in sorted(brother.findings)])
+        return NextStep("inspect", f"Its brother {brother.brother} was found {found}. Look at this one once more.")
+    if not last_look:
         return NextStep("inspect", "Look at it before anything touches it: swollen, leaking, dented, torn wrap?")
     if assessed.to_mend:
         mend = {
@@ -93,9 +113,18 @@ def _looking(assessed: Assessment, _now: datetime) -> NextStep | None:
     return None
 
 
-def _first_voltage(assessed: Assessment, _now: datetime) -> NextStep | None:
+def _first_voltage(assessed: Assessment, now: datetime) -> NextStep | None:
     story = assessed.story
     if not assessed.voltages:
+        moving = latest(story.of(UnrestedVoltage))
+        settled_at = moving and moving.at + timedelta(minutes=limits.CLIMBING_WAIT_MIN.value)
+        if moving and settled_at and now < settled_at:
+            return NextStep(
+                "rest",
+                f"{volts(moving.value_v)} was {STATE_WORDS[moving.state]}. Leave it alone, then measure again.",
+                settled_at,
+                "measure-voltage",
+            )
         near_zero = bool(story.of(RestingVoltage))
         text = (
             "No voltage was reached. Measure at the cell's own ends, wake it from a charger, then measure again."
@@ -103,17 +132,13 @@ def _first_voltage(assessed: Assessment, _now: datetime) -> NextStep | None:
             else "Measure its voltage with nothing connected."
         )
         return NextStep("measure-voltage", text)
-    due = recovery_due(story, assessed.rules)
-    if due:
-        reading, band = due
-        watched = band.band == "watched-recovery"
-        rate_c = (limits.WATCHED_RECOVERY_C if watched else limits.RECOVERY_C).value
-        current_ma = charge_current_ma(assessed) / limits.CHARGE_RATE_C.value * rate_c
+    plan = recovery_plan(assessed)
+    if plan:
         return NextStep(
             "recover",
-            f"Found at {volts(reading.value_v)}. Bring it up at {amount(current_ma, 'mA')} at most (C/{1 / rate_c:.0f}), "
-            f"{'watching it all the time' if watched else 'beside it'}; it has failed when it is not past "
-            f"{volts(limits.PRE_CHARGE_BELOW_V[_family(assessed)].value)} after "
+            f"Found at {volts(plan.found_v)}. Bring it up at {amount(plan.current_ma, 'mA')} at most (C/{1 / plan.rate_c:.0f}), "
+            f"{'watching it all the time' if plan.watched else 'beside it'}; it has failed when it is not past "
+            f"{volts(plan.past_v)} after "
             f"{amount(limits.RECOVERY_MINUTES.value, 'min')} or warms by more than "
             f"{amount(limits.RECOVERY_WARMING_K.value, 'K')}.",
         )

@@ -1,17 +1,30 @@
-"""Numbers that stand on tape: digits only, so that a keypad will do, with a last digit that gives slips away."""
+"""Numbers that stand on tape and in QR codes: digits, so that a keypad will do, with a last digit that gives slips away."""
 
 from __future__ import annotations
 
 import re
+from dataclasses import dataclass
+from types import MappingProxyType
 from typing import Literal
 
 from stdnum import damm
 
 from zembric.core.errors import BadInputError
 
-NumberedThing = Literal["cell", "donor", "pack"]
-# A cell is named a hundred times an evening, so it has no letter; the others have one to be told apart.
-_PREFIX: dict[NumberedThing, str] = {"cell": "", "donor": "D", "pack": "P"}
+NumberedThing = Literal["cell", "donor", "pack", "tray", "box"]
+# A cell is named a hundred times an evening, so its letter may be left out; no letter looks like a digit.
+_LETTER = MappingProxyType({"cell": "C", "donor": "D", "pack": "P", "tray": "T", "box": "X"})
+_THING: MappingProxyType[str, NumberedThing] = MappingProxyType(
+    {"": "cell", "C": "cell", "D": "donor", "P": "pack", "T": "tray", "X": "box"}
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Named:
+    """What a typed or scanned number names, in its stored form."""
+
+    thing: NumberedThing
+    number: str
 
 
 def make_number(thing: NumberedThing, sequence: int) -> str:
@@ -20,26 +33,53 @@ def make_number(thing: NumberedThing, sequence: int) -> str:
     Source: H. Michael Damm, 2004: the check finds every wrong digit and every swap of neighbours.
     """
     digits = str(sequence)
-    return f"{_PREFIX[thing]}{digits}{damm.calc_check_digit(digits)}"
+    letter = "" if thing == "cell" else _LETTER[thing]
+    return f"{letter}{digits}{damm.calc_check_digit(digits)}"
+
+
+def code_text(number: str) -> str:
+    """What stands in a thing's QR code: its number, with the letter that a cell's number goes without elsewhere."""
+    return number if number[:1].isalpha() else _LETTER["cell"] + number
+
+
+def read_any(text: str) -> Named:
+    """What a typed or scanned number names: digits alone a cell, a letter in front the others.
+
+    Raises:
+        BadInputError: it is no number of Zembric's, or its check digit says that it was mistyped.
+    """
+    compact = re.sub(r"[\s.-]", "", text).upper()
+    matched = re.fullmatch(r"(?P<letter>[CDPTX]?)(?P<digits>\d{2,12})", compact, re.ASCII)
+    if matched is None:
+        raise BadInputError(
+            f'"{text.strip()[:40]}" is not a number of Zembric\'s. A cell looks like {make_number("cell", 104)}, a donor '
+            f"like {make_number('donor', 12)}, a tray like {make_number('tray', 12)}, a box like {make_number('box', 12)}.",
+            field="number",
+        )
+    thing = _THING[matched["letter"]]
+    digits = matched["digits"]
+    if not damm.is_valid(digits):
+        raise BadInputError(
+            f"{compact} cannot be right: its last digit does not fit the others. Read the number once more; "
+            "a 1 may be a 7, a 0 may be a 6, or two digits are swapped.",
+            field="number",
+        )
+    return Named(thing, ("" if thing == "cell" else _LETTER[thing]) + digits)
 
 
 def read_number(thing: NumberedThing, text: str) -> str:
-    """Brings a typed or scanned number into its stored form.
+    """Brings a typed or scanned number of one kind of thing into its stored form; its letter may be left out.
 
     Raises:
         BadInputError: it is not a number of this kind, or its check digit says that it was mistyped.
     """
     compact = re.sub(r"[\s.-]", "", text).upper()
-    prefix = _PREFIX[thing]
-    digits = compact.removeprefix(prefix)
-    if not re.fullmatch(r"\d{2,12}", digits):
+    if re.fullmatch(r"\d+", compact, re.ASCII):
+        compact = _LETTER[thing] + compact
+    named = read_any(compact) if re.fullmatch(r"[CDPTX]\d{2,12}", compact, re.ASCII) else None
+    if named is None or named.thing != thing:
         raise BadInputError(
-            f'"{text.strip()}" is not the number of a {thing}. It looks like {make_number(thing, 104)}.', field="number"
-        )
-    if not damm.is_valid(digits):
-        raise BadInputError(
-            f"{prefix}{digits} cannot be right: its last digit does not fit the others. Read the number once more; "
-            "a 1 may be a 7, a 0 may be a 6, or two digits are swapped.",
+            f'"{text.strip()[:40]}" is not the number of a {thing}. It looks like {make_number(thing, 104)}.',
             field="number",
         )
-    return prefix + digits
+    return named.number

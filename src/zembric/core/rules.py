@@ -7,6 +7,14 @@ from types import MappingProxyType
 from typing import Literal
 
 VoltageSchool = Literal["strict", "usual", "thrifty"]
+# What speaks for each school, in its own words; a cafe chooses and says why.
+WHY_VOLTAGE_SCHOOL = MappingProxyType(
+    {
+        "strict": "For: no recovery to supervise, no hidden copper. Against: many cells of unused devices go to waste.",
+        "usual": "For: what data sheets allow with a small current is used. Against: an hour of supervision for each low cell.",
+        "thrifty": "For: saves deeply emptied cells. Against: copper may have dissolved; such cells need a coordinator's yes for ever.",
+    }
+)
 GradeSchool = Literal["health", "bins", "fitness"]
 
 VOLTAGE_SCHOOLS = MappingProxyType(

@@ -12,6 +12,7 @@ from zembric.core import limits
 from zembric.core.errors import BadInputError
 from zembric.core.families import as_charged
 from zembric.core.limits import Density, Family
+from zembric.core.words import amount
 
 Shape = Literal["cylinder", "flat"]
 SizeVerdict = Literal["believable", "doubtful", "impossible"]
@@ -29,6 +30,12 @@ _FAMILY_LETTERS = MappingProxyType(
         "F": Family.IRON_PHOSPHATE,
         "T": Family.TITANATE,
     }
+)
+_ALSO_ER = "Many primary cells have this size and show 3.6 V: look for ER or LS in front of it, and never charge one."
+_ALSO_CR = "Many primary cells have this size and show 3.0 V: look for CR in front of it, and never charge one."
+_PRIMARY_SIZES = MappingProxyType(
+    dict.fromkeys(("14250", "14335", "14500", "14505", "18505", "26500", "34615"), _ALSO_ER)
+    | dict.fromkeys(("15270", "16340", "17335", "17345", "17450"), _ALSO_CR)
 )
 _PRINT = re.compile(
     r"(?P<count>\d{1,2}(?=I))?(?P<letters>I[A-Z][RP]|CR|BR|ER)?(?P<size>\d{1,3}(?:/\d{1,3}){1,2}|\d{4,8})(?:[^\d/].*)?",
@@ -115,6 +122,28 @@ def read_print(text: str) -> SizePrint:
     )
 
 
+def measured_outline(width_mm: float, length_mm: float, thickness_mm: float | None = None) -> Size:
+    """An outline taken by ruler or caliper: diameter and length, or width, length and thickness.
+
+    Raises:
+        BadInputError: no cell is that small or large, or it is thicker than wide.
+    """
+    least, most = limits.OUTLINE_MM_LEAST.value, limits.OUTLINE_MM_MOST.value
+    for field, value in (("width_mm", width_mm), ("length_mm", length_mm), ("thickness_mm", thickness_mm)):
+        if value is not None and not least <= value <= most:
+            raise BadInputError(f"A cell measures between {least:g} and {most:g} mm.", field=field)
+    if thickness_mm is not None and thickness_mm > min(width_mm, length_mm):
+        raise BadInputError("The thickness is the smallest of the three.", field="thickness_mm")
+    parts = (width_mm, length_mm) if thickness_mm is None else (thickness_mm, width_mm, length_mm)
+    code = " x ".join(f"{part:g}" for part in parts)
+    return Size(code, "cylinder" if thickness_mm is None else "flat", width_mm, length_mm, thickness_mm)
+
+
+def primary_suspicion(code: str) -> str | None:
+    """A warning where primary cells of this size are common; None where they are not."""
+    return _PRIMARY_SIZES.get(code)
+
+
 def _size_print(matched: re.Match[str], readings: tuple[Size, ...]) -> SizePrint:
     letters = matched["letters"] or ""
     is_primary = letters in _PRIMARY_LETTERS
@@ -193,6 +222,8 @@ class ClaimCheck:
     verdict: SizeVerdict
     doubtful_above_mah: float
     impossible_above_mah: float
+    by: Literal["volume", "mass"]  # which of the two set the limit
+    arithmetic: str
 
 
 def check_claim(size: Size, family: Family | None, claim_mah: float, mass_g: float | None = None) -> ClaimCheck | None:
@@ -204,18 +235,25 @@ def check_claim(size: Size, family: Family | None, claim_mah: float, mass_g: flo
     if known is Family.PRIMARY:
         return None
     nominal_v = limits.NOMINAL_V[family or known].value
-    doubtful_wh, impossible_wh = (density * size.volume_cm3 / 1000 for density in _energy_limits(size, known))
+    by_volume_wh = [density * size.volume_cm3 / 1000 for density in _energy_limits(size, known)]
+    doubtful_wh, impossible_wh = by_volume_wh
     if mass_g is not None:
         by_mass = limits.DENSITY_WH_PER_KG[known]
         doubtful_wh = min(doubtful_wh, by_mass.doubtful.value * mass_g / 1000)
         impossible_wh = min(impossible_wh, by_mass.impossible.value * mass_g / 1000)
+    is_by_mass = mass_g is not None and doubtful_wh < by_volume_wh[0]
     doubtful_mah, impossible_mah = 1000 * doubtful_wh / nominal_v, 1000 * impossible_wh / nominal_v
     verdict: SizeVerdict = "believable"
     if claim_mah > impossible_mah:
         verdict = "impossible"
     elif claim_mah > doubtful_mah:
         verdict = "doubtful"
-    return ClaimCheck(verdict, doubtful_mah, impossible_mah)
+    what = amount(mass_g or 0, "g", 1) if is_by_mass else amount(size.volume_cm3, "cm³", 1)
+    arithmetic = (
+        f"{what} hold at most about {amount(doubtful_wh, 'Wh', 1)}; at {amount(nominal_v, 'V', 1)} that is "
+        f"{amount(doubtful_mah, 'mAh')}, and nothing made holds more than {amount(impossible_mah, 'mAh')}."
+    )
+    return ClaimCheck(verdict, doubtful_mah, impossible_mah, "mass" if is_by_mass else "volume", arithmetic)
 
 
 def _energy_limits(size: Size, family: Family) -> tuple[float, float]:

@@ -11,6 +11,7 @@ if TYPE_CHECKING:
     from datetime import datetime
 
     from zembric.core.limits import Family
+    from zembric.core.sizes import Size
 
 
 class Finding(StrEnum):
@@ -38,6 +39,8 @@ CapacityMethod = Literal[
 COUNTED_WHILE_CHARGING: frozenset[CapacityMethod] = frozenset({"charge-counted", "usb-linear", "usb-switching"})
 ResistanceMethod = Literal["ac-1khz", "dc-10s", "dc-1s", "tester"]
 DonorKind = Literal["laptop", "vape", "power-tool", "phone", "other"]
+#: Only a resting voltage is judged; the others are kept, each as what it is.
+VoltageState = Literal["resting", "off-charger", "under-charge", "under-load", "climbing"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,6 +52,12 @@ class CellFacts:
     full_v: float | None
     rated_capacity_mah: float | None
     claimed_capacity_mah: float | None
+    #: Measured by ruler or caliper; goes before what the code says.
+    outline: Size | None = None
+    mass_g: float | None = None
+    #: From a data sheet.
+    most_charge_ma: float | None = None
+    most_discharge_ma: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,7 +76,26 @@ class Repair:
 class RestingVoltage:
     at: datetime
     value_v: float
+    #: The meter's last digit, or the whole width of what the value may be where it was said as "about" or as a range.
     resolution_v: float
+
+
+@dataclass(frozen=True, slots=True)
+class UnrestedVoltage:
+    """A voltage that is not one of the cell at rest: it is kept and never judged as one."""
+
+    at: datetime
+    value_v: float
+    state: VoltageState
+
+
+@dataclass(frozen=True, slots=True)
+class SecondLook:
+    """A hazard was found on a brother of the same donor: this cell is looked at again."""
+
+    at: datetime
+    brother: str
+    findings: frozenset[Finding]
 
 
 @dataclass(frozen=True, slots=True)
@@ -98,6 +126,8 @@ class CapacityRun:
     complete: bool
     current_ma: float | None
     cut_off_v: float | None
+    #: Beyond the method's own allowance, where the value was said as "about" or as a range.
+    half_width_mah: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -107,6 +137,7 @@ class ResistanceReading:
     method: ResistanceMethod
     resolution_v: float | None = None
     load_ohm: float | None = None
+    half_width_mohm: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -125,6 +156,8 @@ Event = (
     Inspection
     | Repair
     | RestingVoltage
+    | UnrestedVoltage
+    | SecondLook
     | Recovery
     | Decision
     | Charge

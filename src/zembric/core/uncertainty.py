@@ -48,17 +48,22 @@ def least_sure(judged: Sequence[Sureness]) -> Sureness:
     return min(judged, key=_WORST_FIRST.index, default="sure")
 
 
-def capacity_u_mah(values_mah: Sequence[float], method: CapacityMethod) -> float:
-    """Standard uncertainty [mAh] of the mean of runs by one method: its allowance, and the runs' standard error.
+def capacity_u_mah(values_mah: Sequence[float], method: CapacityMethod, half_width_mah: float = 0.0) -> float:
+    """Standard uncertainty [mAh] of the mean of runs by one method: its allowance, the runs' standard error, and half
+    the width of values that were said as "about" or as a range.
 
     The allowance is common to all runs of an instrument, so repeating does not shrink it.
     """
     allowance = rectangle_u(limits.CAPACITY_HALF_WIDTH_PCT[method].value / 100 * fmean(values_mah))
-    return math.hypot(allowance, _standard_error(values_mah))
+    return math.hypot(allowance, _standard_error(values_mah), rectangle_u(half_width_mah))
 
 
 def resistance_u_mohm(reading: ResistanceReading) -> float:
-    """Standard uncertainty [mOhm] of one resistance reading, by its method."""
+    """Standard uncertainty [mOhm] of one resistance reading: its method's, and the width it was said with."""
+    return math.hypot(_method_u_mohm(reading), rectangle_u(reading.half_width_mohm))
+
+
+def _method_u_mohm(reading: ResistanceReading) -> float:
     value = reading.value_mohm
     if reading.method == "ac-1khz":
         return rectangle_u(max(limits.AC_HALF_WIDTH_PCT.value / 100 * value, limits.AC_HALF_WIDTH_MOHM.value))
