@@ -1,16 +1,21 @@
 """The tables. Importing this package makes all of them known to SQLAlchemy."""
 
 from zembric.models.base import Base
-from zembric.models.cells import CELL_NUMBERS, DONOR_KINDS, DONOR_NUMBERS, PACK_NUMBERS, CellRow, Donor
+from zembric.models.catalogue import CellFormat, CellModel, Chemistry, DonorKindRow, TraySize
+from zembric.models.cells import CELL_NUMBERS, PACK_NUMBERS, CellRow
+from zembric.models.donors import DONOR_NUMBERS, Donor, GroupReading, Part, Photo
 from zembric.models.entries import Entry, InspectionEntry, ReadingEntry, StepEntry, WithdrawalEntry
 from zembric.models.judgements import JudgementRow, RuleSet
 from zembric.models.packs import PACK_STATES, Pack, PackCell, PackGroup
+from zembric.models.papers import LabelPrint, ListImport, StockTake
 from zembric.models.people import ROLES, Invitation, Person, ServerSecret, SignInTry
-from zembric.models.places import Place
+from zembric.models.places import PLACE_NUMBERS, Place
 from zembric.models.record import AnsweredRequest, Happening
 
 __all__ = [
-    "CELL_NUMBERS", "DONOR_KINDS", "DONOR_NUMBERS", "PACK_NUMBERS", "PACK_STATES", "ROLES", "AnsweredRequest", "Base",
-    "CellRow", "Donor", "Entry", "Happening", "InspectionEntry", "Invitation", "JudgementRow", "Pack", "PackCell",
-    "PackGroup", "Person", "Place", "ReadingEntry", "RuleSet", "ServerSecret", "SignInTry", "StepEntry", "WithdrawalEntry",
+    "CELL_NUMBERS", "DONOR_NUMBERS", "PACK_NUMBERS", "PACK_STATES", "PLACE_NUMBERS", "ROLES", "AnsweredRequest", "Base",
+    "CellFormat", "CellModel", "CellRow", "Chemistry", "Donor", "DonorKindRow", "Entry", "GroupReading", "Happening",
+    "InspectionEntry", "Invitation", "JudgementRow", "LabelPrint", "ListImport", "Pack", "PackCell", "PackGroup", "Part",
+    "Person", "Photo", "Place", "ReadingEntry", "RuleSet", "ServerSecret", "SignInTry", "StepEntry", "StockTake", "TraySize",
+    "WithdrawalEntry",
 ]  # fmt: skip

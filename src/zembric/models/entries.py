@@ -13,7 +13,9 @@ from zembric.models.base import Base, IntPk, one_of
 from zembric.models.people import Person
 
 ENTRY_KINDS = ("inspection", "reading", "step", "withdrawal")
-STEP_KINDS = ("repair", "recovery", "decision", "charge", "skip", "shelved")
+STEP_KINDS = (
+    "repair", "recovery", "recovery-started", "recovery-check", "decision", "charge", "skip", "shelved", "second-look",
+)  # fmt: skip
 _ALL_FINDINGS = ", ".join(f"'{finding}'" for finding in sorted(Finding))
 _UNITS = "(quantity, unit) IN (('voltage', 'V'), ('capacity', 'mAh'), ('resistance', 'mOhm'))"
 
@@ -82,7 +84,8 @@ class StepEntry(Entry):
     __table_args__ = (CheckConstraint(one_of("step", STEP_KINDS), name="step"),)
     id: Mapped[int] = mapped_column(ForeignKey("entry.id"), primary_key=True)
     step: Mapped[str]
-    #: repair: done; recovery: outcome; decision: about, outcome; charge: complete, end_v; skip: what.
+    #: repair: done; recovery: outcome; recovery-started: current_ma, found_v, cell_degc; recovery-check: value_v, cell_degc,
+    #: feels_warm; decision: about, outcome; charge: complete, end_v; skip: what; second-look: brother, findings.
     details: Mapped[dict[str, Any]]
     __mapper_args__ = {"polymorphic_identity": "step"}
 

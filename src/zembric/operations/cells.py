@@ -9,10 +9,8 @@ from sqlalchemy import Select, and_, case, func, or_, select
 from sqlalchemy.orm import aliased, contains_eager, joinedload
 
 from zembric.core.entry_checks import far_from_brothers
-from zembric.core.errors import BadInputError, ChangedMeanwhileError, NotFoundError
-from zembric.core.limits import Family
+from zembric.core.errors import NotFoundError
 from zembric.core.numbering import read_number
-from zembric.core.sizes import read_size
 from zembric.models import (
     CellRow,
     Donor,
@@ -26,9 +24,7 @@ from zembric.models import (
     ReadingEntry,
     StepEntry,
 )
-from zembric.operations.actors import require_coordinator
-from zembric.operations.judging import entries_of, newest_entry_id, rejudge
-from zembric.operations.record import note
+from zembric.operations.judging import entries_of, newest_entry_id
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -36,8 +32,6 @@ if TYPE_CHECKING:
 
     from sqlalchemy import ColumnElement
     from sqlalchemy.orm import Session
-
-    from zembric.operations.actors import Actor
 
 SortKey = Literal["number", "capacity", "resistance", "voltage", "due"]
 PAGE_MOST = 200
@@ -97,6 +91,7 @@ def _step_now(now: datetime) -> ColumnElement[str]:
     waited = and_(JudgementRow.next_then.is_not(None), JudgementRow.next_not_before <= now)
     return case(
         (_live.id.is_not(None), "in-pack"),
+        (CellRow.in_use_in.is_not(None), "in-use"),
         (and_(JudgementRow.grade == "out", Place.kind.in_(_ON_ITS_WAY_OUT)), "hand-over"),
         (waited, JudgementRow.next_then),
         else_=JudgementRow.next_step,
@@ -220,7 +215,7 @@ def cell_story(session: Session, typed: str, now: datetime) -> CellStory:
         .order_by(CellRow.id)
     ).all()
     return CellStory(
-        listed=_listed_now(session, cell, now),
+        listed=listed_now(session, cell, now),
         entries=entries_of(session, cell.id),
         judgements=session.scalars(
             select(JudgementRow).where(JudgementRow.cell_id == cell.id).order_by(JudgementRow.id)
@@ -229,7 +224,7 @@ def cell_story(session: Session, typed: str, now: datetime) -> CellStory:
             select(Happening).where(Happening.cell_id == cell.id).order_by(Happening.at, Happening.id)
         ).all(),
         brothers=brothers,
-        gap_to_brothers_v=_gap_to_brothers(session, cell),
+        gap_to_brothers_v=gap_to_brothers(session, cell),
     )
 
 
@@ -245,57 +240,31 @@ class AfterEntry:
 def after_entry(session: Session, cell: CellRow, now: datetime) -> AfterEntry:
     session.flush()
     newest = newest_entry_id(session, cell.id)
-    return AfterEntry(_listed_now(session, cell, now), newest, _gap_to_brothers(session, cell))
+    return AfterEntry(listed_now(session, cell, now), newest, gap_to_brothers(session, cell))
 
 
 def donor_cells(session: Session, donor: Donor, now: datetime) -> list[ListedCell]:
     """All cells of a donor, those that went to the recycler included."""
-    return [_listed_now(session, cell, now) for cell in donor.cells]
+    return [listed_now(session, cell, now) for cell in donor.cells]
 
 
-def set_facts(
-    session: Session, actor: Actor, typed: str, seen_version: int, facts: dict[str, Any], now: datetime
-) -> CellRow:
-    """What a cell is, corrected by a coordinator: size, family, marked full voltage, rated and claimed capacity.
-
-    Raises:
-        ChangedMeanwhileError: the cell has another version than the one that was seen.
-    """
-    require_coordinator(actor, "Setting what a cell is")
-    session.execute(select(CellRow.id).where(CellRow.number == read_number("cell", typed)).with_for_update())
-    cell = cell_story(session, typed, now).listed.cell
-    if cell.version != seen_version:
-        raise ChangedMeanwhileError(f"Cell {cell.number}")
-    before = {key: getattr(cell, key) for key in facts}
-    if facts.get("family") not in {None, *Family}:
-        raise BadInputError(f'"{facts["family"]}" is not a chemistry family.', field="family")
-    if facts.get("size_code"):
-        facts = {**facts, "size_code": read_size(facts["size_code"]).code}
-    for key, value in facts.items():
-        setattr(cell, key, value)
-    cell.version += 1
-    note(session, actor, "facts-set", now, cell_id=cell.id, before=before, after=facts)
-    rejudge(session, cell, now)
-    return cell
-
-
-def _listed_now(session: Session, cell: CellRow, now: datetime) -> ListedCell:
+def listed_now(session: Session, cell: CellRow, now: datetime) -> ListedCell:
     if cell.handed_over_at is not None:
         return ListedCell(cell, "handed-over", None)
     return _listed(session, _from_here(select(CellRow, _step_now(now), Pack.number)).where(CellRow.id == cell.id))[0]
 
 
-def _gap_to_brothers(session: Session, cell: CellRow) -> float | None:
+def gap_to_brothers(session: Session, cell: CellRow) -> float | None:
     """How far [V] a cell was found from its brothers of the same donor; None within the usual, or with nothing to compare.
 
     Only voltages as found are compared: once a cell was charged, emptied or recovered its voltage tells of that.
     """
-    found = _voltages_as_found(session, cell.donor_id)
+    found = voltages_as_found(session, cell.donor_id)
     own = found.pop(cell.id, None)
     return None if own is None else far_from_brothers(own, list(found.values()))
 
 
-def _voltages_as_found(session: Session, donor_id: int) -> dict[int, float]:
+def voltages_as_found(session: Session, donor_id: int) -> dict[int, float]:
     """The last resting voltage [V] of each cell of a donor before anything was charged in or taken out."""
     superseder, before = aliased(Entry), aliased(Entry)
     used = (

@@ -1,18 +1,33 @@
-"""Opening a donor: its cells get numbers and places in a tray in one go."""
+"""Donors: opening one, what its print and board tell, its parts, and a pack whose cells are still joined."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from sqlalchemy import func, select
 from sqlalchemy.orm import selectinload
 
-from zembric.core.errors import BadInputError, NotFoundError
+from zembric.core import limits
+from zembric.core.donor_clues import SYMPTOMS
+from zembric.core.donor_kinds import NOT_FOR_THIS_TABLE
+from zembric.core.entry_checks import KnownOfCell, check_voltage, read_number
+from zembric.core.errors import BadInputError, ChangedMeanwhileError, ConflictError, DangerError, NotFoundError
 from zembric.core.limits import CELL_MOST_MAH, FULL_V, MARKED_FULL_MOST_V, Family
-from zembric.core.numbering import make_number, read_number
-from zembric.core.sizes import read_print, read_size
-from zembric.models import CELL_NUMBERS, DONOR_KINDS, DONOR_NUMBERS, CellRow, Donor
+from zembric.core.numbering import make_number
+from zembric.core.numbering import read_number as read_thing_number
+from zembric.models import (
+    CELL_NUMBERS,
+    DONOR_NUMBERS,
+    CellModel,
+    CellRow,
+    Donor,
+    DonorKindRow,
+    GroupReading,
+    Part,
+)
+from zembric.models.donors import CHARGED_IN, CHARGER_KINDS, CONVERTERS, PART_KINDS, YES_NO_UNKNOWN
+from zembric.operations.catalogue import get_model, resolve_size
 from zembric.operations.judging import rejudge
 from zembric.operations.places import LARGEST_TRAY, room_in_tray
 from zembric.operations.record import note
@@ -26,6 +41,16 @@ if TYPE_CHECKING:
     from zembric.operations.actors import Actor
 
 DESCRIPTION_MOST = 200
+_CHOICES = {
+    "symptom": tuple(SYMPTOMS), "charger_kind": CHARGER_KINDS, "protection": YES_NO_UNKNOWN,
+    "temperature_sensor": YES_NO_UNKNOWN, "converter": CONVERTERS, "charged_in": CHARGED_IN,
+}  # fmt: skip
+# What a figure of a donor can be: least (excluded where 0) and most.
+_RANGES = {
+    "ran_min": (0, 100_000), "runs_now_min": (0, 100_000), "claimed_v": (0, 100), "claimed_wh": (0, 5000),
+    "claimed_mah": (0, 500_000), "charger_k_v": (0, 5000), "charger_r1_ohm": (0, 1_000_000), "charger_r2_ohm": (0, 1_000_000),
+    "protection_cut_off_v": (0, 5), "protection_release_v": (0, 5),
+}  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,6 +65,10 @@ class DonorToOpen:
     full_v: float | None = None
     claimed_capacity_mah: float | None = None
     rated_capacity_mah: float | None = None
+    model_id: int | None = None
+    tray_size_id: int | None = None
+    #: Cells in each group of the pack, in the order they are numbered; None: not a joined pack, or not known.
+    parallel: int | None = None
 
 
 def open_donor(session: Session, actor: Actor, wanted: DonorToOpen, now: datetime) -> Donor:
@@ -47,31 +76,29 @@ def open_donor(session: Session, actor: Actor, wanted: DonorToOpen, now: datetim
 
     Raises:
         BadInputError: an unknown kind or family, a size nobody understands, or a number of cells outside 1 to 40.
+        DangerError: a kind of device that is not for volunteers.
     """
-    size_code = _check(wanted)
+    kind = get_kind(session, wanted.kind)
+    model = get_model(session, wanted.model_id) if wanted.model_id else None
+    facts = _facts(session, wanted, model)
     donor = Donor(
         number=make_number("donor", session.scalar(DONOR_NUMBERS)),
-        kind=wanted.kind,
+        kind=kind.code,
+        kind_row=kind,
         description=wanted.description.strip(),
         opened_at=now,
         opened_by_id=actor.person_id,
     )
-    tray, slots = room_in_tray(session, wanted.cells)
+    tray, slots = room_in_tray(session, wanted.cells, wanted.tray_size_id)
     numbers = [make_number("cell", session.scalar(CELL_NUMBERS)) for _ in slots]
+    parallel = wanted.parallel
     cells = [
         CellRow(
-            number=number,
-            donor=donor,
-            size_code=size_code,
-            family=wanted.family,
-            full_v=wanted.full_v,
-            rated_capacity_mah=wanted.rated_capacity_mah,
-            claimed_capacity_mah=wanted.claimed_capacity_mah,
-            place=tray,
-            slot=slot,
+            number=number, donor=donor, place=tray, slot=slot, model=model,
+            group_number=index // parallel + 1 if parallel else None, **facts,
         )
-        for number, slot in zip(numbers, slots, strict=True)
-    ]
+        for index, (number, slot) in enumerate(zip(numbers, slots, strict=True))
+    ]  # fmt: skip
     session.add(donor)
     session.add_all(cells)
     session.flush()
@@ -82,7 +109,7 @@ def open_donor(session: Session, actor: Actor, wanted: DonorToOpen, now: datetim
 
 
 def get_donor(session: Session, typed: str) -> Donor:
-    number = read_number("donor", typed)
+    number = read_thing_number("donor", typed)
     donor = session.scalar(
         select(Donor)
         .where(Donor.number == number)
@@ -93,6 +120,22 @@ def get_donor(session: Session, typed: str) -> Donor:
     if donor is None:
         raise NotFoundError(f"There is no donor {number}.")
     return donor
+
+
+def get_kind(session: Session, code: str) -> DonorKindRow:
+    """A kind of device by its code.
+
+    Raises:
+        DangerError: a kind that is not for volunteers; tells where to go instead.
+        BadInputError: there is no such kind, or it is no longer used.
+    """
+    turned_away = NOT_FOR_THIS_TABLE.get(code)
+    if turned_away:
+        raise DangerError(f"{turned_away.name}: not for this table. {turned_away.instead}", field="kind")
+    kind = session.get(DonorKindRow, code)
+    if kind is None or not kind.is_active:
+        raise BadInputError(f'"{code}" is not a kind of device here.', field="kind")
+    return kind
 
 
 def recent_donors(session: Session, most: int = 30) -> Sequence[tuple[Donor, int]]:
@@ -107,14 +150,131 @@ def recent_donors(session: Session, most: int = 30) -> Sequence[tuple[Donor, int
     return [(donor, cells) for donor, cells in rows]
 
 
-def _check(wanted: DonorToOpen) -> str | None:
-    """Raises BadInputError for the first thing that cannot be; returns the size code in its plain form."""
-    if wanted.kind not in DONOR_KINDS:
-        raise BadInputError(f'"{wanted.kind}" is not a kind of device.', field="kind")
+def set_clues(
+    session: Session, actor: Actor, typed: str, seen_version: int, clues: dict[str, Any], now: datetime
+) -> Donor:
+    """What the donor's print, board and failure tell; only what is given is changed.
+
+    Raises:
+        ChangedMeanwhileError: somebody changed it after it was seen.
+        BadInputError: a figure or choice that cannot be.
+    """
+    donor = get_donor(session, typed)
+    if donor.version != seen_version:
+        raise ChangedMeanwhileError(f"Donor {donor.number}")
+    for key, value in clues.items():
+        if value is None:
+            continue
+        if key in _CHOICES and value not in _CHOICES[key]:
+            raise BadInputError(f'"{value}" is not one of {", ".join(_CHOICES[key])}.', field=key)
+        least, most = _RANGES.get(key, (0, 0))
+        if key in _RANGES and not (least < value <= most or (value == 0 and key == "runs_now_min")):
+            raise BadInputError(f"{value:g} cannot be: it lies above {least} and is {most:g} at most.", field=key)
+    before = {key: getattr(donor, key) for key in clues}
+    for key, value in clues.items():
+        setattr(donor, key, value)
+    _check_pairs(donor)
+    if before != clues:
+        note(session, actor, "donor-clues", now, donor_id=donor.id, before=before, after=clues)
+    session.flush()
+    return donor
+
+
+def say_taped(session: Session, actor: Actor, typed: str, now: datetime) -> Donor:
+    """All open ends of this donor are taped; said twice, the first time stands."""
+    donor = get_donor(session, typed)
+    if donor.taped_at is None:
+        donor.taped_at, donor.taped_by_id = now, actor.person_id
+        note(session, actor, "taped", now, donor_id=donor.id)
+        session.flush()
+    return donor
+
+
+def keep_part(session: Session, actor: Actor, typed: str, kind: str, description: str, now: datetime) -> Part:
+    """A good part of the donor is kept for another job."""
+    donor = get_donor(session, typed)
+    if kind not in PART_KINDS:
+        raise BadInputError(f'"{kind}" is not a kind of part.', field="kind")
+    if len(description) > DESCRIPTION_MOST:
+        raise BadInputError(f"Keep the description under {DESCRIPTION_MOST} characters.", field="description")
+    part = Part(donor_id=donor.id, kind=kind, description=description.strip(), kept_at=now, kept_by_id=actor.person_id)
+    session.add(part)
+    session.flush()
+    note(session, actor, "part-kept", now, donor_id=donor.id, part=part.id, kind=kind)
+    return part
+
+
+def take_part(session: Session, actor: Actor, part_id: int, why: str, now: datetime) -> Part:
+    """A kept part was used, or turned out to be bad."""
+    part = session.get(Part, part_id, with_for_update=True)
+    if part is None:
+        raise NotFoundError("There is no such part.")
+    if part.gone_at:
+        raise ConflictError("Somebody took this part already. Nothing was changed.")
+    if not 3 <= len(why.strip()) <= DESCRIPTION_MOST:
+        raise BadInputError("Say in a few words what it went into, or what was wrong with it.", field="why")
+    part.gone_at, part.gone_why = now, why.strip()
+    note(session, actor, "part-taken", now, donor_id=part.donor_id, part=part.id, why=why.strip())
+    return part
+
+
+def parts_of(session: Session, donor: Donor | None = None) -> Sequence[tuple[Part, Donor]]:
+    """The parts of a donor, or of all donors those that are here."""
+    query = select(Part, Donor).join(Donor, Donor.id == Part.donor_id).order_by(Part.id.desc())
+    query = query.where(Part.donor_id == donor.id) if donor else query.where(Part.gone_at.is_(None))
+    return [(part, of) for part, of in session.execute(query)]
+
+
+def log_groups(
+    session: Session, actor: Actor, typed: str, parallel: int, voltages: Sequence[str], now: datetime
+) -> GroupReading:
+    """Voltages over the groups of a pack that is still joined, from minus to plus.
+
+    Raises:
+        BadInputError: a voltage no group has, or groups that do not make up the donor's cells.
+    """
+    donor = get_donor(session, typed)
+    values = [read_number(text, "voltage", f"voltages.{index}") for index, text in enumerate(voltages)]
+    for index, value in enumerate(values):
+        try:
+            check_voltage(value, KnownOfCell())
+        except BadInputError as error:
+            raise BadInputError(
+                f"Group {index + 1}: {error.text}", field=f"voltages.{index}", suggestion=error.suggestion
+            ) from error
+    if len(values) * parallel != len(donor.cells):
+        raise BadInputError(
+            f"{len(values)} groups of {parallel} are {len(values) * parallel} cells; this donor has {len(donor.cells)}.",
+            field="parallel",
+        )
+    reading = GroupReading(
+        donor_id=donor.id, at=now, person_id=actor.person_id, parallel=parallel, voltages_v=list(values)
+    )
+    session.add(reading)
+    for index, cell in enumerate(donor.cells):
+        cell.group_number = index // parallel + 1
+    note(session, actor, "groups-logged", now, donor_id=donor.id, voltages_v=values, parallel=parallel)
+    session.flush()
+    session.refresh(reading)
+    return reading
+
+
+def last_groups(session: Session, donor_id: int) -> GroupReading | None:
+    query = select(GroupReading).where(GroupReading.donor_id == donor_id).order_by(GroupReading.id.desc())
+    return session.scalar(query.limit(1))
+
+
+# --- Checks ----------------------------------------------------------------------------------------------------------
+
+
+def _facts(session: Session, wanted: DonorToOpen, model: CellModel | None) -> dict[str, Any]:
+    """What its cells are; raises BadInputError for the first thing that cannot be."""
     if len(wanted.description) > DESCRIPTION_MOST:
         raise BadInputError(f"Keep the description under {DESCRIPTION_MOST} characters.", field="description")
     if not 1 <= wanted.cells <= LARGEST_TRAY:
         raise BadInputError(f"1 to {LARGEST_TRAY} cells can be numbered in one go.", field="cells")
+    if wanted.parallel is not None and (wanted.parallel < 1 or wanted.cells % wanted.parallel):
+        raise BadInputError(f"{wanted.cells} cells do not make groups of {wanted.parallel}.", field="parallel")
     if wanted.family is not None and wanted.family not in set(Family):
         raise BadInputError(f'"{wanted.family}" is not a chemistry family.', field="family")
     _check_full_voltage(wanted)
@@ -122,15 +282,21 @@ def _check(wanted: DonorToOpen) -> str | None:
         value = getattr(wanted, field)
         if value is not None and not 0 < value <= CELL_MOST_MAH.value:
             raise BadInputError(f"A capacity in mAh lies between 1 and {CELL_MOST_MAH.value:.0f}.", field=field)
-    if not wanted.size_code or not wanted.size_code.strip():
-        return None
-    size = read_size(wanted.size_code)
-    if read_print(wanted.size_code).family is Family.PRIMARY and wanted.family != Family.PRIMARY:
+    if model:
+        return {
+            "size_code": model.size_code, "family": model.family, "full_v": model.full_v,
+            "rated_capacity_mah": model.rated_capacity_mah, "claimed_capacity_mah": wanted.claimed_capacity_mah,
+        }  # fmt: skip
+    size = resolve_size(session, wanted.size_code)
+    if size.is_primary and wanted.family != Family.PRIMARY:
         raise BadInputError(
-            f'"{wanted.size_code.strip()}" is the print of a primary cell, which must never be charged. Choose primary.',
+            f'"{(wanted.size_code or "").strip()}" is the print of a primary cell, which must never be charged. Choose primary.',
             field="family",
         )
-    return size.code
+    return {
+        "family": wanted.family, "full_v": wanted.full_v, "rated_capacity_mah": wanted.rated_capacity_mah,
+        "claimed_capacity_mah": wanted.claimed_capacity_mah, **size.columns(),
+    }  # fmt: skip
 
 
 def _check_full_voltage(wanted: DonorToOpen) -> None:
@@ -143,3 +309,14 @@ def _check_full_voltage(wanted: DonorToOpen) -> None:
     least, most = FULL_V[Family.HIGH_VOLTAGE_COBALT].value, MARKED_FULL_MOST_V.value
     if not least <= wanted.full_v <= most:
         raise BadInputError(f"A marked full voltage lies between {least:.2f} and {most:.2f} V.", field="full_v")
+
+
+def _check_pairs(donor: Donor) -> None:
+    """What has to fit together: run times, and a protection that releases above its cut-off."""
+    if donor.ran_min is not None and donor.runs_now_min is not None and donor.runs_now_min > donor.ran_min:
+        raise BadInputError("It runs longer now than it did before? Look whether the two are swapped.", field="ran_min")
+    cut_off_v, release_v = donor.protection_cut_off_v, donor.protection_release_v
+    if cut_off_v is not None and release_v is not None and release_v < cut_off_v:
+        raise BadInputError("A protection releases above the voltage it cuts off at.", field="protection_release_v")
+    if cut_off_v is not None and cut_off_v > limits.CELL_MOST_V.value:
+        raise BadInputError("Give the cut-off for one cell, e.g. 2.5 V.", field="protection_cut_off_v")

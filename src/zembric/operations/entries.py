@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import timedelta
 from typing import TYPE_CHECKING, Any, Literal, cast, get_args
 
 from sqlalchemy import select
 from sqlalchemy.orm import joinedload
 
 from zembric.core import limits
-from zembric.core.assessment import read_size_or_none
+from zembric.core.assessment import size_of
 from zembric.core.entry_checks import KnownOfCell, check_capacity, check_resistance, check_voltage, read_number
 from zembric.core.errors import BadInputError, ConflictError, DangerError, NotFoundError, OddInputError
 from zembric.core.families import full_voltage_v
@@ -27,12 +28,14 @@ from zembric.core.story import (
     empties,
     fills,
 )
+from zembric.core.typed_amounts import read_amount
 from zembric.core.uncertainty import capacity_u_mah, resistance_u_mohm, resolution_u
 from zembric.core.words import volts
 from zembric.models import (
     CellRow,
     Entry,
     InspectionEntry,
+    JudgementRow,
     Pack,
     PackCell,
     PackGroup,
@@ -43,7 +46,7 @@ from zembric.models import (
 )
 from zembric.operations.actors import require_coordinator
 from zembric.operations.judging import counting, entries_of, rejudge, story_of
-from zembric.operations.places import get_place, place_of_kind
+from zembric.operations.places import get_place, move_cell, move_cursor, place_of_kind, refuse_full
 from zembric.operations.record import note
 
 if TYPE_CHECKING:
@@ -52,9 +55,12 @@ if TYPE_CHECKING:
 
     from sqlalchemy.orm import Session
 
+    from zembric.core.story import VoltageState
     from zembric.operations.actors import Actor
 
 WHY_MOST = 300
+_WAITED_MOST = timedelta(days=7)
+_CLOCKS_APART = timedelta(minutes=10)
 _UNIT = {"voltage": "V", "capacity": "mAh", "resistance": "mOhm"}
 # A low cell is brought up slowly first; one that rests above full waits for a coordinator.
 _NO_CHARGE_BEFORE = ("recover", "decide")
@@ -74,6 +80,9 @@ class TypedReading:
     complete: bool = True
     resolution_v: float = limits.VOLTAGE_RESOLUTION_V.value
     load_ohm: float | None = None
+    state: VoltageState = "resting"
+    #: What explains a voltage that reads below zero.
+    turned: Literal["leads-swapped", "can-is-plus"] | None = None
 
 
 def cell_at_bench(session: Session, typed: str) -> CellRow:
@@ -105,19 +114,64 @@ def cell_at_bench(session: Session, typed: str) -> CellRow:
     return cell
 
 
-def inspect(session: Session, actor: Actor, typed: str, findings: Sequence[str], now: datetime) -> CellRow:
-    """A look at the cell. A hazard sends it to the fire-safe box at once, whatever else it was meant for."""
+def inspect(
+    session: Session,
+    actor: Actor,
+    typed: str,
+    findings: Sequence[str],
+    now: datetime,
+    *,
+    typed_at: datetime | None = None,
+) -> CellRow:
+    """A look at the cell. A hazard sends it to the fire-safe box at once, whatever else it was meant for.
+
+    Its brothers of the same donor are then looked at again.
+    """
     cell = cell_at_bench(session, typed)
     found = _findings(findings)
-    entry = InspectionEntry(**_common(cell, actor, now), findings=sorted(found))
+    at = _when(cell, now, typed_at)
+    entry = InspectionEntry(**_common(cell, actor, now, at=at), findings=sorted(found))
     _keep(session, actor, cell, entry, now, findings=sorted(found))
     if found & HAZARDS:
-        cell.place, cell.slot = place_of_kind(session, "fire-safe-box"), None
+        cell.place, cell.slot, cell.in_use_in = place_of_kind(session, "fire-safe-box"), None, None
         note(session, actor, "moved", now, cell_id=cell.id, place=cell.place.name, why="hazard")
+        _flag_brothers(session, actor, cell, sorted(found & HAZARDS), now)
     return cell
 
 
-def measure(session: Session, actor: Actor, typed: str, reading: TypedReading, now: datetime) -> CellRow:
+def first_look(
+    session: Session,
+    actor: Actor,
+    typed: str,
+    findings: Sequence[str],
+    reading: TypedReading | None,
+    now: datetime,
+    *,
+    typed_at: datetime | None = None,
+) -> CellRow:
+    """A look and the voltage after it in one go, as a tray is walked through; also moves the tray's cursor on.
+
+    Raises:
+        DangerError: a hazard was found and a voltage came with it; nothing is kept then.
+    """
+    slot, tray = _tray_place(session, typed)
+    cell = inspect(session, actor, typed, findings, now, typed_at=typed_at)
+    if reading is not None:
+        cell = measure(session, actor, typed, reading, now, typed_at=typed_at)
+    if tray is not None:
+        move_cursor(tray, slot, actor, now)
+    return cell
+
+
+def measure(
+    session: Session,
+    actor: Actor,
+    typed: str,
+    reading: TypedReading,
+    now: datetime,
+    *,
+    typed_at: datetime | None = None,
+) -> CellRow:
     """A voltage, capacity or resistance as it was typed.
 
     Raises:
@@ -126,32 +180,45 @@ def measure(session: Session, actor: Actor, typed: str, reading: TypedReading, n
         DangerError: the cell is a hazard and must not be worked on.
     """
     cell = cell_at_bench(session, typed)
-    _refuse_work_on_hazard(session, cell)
-    entry = _reading_entry(session, actor, cell, reading, now)
+    refuse_work_on_hazard(session, cell)
+    entry = _reading_entry(session, actor, cell, reading, _when(cell, now, typed_at))
+    entry.recorded_at = now
+    if reading.turned == "can-is-plus":
+        cell.plus_end = "can"
     _keep(session, actor, cell, entry, now, quantity=reading.quantity, value=entry.value)
     return cell
 
 
-def charge(session: Session, actor: Actor, typed: str, end_v: str, complete: bool, now: datetime) -> CellRow:
+def charge(
+    session: Session,
+    actor: Actor,
+    typed: str,
+    end_v: str,
+    complete: bool,
+    now: datetime,
+    *,
+    typed_at: datetime | None = None,
+) -> CellRow:
     """A finished charge and the voltage it ended at.
 
     Raises:
         DangerError: the cell must not be charged, or not that far.
     """
     cell = cell_at_bench(session, typed)
-    _refuse_work_on_hazard(session, cell)
+    refuse_work_on_hazard(session, cell)
     volts_at_end = read_number(end_v, "voltage", "end_v")
     _refuse_dangerous_charge(cell, volts_at_end)
     check_voltage(volts_at_end, KnownOfCell())
     details = {"complete": complete, "end_v": volts_at_end}
-    _keep(session, actor, cell, StepEntry(**_common(cell, actor, now), step="charge", details=details), now, **details)
+    entry = StepEntry(**_common(cell, actor, now, at=_when(cell, now, typed_at)), step="charge", details=details)
+    _keep(session, actor, cell, entry, now, **details)
     return cell
 
 
 def recover(session: Session, actor: Actor, typed: str, outcome: Literal["passed", "failed"], now: datetime) -> CellRow:
     """The outcome of a recovery. Only where one is due; a failed one is final."""
     cell = cell_at_bench(session, typed)
-    _refuse_work_on_hazard(session, cell)
+    refuse_work_on_hazard(session, cell)
     if cell.judgement and cell.judgement.next_step != "recover":
         raise ConflictError(f"No recovery is due for cell {cell.number}. {cell.judgement.next_text}")
     entry = StepEntry(**_common(cell, actor, now), step="recovery", details={"outcome": outcome})
@@ -159,13 +226,17 @@ def recover(session: Session, actor: Actor, typed: str, outcome: Literal["passed
     return cell
 
 
-def repair(session: Session, actor: Actor, typed: str, done: Sequence[str], now: datetime) -> CellRow:
+def repair(
+    session: Session, actor: Actor, typed: str, done: Sequence[str], now: datetime, *, typed_at: datetime | None = None
+) -> CellRow:
     """Wrap, tab or ends mended."""
     cell = cell_at_bench(session, typed)
     mended = _findings(done)
     if not mended or not mended <= REPAIRABLE:
         raise BadInputError("Say what was mended: wrap, tab or ends. Nothing else can be repaired.", field="done")
-    entry = StepEntry(**_common(cell, actor, now), step="repair", details={"done": sorted(mended)})
+    entry = StepEntry(
+        **_common(cell, actor, now, at=_when(cell, now, typed_at)), step="repair", details={"done": sorted(mended)}
+    )
     _keep(session, actor, cell, entry, now, done=sorted(mended))
     return cell
 
@@ -198,20 +269,49 @@ def shelve(session: Session, actor: Actor, typed: str, place_id: int | None, now
             f"Cell {cell.number} is not graded yet. {cell.judgement.next_text if cell.judgement else ''}"
         )
     box = _shelf_box(session, place_id)
-    cell.place, cell.slot = box, None
+    refuse_full(session, box, cell)
+    cell.place, cell.slot, cell.in_use_in = box, None, None
     entry = StepEntry(**_common(cell, actor, now), step="shelved", details={"place": box.name})
     _keep(session, actor, cell, entry, now, place=box.name)
+    return cell
+
+
+def lay_into(session: Session, actor: Actor, typed: str, place: Place, slot: int | None, now: datetime) -> CellRow:
+    """A cell lies in the place that was scanned after it; into a shelf box for the first time it is shelved by that."""
+    cell = cell_at_bench(session, typed)
+    is_due = cell.judgement is not None and cell.judgement.next_step == "shelve"
+    if place.kind == "shelf-box" and is_due:
+        return shelve(session, actor, typed, place.id, now)
+    return move_cell(session, actor, cell, place, slot, now)
+
+
+def put_into_use(session: Session, actor: Actor, typed: str, device: str, now: datetime) -> CellRow:
+    """A cell goes (back) into a device that takes it as it is, and is known as in use in it.
+
+    Raises:
+        DangerError: a hazard, or a cell that is out.
+    """
+    cell = cell_at_bench(session, typed)
+    refuse_work_on_hazard(session, cell)
+    _refuse_reserved(session, cell)
+    device = device.strip()
+    if not 2 <= len(device) <= 120:
+        raise BadInputError("Say which device, in a few words.", field="device")
+    if cell.judgement and cell.judgement.grade == "out":
+        raise DangerError(f"Cell {cell.number} is out and goes into no device. {cell.judgement.next_text}")
+    cell.place, cell.slot, cell.in_use_in = None, None, device
+    note(session, actor, "put-into-use", now, cell_id=cell.id, device=device)
     return cell
 
 
 def put_out(session: Session, actor: Actor, typed: str, now: datetime) -> CellRow:
     """Into the out-box, where it waits for the recycler; a hazard belongs into the fire-safe box instead."""
     cell = cell_at_bench(session, typed)
-    _refuse_work_on_hazard(session, cell)
+    refuse_work_on_hazard(session, cell)
     if cell.judgement is None or cell.judgement.grade != "out":
         require_coordinator(actor, f"Cell {cell.number} is not out. Throwing it out all the same")
     _refuse_reserved(session, cell)
-    cell.place, cell.slot = place_of_kind(session, "out-box"), None
+    cell.place, cell.slot, cell.in_use_in = place_of_kind(session, "out-box"), None, None
     note(session, actor, "moved", now, cell_id=cell.id, place=cell.place.name)
     return cell
 
@@ -256,8 +356,67 @@ def correct(
 # --- Helpers ---------------------------------------------------------------------------------------------------------
 
 
-def _common(cell: CellRow, actor: Actor, now: datetime, why: str | None = None) -> dict[str, Any]:
-    return {"cell_id": cell.id, "person_id": actor.person_id, "at": now, "recorded_at": now, "why": why}
+def _common(
+    cell: CellRow, actor: Actor, now: datetime, why: str | None = None, at: datetime | None = None
+) -> dict[str, Any]:
+    return {"cell_id": cell.id, "person_id": actor.person_id, "at": at or now, "recorded_at": now, "why": why}
+
+
+def _when(cell: CellRow, now: datetime, typed_at: datetime | None) -> datetime:
+    """When an entry that waited on a device without connection was typed; a device's clock may run ahead of ours.
+
+    Raises:
+        BadInputError: so long ago, or before its donor was opened, that the device's clock must be wrong.
+    """
+    if typed_at is None or typed_at >= now:
+        return now
+    if now - typed_at > _WAITED_MOST or typed_at < cell.donor.opened_at - _CLOCKS_APART:
+        raise BadInputError(
+            f"This entry for cell {cell.number} says it was typed on {typed_at:%Y-%m-%d at %H:%M}, which cannot be. "
+            "Set the clock of that device, and type it again.",
+            field="typed_at",
+        )
+    return max(typed_at, cell.donor.opened_at)
+
+
+def _tray_place(session: Session, typed: str) -> tuple[int, Place | None]:
+    """The numbered place a cell lies in before it is looked at, and its tray; None outside a tray."""
+    cell = cell_at_bench(session, typed)
+    return cell.slot or 0, cell.place if cell.slot else None
+
+
+def _flag_brothers(session: Session, actor: Actor, cell: CellRow, hazards: list[str], now: datetime) -> None:
+    """Every brother that is still here is looked at once more; those that are on their way out anyway are left."""
+    query = (
+        select(CellRow)
+        .join(JudgementRow, JudgementRow.id == CellRow.judgement_id)
+        .where(
+            CellRow.donor_id == cell.donor_id,
+            CellRow.id != cell.id,
+            CellRow.handed_over_at.is_(None),
+            JudgementRow.grade != "out",
+        )
+        .order_by(CellRow.id)
+        .with_for_update(of=CellRow)
+    )
+    details = {"brother": cell.number, "findings": hazards}
+    for brother in session.scalars(query).all():
+        entry = StepEntry(**_common(brother, actor, now), step="second-look", details=details)
+        _keep(session, actor, brother, entry, now, **details)
+
+
+def keep_step(
+    session: Session,
+    actor: Actor,
+    cell: CellRow,
+    step: str,
+    details: dict[str, Any],
+    now: datetime,
+    *,
+    why: str | None = None,
+) -> None:
+    """Keeps something done with a cell, and judges it anew."""
+    _keep(session, actor, cell, StepEntry(**_common(cell, actor, now, why), step=step, details=details), now, **details)
 
 
 def _keep(session: Session, actor: Actor, cell: CellRow, entry: Entry, now: datetime, **details: Any) -> None:
@@ -268,14 +427,19 @@ def _keep(session: Session, actor: Actor, cell: CellRow, entry: Entry, now: date
 
 
 def _reading_entry(session: Session, actor: Actor, cell: CellRow, reading: TypedReading, at: datetime) -> ReadingEntry:
-    value = read_number(reading.value, reading.quantity, "value")
+    amount = read_amount(reading.value, reading.quantity, "value")
+    value = -amount.value if reading.turned and amount.value < 0 else amount.value
     conditions = _conditions(reading)
+    if amount.half_width:
+        conditions |= {"half_width": amount.half_width, "as_typed": reading.value.strip()}
     try:
-        _check_value(session, cell, reading.quantity, value)
+        _check_value(session, cell, reading, value)
     except OddInputError:
         if not reading.confirmed:
             raise
-    standard_u = _standard_u(reading, value, at)
+    if reading.quantity == "voltage":
+        conditions["resolution_v"] = max(reading.resolution_v, 2 * amount.half_width)
+    standard_u = _standard_u(reading, value, amount.half_width, at)
     return ReadingEntry(
         **_common(cell, actor, at),
         quantity=reading.quantity,
@@ -287,11 +451,11 @@ def _reading_entry(session: Session, actor: Actor, cell: CellRow, reading: Typed
     )
 
 
-def _check_value(session: Session, cell: CellRow, quantity: str, value: float) -> None:
+def _check_value(session: Session, cell: CellRow, reading: TypedReading, value: float) -> None:
     known = _known_of(session, cell)
-    if quantity == "voltage":
-        check_voltage(value, known)
-    elif quantity == "capacity":
+    if reading.quantity == "voltage":
+        check_voltage(value, known if reading.state == "resting" else KnownOfCell())
+    elif reading.quantity == "capacity":
         check_capacity(value, known)
     else:
         check_resistance(value)
@@ -309,7 +473,7 @@ def _known_of(session: Session, cell: CellRow) -> KnownOfCell:
         resting_v=resting_v,
         capacity_mah=cell.judgement.capacity_mah if cell.judgement else None,
         rated_capacity_mah=cell.rated_capacity_mah,
-        size=read_size_or_none(cell.size_code),
+        size=size_of(story.facts),
         family=story.facts.family,
     )
 
@@ -321,7 +485,8 @@ def _conditions(reading: TypedReading) -> dict[str, Any]:
             raise BadInputError("A resting voltage is measured with a meter.", field="method")
         if not 0 < reading.resolution_v <= 0.1:
             raise BadInputError("A meter's last digit lies between 0.0001 and 0.1 V.", field="resolution_v")
-        return {"state": "resting", "resolution_v": reading.resolution_v}
+        turned = {"turned": reading.turned} if reading.turned else {}
+        return {"state": reading.state, "resolution_v": reading.resolution_v, **turned}
     if reading.quantity == "capacity":
         if reading.method not in get_args(CapacityMethod):
             raise BadInputError(f'"{reading.method}" is not a way to measure capacity.', field="method")
@@ -346,12 +511,13 @@ def _optional(
     return value
 
 
-def _standard_u(reading: TypedReading, value: float, at: datetime) -> float:
+def _standard_u(reading: TypedReading, value: float, half_width: float, at: datetime) -> float:
     if reading.quantity == "voltage":
-        return resolution_u(reading.resolution_v)
+        return resolution_u(max(reading.resolution_v, 2 * half_width))
     if reading.quantity == "capacity":
-        return capacity_u_mah([value], cast("CapacityMethod", reading.method))
-    return resistance_u_mohm(ResistanceReading(at, value, cast("ResistanceMethod", reading.method)))
+        return capacity_u_mah([value], cast("CapacityMethod", reading.method), half_width)
+    method = cast("ResistanceMethod", reading.method)
+    return resistance_u_mohm(ResistanceReading(at, value, method, half_width_mohm=half_width))
 
 
 def _findings(codes: Sequence[str]) -> frozenset[Finding]:
@@ -374,7 +540,7 @@ def is_hazard(session: Session, cell: CellRow) -> bool:
     return any(set(findings) & HAZARDS for findings in found)
 
 
-def _refuse_work_on_hazard(session: Session, cell: CellRow) -> None:
+def refuse_work_on_hazard(session: Session, cell: CellRow) -> None:
     if is_hazard(session, cell):
         raise DangerError(
             f"Cell {cell.number} is a hazard. It stays in the fire-safe box until the recycler takes it; do not measure or charge it."

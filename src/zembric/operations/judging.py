@@ -5,11 +5,12 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Any, cast
 
 from sqlalchemy import func, select
-from sqlalchemy.orm import aliased, with_polymorphic
+from sqlalchemy.orm import aliased, joinedload, with_polymorphic
 
 from zembric.core.judging import judge
 from zembric.core.limits import Family
 from zembric.core.rules import GradeSchool, HouseRules, VoltageSchool
+from zembric.core.sizes import Size, measured_outline
 from zembric.core.story import (
     CapacityRun,
     CellFacts,
@@ -23,9 +24,11 @@ from zembric.core.story import (
     Repair,
     ResistanceReading,
     RestingVoltage,
+    SecondLook,
     Shelved,
     Skip,
     Story,
+    UnrestedVoltage,
 )
 from zembric.models import CellRow, Entry, InspectionEntry, JudgementRow, ReadingEntry, RuleSet, StepEntry
 
@@ -38,6 +41,7 @@ if TYPE_CHECKING:
     from zembric.core.judgement import Judgement, Reason
 
 
+_AT_ONCE = 1000
 # One query for all kinds of entry: a cell has a few dozen, and they are read at every entry.
 _any_entry = with_polymorphic(Entry, [InspectionEntry, ReadingEntry, StepEntry])
 
@@ -78,16 +82,56 @@ def story_of(cell: CellRow, entries: Sequence[Entry]) -> Story:
         full_v=cell.full_v,
         rated_capacity_mah=cell.rated_capacity_mah,
         claimed_capacity_mah=cell.claimed_capacity_mah,
+        outline=outline_of(cell),
+        mass_g=cell.mass_g,
+        most_charge_ma=cell.model.most_charge_ma if cell.model else None,
+        most_discharge_ma=cell.model.most_discharge_ma if cell.model else None,
     )
     events = (_event(entry) for entry in counting(entries))
-    return Story(facts, cast("DonorKind", cell.donor.kind), tuple(event for event in events if event))
+    return Story(facts, cast("DonorKind", cell.donor.kind_row.judged_as), tuple(event for event in events if event))
+
+
+def outline_of(cell: CellRow) -> Size | None:
+    """The outline that was measured; None where the code is all there is."""
+    if cell.width_mm is None or cell.length_mm is None:
+        return None
+    return measured_outline(cell.width_mm, cell.length_mm, cell.thickness_mm)
+
+
+def stories_of(session: Session, cells: Sequence[CellRow]) -> dict[int, Story]:
+    """The stories of many cells by their id, read in one query."""
+    query = select(_any_entry).where(_any_entry.cell_id.in_([cell.id for cell in cells]))
+    by_cell: dict[int, list[Entry]] = {cell.id: [] for cell in cells}
+    for entry in session.scalars(query.order_by(_any_entry.at, _any_entry.id)):
+        by_cell[entry.cell_id].append(entry)
+    return {cell.id: story_of(cell, by_cell[cell.id]) for cell in cells}
 
 
 def rejudge(session: Session, cell: CellRow, now: datetime) -> JudgementRow:
     """Judges a cell afresh and keeps the judgement; one that says the same as the last is not said twice."""
     session.flush()
     rules = rules_in_force(session)
-    row = _judgement_row(cell, judge(story_of(cell, entries_of(session, cell.id)), rules, now), rules, now)
+    return _keep_judgement(session, cell, story_of(cell, entries_of(session, cell.id)), rules, now)
+
+
+def rejudge_all(session: Session, now: datetime) -> int:
+    """Judges every cell that is here under the rules in force; how many are judged differently now."""
+    session.flush()
+    rules, changed = rules_in_force(session), 0
+    ids = session.scalars(select(CellRow.id).where(CellRow.handed_over_at.is_(None)).order_by(CellRow.id)).all()
+    for start in range(0, len(ids), _AT_ONCE):
+        query = select(CellRow).where(CellRow.id.in_(ids[start : start + _AT_ONCE])).with_for_update(of=CellRow)
+        cells = session.scalars(query.options(joinedload(CellRow.donor), joinedload(CellRow.judgement))).all()
+        stories = stories_of(session, cells)
+        for cell in cells:
+            before = cell.judgement and (cell.judgement.grade, cell.judgement.next_step)
+            row = _keep_judgement(session, cell, stories[cell.id], rules, now)
+            changed += before != (row.grade, row.next_step)
+    return changed
+
+
+def _keep_judgement(session: Session, cell: CellRow, story: Story, rules: HouseRules, now: datetime) -> JudgementRow:
+    row = _judgement_row(cell, judge(story, rules, now), rules, now)
     last = cell.judgement
     if last is not None and _said(last) == _said(row):
         return last
@@ -111,18 +155,21 @@ def _event(entry: Entry) -> Event | None:
 def _reading_event(entry: ReadingEntry) -> Event:
     conditions: dict[str, Any] = entry.conditions
     if entry.quantity == "voltage":
+        if conditions["state"] != "resting":
+            return UnrestedVoltage(entry.at, entry.value, conditions["state"])
         return RestingVoltage(entry.at, entry.value, conditions["resolution_v"])
     if entry.quantity == "capacity":
         return CapacityRun(
             entry.at, entry.value, cast("Any", entry.method), conditions["complete"],
-            conditions.get("current_ma"), conditions.get("cut_off_v"),
+            conditions.get("current_ma"), conditions.get("cut_off_v"), conditions.get("half_width", 0.0),
         )  # fmt: skip
     return ResistanceReading(
-        entry.at, entry.value, cast("Any", entry.method), conditions.get("resolution_v"), conditions.get("load_ohm")
-    )
+        entry.at, entry.value, cast("Any", entry.method), conditions.get("resolution_v"), conditions.get("load_ohm"),
+        conditions.get("half_width", 0.0),
+    )  # fmt: skip
 
 
-def _step_event(entry: StepEntry) -> Event:
+def _step_event(entry: StepEntry) -> Event | None:
     at, details = entry.at, entry.details
     match entry.step:
         case "repair":
@@ -135,8 +182,12 @@ def _step_event(entry: StepEntry) -> Event:
             return Charge(at, details["complete"], details["end_v"])
         case "skip":
             return Skip(at, details["what"], entry.why or "")
-        case _:
+        case "second-look":
+            return SecondLook(at, details["brother"], frozenset(Finding(finding) for finding in details["findings"]))
+        case "shelved":
             return Shelved(at)
+        case _:  # the steps of a running recovery say nothing before its outcome
+            return None
 
 
 def _judgement_row(cell: CellRow, judgement: Judgement, rules: HouseRules, now: datetime) -> JudgementRow:

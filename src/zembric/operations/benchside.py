@@ -1,0 +1,162 @@
+"""What somebody with a cell in hand has to know besides its judgement, worked out for one cell or a whole tray at once."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from sqlalchemy import select
+from sqlalchemy.orm import joinedload
+
+from zembric.core import limits
+from zembric.core.assessment import assess, size_of
+from zembric.core.donor_clues import charge_in_place_advice, program_current_ma
+from zembric.core.ends import HOW_TO_JOIN, usual_build, usual_plus
+from zembric.core.first_voltage import band_of
+from zembric.core.limits import Family
+from zembric.core.looking import LookPrompt, look_prompts
+from zembric.core.next_step import charge_current_ma, recovery_plan
+from zembric.core.recovery import RecoveryPlan
+from zembric.core.sizes import ClaimCheck, check_claim, primary_suspicion
+from zembric.core.story import RestingVoltage
+from zembric.core.voltage_states import StateQuestion, state_question
+from zembric.models import CellRow, Donor, Place
+from zembric.operations.cells import CellFilter, ListedCell, candidates, listed_now, voltages_as_found
+from zembric.operations.donors import last_groups
+from zembric.operations.entries import cell_at_bench
+from zembric.operations.judging import entries_of, rules_in_force, stories_of, story_of
+from zembric.operations.recoveries import RunningRecovery, running_recovery
+
+if TYPE_CHECKING:
+    from datetime import datetime
+
+    from sqlalchemy.orm import Session
+
+    from zembric.core.ends import Build
+
+
+@dataclass(frozen=True, slots=True)
+class Benchside:
+    """Everything that stands beside a cell at the bench; None and empty where there is nothing to say."""
+
+    listed: ListedCell
+    prompts: tuple[LookPrompt, ...]
+    question: StateQuestion | None
+    #: A first reading near zero that said nothing yet.
+    nothing_reached: bool
+    brothers_v: tuple[tuple[str, float], ...]
+    group_v: float | None
+    plan: RecoveryPlan | None
+    recovery: RunningRecovery | None
+    charge_ma: float
+    in_place: str | None
+    claim: ClaimCheck | None
+    suspicion: str | None
+    build: Build | None
+    plus: str | None
+    joining: str | None
+
+
+def at_the_bench(session: Session, typed: str, now: datetime) -> Benchside:
+    """One cell, locked by nobody: reading only."""
+    cell = cell_at_bench(session, typed)
+    entries = entries_of(session, cell.id)
+    story = story_of(cell, entries)
+    assessed = assess(story, rules_in_force(session))
+    plan = recovery_plan(assessed)
+    found = voltages_as_found(session, cell.donor_id)
+    numbers = {brother.id: brother.number for brother in cell.donor.cells}
+    groups = last_groups(session, cell.donor_id)
+    has_group = groups is not None and cell.group_number is not None and cell.group_number <= len(groups.voltages_v)
+    size, facts = size_of(story.facts), story.facts
+    build: Build | None = cell.build or usual_build(size)  # type: ignore[assignment]
+    return Benchside(
+        listed=listed_now(session, cell, now),
+        prompts=look_prompts(story, now),
+        question=state_question(story, now),
+        nothing_reached=not assessed.voltages and bool(story.of(RestingVoltage)),
+        brothers_v=tuple((numbers[key], value) for key, value in found.items() if key != cell.id),
+        group_v=groups.voltages_v[(cell.group_number or 1) - 1] if groups and has_group else None,
+        plan=plan,
+        recovery=running_recovery(cell, entries, plan, now) if plan else None,
+        charge_ma=charge_current_ma(assessed),
+        in_place=_in_place(cell),
+        claim=check_claim(size, facts.family, facts.claimed_capacity_mah, facts.mass_g)
+        if size and facts.claimed_capacity_mah
+        else None,
+        suspicion=primary_suspicion(cell.size_code or "") if facts.family is not Family.PRIMARY else None,
+        build=build,
+        plus=usual_plus(build)[1] if build else None,
+        joining=HOW_TO_JOIN.get(cell.terminals or ""),
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class TrayCell:
+    """A cell in a tray pass: what to look for this time, and how far it reads from its brothers [V]."""
+
+    listed: ListedCell
+    prompts: tuple[LookPrompt, ...]
+    must_look: bool
+    needs_voltage: bool
+
+
+@dataclass(frozen=True, slots=True)
+class TrayPass:
+    """A tray with its cells, where the pass stands, and which donors' ends nobody called taped yet."""
+
+    tray: Place
+    cells: tuple[TrayCell, ...]
+    untaped: tuple[Donor, ...]
+
+
+def tray_pass(session: Session, tray: Place, now: datetime) -> TrayPass:
+    listed = candidates(session, CellFilter(place_id=tray.id), now)
+    stories = stories_of(session, [each.cell for each in listed])
+    cells = tuple(
+        TrayCell(
+            each,
+            look_prompts(stories[each.cell.id], now),
+            must_look=each.step == "inspect",
+            needs_voltage=each.step in ("inspect", "repair", "measure-voltage")
+            and not assess(stories[each.cell.id], rules_in_force(session)).voltages,
+        )
+        for each in sorted(listed, key=lambda each: each.cell.slot or 0)
+    )
+    untaped = session.scalars(
+        select(Donor)
+        .where(Donor.taped_at.is_(None), Donor.id.in_(select(CellRow.donor_id).where(CellRow.place_id == tray.id)))
+        .options(joinedload(Donor.kind_row))
+        .order_by(Donor.id)
+    ).all()
+    return TrayPass(tray, cells, tuple(untaped))
+
+
+def charge_current_of(donor: Donor) -> float | None:
+    """The current [mA] that a donor's own linear charger is set to; None where its resistor is not on record."""
+    if donor.charger_kind != "linear" or donor.charger_k_v is None or donor.charger_r1_ohm is None:
+        return None
+    return program_current_ma(donor.charger_k_v, donor.charger_r1_ohm, donor.charger_r2_ohm)
+
+
+def school_table(school: str) -> list[tuple[str, list[tuple[float, str]]]]:
+    """For each family the bands of a school from the lowest up: from which voltage [V] on which band holds."""
+    table = []
+    for family in (Family.LAYERED_OXIDE, Family.IRON_PHOSPHATE, Family.TITANATE):
+        full = limits.FULL_V[family].value + limits.OVER_FULL_V.value
+        edges: list[tuple[float, str]] = []
+        for step in range(int((full + 0.3) * 100)):
+            band = band_of(step / 100, family, None, school).band  # type: ignore[arg-type]
+            if not edges or edges[-1][1] != band:
+                edges.append((step / 100, band))
+        table.append((family.value, edges))
+    return table
+
+
+def _in_place(cell: CellRow) -> str | None:
+    """Advice where the cell is charged in its device or its holder."""
+    if cell.donor.charged_in == "out" and cell.in_use_in is None:
+        return None
+    judged = cell.judgement
+    believed = (judged.capacity_mah if judged else None) or cell.rated_capacity_mah
+    return charge_in_place_advice(charge_current_of(cell.donor), believed)

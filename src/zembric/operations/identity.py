@@ -1,0 +1,144 @@
+"""What a cell is: size, chemistry, model, claims, ends. Set by whoever has it in hand until it was measured."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from sqlalchemy import select
+from sqlalchemy.orm import joinedload
+
+from zembric.core.ends import BUILDS, PLUS_ENDS, PROTECTIONS, TERMINALS
+from zembric.core.errors import BadInputError, ChangedMeanwhileError
+from zembric.core.limits import CELL_MOST_MAH, MASS_G_MOST, Family
+from zembric.core.numbering import read_number
+from zembric.core.sizes import measured_outline
+from zembric.models import CellRow
+from zembric.operations.actors import require_coordinator
+from zembric.operations.catalogue import get_chemistry, get_model, resolve_size
+from zembric.operations.cells import cell_story
+from zembric.operations.judging import rejudge
+from zembric.operations.record import note
+
+if TYPE_CHECKING:
+    from datetime import datetime
+
+    from sqlalchemy.orm import Session
+
+    from zembric.operations.actors import Actor
+
+_CHOICES = {"build": BUILDS, "plus_end": PLUS_ENDS, "protection": PROTECTIONS, "terminals": TERMINALS}
+_CAPACITIES = ("rated_capacity_mah", "claimed_capacity_mah", "advertised_capacity_mah")
+_OUTLINE = ("width_mm", "length_mm", "thickness_mm")
+# What brothers out of one pack have in common; mass and the state of the ends belong to each cell alone.
+_SHARED = (
+    "size_code", *_OUTLINE, "family", "chemistry_code", "full_v", "model_id", *_CAPACITIES, "build", "plus_end", "protection",
+)  # fmt: skip
+
+
+def set_facts(
+    session: Session,
+    actor: Actor,
+    typed: str,
+    seen_version: int,
+    facts: dict[str, Any],
+    now: datetime,
+    *,
+    brothers_too: bool = False,
+) -> CellRow:
+    """What a cell is, set anew; only what is given is changed. With `brothers_too` also of its brothers that were not
+    measured yet.
+
+    Once its capacity was measured only a coordinator changes what it is, and so of an unknown or primary chemistry.
+
+    Raises:
+        ChangedMeanwhileError: the cell has another version than the one that was seen.
+        BadInputError: something that cannot be.
+    """
+    number = read_number("cell", typed)
+    session.execute(select(CellRow.id).where(CellRow.number == number).with_for_update())
+    cell = cell_story(session, typed, now).listed.cell
+    if cell.version != seen_version:
+        raise ChangedMeanwhileError(f"Cell {cell.number}")
+    facts = _resolved(session, cell, dict(facts))
+    _require_leave(actor, cell, facts)
+    _apply(session, actor, cell, facts, now)
+    if brothers_too:
+        shared = {key: value for key, value in facts.items() if key in _SHARED}
+        for brother in _unmeasured_brothers(session, cell):
+            _apply(session, actor, brother, shared, now)
+    return cell
+
+
+def _apply(session: Session, actor: Actor, cell: CellRow, facts: dict[str, Any], now: datetime) -> None:
+    before = {key: getattr(cell, key) for key in facts}
+    changed = {key: value for key, value in facts.items() if before[key] != value}
+    if not changed:
+        return
+    for key, value in changed.items():
+        setattr(cell, key, value)
+    cell.version += 1
+    note(session, actor, "facts-set", now, cell_id=cell.id, before={key: before[key] for key in changed}, after=changed)
+    session.flush()
+    session.refresh(cell, ["model"])
+    rejudge(session, cell, now)
+
+
+def _unmeasured_brothers(session: Session, cell: CellRow) -> list[CellRow]:
+    query = select(CellRow).where(
+        CellRow.donor_id == cell.donor_id, CellRow.id != cell.id, CellRow.handed_over_at.is_(None)
+    )
+    options = (joinedload(CellRow.donor, innerjoin=True), joinedload(CellRow.judgement))
+    brothers = session.scalars(query.options(*options).order_by(CellRow.id).with_for_update(of=CellRow)).all()
+    return [brother for brother in brothers if brother.judgement and brother.judgement.capacity_mah is None]
+
+
+def _require_leave(actor: Actor, cell: CellRow, facts: dict[str, Any]) -> None:
+    changes = {key for key, value in facts.items() if getattr(cell, key) != value}
+    if cell.judgement and cell.judgement.capacity_mah is not None and changes & set(_SHARED):
+        require_coordinator(actor, "Changing what a measured cell is")
+    if "family" in changes and cell.family in (None, Family.PRIMARY) and facts["family"] != Family.PRIMARY:
+        require_coordinator(actor, "Saying what an unknown or primary chemistry is")
+
+
+def _resolved(session: Session, cell: CellRow, facts: dict[str, Any]) -> dict[str, Any]:
+    """The facts as a cell keeps them, each checked; a model or a chemistry brings its own with it."""
+    if facts.get("model_id"):
+        model = get_model(session, facts["model_id"])
+        facts |= {
+            "size_code": model.size_code, "family": model.family, "full_v": model.full_v,
+            "rated_capacity_mah": model.rated_capacity_mah,
+        }  # fmt: skip
+    elif facts.get("chemistry_code"):
+        chemistry = get_chemistry(session, facts["chemistry_code"])
+        facts |= {"family": chemistry.family, "full_v": chemistry.full_v}
+    if facts.get("family") not in {None, *Family}:
+        raise BadInputError(f'"{facts["family"]}" is not a chemistry family.', field="family")
+    for key, allowed in _CHOICES.items():
+        if facts.get(key) not in {None, *allowed}:
+            raise BadInputError(f'"{facts[key]}" is not one of {", ".join(allowed)}.', field=key)
+    for key, most in (*((key, CELL_MOST_MAH.value) for key in _CAPACITIES), ("mass_g", MASS_G_MOST.value)):
+        value = facts.get(key)
+        if value is not None and not 0 < value <= most:
+            raise BadInputError(f"{value:g} cannot be: it lies above 0 and is {most:g} at most.", field=key)
+    _resolve_outline(session, cell, facts)
+    return facts
+
+
+def _resolve_outline(session: Session, cell: CellRow, facts: dict[str, Any]) -> None:
+    """A ruler's outline goes before a code; a new code without a ruler takes the old outline away."""
+    if facts.get("width_mm") is not None and facts.get("length_mm") is not None:
+        measured_outline(facts["width_mm"], facts["length_mm"], facts.get("thickness_mm"))
+        return
+    if any(facts.get(key) is not None for key in _OUTLINE):
+        raise BadInputError("An outline has at least a width (or diameter) and a length.", field="width_mm")
+    for key in _OUTLINE:
+        facts.pop(key, None)
+    if "size_code" not in facts or (facts["size_code"] or None) == cell.size_code:
+        return
+    size = resolve_size(session, facts["size_code"])
+    if size.is_primary and facts.get("family", cell.family) != Family.PRIMARY:
+        raise BadInputError(
+            f'"{facts["size_code"]}" is the print of a primary cell, which must never be charged. Choose primary.',
+            field="family",
+        )
+    facts |= size.columns()

@@ -1,0 +1,140 @@
+"""A recovery from its first milliampere to its outcome; what was recorded tells anybody on any device how it stands."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from zembric.core.assessment import assess
+from zembric.core.entry_checks import KnownOfCell, check_voltage, read_number
+from zembric.core.errors import BadInputError, ConflictError, DangerError
+from zembric.core.next_step import recovery_plan
+from zembric.core.recovery import RecoveryCheck, RecoveryPlan, RecoveryState, watch_recovery
+from zembric.core.words import amount
+from zembric.models import StepEntry
+from zembric.operations.entries import cell_at_bench, keep_step, refuse_work_on_hazard
+from zembric.operations.judging import counting, entries_of, rules_in_force, story_of
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+    from datetime import datetime
+
+    from sqlalchemy.orm import Session
+
+    from zembric.models import CellRow, Entry
+    from zembric.operations.actors import Actor
+
+_ROOM_DEGC = (-10.0, 60.0)
+
+
+@dataclass(frozen=True, slots=True)
+class RunningRecovery:
+    """A recovery under way: its plan, what was set, the checks so far and how it stands."""
+
+    plan: RecoveryPlan
+    set_ma: float
+    started_at: datetime
+    started_by: str
+    checks: tuple[RecoveryCheck, ...]
+    state: RecoveryState
+
+
+def start_recovery(
+    session: Session, actor: Actor, typed: str, current: str, cell_degc: str | None, now: datetime
+) -> CellRow:
+    """The current is on, the clock runs.
+
+    Raises:
+        ConflictError: none is due, or one runs already.
+        DangerError: more current than the plan allows.
+    """
+    cell = cell_at_bench(session, typed)
+    refuse_work_on_hazard(session, cell)
+    plan = plan_for(session, cell)
+    if plan is None:
+        raise ConflictError(
+            f"No recovery is due for cell {cell.number}. {cell.judgement.next_text if cell.judgement else ''}"
+        )
+    running = running_recovery(cell, entries_of(session, cell.id), plan, now)
+    if running:
+        raise ConflictError(
+            f"A recovery of cell {cell.number} runs already, started by {running.started_by}. {running.state.text}"
+        )
+    current_ma = read_number(current, "current", "current_ma")
+    if current_ma <= 0:
+        raise BadInputError("The current that is set is above zero, in mA.", field="current_ma")
+    if current_ma > plan.current_ma * 1.001:
+        raise DangerError(
+            f"{amount(current_ma, 'mA')} is too much for a cell found this low: {amount(plan.current_ma, 'mA')} at most. "
+            "Set it lower before you connect.",
+            field="current_ma",
+        )
+    details = {"current_ma": current_ma, "found_v": plan.found_v, "cell_degc": _degrees(cell_degc)}
+    keep_step(session, actor, cell, "recovery-started", details, now)
+    return cell
+
+
+def check_recovery(
+    session: Session, actor: Actor, typed: str, value: str, cell_degc: str | None, feels_warm: bool, now: datetime
+) -> CellRow:
+    """A look at a running recovery. Where it passes or fails by that, the outcome is kept as well.
+
+    Raises:
+        ConflictError: none runs.
+    """
+    cell = cell_at_bench(session, typed)
+    refuse_work_on_hazard(session, cell)
+    value_v = read_number(value, "voltage", "value")
+    check_voltage(value_v, KnownOfCell())
+    plan = plan_for(session, cell)
+    if plan is None or running_recovery(cell, entries_of(session, cell.id), plan, now) is None:
+        raise ConflictError(f"No recovery of cell {cell.number} runs. Start it first, so that its clock is right.")
+    details = {"value_v": value_v, "cell_degc": _degrees(cell_degc), "feels_warm": feels_warm}
+    keep_step(session, actor, cell, "recovery-check", details, now)
+    running = running_recovery(cell, entries_of(session, cell.id), plan, now)
+    if running and running.state.status != "running":
+        keep_step(session, actor, cell, "recovery", {"outcome": running.state.status}, now, why=running.state.text)
+    return cell
+
+
+def plan_for(session: Session, cell: CellRow) -> RecoveryPlan | None:
+    """The recovery that is due for a cell; None where none is."""
+    return recovery_plan(assess(story_of(cell, entries_of(session, cell.id)), rules_in_force(session)))
+
+
+def running_recovery(
+    cell: CellRow, entries: Sequence[Entry], plan: RecoveryPlan, now: datetime
+) -> RunningRecovery | None:
+    """The recovery that was started and has no outcome yet; None where none was."""
+    started: StepEntry | None = None
+    checks: list[StepEntry] = []
+    for entry in counting(entries):
+        if not isinstance(entry, StepEntry):
+            continue
+        if entry.step == "recovery-started":
+            started, checks = entry, []
+        elif entry.step == "recovery":
+            started = None
+        elif entry.step == "recovery-check":
+            checks.append(entry)
+    if started is None or started.cell_id != cell.id:
+        return None
+    first_degc = started.details["cell_degc"]
+    looked = [_check(check, first_degc) for check in checks]
+    state = watch_recovery(plan, started.at, looked, now)
+    return RunningRecovery(plan, started.details["current_ma"], started.at, started.person.name, tuple(looked), state)
+
+
+def _check(entry: StepEntry, first_degc: float | None) -> RecoveryCheck:
+    degc = entry.details["cell_degc"]
+    warmer_k = degc - first_degc if degc is not None and first_degc is not None else None
+    return RecoveryCheck(entry.at, entry.details["value_v"], warmer_k, entry.details["feels_warm"])
+
+
+def _degrees(text: str | None) -> float | None:
+    if text is None or not text.strip():
+        return None
+    degrees = read_number(text, "temperature", "cell_degc")
+    if not _ROOM_DEGC[0] <= degrees <= _ROOM_DEGC[1]:
+        raise BadInputError("A cell at the bench has between -10 and 60 °C.", field="cell_degc")
+    return degrees
