@@ -39,6 +39,7 @@ CHECKS = (
         "symptom IN ('cuts-out', 'dead', 'does-not-charge', 'none', 'runs-short', 'unused', 'wet-or-dropped')",
     ),
     ("donor", "ck_donor_temperature_sensor", "temperature_sensor IN ('no', 'unknown', 'yes')"),
+    ("place", "ck_place_kind", "kind IN ('fire-safe-box', 'holding-box', 'out-box', 'shelf-box', 'tray')"),
     ("place", "ck_place_capacity_positive", "capacity > 0"),
     (
         "step",
@@ -297,6 +298,7 @@ def upgrade() -> None:
         op.execute(sa.text("UPDATE donor SET kind = :new WHERE kind = :old").bindparams(old=old, new=new))
     op.create_foreign_key(op.f("fk_donor_kind"), "donor", "donor_kind", ["kind"], ["code"])
     op.drop_constraint("ck_step_step", "step")
+    op.drop_constraint("ck_place_kind", "place")
     for table, name, condition in CHECKS:
         op.create_check_constraint(op.f(name), table, condition)
     for table in APPEND_ONLY:

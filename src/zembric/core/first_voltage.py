@@ -59,6 +59,13 @@ def _bands(family: Family, school: VoltageSchool) -> tuple[BandOfVoltage, ...]:
     return (*bands, BandOfVoltage("watched-recovery", limits.THRIFTY_FROM_V.value, marks=True))
 
 
+def bands_upwards(family: Family, school: VoltageSchool) -> tuple[BandOfVoltage, ...]:
+    """All bands of a family under a school from zero up, each with the voltage [V] it starts at."""
+    recycle = BandOfVoltage("recycle", 0.0)
+    over = BandOfVoltage("over-voltage", limits.FULL_V[family].value + limits.OVER_FULL_V.value)
+    return (recycle, *reversed(_bands(as_charged(family) or family, school)), over)
+
+
 def counting_voltages(story: Story) -> tuple[RestingVoltage, ...]:
     """Resting voltages that are voltages of the cell.
 

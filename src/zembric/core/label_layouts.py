@@ -48,7 +48,7 @@ class LabelLayout:
     def module_mm(self) -> float:
         """Side of one module of the code: whole printer dots, as many as fit the label's height with a quiet margin."""
         dots = math.floor(self.label_height_mm / (QR_MODULES + 2 * _QUIET_MODULES) / DOT_MM + 1e-9)
-        return min(max(dots, 1), 6) * DOT_MM
+        return min(max(dots, 1), 5) * DOT_MM
 
 
 def _sheet(

@@ -10,7 +10,8 @@ from sqlalchemy.orm import Mapped, mapped_column
 from zembric.models.base import Base, IntPk, one_of, version_column
 
 PLACE_NUMBERS = Sequence("place_number_seq", start=10, metadata=Base.metadata)
-PLACE_KINDS = ("tray", "shelf-box", "out-box", "fire-safe-box")
+#: A holding box is for cells that are not judged yet and lie in no tray.
+PLACE_KINDS = ("tray", "holding-box", "shelf-box", "out-box", "fire-safe-box")
 
 
 class Place(Base):

@@ -8,11 +8,9 @@ from typing import TYPE_CHECKING
 from sqlalchemy import select
 from sqlalchemy.orm import joinedload
 
-from zembric.core import limits
 from zembric.core.assessment import assess, size_of
 from zembric.core.donor_clues import charge_in_place_advice, program_current_ma
 from zembric.core.ends import HOW_TO_JOIN, usual_build, usual_plus
-from zembric.core.first_voltage import band_of
 from zembric.core.limits import Family
 from zembric.core.looking import LookPrompt, look_prompts
 from zembric.core.next_step import charge_current_ma, recovery_plan
@@ -137,20 +135,6 @@ def charge_current_of(donor: Donor) -> float | None:
     if donor.charger_kind != "linear" or donor.charger_k_v is None or donor.charger_r1_ohm is None:
         return None
     return program_current_ma(donor.charger_k_v, donor.charger_r1_ohm, donor.charger_r2_ohm)
-
-
-def school_table(school: str) -> list[tuple[str, list[tuple[float, str]]]]:
-    """For each family the bands of a school from the lowest up: from which voltage [V] on which band holds."""
-    table = []
-    for family in (Family.LAYERED_OXIDE, Family.IRON_PHOSPHATE, Family.TITANATE):
-        full = limits.FULL_V[family].value + limits.OVER_FULL_V.value
-        edges: list[tuple[float, str]] = []
-        for step in range(int((full + 0.3) * 100)):
-            band = band_of(step / 100, family, None, school).band  # type: ignore[arg-type]
-            if not edges or edges[-1][1] != band:
-                edges.append((step / 100, band))
-        table.append((family.value, edges))
-    return table
 
 
 def _in_place(cell: CellRow) -> str | None:

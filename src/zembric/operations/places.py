@@ -37,7 +37,7 @@ _PLACES_LOCK = 0x706C6163  # "plac"
 LARGEST_TRAY = 40
 NAME_MOST = 60
 # One fire-safe box and one out-box are where the rules send cells; the others can be as many as a cafe has.
-_MADE_BY_PEOPLE = ("tray", "shelf-box", "out-box", "fire-safe-box")
+_MADE_BY_PEOPLE = ("tray", "holding-box", "shelf-box", "out-box", "fire-safe-box")
 
 
 def all_places(session: Session) -> Sequence[Place]:
@@ -98,6 +98,15 @@ def make_place(session: Session, actor: Actor, wanted: PlaceToMake, now: datetim
     place = _new_place(session, wanted.name.strip(), wanted.kind, wanted.rows, wanted.columns, wanted.capacity)
     note(session, actor, "place-made", now, place=place.number, name=place.name)
     return place
+
+
+def make_place_for_list(session: Session, file_name: str) -> Place:
+    """A box for the cells of a list, under a name that is free; from there they are laid where they belong."""
+    _lock_places(session)
+    names = {place.name.lower() for place in all_places(session)}
+    base = f"List {file_name}"[: NAME_MOST - 4]
+    name = next(n for n in (base, *(f"{base} {i}" for i in range(2, 1000))) if n.lower() not in names)
+    return _new_place(session, name, "holding-box")
 
 
 def change_place(

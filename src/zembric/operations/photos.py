@@ -1,0 +1,132 @@
+"""Photos of donors and cells: made small, stripped of everything but the picture, and kept as files beside the database."""
+
+from __future__ import annotations
+
+import hashlib
+import io
+import os
+import warnings
+from dataclasses import dataclass
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PIL import Image, ImageOps, UnidentifiedImageError
+from sqlalchemy import select
+
+from zembric.core.errors import BadInputError, NotFoundError
+from zembric.models import CellRow, Photo
+from zembric.operations.record import note
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+    from datetime import datetime
+
+    from sqlalchemy.orm import Session
+
+    from zembric.models import Donor
+    from zembric.operations.actors import Actor
+
+MOST_UPLOAD_BYTES = 15 * 1024 * 1024
+_MOST_PIXELS = 60_000_000
+_LONG_SIDE_PX = 1600
+_QUALITY = 82
+_MOST_PER_THING = 24
+
+
+@dataclass(frozen=True, slots=True)
+class PhotoStore:
+    """Files named by the hash of what is in them: the same picture is kept once, and none is ever changed."""
+
+    directory: Path
+
+    def path(self, sha256: str) -> Path:
+        return self.directory / sha256[:2] / f"{sha256}.jpg"
+
+    def keep(self, picture: bytes) -> str:
+        """Stores a picture and gives its hash. It is whole on disk before anything names it."""
+        sha256 = hashlib.sha256(picture).hexdigest()
+        path = self.path(sha256)
+        if not path.exists():
+            path.parent.mkdir(parents=True, exist_ok=True)
+            part = path.with_suffix(f".{os.getpid()}.part")
+            with part.open("wb") as file:
+                file.write(picture)
+                file.flush()
+                os.fsync(file.fileno())
+            part.replace(path)
+        return sha256
+
+    def read(self, sha256: str) -> bytes:
+        try:
+            return self.path(sha256).read_bytes()
+        except FileNotFoundError as error:
+            raise NotFoundError(
+                "The file of this photo is missing on the server. Was only the database restored?"
+            ) from error
+
+
+def add_photo(
+    session: Session, store: PhotoStore, actor: Actor, upload: bytes, now: datetime, of: Donor | CellRow
+) -> Photo:
+    """A photo from a camera or a file.
+
+    Raises:
+        BadInputError: too large, not a picture, or too many of one thing already.
+    """
+    owner = {"cell_id": of.id} if isinstance(of, CellRow) else {"donor_id": of.id}
+    if len(photos_of(session, of)) >= _MOST_PER_THING:
+        raise BadInputError(f"There are {_MOST_PER_THING} photos of it already; that is enough.", field="photo")
+    picture, width_px, height_px = shrink(upload)
+    photo = Photo(
+        sha256=store.keep(picture), width_px=width_px, height_px=height_px, bytes=len(picture), at=now,
+        person_id=actor.person_id, **owner,
+    )  # fmt: skip
+    session.add(photo)
+    session.flush()
+    note(session, actor, "photo-added", now, photo=photo.id, **owner)  # type: ignore[arg-type]
+    return photo
+
+
+def photos_of(session: Session, of: Donor | CellRow) -> Sequence[Photo]:
+    column = Photo.cell_id if isinstance(of, CellRow) else Photo.donor_id
+    return session.scalars(select(Photo).where(column == of.id).order_by(Photo.id)).all()
+
+
+def get_photo(session: Session, photo_id: int) -> Photo:
+    photo = session.get(Photo, photo_id)
+    if photo is None:
+        raise NotFoundError("There is no such photo.")
+    return photo
+
+
+def shrink(upload: bytes) -> tuple[bytes, int, int]:
+    """A JPEG of at most 1600 pixels on its long side, turned upright, with nothing but the picture in it: no place,
+    no time, no device. Also its width and height.
+
+    Raises:
+        BadInputError: it is too large, or no picture that can be read.
+    """
+    if len(upload) > MOST_UPLOAD_BYTES:
+        raise BadInputError(f"A photo has at most {MOST_UPLOAD_BYTES // 1024 // 1024} MB.", field="photo")
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("error", Image.DecompressionBombWarning)
+            with Image.open(io.BytesIO(upload), formats=("JPEG", "PNG", "WEBP")) as opened:
+                if opened.width * opened.height > _MOST_PIXELS:
+                    raise BadInputError("This picture has too many pixels. Take it smaller.", field="photo")
+                upright = ImageOps.exif_transpose(opened)
+                picture = _on_white(upright)
+                picture.thumbnail((_LONG_SIDE_PX, _LONG_SIDE_PX))
+    except (UnidentifiedImageError, OSError, SyntaxError, ValueError, Image.DecompressionBombWarning) as error:
+        raise BadInputError("This is no picture that can be read; JPEG, PNG and WebP can.", field="photo") from error
+    out = io.BytesIO()
+    picture.save(out, "JPEG", quality=_QUALITY, optimize=True)
+    return out.getvalue(), picture.width, picture.height
+
+
+def _on_white(picture: Image.Image) -> Image.Image:
+    """Without transparency, and without anything the file said besides its pixels."""
+    rgba = picture.convert("RGBA")
+    plain = Image.new("RGB", rgba.size, "white")
+    plain.paste(rgba, mask=rgba.getchannel("A"))
+    return plain
