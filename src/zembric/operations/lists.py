@@ -50,6 +50,7 @@ if TYPE_CHECKING:
     from zembric.operations.actors import Actor
 
 MOST_FILE_BYTES = 5 * 1024 * 1024
+_RUN_BY_SPREADSHEETS = ("=", "+", "-", "@", "\t", "\r")
 _UNCERTAIN_METHODS = {"capacity": "tester", "resistance": "tester"}
 
 
@@ -180,9 +181,16 @@ def _csv_rows(file_name: str, content: bytes) -> list[list[str]]:
     first = next((line for line in text.splitlines() if line.strip()), "")
     delimiter = max(";\t,|", key=first.count) if any(first.count(mark) for mark in ";\t,|") else ","
     try:
-        return [list(row) for row in csv.reader(io.StringIO(text, newline=""), delimiter=delimiter)]
+        return [
+            [_unguarded(text) for text in row] for row in csv.reader(io.StringIO(text, newline=""), delimiter=delimiter)
+        ]
     except csv.Error as error:
         raise BadInputError(f"{file_name} is no CSV that can be read: {error}.", field="file") from error
+
+
+def _unguarded(text: str) -> str:
+    """Without the mark that an export puts before what a spreadsheet would run."""
+    return text[1:] if text[:1] == "'" and text[1:2] in _RUN_BY_SPREADSHEETS else text
 
 
 def _sheet_rows(content: bytes) -> list[list[str]]:
@@ -332,4 +340,4 @@ def _exported(value: Any) -> str:
     if hasattr(value, "isoformat"):
         return str(value.isoformat())
     text = str(value)
-    return "'" + text if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text
+    return "'" + text if text[:1] in _RUN_BY_SPREADSHEETS else text
