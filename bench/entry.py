@@ -37,7 +37,7 @@ def main() -> None:
         with run_server(directory) as server:
             numbers = _cells_to_measure(server.url)
             port = free_port()
-            with web_server(server.url, "127.0.0.1", port), sync_playwright() as playwright:
+            with web_server(server.url, "127.0.0.1", port, directory / "photos"), sync_playwright() as playwright:
                 browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
                 page = browser.new_page(viewport={"width": 1280, "height": 800})
                 times = _measure(page, f"http://127.0.0.1:{port}", numbers)

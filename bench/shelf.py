@@ -16,7 +16,7 @@ from zembric.cli.migrations import migrate
 from zembric.cli.postgres import run_server
 from zembric.operations import people
 from zembric.operations.database import make_engine, unit_of_work
-from zembric.paths import FRONTEND_DIST, newest_migration_file
+from zembric.paths import FRONTEND_DIST, ROOT, newest_migration_file
 
 CELLS = 20_000
 ROUNDS = 40
@@ -80,7 +80,9 @@ def _bare_query(engine: Engine) -> Callable[[], object]:
 
 
 def _shelf_page(engine: Engine) -> Callable[[], object]:
-    app = create_app(engine, secret=b"bench", newest_migration=newest_migration_file(), frontend_dist=FRONTEND_DIST)
+    app = create_app(
+        engine, secret=b"bench", newest_migration=newest_migration_file(), frontend_dist=FRONTEND_DIST, photos=ROOT
+    )
     client = app.test_client()
     token = client.get("/api/session").get_json()["csrf_token"]
     client.post("/api/session", json={"name": "Bench", "password": PASSWORD}, headers={"X-CSRFToken": token})

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -16,8 +17,10 @@ from zembric.paths import FRONTEND_DIST, newest_migration_file
 
 
 @pytest.fixture
-def app(engine: Engine) -> Flask:
-    return create_app(engine, secret=b"x" * 32, newest_migration=newest_migration_file(), frontend_dist=FRONTEND_DIST)
+def app(engine: Engine, tmp_path: Path) -> Flask:
+    return create_app(
+        engine, secret=b"x" * 32, newest_migration=newest_migration_file(), frontend_dist=FRONTEND_DIST, photos=tmp_path
+    )
 
 
 class Person:

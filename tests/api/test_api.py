@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -135,13 +136,15 @@ def test_signing_out_ends_the_session(volunteer_page: Person) -> None:
     assert volunteer_page.get("/api/home").status_code == 401
 
 
-def test_a_session_begun_on_one_server_goes_on_on_another(engine: Engine) -> None:
+def test_a_session_begun_on_one_server_goes_on_on_another(engine: Engine, tmp_path: Path) -> None:
     servers = []
     for _ in range(2):
         with unit_of_work(engine) as session:
             secret = server_secret(session)
         newest = newest_migration_file()
-        servers.append(create_app(engine, secret=secret, newest_migration=newest, frontend_dist=FRONTEND_DIST))
+        servers.append(
+            create_app(engine, secret=secret, newest_migration=newest, frontend_dist=FRONTEND_DIST, photos=tmp_path)
+        )
     person = Person(servers[0].test_client())
     person.sign_in("Volunteer")
     cookie = person.client.get_cookie("zembric")
@@ -162,7 +165,10 @@ def test_the_session_cookie_is_closed_to_scripts_and_secure_under_https(app: Fla
 def test_a_page_carries_a_strict_policy_with_a_fresh_nonce(app: Flask) -> None:
     pages = [app.test_client().get(path) for path in ("/", "/cells/1007")]
     policies = [page.headers["Content-Security-Policy"] for page in pages]
-    assert all("unsafe" not in policy and "default-src 'none'" in policy for policy in policies)
+    assert all(
+        "unsafe-inline" not in policy and "'unsafe-eval'" not in policy and "default-src 'none'" in policy
+        for policy in policies
+    )
     nonces = [policy.split("'nonce-")[1].split("'")[0] for policy in policies]
     assert nonces[0] != nonces[1]
     assert nonces[0] in pages[0].text
@@ -186,9 +192,11 @@ def test_health_tells_database_and_migrations(app: Flask, engine: Engine) -> Non
     assert (behind.status_code, behind.get_json()["migrations"]) == (503, "behind")
 
 
-def test_health_without_a_database_is_told_too() -> None:
+def test_health_without_a_database_is_told_too(tmp_path: Path) -> None:
     nowhere = make_engine("postgresql://nobody@127.0.0.1:1/none")
-    app = create_app(nowhere, secret=b"x", newest_migration=newest_migration_file(), frontend_dist=FRONTEND_DIST)
+    app = create_app(
+        nowhere, secret=b"x", newest_migration=newest_migration_file(), frontend_dist=FRONTEND_DIST, photos=tmp_path
+    )
     client = app.test_client()
     answer = client.get("/healthz")
     assert (answer.status_code, answer.get_json()["database"]) == (503, "silent")

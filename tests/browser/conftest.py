@@ -5,6 +5,7 @@ from __future__ import annotations
 import contextlib
 import threading
 from collections.abc import Callable, Iterator
+from pathlib import Path
 
 import pytest
 import structlog.testing
@@ -78,10 +79,10 @@ def new_context(chromium: Browser) -> Iterator[Callable[..., BrowserContext]]:
 
 
 @contextlib.contextmanager
-def served(engine: Engine) -> Iterator[str]:
+def served(engine: Engine, photos: Path) -> Iterator[str]:
     """The application on a database, in a thread of the tests: quicker than a server of its own for each test."""
     secret, newest = b"x" * 32, newest_migration_file()
-    app = create_app(engine, secret=secret, newest_migration=newest, frontend_dist=FRONTEND_DIST)
+    app = create_app(engine, secret=secret, newest_migration=newest, frontend_dist=FRONTEND_DIST, photos=photos)
     server = make_server("127.0.0.1", 0, app, threaded=True)
     thread = threading.Thread(target=server.serve_forever)
     thread.start()
@@ -94,9 +95,9 @@ def served(engine: Engine) -> Iterator[str]:
 
 
 @pytest.fixture
-def address(engine: Engine) -> Iterator[str]:
+def address(engine: Engine, tmp_path: Path) -> Iterator[str]:
     """Where the test's own database is served."""
-    with served(engine) as address:
+    with served(engine, tmp_path) as address:
         yield address
 
 

@@ -15,6 +15,7 @@ from tests.conftest import fresh_database
 from zembric.demo.load import COORDINATOR, load_demo
 from zembric.models import CellRow, Donor, Pack
 from zembric.operations.database import unit_of_work
+from zembric.operations.photos import PhotoStore
 from zembric.paths import ROOT
 
 AXE = (ROOT / "frontend" / "node_modules" / "axe-core" / "axe.min.js").read_text(encoding="utf-8")
@@ -30,10 +31,11 @@ class Demo:
 
 
 @pytest.fixture(scope="module")
-def demo(server_url: str, template: Engine) -> Iterator[Demo]:
+def demo(server_url: str, template: Engine, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Demo]:
+    photos = tmp_path_factory.mktemp("photos")
     with fresh_database(server_url, template) as engine:
         with unit_of_work(engine) as session:
-            load_demo(session, PASSWORD, datetime.now(UTC))
+            load_demo(session, PhotoStore(photos), PASSWORD, datetime.now(UTC))
             cells = session.scalars(select(CellRow.number).order_by(CellRow.id)).all()
             donor = session.scalars(select(Donor.number).order_by(Donor.id.desc()).limit(1)).one()
             pack = session.scalars(select(Pack.number).order_by(Pack.id).limit(1)).one()
@@ -44,7 +46,7 @@ def demo(server_url: str, template: Engine) -> Iterator[Demo]:
             "/shelf", "/shelf?where=everywhere&grade=out", "/shelf?grade=not-yet", "/match", "/packs", f"/packs/{pack}",
             "/out-box", "/nowhere",
         ]  # fmt: skip
-        with served(engine) as address:
+        with served(engine, photos) as address:
             yield Demo(address, screens)
 
 

@@ -24,6 +24,7 @@ from zembric.models import CellRow, Entry, Happening, JudgementRow, ReadingEntry
 from zembric.operations import cells, entries
 from zembric.operations.actors import Actor
 from zembric.operations.entries import TypedReading
+from zembric.operations.identity import set_facts
 from zembric.operations.judging import counting, entries_of
 
 
@@ -258,12 +259,12 @@ def test_facts_are_set_by_a_coordinator_who_saw_the_newest_state(
     number, facts = numbers_of(donor)[0], {"family": "iron-phosphate", "size_code": "18650"}
     seen = donor.cells[0].version
     with pytest.raises(NotAllowedError):
-        cells.set_facts(session, volunteer, number, seen, facts, at(1))
-    cell = cells.set_facts(session, coordinator, number, seen, facts, at(1))
+        set_facts(session, volunteer, number, seen, facts, at(1))
+    cell = set_facts(session, coordinator, number, seen, facts, at(1))
     session.flush()
     assert (cell.family, cell.size_code) == ("iron-phosphate", "18650")
     with pytest.raises(ChangedMeanwhileError):
-        cells.set_facts(session, coordinator, number, seen, {"family": "titanate"}, at(2))
+        set_facts(session, coordinator, number, seen, {"family": "titanate"}, at(2))
 
 
 def test_a_judgement_keeps_its_rules_and_is_not_said_twice(session: Session, volunteer: Actor, number: str) -> None:

@@ -6,6 +6,7 @@ import threading
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from datetime import timedelta
+from pathlib import Path
 
 import pytest
 from sqlalchemy import Engine, select, text
@@ -21,6 +22,7 @@ from zembric.operations.actors import Actor
 from zembric.operations.answered import answer_once
 from zembric.operations.database import unit_of_work
 from zembric.operations.housekeeping import tidy
+from zembric.operations.photos import PhotoStore
 
 
 def test_a_one_time_link_sets_a_password_once(session: Session) -> None:
@@ -137,9 +139,9 @@ def test_tidying_forgets_only_what_nobody_asks_for_again(session: Session, volun
     assert session.scalars(select(SignInTry.id)).all() == []
 
 
-def test_the_demo_has_something_true_to_show_at_every_step(session: Session) -> None:
+def test_the_demo_has_something_true_to_show_at_every_step(session: Session, tmp_path: Path) -> None:
     now = at() + timedelta(days=100)
-    load_demo(session, "demo password", now)
+    load_demo(session, PhotoStore(tmp_path), "demo password", now)
     steps = {group.step: group.count for group in cells.home(session, now)}
     assert {"inspect", "repair", "measure-voltage", "recover", "charge", "rest", "measure-capacity"} <= set(steps)
     assert {"repeat-measurement", "keep", "recheck", "decide", "out-box", "hand-over", "in-pack"} <= set(steps)

@@ -437,12 +437,18 @@ export interface components {
          * @description A cell as lists and trays show it: where it is, what it measured, what is next.
          */
         CellOut: {
+            /** Advertised Capacity Mah */
+            advertised_capacity_mah: number | null;
+            /** Build */
+            build: ("wrapped-can" | "bare-can" | "flat-can" | "pouch") | null;
             /** Capacity Mah */
             capacity_mah: number | null;
             /** Capacity Method */
             capacity_method: ("tester" | "trace" | "resistor-clock" | "resistor-log" | "charge-counted" | "usb-linear" | "usb-switching" | "usb-step-up") | null;
             /** Capacity U Mah */
             capacity_u_mah: number | null;
+            /** Chemistry Code */
+            chemistry_code: string | null;
             /** Claimed Capacity Mah */
             claimed_capacity_mah: number | null;
             /** Continuous Current A */
@@ -451,11 +457,8 @@ export interface components {
             continuous_current_set_by: string | null;
             /** Donor Description */
             donor_description: string;
-            /**
-             * Donor Kind
-             * @enum {string}
-             */
-            donor_kind: "laptop" | "vape" | "power-tool" | "phone" | "other";
+            /** Donor Kind */
+            donor_kind: string;
             /** Donor Number */
             donor_number: string;
             /** Family */
@@ -467,13 +470,31 @@ export interface components {
              * @enum {string}
              */
             grade: "A" | "B" | "C" | "out" | "not-yet";
+            /** Group Number */
+            group_number: number | null;
+            /** In Use In */
+            in_use_in: string | null;
+            /** Length Mm */
+            length_mm: number | null;
+            /** Mass G */
+            mass_g: number | null;
+            /** Model Id */
+            model_id: number | null;
+            /** Model Name */
+            model_name: string | null;
             /** Not Before */
             not_before: string | null;
             /** Number */
             number: string;
+            /** Own Label */
+            own_label: string | null;
             /** Pack Number */
             pack_number: string | null;
             place: components["schemas"]["PlaceOut"] | null;
+            /** Plus End */
+            plus_end: ("button" | "can" | "marked-tab" | "lead") | null;
+            /** Protection */
+            protection: ("none" | "inside" | "donor-board") | null;
             /** Rated Capacity Mah */
             rated_capacity_mah: number | null;
             /** Reasons */
@@ -496,13 +517,19 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box" | "in-pack" | "hand-over" | "handed-over";
+            step: "inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box" | "in-pack" | "in-use" | "hand-over" | "handed-over";
             /** Step Text */
             step_text: string;
             /** Sure */
             sure: ("sure" | "likely" | "borderline") | null;
+            /** Terminals */
+            terminals: ("clean" | "stub" | "wires" | "soldered") | null;
+            /** Thickness Mm */
+            thickness_mm: number | null;
             /** Version */
             version: number;
+            /** Width Mm */
+            width_mm: number | null;
         };
         /** CellPageOut */
         CellPageOut: {
@@ -522,6 +549,61 @@ export interface components {
             complete?: boolean;
             /** End V */
             end_v: string;
+            /**
+             * Typed At
+             * @default null
+             */
+            typed_at?: string | null;
+        };
+        /**
+         * CluesOut
+         * @description What was recorded of a donor, and what follows from it in words and figures.
+         */
+        CluesOut: {
+            /** Charge Ma */
+            charge_ma: number | null;
+            /**
+             * Charged In
+             * @enum {string}
+             */
+            charged_in: "out" | "holder" | "device";
+            /** Charger K V */
+            charger_k_v: number | null;
+            /** Charger Kind */
+            charger_kind: ("none" | "linear" | "switching" | "pack-board" | "unknown") | null;
+            /** Charger R1 Ohm */
+            charger_r1_ohm: number | null;
+            /** Charger R2 Ohm */
+            charger_r2_ohm: number | null;
+            /** Claimed Mah */
+            claimed_mah: number | null;
+            /** Claimed V */
+            claimed_v: number | null;
+            /** Claimed Wh */
+            claimed_wh: number | null;
+            /** Connector */
+            connector: string | null;
+            /** Converter */
+            converter: ("none" | "step-up" | "step-down" | "both" | "unknown") | null;
+            /** Expectation */
+            expectation: string | null;
+            /** In Place */
+            in_place: string | null;
+            pack_print: components["schemas"]["PackPrintOut"] | null;
+            /** Protection */
+            protection: ("yes" | "no" | "unknown") | null;
+            /** Protection Cut Off V */
+            protection_cut_off_v: number | null;
+            /** Protection Release V */
+            protection_release_v: number | null;
+            /** Ran Min */
+            ran_min: number | null;
+            /** Runs Now Min */
+            runs_now_min: number | null;
+            /** Symptom */
+            symptom: ("runs-short" | "cuts-out" | "dead" | "does-not-charge" | "unused" | "wet-or-dropped" | "none") | null;
+            /** Temperature Sensor */
+            temperature_sensor: ("yes" | "no" | "unknown") | null;
         };
         /** CorrectionIn */
         CorrectionIn: {
@@ -570,11 +652,18 @@ export interface components {
              * @default null
              */
             full_v?: number | null;
+            /** Kind */
+            kind: string;
             /**
-             * Kind
-             * @enum {string}
+             * Model Id
+             * @default null
              */
-            kind: "laptop" | "vape" | "power-tool" | "phone" | "other";
+            model_id?: number | null;
+            /**
+             * Parallel
+             * @default null
+             */
+            parallel?: number | null;
             /**
              * Rated Capacity Mah
              * @default null
@@ -585,6 +674,11 @@ export interface components {
              * @default null
              */
             size_code?: string | null;
+            /**
+             * Tray Size Id
+             * @default null
+             */
+            tray_size_id?: number | null;
         };
         /** DonorLineOut */
         DonorLineOut: {
@@ -592,11 +686,10 @@ export interface components {
             cells: number;
             /** Description */
             description: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "laptop" | "vape" | "power-tool" | "phone" | "other";
+            /** Kind */
+            kind: string;
+            /** Kind Name */
+            kind_name: string;
             /** Number */
             number: string;
             /**
@@ -607,15 +700,18 @@ export interface components {
         };
         /** DonorOut */
         DonorOut: {
+            /** Cautions */
+            cautions: string[];
             /** Cells */
             cells: components["schemas"]["CellOut"][];
+            clues: components["schemas"]["CluesOut"];
             /** Description */
             description: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "laptop" | "vape" | "power-tool" | "phone" | "other";
+            groups: components["schemas"]["GroupsOut"] | null;
+            /** Kind */
+            kind: string;
+            /** Kind Name */
+            kind_name: string;
             /** Number */
             number: string;
             /**
@@ -623,6 +719,18 @@ export interface components {
              * Format: date-time
              */
             opened_at: string;
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
+            /** Photos */
+            photos: components["schemas"]["PhotoOut"][];
+            /** Taped At */
+            taped_at: string | null;
+            /** Taped By */
+            taped_by: string | null;
+            /** Traps */
+            traps: string[];
+            /** Version */
+            version: number;
         };
         /** DonorsOut */
         DonorsOut: {
@@ -645,6 +753,8 @@ export interface components {
          * @description One entry of a cell's story. `state` tells whether it counts.
          */
         EntryOut: {
+            /** As Typed */
+            as_typed: string | null;
             /**
              * At
              * Format: date-time
@@ -660,7 +770,7 @@ export interface components {
             cut_off_v: number | null;
             /** Details */
             details: {
-                [key: string]: string | number | boolean | string[];
+                [key: string]: string | number | boolean | string[] | null;
             } | null;
             /** Findings */
             findings: ("swollen" | "leaking" | "hot" | "hiss" | "dented" | "punctured" | "burnt" | "rusted-through" | "vent-open" | "torn-wrap" | "tab-remains" | "corroded-ends")[] | null;
@@ -688,30 +798,110 @@ export interface components {
              */
             state: "counts" | "corrected" | "withdrawn";
             /** Step */
-            step: ("repair" | "recovery" | "decision" | "charge" | "skip" | "shelved") | null;
+            step: ("repair" | "recovery" | "recovery-started" | "recovery-check" | "decision" | "charge" | "skip" | "shelved" | "second-look") | null;
             /** Supersedes Id */
             supersedes_id: number | null;
             /** Unit */
             unit: string | null;
             /** Value */
             value: number | null;
+            /** Voltage State */
+            voltage_state: ("resting" | "off-charger" | "under-charge" | "under-load" | "climbing") | null;
             /** Why */
             why: string | null;
         };
-        /** FactsIn */
+        /**
+         * FactsIn
+         * @description What a cell is; only the fields that are sent are changed. `brothers_too`: also its brothers not measured yet.
+         */
         FactsIn: {
-            /** Claimed Capacity Mah */
-            claimed_capacity_mah: number | null;
-            /** Family */
-            family: ("layered-oxide" | "high-voltage-cobalt" | "iron-phosphate" | "titanate" | "primary") | null;
-            /** Full V */
-            full_v: number | null;
-            /** Rated Capacity Mah */
-            rated_capacity_mah: number | null;
+            /**
+             * Advertised Capacity Mah
+             * @default null
+             */
+            advertised_capacity_mah?: number | null;
+            /**
+             * Brothers Too
+             * @default false
+             */
+            brothers_too?: boolean;
+            /**
+             * Build
+             * @default null
+             */
+            build?: ("wrapped-can" | "bare-can" | "flat-can" | "pouch") | null;
+            /**
+             * Chemistry Code
+             * @default null
+             */
+            chemistry_code?: string | null;
+            /**
+             * Claimed Capacity Mah
+             * @default null
+             */
+            claimed_capacity_mah?: number | null;
+            /**
+             * Family
+             * @default null
+             */
+            family?: ("layered-oxide" | "high-voltage-cobalt" | "iron-phosphate" | "titanate" | "primary") | null;
+            /**
+             * Full V
+             * @default null
+             */
+            full_v?: number | null;
+            /**
+             * Length Mm
+             * @default null
+             */
+            length_mm?: number | null;
+            /**
+             * Mass G
+             * @default null
+             */
+            mass_g?: number | null;
+            /**
+             * Model Id
+             * @default null
+             */
+            model_id?: number | null;
+            /**
+             * Plus End
+             * @default null
+             */
+            plus_end?: ("button" | "can" | "marked-tab" | "lead") | null;
+            /**
+             * Protection
+             * @default null
+             */
+            protection?: ("none" | "inside" | "donor-board") | null;
+            /**
+             * Rated Capacity Mah
+             * @default null
+             */
+            rated_capacity_mah?: number | null;
             /** Seen Version */
             seen_version: number;
-            /** Size Code */
-            size_code: string | null;
+            /**
+             * Size Code
+             * @default null
+             */
+            size_code?: string | null;
+            /**
+             * Terminals
+             * @default null
+             */
+            terminals?: ("clean" | "stub" | "wires" | "soldered") | null;
+            /**
+             * Thickness Mm
+             * @default null
+             */
+            thickness_mm?: number | null;
+            /**
+             * Width Mm
+             * @default null
+             */
+            width_mm?: number | null;
         };
         /** GroupOut */
         GroupOut: {
@@ -721,6 +911,33 @@ export interface components {
             cells: components["schemas"]["CellOut"][];
             /** Resistance Mohm */
             resistance_mohm: number | null;
+        };
+        /** GroupVoltageOut */
+        GroupVoltageOut: {
+            /** Gap V */
+            gap_v: number | null;
+            /** Number */
+            number: number;
+            /** Value V */
+            value_v: number;
+        };
+        /** GroupsOut */
+        GroupsOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Groups */
+            groups: components["schemas"]["GroupVoltageOut"][];
+            /** Parallel */
+            parallel: number;
+            /** Said */
+            said: string;
+            /** Total V */
+            total_v: number;
         };
         /** HandOverIn */
         HandOverIn: {
@@ -745,8 +962,8 @@ export interface components {
             by: string | null;
             /** Details */
             details: {
-                [key: string]: string | number | boolean | string[] | string[][] | {
-                    [key: string]: string | number | null;
+                [key: string]: string | number | boolean | string[] | number[] | string[][] | {
+                    [key: string]: string | number | boolean | null;
                 } | null;
             };
             /** What */
@@ -768,6 +985,11 @@ export interface components {
         InspectionIn: {
             /** Findings */
             findings: ("swollen" | "leaking" | "hot" | "hiss" | "dented" | "punctured" | "burnt" | "rusted-through" | "vent-open" | "torn-wrap" | "tab-remains" | "corroded-ends")[];
+            /**
+             * Typed At
+             * @default null
+             */
+            typed_at?: string | null;
         };
         /** InvitationOut */
         InvitationOut: {
@@ -790,7 +1012,7 @@ export interface components {
              * Next Step
              * @enum {string}
              */
-            next_step: "inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box" | "in-pack" | "hand-over" | "handed-over";
+            next_step: "inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box" | "in-pack" | "in-use" | "hand-over" | "handed-over";
             /** Rule Set Version */
             rule_set_version: number;
             /** Sure */
@@ -910,10 +1132,63 @@ export interface components {
             /** Weakest Mah */
             weakest_mah: number;
         };
+        /**
+         * PackPrintOut
+         * @description What the pack's print means for a cell; `problem`: why it cannot be.
+         */
+        PackPrintOut: {
+            /** Problem */
+            problem: string | null;
+            /** Readings */
+            readings: components["schemas"]["PackReadingOut"][];
+            /** Remark */
+            remark: string | null;
+        };
+        /** PackReadingOut */
+        PackReadingOut: {
+            /** Cell Mah */
+            cell_mah: number | null;
+            /**
+             * Family
+             * @enum {string}
+             */
+            family: "layered-oxide" | "high-voltage-cobalt" | "iron-phosphate" | "titanate" | "primary";
+            /** Nominal V */
+            nominal_v: number;
+            /** Parallel */
+            parallel: number;
+            /** Series */
+            series: number;
+        };
         /** PacksOut */
         PacksOut: {
             /** Packs */
             packs: components["schemas"]["PackOut"][];
+        };
+        /** PartOut */
+        PartOut: {
+            /** Description */
+            description: string;
+            /** Donor Description */
+            donor_description: string;
+            /** Donor Number */
+            donor_number: string;
+            /** Gone At */
+            gone_at: string | null;
+            /** Gone Why */
+            gone_why: string | null;
+            /** Id */
+            id: number;
+            /**
+             * Kept At
+             * Format: date-time
+             */
+            kept_at: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "charger-board" | "protection-board" | "holder" | "switch" | "sensor" | "converter" | "connector" | "other";
         };
         /** PersonOut */
         PersonOut: {
@@ -925,26 +1200,54 @@ export interface components {
              */
             role: "volunteer" | "coordinator";
         };
+        /** PhotoOut */
+        PhotoOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Height Px */
+            height_px: number;
+            /** Id */
+            id: number;
+            /** Width Px */
+            width_px: number;
+        };
+        /** PlaceLineOut */
+        PlaceLineOut: {
+            /** Cells */
+            cells: number;
+            place: components["schemas"]["PlaceOut"];
+        };
         /** PlaceOut */
         PlaceOut: {
+            /** Capacity */
+            capacity: number | null;
             /** Columns */
             columns: number | null;
+            /** Cursor Slot */
+            cursor_slot: number | null;
             /** Id */
             id: number;
             /**
              * Kind
              * @enum {string}
              */
-            kind: "tray" | "shelf-box" | "out-box" | "fire-safe-box";
+            kind: "tray" | "holding-box" | "shelf-box" | "out-box" | "fire-safe-box";
             /** Name */
             name: string;
+            /** Number */
+            number: string;
             /** Rows */
             rows: number | null;
+            /** Version */
+            version: number;
         };
         /** PlacesOut */
         PlacesOut: {
             /** Places */
-            places: components["schemas"]["PlaceOut"][];
+            places: components["schemas"]["PlaceLineOut"][];
         };
         /**
          * ProblemOut
@@ -996,7 +1299,7 @@ export interface components {
         };
         /**
          * ReadingIn
-         * @description A reading as typed; comma or point. `confirmed`: an odd value was looked at once more.
+         * @description A reading as typed; comma or point, "about 2300", "30 to 35". `confirmed`: an odd value was looked at once more.
          */
         ReadingIn: {
             /**
@@ -1026,6 +1329,22 @@ export interface components {
              * @enum {string}
              */
             quantity: "voltage" | "capacity" | "resistance";
+            /**
+             * State
+             * @default resting
+             * @enum {string}
+             */
+            state?: "resting" | "off-charger" | "under-charge" | "under-load" | "climbing";
+            /**
+             * Turned
+             * @default null
+             */
+            turned?: ("leads-swapped" | "can-is-plus") | null;
+            /**
+             * Typed At
+             * @default null
+             */
+            typed_at?: string | null;
             /** Value */
             value: string;
         };
@@ -1053,6 +1372,11 @@ export interface components {
         RepairIn: {
             /** Done */
             done: ("swollen" | "leaking" | "hot" | "hiss" | "dented" | "punctured" | "burnt" | "rusted-through" | "vent-open" | "torn-wrap" | "tab-remains" | "corroded-ends")[];
+            /**
+             * Typed At
+             * @default null
+             */
+            typed_at?: string | null;
         };
         /**
          * SessionOut
@@ -1093,7 +1417,7 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box" | "in-pack" | "hand-over" | "handed-over";
+            step: "inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box" | "in-pack" | "in-use" | "hand-over" | "handed-over";
         };
         /** StoryOut */
         StoryOut: {
@@ -1128,7 +1452,7 @@ export interface operations {
             query?: {
                 on_shelf?: boolean;
                 free?: boolean;
-                step?: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box" | "in-pack" | "hand-over" | "handed-over") | null;
+                step?: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box" | "in-pack" | "in-use" | "hand-over" | "handed-over") | null;
                 grade?: ("A" | "B" | "C" | "out" | "not-yet")[];
                 size_code?: string | null;
                 family?: ("layered-oxide" | "high-voltage-cobalt" | "iron-phosphate" | "titanate" | "primary") | null;

@@ -17,16 +17,25 @@ from flask_openapi3.openapi import OpenAPI
 from flask_wtf.csrf import CSRFProtect
 from werkzeug.middleware.proxy_fix import ProxyFix
 
-from zembric.api import cells, donors, packs, pages, sessions
+from zembric.api import catalogue, cells, donors, packs, pages, papers, places, sessions
 from zembric.api.blueprints import operation_id
 from zembric.api.errors import register_error_answers, show_invalid
 from zembric.api.requests import SignedIn
 from zembric.api.schemas import ProblemOut
+from zembric.operations.lists import MOST_FILE_BYTES
+from zembric.operations.photos import MOST_UPLOAD_BYTES, PhotoStore
 
 if TYPE_CHECKING:
     from sqlalchemy import Engine
 
 MOST_BODY_BYTES = 256 * 1024
+# What may be larger than a form: a list goes as text, a third longer than its file.
+_LARGER_BODIES = {
+    "papers.post_list": MOST_FILE_BYTES * 3 // 2,
+    "papers.post_list_preview": MOST_FILE_BYTES * 3 // 2,
+    "papers.post_donor_photo": MOST_UPLOAD_BYTES + 1,
+    "papers.post_cell_photo": MOST_UPLOAD_BYTES + 1,
+}
 _log = structlog.get_logger()
 
 
@@ -38,7 +47,7 @@ class _SecureUnderHttps(SecureCookieSessionInterface):
 
 
 def create_app(
-    engine: Engine, *, secret: bytes, newest_migration: str, frontend_dist: Path, proxies: int = 0
+    engine: Engine, *, secret: bytes, newest_migration: str, frontend_dist: Path, photos: Path, proxies: int = 0
 ) -> OpenAPI:
     """The application on one database.
 
@@ -46,6 +55,7 @@ def create_app(
         secret: Signs session cookies; the same for all servers on a database.
         newest_migration: What /healthz compares the database with.
         frontend_dist: The built front end.
+        photos: Directory of the photos' files; made when the first one is kept.
         proxies: How many proxies stand in front and set X-Forwarded headers.
     """
     app = OpenAPI(
@@ -71,18 +81,26 @@ def create_app(
         COMPRESS_BR_LEVEL=5,
     )
     app.extensions["zembric-engine"] = engine
+    app.extensions["zembric-photos"] = PhotoStore(photos)
     app.session_interface = _SecureUnderHttps()
     if proxies:
         app.wsgi_app = ProxyFix(app.wsgi_app, x_for=proxies, x_proto=proxies, x_host=proxies)  # type: ignore[method-assign]
+    _take_larger_bodies(app)
     CSRFProtect(app)
     Compress(app)
     _remember_people(app)
     register_error_answers(app)
     _log_requests(app)
-    for blueprint in (cells.bp, donors.bp, packs.bp, sessions.bp):
+    for blueprint in (catalogue.bp, cells.bp, donors.bp, packs.bp, papers.bp, places.bp, sessions.bp):
         app.register_api(blueprint)
     app.register_blueprint(pages.bp)
     return app
+
+
+def _take_larger_bodies(app: Flask) -> None:
+    @app.before_request
+    def set_most_bytes() -> None:
+        request.max_content_length = _LARGER_BODIES.get(request.endpoint or "", MOST_BODY_BYTES)
 
 
 def _remember_people(app: Flask) -> None:

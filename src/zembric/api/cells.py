@@ -9,9 +9,13 @@ from flask import Response
 from zembric.api import schemas
 from zembric.api.blueprints import make_blueprint
 from zembric.api.requests import read, write
-from zembric.api.shown import show_cell, show_group, show_story
-from zembric.operations import cells, entries
+from zembric.api.shown.bench import show_bench
+from zembric.api.shown.cells import show_cell, show_group, show_story
+from zembric.operations import cells, entries, identity, recoveries
+from zembric.operations.benchside import at_the_bench
 from zembric.operations.entries import TypedReading
+from zembric.operations.photos import photos_of
+from zembric.operations.places import place_by_number
 
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -57,25 +61,61 @@ def get_cell(path: schemas.CellPath) -> Response:
     return read(lambda session, _actor, now: show_story(cells.cell_story(session, path.number, now)))
 
 
+@bp.get("/cells/<string:number>/bench", responses={"200": schemas.BenchOut})
+def get_bench(path: schemas.CellPath) -> Response:
+    """A cell in hand, with everything that has to be known beside it."""
+
+    def show(session: Session, _actor: Actor, now: datetime) -> schemas.BenchOut:
+        side = at_the_bench(session, path.number, now)
+        return show_bench(side, photos_of(session, side.listed.cell), now)
+
+    return read(show)
+
+
 @bp.put("/cells/<string:number>/facts", responses={"200": schemas.EntryAnswerOut})
 def put_facts(path: schemas.CellPath, body: schemas.FactsIn) -> Response:
-    facts = body.model_dump(exclude={"seen_version"})
-    return _entry(lambda s, actor, now: cells.set_facts(s, actor, path.number, body.seen_version, facts, now))
+    facts = body.model_dump(exclude_unset=True, exclude={"seen_version", "brothers_too"})
+    return _entry(
+        lambda s, actor, now: identity.set_facts(
+            s, actor, path.number, body.seen_version, facts, now, brothers_too=body.brothers_too
+        )
+    )
+
+
+@bp.post("/cells/<string:number>/first-looks", responses={"200": schemas.EntryAnswerOut})
+def post_first_look(path: schemas.CellPath, body: schemas.FirstLookIn) -> Response:
+    reading = (
+        TypedReading("voltage", body.value, "meter", body.confirmed, turned=body.turned)
+        if body.value is not None
+        else None
+    )
+    return _entry(
+        lambda s, actor, now: entries.first_look(
+            s, actor, path.number, body.findings, reading, now, typed_at=body.typed_at
+        )
+    )
 
 
 @bp.post("/cells/<string:number>/inspections", responses={"200": schemas.EntryAnswerOut})
 def post_inspection(path: schemas.CellPath, body: schemas.InspectionIn) -> Response:
-    return _entry(lambda s, actor, now: entries.inspect(s, actor, path.number, body.findings, now))
+    return _entry(
+        lambda s, actor, now: entries.inspect(s, actor, path.number, body.findings, now, typed_at=body.typed_at)
+    )
 
 
 @bp.post("/cells/<string:number>/readings", responses={"200": schemas.EntryAnswerOut})
 def post_reading(path: schemas.CellPath, body: schemas.ReadingIn) -> Response:
-    return _entry(lambda s, actor, now: entries.measure(s, actor, path.number, TypedReading(**body.model_dump()), now))
+    reading = TypedReading(**body.model_dump(exclude={"typed_at"}))
+    return _entry(lambda s, actor, now: entries.measure(s, actor, path.number, reading, now, typed_at=body.typed_at))
 
 
 @bp.post("/cells/<string:number>/charges", responses={"200": schemas.EntryAnswerOut})
 def post_charge(path: schemas.CellPath, body: schemas.ChargeIn) -> Response:
-    return _entry(lambda s, actor, now: entries.charge(s, actor, path.number, body.end_v, body.complete, now))
+    return _entry(
+        lambda s, actor, now: entries.charge(
+            s, actor, path.number, body.end_v, body.complete, now, typed_at=body.typed_at
+        )
+    )
 
 
 @bp.post("/cells/<string:number>/recoveries", responses={"200": schemas.EntryAnswerOut})
@@ -83,9 +123,25 @@ def post_recovery(path: schemas.CellPath, body: schemas.RecoveryIn) -> Response:
     return _entry(lambda s, actor, now: entries.recover(s, actor, path.number, body.outcome, now))
 
 
+@bp.post("/cells/<string:number>/recovery-starts", responses={"200": schemas.EntryAnswerOut})
+def post_recovery_start(path: schemas.CellPath, body: schemas.RecoveryStartIn) -> Response:
+    return _entry(
+        lambda s, actor, now: recoveries.start_recovery(s, actor, path.number, body.current_ma, body.cell_degc, now)
+    )
+
+
+@bp.post("/cells/<string:number>/recovery-checks", responses={"200": schemas.EntryAnswerOut})
+def post_recovery_check(path: schemas.CellPath, body: schemas.RecoveryCheckIn) -> Response:
+    return _entry(
+        lambda s, actor, now: recoveries.check_recovery(
+            s, actor, path.number, body.value, body.cell_degc, body.feels_warm, now
+        )
+    )
+
+
 @bp.post("/cells/<string:number>/repairs", responses={"200": schemas.EntryAnswerOut})
 def post_repair(path: schemas.CellPath, body: schemas.RepairIn) -> Response:
-    return _entry(lambda s, actor, now: entries.repair(s, actor, path.number, body.done, now))
+    return _entry(lambda s, actor, now: entries.repair(s, actor, path.number, body.done, now, typed_at=body.typed_at))
 
 
 @bp.post("/cells/<string:number>/skips", responses={"200": schemas.EntryAnswerOut})
@@ -104,8 +160,20 @@ def post_shelving(path: schemas.CellPath, body: schemas.ShelvingIn) -> Response:
 
 
 @bp.post("/cells/<string:number>/out-box", responses={"200": schemas.EntryAnswerOut})
-def post_out_box(path: schemas.CellPath, body: schemas.OutBoxIn) -> Response:  # noqa: ARG001  # an empty body is checked too
+def post_out_box(path: schemas.CellPath, body: schemas.NothingIn) -> Response:  # noqa: ARG001  # an empty body is checked too
     return _entry(lambda s, actor, now: entries.put_out(s, actor, path.number, now))
+
+
+@bp.post("/cells/<string:number>/moves", responses={"200": schemas.EntryAnswerOut})
+def post_move(path: schemas.CellPath, body: schemas.MoveIn) -> Response:
+    return _entry(
+        lambda s, actor, now: entries.lay_into(s, actor, path.number, place_by_number(s, body.place), body.slot, now)
+    )
+
+
+@bp.post("/cells/<string:number>/uses", responses={"200": schemas.EntryAnswerOut})
+def post_use(path: schemas.CellPath, body: schemas.UseIn) -> Response:
+    return _entry(lambda s, actor, now: entries.put_into_use(s, actor, path.number, body.device, now))
 
 
 @bp.post("/cells/<string:number>/withdrawals", responses={"200": schemas.EntryAnswerOut})
@@ -115,7 +183,7 @@ def post_withdrawal(path: schemas.CellPath, body: schemas.WithdrawalIn) -> Respo
 
 @bp.post("/cells/<string:number>/corrections", responses={"200": schemas.EntryAnswerOut})
 def post_correction(path: schemas.CellPath, body: schemas.CorrectionIn) -> Response:
-    reading = TypedReading(**body.reading.model_dump())
+    reading = TypedReading(**body.reading.model_dump(exclude={"typed_at"}))
     return _entry(lambda s, actor, now: entries.correct(s, actor, path.number, body.entry_id, reading, body.why, now))
 
 

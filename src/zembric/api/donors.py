@@ -1,4 +1,4 @@
-"""Routes: donors and places."""
+"""Routes: donors with their clues, groups and parts."""
 
 from __future__ import annotations
 
@@ -9,18 +9,19 @@ from flask import Response
 from zembric.api import schemas
 from zembric.api.blueprints import make_blueprint
 from zembric.api.requests import read, write
-from zembric.api.shown import show_donor
+from zembric.api.shown.donors import show_donor, show_donor_line, show_groups, show_part
+from zembric.core.donor_clues import series_that_fit
+from zembric.models import Donor, Person
 from zembric.operations import donors
-from zembric.operations.cells import CellFilter, candidates, donor_cells
+from zembric.operations.cells import donor_cells
 from zembric.operations.donors import DonorToOpen
-from zembric.operations.places import all_places
+from zembric.operations.photos import photos_of
 
 if TYPE_CHECKING:
     from datetime import datetime
 
     from sqlalchemy.orm import Session
 
-    from zembric.models import Donor
     from zembric.operations.actors import Actor
 
 bp = make_blueprint("donors")
@@ -28,47 +29,93 @@ bp = make_blueprint("donors")
 
 @bp.post("/donors", responses={"201": schemas.DonorOut})
 def post_donor(body: schemas.DonorIn) -> Response:
-    def perform(session: Session, actor: Actor, now: datetime) -> schemas.DonorOut:
-        donor = donors.open_donor(session, actor, DonorToOpen(**body.model_dump()), now)
-        return show_donor(donor, candidates(session, CellFilter(donor_number=donor.number), now))
-
-    return write(perform, 201)
+    return write(
+        lambda session, actor, now: _shown(
+            session, donors.open_donor(session, actor, DonorToOpen(**body.model_dump()), now), now
+        ),
+        201,
+    )
 
 
 @bp.get("/donors", responses={"200": schemas.DonorsOut})
 def get_donors() -> Response:
     return read(
         lambda session, _actor, _now: schemas.DonorsOut(
-            donors=[_line(donor, cells) for donor, cells in donors.recent_donors(session)]
+            donors=[show_donor_line(donor, cells) for donor, cells in donors.recent_donors(session)]
         )
     )
 
 
 @bp.get("/donors/<string:number>", responses={"200": schemas.DonorOut})
 def get_donor(path: schemas.DonorPath) -> Response:
-    def show(session: Session, _actor: Actor, now: datetime) -> schemas.DonorOut:
-        donor = donors.get_donor(session, path.number)
-        return show_donor(donor, donor_cells(session, donor, now))
-
-    return read(show)
+    return read(lambda session, _actor, now: _shown(session, donors.get_donor(session, path.number), now))
 
 
-@bp.get("/places", responses={"200": schemas.PlacesOut})
-def get_places() -> Response:
-    return read(
-        lambda session, _actor, _now: schemas.PlacesOut(
-            places=[schemas.PlaceOut.model_validate(place) for place in all_places(session)]
+@bp.put("/donors/<string:number>/clues", responses={"200": schemas.DonorOut})
+def put_clues(path: schemas.DonorPath, body: schemas.CluesIn) -> Response:
+    clues = body.model_dump(exclude_unset=True, exclude={"seen_version"})
+    return write(
+        lambda session, actor, now: _shown(
+            session, donors.set_clues(session, actor, path.number, body.seen_version, clues, now), now
         )
     )
 
 
-def _line(donor: Donor, cells: int) -> schemas.DonorLineOut:
-    return schemas.DonorLineOut.model_validate(
-        {
-            "number": donor.number,
-            "kind": donor.kind,
-            "description": donor.description,
-            "opened_at": donor.opened_at,
-            "cells": cells,
-        }
+@bp.post("/donors/<string:number>/taped", responses={"200": schemas.DonorOut})
+def post_taped(path: schemas.DonorPath, body: schemas.NothingIn) -> Response:  # noqa: ARG001  # an empty body is checked too
+    return write(lambda session, actor, now: _shown(session, donors.say_taped(session, actor, path.number, now), now))
+
+
+@bp.post("/donors/<string:number>/groups", responses={"200": schemas.GroupsOut})
+def post_groups(path: schemas.DonorPath, body: schemas.GroupsIn) -> Response:
+    return write(
+        lambda session, actor, now: show_groups(
+            donors.log_groups(session, actor, path.number, body.parallel, body.voltages, now)
+        )
+    )
+
+
+@bp.post("/donors/<string:number>/parts", responses={"201": schemas.PartOut})
+def post_part(path: schemas.DonorPath, body: schemas.PartIn) -> Response:
+    def perform(session: Session, actor: Actor, now: datetime) -> schemas.PartOut:
+        part = donors.keep_part(session, actor, path.number, body.kind, body.description, now)
+        return show_part(part, session.get_one(Donor, part.donor_id))
+
+    return write(perform, 201)
+
+
+@bp.get("/parts", responses={"200": schemas.PartsOut})
+def get_parts() -> Response:
+    """The parts that are here, of all donors."""
+    return read(
+        lambda session, _actor, _now: schemas.PartsOut(
+            parts=[show_part(part, donor) for part, donor in donors.parts_of(session)]
+        )
+    )
+
+
+@bp.post("/parts/<int:part_id>/gone", responses={"200": schemas.PartOut})
+def post_part_gone(path: schemas.PartPath, body: schemas.PartGoneIn) -> Response:
+    def perform(session: Session, actor: Actor, now: datetime) -> schemas.PartOut:
+        part = donors.take_part(session, actor, path.part_id, body.why, now)
+        return show_part(part, session.get_one(Donor, part.donor_id))
+
+    return write(perform)
+
+
+@bp.get("/series", responses={"200": schemas.SeriesOut})
+def get_series(query: schemas.SeriesQuery) -> Response:
+    """How many cells in series a pack voltage can be."""
+    return read(lambda _session, _actor, _now: schemas.SeriesOut(series=list(series_that_fit(query.total_v))))
+
+
+def _shown(session: Session, donor: Donor, now: datetime) -> schemas.DonorOut:
+    taped_by = session.get_one(Person, donor.taped_by_id).name if donor.taped_by_id else None
+    return show_donor(
+        donor,
+        donor_cells(session, donor, now),
+        taped_by,
+        donors.last_groups(session, donor.id),
+        [part for part, _donor in donors.parts_of(session, donor)],
+        photos_of(session, donor),
     )

@@ -9,7 +9,7 @@ from flask import Response
 from zembric.api import schemas
 from zembric.api.blueprints import make_blueprint
 from zembric.api.requests import read, write
-from zembric.api.shown import show_pack, show_proposal
+from zembric.api.shown.packs import show_pack, show_proposal
 from zembric.core.limits import Family
 from zembric.operations import packs
 from zembric.operations.matching import MatchRequest, propose

@@ -61,7 +61,7 @@ def content_security_policy(nonce: str) -> str:
     return "; ".join(
         (
             "default-src 'none'", "base-uri 'none'", "form-action 'self'", "frame-ancestors 'none'", "connect-src 'self'",
-            "img-src 'self' data: blob:", "font-src 'self'", "manifest-src 'self'", "script-src 'self'",
+            "img-src 'self' data: blob:", "font-src 'self'", "manifest-src 'self'", "script-src 'self' 'wasm-unsafe-eval'", "worker-src 'self'",
             f"style-src 'self' 'nonce-{nonce}'",
         )
     )  # fmt: skip

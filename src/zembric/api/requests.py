@@ -21,6 +21,8 @@ if TYPE_CHECKING:
     from sqlalchemy import Engine
     from sqlalchemy.orm import Session
 
+# A browser's own viewer styles its frame; nothing in the file runs.
+_PDF_POLICY = "default-src 'none'; object-src 'self'; style-src 'unsafe-inline'; frame-ancestors 'none'"
 Operation = Callable[["Session", Actor, datetime], BaseModel]
 
 
@@ -64,6 +66,19 @@ def write(operation: Operation, status: int = 200) -> Response:
 
         status, answer = answer_once(session, actor, request.headers.get("Idempotency-Key"), sent, now, perform)
     return Response(json.dumps(answer), status=status, mimetype="application/json")
+
+
+def read_file(
+    make: Callable[[Session, Actor, datetime], bytes], mimetype: str, name: str, *, attached: bool = False
+) -> Response:
+    """A file for somebody who is signed in. A PDF is shown by the browser, `attached` goes to its downloads."""
+    with unit_of_work(engine()) as session:
+        content = make(session, signed_in_actor(session), clock())
+    response = Response(content, mimetype=mimetype)
+    response.headers.set("Content-Disposition", "attachment" if attached else "inline", filename=name)
+    if mimetype == "application/pdf":
+        response.headers["Content-Security-Policy"] = _PDF_POLICY
+    return response
 
 
 def as_json(answer: BaseModel, status: int = 200) -> Response:

@@ -395,8 +395,8 @@ class ShelvingIn(In):
     place_id: Id | None = None
 
 
-class OutBoxIn(In):
-    pass
+class NothingIn(In):
+    """A step that needs no words."""
 
 
 class WithdrawalIn(In):
@@ -497,6 +497,13 @@ class ClaimOut(Out):
     impossible_above_mah: float
     by: Literal["volume", "mass"]
     arithmetic: str
+
+
+class PhotoOut(Out):
+    id: int
+    width_px: int
+    height_px: int
+    at: datetime
 
 
 class BenchOut(Out):
@@ -721,13 +728,6 @@ class SeriesQuery(In):
 
 class SeriesOut(Out):
     series: list[int]
-
-
-class PhotoOut(Out):
-    id: int
-    width_px: int
-    height_px: int
-    at: datetime
 
 
 class PhotoPath(In):
@@ -1081,6 +1081,10 @@ class ListIn(In):
     file_name: Annotated[str, StringConstraints(min_length=1, max_length=200)]
     content: Annotated[str, Field(max_length=7_500_000)]
     columns: list[ListColumn | None] | None = Field(None, max_length=200)
+
+
+class ExportPath(In):
+    name: Literal["donors", "cells"]
 
 
 class ListColumnOut(Out):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import logging
 import os
+from pathlib import Path
 from typing import TYPE_CHECKING
 
 import structlog
@@ -38,5 +39,6 @@ def make_app() -> Flask:
         secret=secret,
         newest_migration=newest_migration_file(),
         frontend_dist=FRONTEND_DIST,
+        photos=Path(os.environ["ZEMBRIC_PHOTOS"]),
         proxies=int(os.environ.get("ZEMBRIC_PROXIES", "0")),
     )

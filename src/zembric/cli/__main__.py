@@ -39,6 +39,14 @@ def _parser() -> argparse.ArgumentParser:
     close = actions.add_parser("close", help="end somebody's sign-in; what they said stays")
     close.add_argument("name")
 
+    for verb, what in (
+        ("backup", "writes database and photos into one file"),
+        ("restore", "brings a backup into an empty place"),
+    ):
+        kept = verbs.add_parser(verb, help=what)
+        kept.add_argument("file", type=Path, metavar="FILE")
+        kept.add_argument("--data", type=Path, help="data directory, as for start")
+
     verbs.add_parser("describe", help="for developers: writes the API's description and the front end's types anew")
 
     test = verbs.add_parser("test", help="every check and every test", add_help=False)
@@ -69,6 +77,14 @@ def main(argv: list[str]) -> int:
                 from zembric.cli.person import run_person
 
                 return run_person(arguments)
+            case "backup":
+                from zembric.cli.backup import run_backup
+
+                return run_backup(arguments.file, arguments.data)
+            case "restore":
+                from zembric.cli.backup import run_restore
+
+                return run_restore(arguments.file, arguments.data)
             case "describe":
                 from zembric.cli.describe import run_describe
 

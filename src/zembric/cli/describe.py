@@ -15,7 +15,9 @@ API_TYPES = API_DESCRIPTION.with_name("schema.d.ts")
 
 def describe_api() -> str:
     """The OpenAPI description as JSON; no database is asked for it."""
-    app = create_app(make_engine("postgresql://nowhere"), secret=b"-", newest_migration="", frontend_dist=FRONTEND_DIST)
+    app = create_app(
+        make_engine("postgresql://nowhere"), secret=b"-", newest_migration="", frontend_dist=FRONTEND_DIST, photos=ROOT
+    )
     return json.dumps(app.api_doc, indent=1, sort_keys=True) + "\n"
 
 

@@ -3,15 +3,10 @@
 from __future__ import annotations
 
 import argparse
-import contextlib
-import os
-from collections.abc import Iterator
 from datetime import UTC, datetime
-from pathlib import Path
 
 from zembric.cli.migrations import migrate
-from zembric.cli.run import real_database
-from zembric.cli.storage import default_directory, published_server
+from zembric.cli.run import database_at_hand
 from zembric.operations import people
 from zembric.operations.database import make_engine, unit_of_work
 
@@ -19,7 +14,7 @@ from zembric.operations.database import make_engine, unit_of_work
 def run_person(arguments: argparse.Namespace) -> int:
     """Adds, lists, resets or closes; prints one-time links as the path to add to the address that is served."""
     now = datetime.now(UTC)
-    with _database(arguments.data) as url:
+    with database_at_hand(arguments.data, "a person is being added") as (url, _photos):
         engine = make_engine(url)
         migrate(engine)
         with unit_of_work(engine) as session:
@@ -37,18 +32,6 @@ def run_person(arguments: argparse.Namespace) -> int:
                         print(f"{person.name}\t{person.role}\t{state}")
         engine.dispose()
     return 0
-
-
-@contextlib.contextmanager
-def _database(data: Path | None) -> Iterator[str]:
-    """The database of a start that runs at the moment, else one of our own for as long as it takes."""
-    directory = (data or default_directory("data")).absolute()
-    running = None if os.environ.get("DATABASE_URL") or not directory.exists() else published_server(directory)
-    if running:
-        yield running
-        return
-    with real_database(data, "a person is being added") as (url, _where):
-        yield url
 
 
 def _print_link(name: str, token: str) -> None:

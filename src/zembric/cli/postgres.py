@@ -92,6 +92,20 @@ def free_port() -> int:
         return int(probe.getsockname()[1])
 
 
+def client_program(name: str) -> Path:
+    """One of PostgreSQL's own client programs.
+
+    Raises:
+        CannotStartError: it is not installed.
+    """
+    found = sorted(Path("/usr/lib/postgresql").glob(f"*/bin/{name}"), key=lambda p: int(p.parts[-3]))
+    if not found:
+        raise CannotStartError(
+            f"{name} is missing. Install it: apt-get install --no-install-recommends postgresql-client"
+        )
+    return found[-1]
+
+
 def server_can_reach(directory: Path) -> bool:
     """Whether Debian's postgres user can enter a directory; always so where Zembric does not run as root."""
     account = _server_account()

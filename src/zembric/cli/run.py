@@ -14,11 +14,12 @@ from pathlib import Path
 from zembric.cli.migrations import migrate
 from zembric.cli.postgres import run_server
 from zembric.cli.serve import choose_port, stay, stop_politely_on_kill, web_server
-from zembric.cli.storage import default_directory, make_directory, only_one, publish_server
+from zembric.cli.storage import default_directory, make_directory, only_one, publish_server, published_server
 from zembric.demo.load import COORDINATOR, VOLUNTEER, is_loaded, load_demo
 from zembric.operations.database import make_engine, unit_of_work
 from zembric.operations.housekeeping import tidy
 from zembric.operations.people import first_invitation
+from zembric.operations.photos import PhotoStore
 
 _LOOPBACK = "127.0.0.1"
 
@@ -33,9 +34,11 @@ def run_demo(wanted_port: int | None, *, fresh: bool) -> int:
     with only_one(directory, f"look at {address}"):
         if fresh:
             shutil.rmtree(directory / "pg", ignore_errors=True)
+            shutil.rmtree(directory / "photos", ignore_errors=True)
         with run_server(directory) as server:
-            password = _load_demo_once(server.url, directory / "demo-password")
-            with web_server(server.url, _LOOPBACK, port) as web:
+            publish_server(directory, server.url)
+            password = _load_demo_once(server.url, directory)
+            with web_server(server.url, _LOOPBACK, port, directory / "photos") as web:
                 _say(
                     f"Zembric's demo is ready: {address}",
                     f"Sign in as {COORDINATOR} (coordinator) or {VOLUNTEER} (volunteer), password: {password}",
@@ -51,15 +54,16 @@ def run_start(host: str, wanted_port: int | None, data: Path | None, proxies: in
     port = choose_port(wanted_port)
     address = f"http://{_LOOPBACK if host == '0.0.0.0' else host}:{port}"
     os.environ["ZEMBRIC_PROXIES"] = str(proxies)
-    with real_database(data, f"look at {address}") as (url, where):
+    with real_database(data, f"look at {address}") as (url, photos):
         engine = make_engine(url)
         migrate(engine)
         with unit_of_work(engine) as session:
             token = first_invitation(session, datetime.now(UTC))
             tidy(session, datetime.now(UTC))
         engine.dispose()
-        with web_server(url, host, port) as web:
-            _say(f"Zembric is ready: {address}", f"Data: {where}. Ctrl-C stops it.")
+        with web_server(url, host, port, photos) as web:
+            where = "the server that DATABASE_URL names" if os.environ.get("DATABASE_URL") else str(photos.parent)
+            _say(f"Zembric is ready: {address}", f"Data: {where}; photos: {photos}. Ctrl-C stops it.")
             if token:
                 _say(f"First coordinator, set your password here (works once): {address}/welcome/{token}")
             stay(web)
@@ -67,28 +71,45 @@ def run_start(host: str, wanted_port: int | None, data: Path | None, proxies: in
 
 
 @contextlib.contextmanager
-def real_database(data: Path | None, note: str) -> Iterator[tuple[str, str]]:
-    """Address of the database for real use, and where its data is: DATABASE_URL, else a server of our own."""
+def real_database(data: Path | None, note: str) -> Iterator[tuple[str, Path]]:
+    """Address of the database for real use, and the directory of its photos: DATABASE_URL, else a server of our own."""
+    directory = (data or default_directory("data")).absolute()
     url = os.environ.get("DATABASE_URL")
     if url:
-        yield url, "the server that DATABASE_URL names"
+        yield url, _photos(directory)
         return
-    directory = (data or default_directory("data")).absolute()
     make_directory(directory)
     with only_one(directory, note), run_server(directory) as server:
         publish_server(directory, server.url)
-        yield server.url, str(directory)
+        yield server.url, _photos(directory)
 
 
-def _load_demo_once(url: str, password_file: Path) -> str:
+@contextlib.contextmanager
+def database_at_hand(data: Path | None, note: str) -> Iterator[tuple[str, Path]]:
+    """As `real_database`, but of a start that runs at the moment its server is shared."""
+    directory = (data or default_directory("data")).absolute()
+    running = None if os.environ.get("DATABASE_URL") or not directory.exists() else published_server(directory)
+    if running:
+        yield running, _photos(directory)
+        return
+    with real_database(data, note) as found:
+        yield found
+
+
+def _photos(directory: Path) -> Path:
+    return Path(os.environ.get("ZEMBRIC_PHOTOS", directory / "photos")).absolute()
+
+
+def _load_demo_once(url: str, directory: Path) -> str:
     """Loads the demo where it is not there yet; half a demo cannot be, it is one transaction."""
+    password_file = directory / "demo-password"
     engine = make_engine(url)
     migrate(engine)
     with unit_of_work(engine) as session:
         if is_loaded(session) and password_file.exists():
             return password_file.read_text(encoding="ascii")
         password = "-".join(secrets.token_hex(2) for _ in range(3))
-        load_demo(session, password, datetime.now(UTC))
+        load_demo(session, PhotoStore(directory / "photos"), password, datetime.now(UTC))
         password_file.write_text(password, encoding="ascii")
         password_file.chmod(0o600)
     engine.dispose()

@@ -10,6 +10,7 @@ import subprocess
 import sys
 import time
 from collections.abc import Iterator
+from pathlib import Path
 from urllib.error import URLError
 from urllib.request import urlopen
 
@@ -40,7 +41,9 @@ def choose_port(wanted: int | None, usual: int = 8420) -> int:
 
 
 @contextlib.contextmanager
-def web_server(database_url: str, host: str, port: int, *, workers: int = WORKERS) -> Iterator[subprocess.Popen[bytes]]:
+def web_server(
+    database_url: str, host: str, port: int, photos: Path, *, workers: int = WORKERS
+) -> Iterator[subprocess.Popen[bytes]]:
     """gunicorn on one address, up and answering inside the block, stopped in order at its end.
 
     Raises:
@@ -53,7 +56,7 @@ def web_server(database_url: str, host: str, port: int, *, workers: int = WORKER
     ]  # fmt: skip
     process = subprocess.Popen(
         command,
-        env={**os.environ, "DATABASE_URL": database_url},
+        env={**os.environ, "DATABASE_URL": database_url, "ZEMBRIC_PHOTOS": str(photos)},
         start_new_session=True,  # Ctrl-C goes to us; we stop it in order
         preexec_fn=lambda: end_with_parent(signal.SIGQUIT),  # noqa: PLW1509  # no thread runs this early
     )

@@ -4,11 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from types import MappingProxyType
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping
 
 VoltageSchool = Literal["strict", "usual", "thrifty"]
 # What speaks for each school, in its own words; a cafe chooses and says why.
-WHY_VOLTAGE_SCHOOL = MappingProxyType(
+WHY_VOLTAGE_SCHOOL: Mapping[VoltageSchool, str] = MappingProxyType(
     {
         "strict": "For: no recovery to supervise, no hidden copper. Against: many cells of unused devices go to waste.",
         "usual": "For: what data sheets allow with a small current is used. Against: an hour of supervision for each low cell.",
@@ -17,14 +20,14 @@ WHY_VOLTAGE_SCHOOL = MappingProxyType(
 )
 GradeSchool = Literal["health", "bins", "fitness"]
 
-VOLTAGE_SCHOOLS = MappingProxyType(
+VOLTAGE_SCHOOLS: Mapping[VoltageSchool, str] = MappingProxyType(
     {
         "strict": "Only takes cells found between 3.0 V and full; everything lower is recycled.",
         "usual": "Recovers cells found between 2.0 and 3.0 V with a small current; below 2.0 V they are recycled.",
         "thrifty": "Also recovers from 1.5 V, under watch and with a mark for life.",
     }
 )
-GRADE_SCHOOLS = MappingProxyType(
+GRADE_SCHOOLS: Mapping[GradeSchool, str] = MappingProxyType(
     {
         "health": "Measured capacity over rated capacity; by volume where no rated value is known.",
         "bins": "Measured capacity by volume of the cell, whatever it was rated at.",

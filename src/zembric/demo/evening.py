@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from random import Random
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from zembric.core.simulation import SimulatedCell
 from zembric.operations import donors, entries
@@ -31,11 +31,20 @@ class Evening:
     chance: Random
     cells: dict[str, SimulatedCell]  # by number, as they truly are; shared by all evenings
 
-    def open(self, wanted: DonorToOpen, cells: list[SimulatedCell]) -> Donor:
+    def open(self, wanted: DonorToOpen, cells: list[SimulatedCell], *, tape: bool = True) -> Donor:
         donor = donors.open_donor(self.session, self.who, wanted, self._tick(5))
+        if tape:
+            donors.say_taped(self.session, self.who, donor.number, self._tick())
         for row, cell in zip(donor.cells, cells, strict=True):
             self.cells[row.number] = cell
         return donor
+
+    def clues(self, donor: Donor, **told: Any) -> None:
+        donors.set_clues(self.session, self.who, donor.number, donor.version, told, self._tick(2))
+
+    def look_and_measure(self, number: str) -> CellRow:
+        reading = TypedReading("voltage", f"{self.cells[number].resting_v(self.chance):.2f}", "meter", confirmed=True)
+        return entries.first_look(self.session, self.who, number, (), reading, self._tick())
 
     def look(self, number: str, *findings: str) -> CellRow:
         return entries.inspect(self.session, self.who, number, findings, self._tick())

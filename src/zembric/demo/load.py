@@ -14,13 +14,16 @@ from sqlalchemy.orm import Session
 from zembric.core.limits import Family
 from zembric.core.simulation import SimulatedCell
 from zembric.demo.evening import Evening
-from zembric.models import Donor, Person, Place
-from zembric.operations import packs, people
+from zembric.demo.picture import draw_pack
+from zembric.models import CellModel, Donor, Person, Place
+from zembric.operations import catalogue, donors, entries, labels, packs, people, recoveries
 from zembric.operations.actors import Actor
 from zembric.operations.cells import CellFilter, list_cells
 from zembric.operations.donors import DonorToOpen
 from zembric.operations.matching import MatchRequest, propose
 from zembric.operations.packs import PackToKeep
+from zembric.operations.photos import PhotoStore, add_photo
+from zembric.operations.places import PlaceToMake, make_place, take_stock
 
 COORDINATOR = "Oona"
 VOLUNTEER = "Tamsin"
@@ -33,7 +36,7 @@ def is_loaded(session: Session) -> bool:
     return session.scalar(select(Person.id).limit(1)) is not None
 
 
-def load_demo(session: Session, password: str, now: datetime) -> None:
+def load_demo(session: Session, photos: PhotoStore, password: str, now: datetime) -> None:
     """Plays five weeks at the mending table, ending just before `now`."""
     chance, cells = Random(_SEED), dict[str, SimulatedCell]()
     start = now - timedelta(days=36)
@@ -41,21 +44,43 @@ def load_demo(session: Session, password: str, now: datetime) -> None:
         _person(session, name, "coordinator" if name == COORDINATOR else "volunteer", password, start)
         for name in (COORDINATOR, VOLUNTEER, *_OTHERS)
     )
-    boxes = [Place(name=name, kind="shelf-box", rows=None, columns=None) for name in ("Shelf box 1", "Shelf box 2")]
-    session.add_all(boxes)
-    session.flush()
-    _first_evenings(Evening(session, bertil, now - timedelta(days=34), chance, cells), boxes)
+    boxes = [
+        make_place(session, oona, PlaceToMake(f"Shelf box {number}", "shelf-box", capacity=40), start)
+        for number in (1, 2)
+    ]
+    models = _models(session, oona, start)
+    _first_evenings(Evening(session, bertil, now - timedelta(days=34), chance, cells), boxes, models)
     _packs_at_work(session, oona, tamsin, now)
     _look_again(Evening(session, bertil, now - timedelta(days=15), chance, cells), session)
     _rested_for_three_weeks(Evening(session, bertil, now - timedelta(days=26), chance, cells), boxes[1], now)
     _vapes(Evening(session, tamsin, now - timedelta(days=12, hours=3), chance, cells))
     _odd_ones(Evening(session, ines, now - timedelta(days=9, hours=4), chance, cells), boxes)
-    _tonight(Evening(session, tamsin, now - timedelta(hours=2, minutes=10), chance, cells), now)
+    _in_devices(Evening(session, ines, now - timedelta(days=6, hours=2), chance, cells))
+    _paper(session, bertil, boxes[0], now - timedelta(days=5))
+    _tonight(Evening(session, tamsin, now - timedelta(hours=2, minutes=10), chance, cells), photos, now)
     _planned_pack(session, tamsin, now - timedelta(minutes=35))
 
 
 def _person(session: Session, name: str, role: str, password: str, at: datetime) -> Actor:
     return people.accept_invitation(session, people.add_person(session, name, role, at), name, password, at)
+
+
+def _models(session: Session, oona: Actor, at: datetime) -> dict[int, CellModel]:
+    """Made-up cell models by their rated capacity [mAh]."""
+    sheet = "Sample sheet, made up for this demo"
+    made = {}
+    for name, rated, charge_ma, discharge_ma in (
+        ("NW 26", 2600, 2600, 5200),
+        ("NW 29", 2900, 2900, 5800),
+        ("NW 15 H", 1500, 4000, 20_000),
+    ):
+        values = {
+            "name": name, "size_code": "18650", "family": _LAYERED, "full_v": None, "rated_capacity_mah": rated,
+            "cut_off_v": 2.75, "most_charge_ma": charge_ma, "most_discharge_ma": discharge_ma, "source": sheet,
+            "sheet_date": at.date(),
+        }  # fmt: skip
+        made[rated] = catalogue.add_row(session, oona, "models", values, at)
+    return made
 
 
 def _cells(chance: Random, count: int, middle_mah: float, scatter_mah: float, mohm: float) -> list[SimulatedCell]:
@@ -73,7 +98,7 @@ def _numbers(donor: Donor) -> list[str]:
     return [cell.number for cell in donor.cells]
 
 
-def _first_evenings(bench: Evening, boxes: list[Place]) -> None:
+def _first_evenings(bench: Evening, boxes: list[Place], models: dict[int, CellModel]) -> None:
     """What fills the shelf: three laptop packs and a pair of hedge shears."""
     for description, count, rated, middle, scatter, mohm in (
         ("School laptop, hinge broken", 6, 2600, 2240, 70, 62),
@@ -87,14 +112,24 @@ def _first_evenings(bench: Evening, boxes: list[Place]) -> None:
         if rated == 2200:
             cells[2] = SimulatedCell(1265, 128, 0.4)
             cells[6] = SimulatedCell(1310, 121, 0.4)
+        model = models.get(rated)
         donor = bench.open(
-            DonorToOpen("laptop", description, count, "18650", _LAYERED, rated_capacity_mah=rated), cells
+            DonorToOpen(
+                "laptop",
+                description,
+                count,
+                "18650",
+                _LAYERED,
+                rated_capacity_mah=rated,
+                model_id=model.id if model else None,
+            ),
+            cells,
         )
         bench.whole_way(_numbers(donor), place_id=boxes[0].id)
         if rated == 2600:
             bench.put_out(_numbers(donor)[4])
     shears = _cells(bench.chance, 5, 1290, 45, 24)
-    wanted = DonorToOpen("power-tool", "Hedge shears pack, cut cable", 5, "18650", _LAYERED, rated_capacity_mah=1500)
+    wanted = DonorToOpen("garden", "Hedge shears pack, cut cable", 5, model_id=models[1500].id)
     bench.whole_way(_numbers(bench.open(wanted, shears)), method="dc-10s", place_id=boxes[1].id)
 
 
@@ -120,7 +155,7 @@ def _move(session: Session, who: Actor, number: str, at: datetime, *states: str)
 def _vapes(bench: Evening) -> None:
     """A bag of single-use vapes: small cells, a swollen and a leaking one, some far enough to be shelved."""
     wanted = DonorToOpen(
-        "vape", "Bag of single-use vapes from the bus stop", 8, "13400", _LAYERED, claimed_capacity_mah=550
+        "vape-single-use", "Bag of single-use vapes from the bus stop", 8, "13400", _LAYERED, claimed_capacity_mah=550
     )
     numbers = _numbers(bench.open(wanted, _cells(bench.chance, 8, 505, 24, 95)))
     bench.look(numbers[0], "swollen")
@@ -135,22 +170,22 @@ def _vapes(bench: Evening) -> None:
 def _odd_ones(bench: Evening, boxes: list[Place]) -> None:
     """What makes a judge earn his keep."""
     claim = bench.open(
-        DonorToOpen("other", "Toy boat with a proud sticker", 1, "603048", _LAYERED, claimed_capacity_mah=3500),
+        DonorToOpen("toy", "Toy boat with a proud sticker", 1, "603048", _LAYERED, claimed_capacity_mah=3500),
         _cells(bench.chance, 1, 940, 1, 120),
     )
     bench.whole_way(_numbers(claim), method="dc-10s", place_id=boxes[1].id)
     primary = bench.open(
-        DonorToOpen("other", "Door contact of the old school", 2, "14505", Family.PRIMARY.value),
+        DonorToOpen("meter", "Door contact of the old school", 2, "14505", Family.PRIMARY.value),
         [SimulatedCell(2400, 300, 0.4), SimulatedCell(2400, 300, 0.4)],
     )
     bench.put_out(_numbers(primary)[0])
     unknown = bench.open(
-        DonorToOpen("other", "Label maker, no print on the cell", 1, "18650"), _cells(bench.chance, 1, 1300, 1, 60)
+        DonorToOpen("unknown", "Label maker, no print on the cell", 1, "18650"), _cells(bench.chance, 1, 1300, 1, 60)
     )
     bench.look(_numbers(unknown)[0])
     bench.voltage(_numbers(unknown)[0])
     printer = bench.open(
-        DonorToOpen("other", "Ticket printer of the ferry", 3, "18650", _LAYERED, rated_capacity_mah=2600),
+        DonorToOpen("unknown", "Ticket printer of the ferry", 3, "18650", _LAYERED, rated_capacity_mah=2600),
         [SimulatedCell(2082, 66, 0.4), SimulatedCell(1960, 70, 0.4), SimulatedCell(2010, 69, 0.4)],
     )
     borderline, disagreeing, over = _numbers(printer)
@@ -176,7 +211,7 @@ def _odd_ones(bench: Evening, boxes: list[Place]) -> None:
 
 def _rested_for_three_weeks(bench: Evening, box: Place, now: datetime) -> None:
     """Two brothers on the shelf, measured again after three weeks: one keeps its charge, one leaks."""
-    wanted = DonorToOpen("other", "Video door bell, wall side", 2, "18650", _LAYERED, rated_capacity_mah=2600)
+    wanted = DonorToOpen("unknown", "Video door bell, wall side", 2, "18650", _LAYERED, rated_capacity_mah=2600)
     donor = bench.open(wanted, [SimulatedCell(2230, 60, 0.4), SimulatedCell(2190, 64, 0.4, loss_mv_per_day=11)])
     numbers = _numbers(donor)
     bench.whole_way(numbers, place_id=box.id)
@@ -186,17 +221,61 @@ def _rested_for_three_weeks(bench: Evening, box: Place, now: datetime) -> None:
             bench.voltage(number, days_since_charge=days)
 
 
-def _tonight(bench: Evening, now: datetime) -> None:
-    """What is on the table right now."""
+def _in_devices(bench: Evening) -> None:
+    """Devices that stay whole: one whose cell lies in a holder and goes on working, one with a board worth keeping."""
+    lamp = bench.open(
+        DonorToOpen("light", "Reading lamp of the chapel, loose switch", 1, "18650", _LAYERED, rated_capacity_mah=2200),
+        _cells(bench.chance, 1, 1980, 1, 70),
+    )
+    bench.clues(
+        lamp, charged_in="holder", charger_kind="linear", charger_k_v=1000, charger_r1_ohm=2000, symptom="unused"
+    )
+    number = _numbers(lamp)[0]
+    bench.look(number)
+    bench.voltage(number)
+    entries.put_into_use(bench.session, bench.who, number, "Reading lamp of the chapel", bench.now)
+    bank = bench.open(
+        DonorToOpen("power-bank", "Give-away from the harvest fair", 2, "18650", _LAYERED, claimed_capacity_mah=5000),
+        _cells(bench.chance, 2, 1240, 30, 95),
+    )
+    bench.clues(bank, claimed_v=3.7, claimed_mah=10_000, claimed_wh=37, converter="step-up", symptom="runs-short")
+    donors.keep_part(bench.session, bench.who, bank.number, "charger-board", "Charger with step-up, 5 V 1 A", bench.now)
+    for number in _numbers(bank):
+        bench.look(number)
+        bench.voltage(number)
+
+
+def _paper(session: Session, who: Actor, box: Place, now: datetime) -> None:
+    """Labels of the shelf, one of them printed twice, and a count that missed a cell."""
+    cells, _ = list_cells(session, CellFilter(place_id=box.id), now, sort="number", falling=False, offset=0, most=200)[
+        ::-1
+    ]
+    numbers = [listed.cell.number for listed in cells]
+    labels.record_print(session, who, "a4-65", numbers, 1, None, now)
+    labels.record_print(session, who, "roll-40x30", numbers[2:3], 1, "Torn off in the tester", now + timedelta(hours=1))
+    take_stock(session, who, box, numbers[:4] + numbers[5:], now + timedelta(hours=2))
+
+
+def _tonight(bench: Evening, photos: PhotoStore, now: datetime) -> None:
+    """What is on the table right now: a recovery under its clock, and a tray whose pass stands at the eighth place."""
     robot = bench.open(
-        DonorToOpen("other", "Robot vacuum pack, runs four minutes", 4, "18650", _LAYERED, rated_capacity_mah=2600),
+        DonorToOpen(
+            "garden", "Robot vacuum pack, runs four minutes", 4, "18650", _LAYERED, rated_capacity_mah=2600, parallel=1
+        ),
         [
             SimulatedCell(2100, 75, 0.0, deep_v=2.31),
             SimulatedCell(1500, 160, 0.0, deep_v=2.62),
             *_cells(bench.chance, 2, 2150, 40, 66),
         ],
     )
+    add_photo(bench.session, photos, bench.who, draw_pack(4), bench.now, robot)
+    bench.clues(
+        robot, symptom="runs-short", ran_min=45, runs_now_min=4, claimed_v=14.4, claimed_wh=37.4, protection="yes"
+    )
     low, failing, *fine = _numbers(robot)
+    volts = [f"{bench.cells[number].resting_v(bench.chance):.2f}" for number in (low, failing, *fine)]
+    donors.log_groups(bench.session, bench.who, robot.number, 1, volts, bench.now)
+    donors.say_taped(bench.session, bench.who, robot.number, bench.now)
     for number in (low, failing, *fine):
         bench.look(number)
         bench.voltage(number)
@@ -205,11 +284,16 @@ def _tonight(bench: Evening, now: datetime) -> None:
     twelve = bench.open(
         DonorToOpen("laptop", "Two office laptops, one evening", 12, "18650", _LAYERED, rated_capacity_mah=2800),
         _cells(bench.chance, 12, 2300, 80, 70),
+        tape=False,
     )
-    for number in _numbers(twelve)[:7]:
+    looked = _numbers(twelve)[:7]
+    for number in looked[:5]:
+        bench.look_and_measure(number)
+    for number in looked[5:]:
         bench.look(number)
-    for number in _numbers(twelve)[:3]:
-        bench.voltage(number)
+    bench.now = now - timedelta(minutes=21)
+    recoveries.start_recovery(bench.session, bench.who, low, "200", "21", bench.now)
+    recoveries.check_recovery(bench.session, bench.who, low, "2.68", "22", False, bench.now + timedelta(minutes=14))
     bench.now = now - timedelta(minutes=12)
     bench.charge(fine[1])
 

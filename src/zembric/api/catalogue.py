@@ -1,0 +1,118 @@
+"""Routes: what the cafe knows beforehand, its house rules, what a print means, and what a number names."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from flask import Response
+from sqlalchemy import select
+
+from zembric.api import schemas
+from zembric.api.blueprints import make_blueprint
+from zembric.api.requests import read, write
+from zembric.api.shown.bench import show_claim, show_size
+from zembric.api.shown.catalogue import show_catalogue, show_rules
+from zembric.core.errors import BadInputError
+from zembric.core.limits import Family
+from zembric.core.sizes import check_claim, primary_suspicion, read_print
+from zembric.models import Person
+from zembric.operations import catalogue, house_rules
+from zembric.operations.finding import find
+
+if TYPE_CHECKING:
+    from datetime import datetime
+
+    from sqlalchemy.orm import Session
+
+    from zembric.operations.actors import Actor
+
+bp = make_blueprint("catalogue")
+_VALUES_OF = {
+    "donor-kinds": "donor_kind",
+    "formats": "format",
+    "chemistries": "chemistry",
+    "models": "model",
+    "tray-sizes": "tray_size",
+}
+_HAS_CODES = ("donor-kinds", "formats", "chemistries")
+
+
+@bp.get("/catalogue", responses={"200": schemas.CatalogueOut})
+def get_catalogue() -> Response:
+    return read(lambda session, _actor, _now: show_catalogue(session))
+
+
+@bp.post("/catalogue/<string:part>", responses={"201": schemas.CatalogueOut})
+def post_catalogue_row(path: schemas.CataloguePath, body: schemas.RowIn) -> Response:
+    def perform(session: Session, actor: Actor, now: datetime) -> schemas.CatalogueOut:
+        values = _values(path.part, body)
+        if path.part in _HAS_CODES:
+            if body.code is None:
+                raise BadInputError("Give it a short name that stays, e.g. an abbreviation.", field="code")
+            values |= {"code": body.code}
+        catalogue.add_row(session, actor, path.part, values, now)
+        return show_catalogue(session)
+
+    return write(perform, 201)
+
+
+@bp.put("/catalogue/<string:part>/<string:key>", responses={"200": schemas.CatalogueOut})
+def put_catalogue_row(path: schemas.CatalogueRowPath, body: schemas.RowIn) -> Response:
+    def perform(session: Session, actor: Actor, now: datetime) -> schemas.CatalogueOut:
+        if body.seen_version is None:
+            raise BadInputError("Say which version of it was seen.", field="seen_version")
+        catalogue.change_row(session, actor, path.part, path.key, body.seen_version, _values(path.part, body), now)
+        return show_catalogue(session)
+
+    return write(perform)
+
+
+@bp.get("/rules", responses={"200": schemas.RulesOut})
+def get_rules() -> Response:
+    return read(lambda session, _actor, _now: _rules(session))
+
+
+@bp.put("/rules", responses={"200": schemas.RulesOut})
+def put_rules(body: schemas.RulesIn) -> Response:
+    def perform(session: Session, actor: Actor, now: datetime) -> schemas.RulesOut:
+        changed = house_rules.set_rules(
+            session, actor, body.seen_version, body.voltage_school, body.grade_school, body.why, now
+        )
+        return _rules(session, changed)
+
+    return write(perform)
+
+
+@bp.get("/size", responses={"200": schemas.SizeOut})
+def get_size(query: schemas.SizeQuery) -> Response:
+    """What a print on a cell means, and whether its claim can be."""
+
+    def show(_session: Session, _actor: Actor, _now: datetime) -> schemas.SizeOut:
+        found = read_print(query.code)
+        family = Family(query.family) if query.family else found.family
+        check = check_claim(found.readings[0], family, query.claim_mah, query.mass_g) if query.claim_mah else None
+        suspicion = primary_suspicion(query.code) if family is not Family.PRIMARY else None
+        return show_size(found, suspicion, show_claim(check, query.claim_mah))
+
+    return read(show)
+
+
+@bp.get("/find", responses={"200": schemas.FoundOut})
+def get_found(query: schemas.FindQuery) -> Response:
+    """The thing behind a number that was typed or scanned."""
+    return read(lambda session, _actor, _now: schemas.FoundOut.model_validate(find(session, query.text)))
+
+
+def _values(part: str, body: schemas.RowIn) -> dict[str, Any]:
+    field = _VALUES_OF[part]
+    values: schemas.In | None = getattr(body, field)
+    if values is None:
+        raise BadInputError(f"What it is belongs into {field}.", field=field)
+    return values.model_dump()
+
+
+def _rules(session: Session, changed: int | None = None) -> schemas.RulesOut:
+    versions = house_rules.all_versions(session)
+    wanted = {row.person_id for row in versions if row.person_id}
+    people = session.execute(select(Person.id, Person.name).where(Person.id.in_(wanted)))
+    return show_rules(versions, {person_id: name for person_id, name in people}, changed)  # noqa: C416  # rows are no tuples to dict()

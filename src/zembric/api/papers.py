@@ -1,0 +1,184 @@
+"""Routes: labels, lists in and out, and photos."""
+
+from __future__ import annotations
+
+import base64
+import binascii
+import io
+import zipfile
+from typing import TYPE_CHECKING
+
+from flask import Response, current_app, request
+
+from zembric.api import schemas
+from zembric.api.blueprints import make_blueprint
+from zembric.api.requests import read, read_file, write
+from zembric.api.shown.catalogue import show_layouts, show_preview, show_print
+from zembric.core.errors import BadInputError
+from zembric.core.label_layouts import get_layout
+from zembric.operations import labels, lists, photos
+from zembric.operations.cells import cell_story
+from zembric.operations.donors import get_donor
+from zembric.prints.labels import label_pdf
+from zembric.prints.sheets import test_print_pdf
+
+if TYPE_CHECKING:
+    from datetime import datetime
+
+    from sqlalchemy.orm import Session
+
+    from zembric.operations.actors import Actor
+    from zembric.operations.photos import PhotoStore
+
+bp = make_blueprint("papers")
+_YEAR_S = 365 * 24 * 3600
+_ZIP_TIME = (1980, 1, 1, 0, 0, 0)
+
+
+# --- Labels ----------------------------------------------------------------------------------------------------------
+
+
+@bp.get("/prints", responses={"200": schemas.PrintsOut})
+def get_prints() -> Response:
+    return read(
+        lambda session, _actor, _now: schemas.PrintsOut(
+            layouts=show_layouts(),
+            prints=[show_print(row) for row in labels.recent_prints(session)],
+            unlabelled=list(labels.unlabelled_cells(session)),
+        )
+    )
+
+
+@bp.post("/prints", responses={"201": schemas.PrintOut})
+def post_print(body: schemas.PrintIn) -> Response:
+    """Puts the print on record; its PDF is then fetched, as often as the printer jams."""
+    return write(
+        lambda session, actor, now: show_print(
+            labels.record_print(session, actor, body.layout, body.numbers, body.first, body.why, now)
+        ),
+        201,
+    )
+
+
+@bp.get("/prints/<int:print_id>/labels.pdf")
+def get_print_pdf(path: schemas.PrintPath, query: schemas.ShiftQuery) -> Response:
+    def draw(session: Session, _actor: Actor, _now: datetime) -> bytes:
+        row = labels.get_print(session, path.print_id)
+        texts = labels.label_texts(session, row.numbers)
+        return label_pdf(get_layout(row.layout), texts, row.first, query.shift_x_mm, query.shift_y_mm)
+
+    return read_file(draw, "application/pdf", f"labels-{path.print_id}.pdf")
+
+
+@bp.get("/test-prints/<string:layout>.pdf")
+def get_test_print(path: schemas.LayoutPath) -> Response:
+    """A page with a ruler and the outlines of the labels, to hold against the paper."""
+    return read_file(
+        lambda _session, _actor, _now: test_print_pdf(get_layout(path.layout)),
+        "application/pdf",
+        f"test-print-{path.layout}.pdf",
+    )
+
+
+# --- Lists -----------------------------------------------------------------------------------------------------------
+
+
+@bp.get("/lists/template.csv")
+def get_list_template() -> Response:
+    return read_file(lambda _session, _actor, _now: lists.template_csv(), "text/csv", "zembric-list.csv")
+
+
+@bp.post("/lists/previews", responses={"200": schemas.ListPreviewOut})
+def post_list_preview(body: schemas.ListIn) -> Response:
+    """Reads a list and tells what it would become; nothing is kept."""
+    content = _content(body)
+    return read(
+        lambda session, _actor, _now: show_preview(lists.preview_list(session, body.file_name, content, body.columns))
+    )
+
+
+@bp.post("/lists", responses={"201": schemas.ListTakenOut})
+def post_list(body: schemas.ListIn) -> Response:
+    content = _content(body)
+    return write(
+        lambda session, actor, now: schemas.ListTakenOut(
+            cells=lists.take_in_list(session, actor, body.file_name, content, body.columns, now).cells
+        ),
+        201,
+    )
+
+
+@bp.get("/exports/zembric.zip")
+def get_export() -> Response:
+    """All donors and cells as CSV; the same data always gives the same bytes."""
+
+    def pack(session: Session, _actor: Actor, _now: datetime) -> bytes:
+        out = io.BytesIO()
+        with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+            for name, content in lists.export_csv(session).items():
+                archive.writestr(zipfile.ZipInfo(name, _ZIP_TIME), content)
+        return out.getvalue()
+
+    return read_file(pack, "application/zip", "zembric.zip", attached=True)
+
+
+@bp.get("/exports/<string:name>.csv")
+def get_export_csv(path: schemas.ExportPath) -> Response:
+    return read_file(
+        lambda session, _actor, _now: lists.export_csv(session)[f"{path.name}.csv"],
+        "text/csv",
+        f"{path.name}.csv",
+        attached=True,
+    )
+
+
+# --- Photos ----------------------------------------------------------------------------------------------------------
+
+
+@bp.post("/donors/<string:number>/photos", responses={"201": schemas.PhotoOut})
+def post_donor_photo(path: schemas.DonorPath) -> Response:
+    """The body is the picture itself: JPEG, PNG or WebP."""
+    upload = request.get_data()
+    return write(
+        lambda session, actor, now: schemas.PhotoOut.model_validate(
+            photos.add_photo(session, _store(), actor, upload, now, get_donor(session, path.number))
+        ),
+        201,
+    )
+
+
+@bp.post("/cells/<string:number>/photos", responses={"201": schemas.PhotoOut})
+def post_cell_photo(path: schemas.CellPath) -> Response:
+    """The body is the picture itself: JPEG, PNG or WebP."""
+    upload = request.get_data()
+
+    def perform(session: Session, actor: Actor, now: datetime) -> schemas.PhotoOut:
+        cell = cell_story(session, path.number, now).listed.cell
+        return schemas.PhotoOut.model_validate(photos.add_photo(session, _store(), actor, upload, now, cell))
+
+    return write(perform, 201)
+
+
+@bp.get("/photos/<int:photo_id>.jpg")
+def get_photo(path: schemas.PhotoPath) -> Response:
+    response = read_file(
+        lambda session, _actor, _now: _store().read(photos.get_photo(session, path.photo_id).sha256),
+        "image/jpeg",
+        f"photo-{path.photo_id}.jpg",
+    )
+    response.cache_control.private = True
+    response.cache_control.max_age = _YEAR_S
+    response.cache_control.immutable = True
+    return response
+
+
+def _store() -> PhotoStore:
+    store: PhotoStore = current_app.extensions["zembric-photos"]
+    return store
+
+
+def _content(body: schemas.ListIn) -> bytes:
+    try:
+        return base64.b64decode(body.content, validate=True)
+    except binascii.Error as error:
+        raise BadInputError("The file did not come through whole. Choose it again.", field="content") from error

@@ -1,0 +1,119 @@
+"""What stands beside a cell at the bench, and a tray in its pass, as they go over the wire."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from zembric.api import schemas
+from zembric.api.shown.cells import show_cell
+from zembric.core import limits
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+    from datetime import datetime
+
+    from zembric.core.looking import LookPrompt
+    from zembric.core.recovery import RecoveryPlan
+    from zembric.core.sizes import ClaimCheck, SizePrint
+    from zembric.models import Photo
+    from zembric.operations.benchside import Benchside, TrayPass
+    from zembric.operations.recoveries import RunningRecovery
+
+
+def show_bench(side: Benchside, photos: Sequence[Photo], now: datetime) -> schemas.BenchOut:
+    claimed = side.listed.cell.claimed_capacity_mah
+    return schemas.BenchOut(
+        cell=show_cell(side.listed),
+        now=now,
+        prompts=_prompts(side.prompts),
+        question=schemas.StateQuestionOut.model_validate(side.question) if side.question else None,
+        nothing_reached=side.nothing_reached,
+        brothers=[schemas.BrotherVoltageOut(number=number, value_v=value) for number, value in side.brothers_v],
+        group_v=side.group_v,
+        plan=_plan(side.plan) if side.plan else None,
+        recovery=_recovery(side.recovery) if side.recovery else None,
+        charge_ma=side.charge_ma,
+        in_place=side.in_place,
+        claim=show_claim(side.claim, claimed),
+        suspicion=side.suspicion,
+        build=side.build,
+        plus=side.plus,
+        joining=side.joining,
+        photos=[schemas.PhotoOut.model_validate(photo) for photo in photos],
+    )
+
+
+def show_claim(check: ClaimCheck | None, claim_mah: float | None) -> schemas.ClaimOut | None:
+    if check is None or claim_mah is None:
+        return None
+    return schemas.ClaimOut(
+        claim_mah=claim_mah,
+        verdict=check.verdict,
+        doubtful_above_mah=check.doubtful_above_mah,
+        impossible_above_mah=check.impossible_above_mah,
+        by=check.by,
+        arithmetic=check.arithmetic,
+    )
+
+
+def show_size(found: SizePrint, suspicion: str | None, claim: schemas.ClaimOut | None) -> schemas.SizeOut:
+    return schemas.SizeOut.model_validate(
+        {
+            "code": found.code,
+            "readings": [schemas.SizeReadingOut.model_validate(size) for size in found.readings],
+            "ambiguous": found.ambiguous,
+            "family": found.family,
+            "rechargeable": found.rechargeable,
+            "remarks": found.remarks,
+            "suspicion": suspicion,
+            "claim": claim,
+        }
+    )
+
+
+def show_tray(tray: TrayPass) -> schemas.TrayOut:
+    return schemas.TrayOut(
+        tray=schemas.PlaceOut.model_validate(tray.tray),
+        cells=[
+            schemas.TrayCellOut(
+                cell=show_cell(each.listed),
+                prompts=_prompts(each.prompts),
+                must_look=each.must_look,
+                needs_voltage=each.needs_voltage,
+            )
+            for each in tray.cells
+        ],
+        untaped=[
+            schemas.UntapedOut(number=donor.number, description=donor.description or donor.kind_row.name)
+            for donor in tray.untaped
+        ],
+    )
+
+
+def _prompts(prompts: Sequence[LookPrompt]) -> list[schemas.LookPromptOut]:
+    return [schemas.LookPromptOut.model_validate(prompt) for prompt in prompts]
+
+
+def _plan(plan: RecoveryPlan) -> schemas.RecoveryPlanOut:
+    return schemas.RecoveryPlanOut(
+        found_v=plan.found_v,
+        current_ma=plan.current_ma,
+        rate_c=plan.rate_c,
+        watched=plan.watched,
+        past_v=plan.past_v,
+        check_every_min=plan.check_every.total_seconds() / 60,
+        most_min=limits.RECOVERY_MINUTES.value,
+        most_warmer_k=limits.RECOVERY_WARMING_K.value,
+    )
+
+
+def _recovery(running: RunningRecovery) -> schemas.RecoveryOut:
+    return schemas.RecoveryOut(
+        set_ma=running.set_ma,
+        started_at=running.started_at,
+        started_by=running.started_by,
+        checks=[schemas.RecoveryCheckOut.model_validate(check) for check in running.checks],
+        text=running.state.text,
+        next_check_at=running.state.next_check_at,
+        ends_at=running.state.ends_at,
+    )

@@ -1,0 +1,104 @@
+"""The catalogue, the house rules, prints and lists, as they go over the wire."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any, get_args
+
+from zembric.api import schemas
+from zembric.core.donor_kinds import NOT_FOR_THIS_TABLE
+from zembric.core.first_voltage import bands_upwards
+from zembric.core.label_layouts import LAYOUTS
+from zembric.core.limits import Family
+from zembric.core.rules import GRADE_SCHOOLS, VOLTAGE_SCHOOLS, WHY_VOLTAGE_SCHOOL
+from zembric.operations import catalogue
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+
+    from sqlalchemy.orm import Session
+
+    from zembric.core.typed_amounts import Amount
+    from zembric.models import LabelPrint, RuleSet
+    from zembric.operations.lists import ListPreview
+
+
+def show_catalogue(session: Session) -> schemas.CatalogueOut:
+    def rows(what: str, shown: type[schemas.Out]) -> list[Any]:
+        return [shown.model_validate(row) for row in catalogue.all_rows(session, what)]
+
+    return schemas.CatalogueOut(
+        donor_kinds=rows("donor-kinds", schemas.DonorKindOut),
+        turned_away=[schemas.TurnedAwayOut.model_validate(kind) for kind in NOT_FOR_THIS_TABLE.values()],
+        formats=rows("formats", schemas.FormatOut),
+        chemistries=rows("chemistries", schemas.ChemistryOut),
+        models=rows("models", schemas.ModelOut),
+        tray_sizes=rows("tray-sizes", schemas.TraySizeOut),
+    )
+
+
+def show_rules(versions: Sequence[RuleSet], names: dict[int, str], changed: int | None = None) -> schemas.RulesOut:
+    families = [Family(code) for code in get_args(schemas.ChargeableFamily)]
+    return schemas.RulesOut(
+        versions=[
+            schemas.RuleVersionOut.model_validate(
+                {
+                    "version": row.version, "voltage_school": row.voltage_school, "grade_school": row.grade_school, "at": row.at,
+                    "by": names.get(row.person_id) if row.person_id else None, "why": row.why,
+                }
+            )
+            for row in versions
+        ],
+        voltage_schools=[
+            schemas.VoltageSchoolOut(
+                code=code,
+                text=text,
+                why=WHY_VOLTAGE_SCHOOL[code],
+                families=[
+                    schemas.FamilyBandsOut(
+                        family=family.value,
+                        bands=[schemas.BandOut.model_validate(band) for band in bands_upwards(family, code)],
+                    )
+                    for family in families
+                ],
+            )
+            for code, text in VOLTAGE_SCHOOLS.items()
+        ],
+        grade_schools=[schemas.GradeSchoolOut(code=code, text=text) for code, text in GRADE_SCHOOLS.items()],
+        changed=changed,
+    )  # fmt: skip
+
+
+def show_layouts() -> list[schemas.LabelLayoutOut]:
+    return [schemas.LabelLayoutOut.model_validate(layout) for layout in LAYOUTS.values()]
+
+
+def show_print(row: LabelPrint) -> schemas.PrintOut:
+    return schemas.PrintOut(
+        id=row.id, at=row.at, by=row.person.name, layout=row.layout, first=row.first, numbers=row.numbers, again=row.again,
+        why=row.why,
+    )  # fmt: skip
+
+
+def show_preview(preview: ListPreview) -> schemas.ListPreviewOut:
+    new = [cell for cell in preview.cells if cell.line not in preview.already_here]
+    return schemas.ListPreviewOut(
+        columns=[schemas.ListColumnOut.model_validate(column) for column in preview.columns],
+        cells=[
+            schemas.ListedCellOut.model_validate(
+                {
+                    "line": cell.line, "label": cell.label, "donor": cell.donor, "size_code": cell.size_code,
+                    "family": cell.family, "rated_mah": cell.rated_mah, "voltage_v": _value(cell.voltage_v),
+                    "capacity_mah": _value(cell.capacity_mah), "resistance_mohm": _value(cell.resistance_mohm),
+                    "is_here": cell.line in preview.already_here,
+                }
+            )
+            for cell in preview.cells
+        ],
+        problems=[schemas.ListProblemOut.model_validate(problem) for problem in preview.problems],
+        new=len(new),
+        donors=len({(cell.donor, cell.donor_kind) for cell in new}),
+    )  # fmt: skip
+
+
+def _value(amount: Amount | None) -> float | None:
+    return amount.value if amount else None
