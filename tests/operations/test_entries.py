@@ -54,7 +54,7 @@ def test_a_donor_that_does_not_fit_gets_a_tray_of_its_own(session: Session, volu
 @pytest.mark.parametrize(
     ("wrong", "field"),
     [
-        ({"kind": "e-bike"}, "kind"),
+        ({"kind": "toaster"}, "kind"),
         ({"cells": 0}, "cells"),
         ({"cells": 41}, "cells"),
         ({"size_code": "ABC"}, "size_code"),
