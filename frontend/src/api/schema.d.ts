@@ -1956,6 +1956,8 @@ export interface components {
              * Format: date-time
              */
             now: string;
+            /** Running */
+            running: components["schemas"]["RunningOut"][];
         };
         /** InspectionIn */
         InspectionIn: {
@@ -2856,6 +2858,20 @@ export interface components {
             versions: components["schemas"]["RuleVersionOut"][];
             /** Voltage Schools */
             voltage_schools: components["schemas"]["VoltageSchoolOut"][];
+        };
+        /**
+         * RunningOut
+         * @description A recovery under way, as whoever comes by has to know of it.
+         */
+        RunningOut: {
+            /** Next Check At */
+            next_check_at: string | null;
+            /** Number */
+            number: string;
+            /** Started By */
+            started_by: string;
+            /** Text */
+            text: string;
         };
         /** SeriesOut */
         SeriesOut: {

@@ -9,7 +9,7 @@ from flask import Response
 from zembric.api import schemas
 from zembric.api.blueprints import make_blueprint
 from zembric.api.requests import read, write
-from zembric.api.shown.bench import show_bench
+from zembric.api.shown.bench import show_bench, show_running
 from zembric.api.shown.cells import show_cell, show_group, show_story
 from zembric.operations import cells, entries, identity, recoveries
 from zembric.operations.benchside import at_the_bench
@@ -33,7 +33,11 @@ bp = make_blueprint("cells")
 def get_home() -> Response:
     return read(
         lambda session, _actor, now: schemas.HomeOut(
-            now=now, groups=[show_group(group) for group in cells.home(session, now)]
+            now=now,
+            running=[
+                show_running(cell.number, running) for cell, running in recoveries.running_recoveries(session, now)
+            ],
+            groups=[show_group(group) for group in cells.home(session, now)],
         )
     )
 

@@ -305,8 +305,18 @@ class StepGroupOut(Out):
     cells: list[CellOut]
 
 
+class RunningOut(Out):
+    """A recovery under way, as whoever comes by has to know of it."""
+
+    number: str
+    text: str
+    next_check_at: datetime | None
+    started_by: str
+
+
 class HomeOut(Out):
     now: datetime
+    running: list[RunningOut]
     groups: list[StepGroupOut]
 
 

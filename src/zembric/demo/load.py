@@ -292,7 +292,7 @@ def _tonight(bench: Evening, photos: PhotoStore, now: datetime) -> None:
     for number in looked[5:]:
         bench.look(number)
     bench.now = now - timedelta(minutes=21)
-    recoveries.start_recovery(bench.session, bench.who, low, "200", "21", bench.now)
+    recoveries.start_recovery(bench.session, bench.who, low, "130", "21", bench.now)
     recoveries.check_recovery(bench.session, bench.who, low, "2.68", "22", False, bench.now + timedelta(minutes=14))
     bench.now = now - timedelta(minutes=12)
     bench.charge(fine[1])

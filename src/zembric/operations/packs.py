@@ -170,7 +170,7 @@ def hand_over(session: Session, actor: Actor, place_id: int, taped: bool, now: d
     if box is None or box.kind not in ("out-box", "fire-safe-box"):
         raise ConflictError("Only the out-box and the fire-safe box go to the recycler.")
     cells = session.scalars(
-        select(CellRow).where(CellRow.place_id == box.id).order_by(CellRow.id).with_for_update()
+        select(CellRow).where(CellRow.place_id == box.id).order_by(CellRow.id).with_for_update(of=CellRow)
     ).all()
     if not cells:
         raise ConflictError(f"The {box.name.lower()} is empty.")

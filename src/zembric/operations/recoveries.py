@@ -5,13 +5,16 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from sqlalchemy import select
+from sqlalchemy.orm import joinedload
+
 from zembric.core.assessment import assess
 from zembric.core.entry_checks import KnownOfCell, check_voltage, read_number
 from zembric.core.errors import BadInputError, ConflictError, DangerError
 from zembric.core.next_step import recovery_plan
 from zembric.core.recovery import RecoveryCheck, RecoveryPlan, RecoveryState, watch_recovery
 from zembric.core.words import amount
-from zembric.models import StepEntry
+from zembric.models import CellRow, JudgementRow, StepEntry
 from zembric.operations.entries import cell_at_bench, keep_step, refuse_work_on_hazard
 from zembric.operations.judging import counting, entries_of, rules_in_force, story_of
 
@@ -21,7 +24,7 @@ if TYPE_CHECKING:
 
     from sqlalchemy.orm import Session
 
-    from zembric.models import CellRow, Entry
+    from zembric.models import Entry
     from zembric.operations.actors import Actor
 
 _ROOM_DEGC = (-10.0, 60.0)
@@ -95,6 +98,24 @@ def check_recovery(
     if running and running.state.status != "running":
         keep_step(session, actor, cell, "recovery", {"outcome": running.state.status}, now, why=running.state.text)
     return cell
+
+
+def running_recoveries(session: Session, now: datetime) -> list[tuple[CellRow, RunningRecovery]]:
+    """All recoveries under way, the one that is looked at next first; whoever stands nearest takes the look."""
+    started = select(StepEntry.cell_id).where(StepEntry.step == "recovery-started")
+    cells = session.scalars(
+        select(CellRow)
+        .join(JudgementRow, JudgementRow.id == CellRow.judgement_id)
+        .where(JudgementRow.next_step == "recover", CellRow.id.in_(started), CellRow.handed_over_at.is_(None))
+        .options(joinedload(CellRow.donor, innerjoin=True), joinedload(CellRow.judgement))
+    ).all()
+    running = []
+    for cell in cells:
+        plan = plan_for(session, cell)
+        found = running_recovery(cell, entries_of(session, cell.id), plan, now) if plan else None
+        if found:
+            running.append((cell, found))
+    return sorted(running, key=lambda each: each[1].state.next_check_at or each[1].state.ends_at)
 
 
 def plan_for(session: Session, cell: CellRow) -> RecoveryPlan | None:

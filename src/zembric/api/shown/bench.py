@@ -43,6 +43,15 @@ def show_bench(side: Benchside, photos: Sequence[Photo], now: datetime) -> schem
     )
 
 
+def show_running(number: str, running: RunningRecovery) -> schemas.RunningOut:
+    return schemas.RunningOut(
+        number=number,
+        text=running.state.text,
+        next_check_at=running.state.next_check_at,
+        started_by=running.started_by,
+    )
+
+
 def show_claim(check: ClaimCheck | None, claim_mah: float | None) -> schemas.ClaimOut | None:
     if check is None or claim_mah is None:
         return None
