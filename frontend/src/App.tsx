@@ -16,6 +16,15 @@ const ShelfPage = lazy(() => import("./pages/Shelf/ShelfPage"));
 const MatchPage = lazy(() => import("./pages/Match/MatchPage"));
 const PacksPage = lazy(() => import("./pages/Packs/PacksPage"));
 const PackPage = lazy(() => import("./pages/Packs/PackPage"));
+const TrayPage = lazy(() => import("./pages/Trays/TrayPage"));
+const PlacesPage = lazy(() => import("./pages/Places/PlacesPage"));
+const PlacePage = lazy(() => import("./pages/Places/PlacePage"));
+const LabelsPage = lazy(() => import("./pages/Papers/LabelsPage"));
+const ListsPage = lazy(() => import("./pages/Papers/ListsPage"));
+const MorePage = lazy(() => import("./pages/House/MorePage"));
+const PartsPage = lazy(() => import("./pages/House/PartsPage"));
+const CataloguePage = lazy(() => import("./pages/House/CataloguePage"));
+const RulesPage = lazy(() => import("./pages/House/RulesPage"));
 const OutBoxPage = lazy(() => import("./pages/OutBox/OutBoxPage"));
 
 export function App() {
@@ -43,6 +52,15 @@ function SignedInPages() {
         <Route path="match" element={<MatchPage />} />
         <Route path="packs" element={<PacksPage />} />
         <Route path="packs/:number" element={<PackPage />} />
+        <Route path="trays/:number" element={<TrayPage />} />
+        <Route path="places" element={<PlacesPage />} />
+        <Route path="places/:number" element={<PlacePage />} />
+        <Route path="labels" element={<LabelsPage />} />
+        <Route path="lists" element={<ListsPage />} />
+        <Route path="more" element={<MorePage />} />
+        <Route path="parts" element={<PartsPage />} />
+        <Route path="catalogue" element={<CataloguePage />} />
+        <Route path="rules" element={<RulesPage />} />
         <Route path="out-box" element={<OutBoxPage />} />
         <Route
           path="*"

@@ -1,4 +1,6 @@
-import type { Cell, Finding, Grade, Pack, Step } from "./api/client";
+import type { Cell, Finding, Grade, Pack, Place, Schemas, Step } from "./api/client";
+
+type DonorKind = Schemas["DonorKindOut"];
 
 /** The words of the bench for every code; nothing else names a code to a person. */
 
@@ -35,6 +37,7 @@ export const STEP_WORDS: Record<Step, string> = {
   "fire-safe-box": "Into the fire-safe box",
   "out-box": "Into the out-box",
   "in-pack": "In packs",
+  "in-use": "In use in devices",
   "hand-over": "Wait for the recycler",
   "handed-over": "Went to the recycler",
 };
@@ -62,13 +65,110 @@ export const FAMILY_WORDS: Record<NonNullable<Cell["family"]>, string> = {
   primary: "Primary, never charged",
 };
 
-export const KIND_WORDS: Record<Cell["donor_kind"], string> = {
-  laptop: "Laptop pack",
-  vape: "Vape",
-  "power-tool": "Tool or motor",
-  phone: "Phone or tablet",
-  other: "Something else",
+export const DRAIN_WORDS: Record<DonorKind["drain"], string> = {
+  low: "low drain",
+  high: "high drain",
+  mixed: "low or high drain",
 };
+
+export const PROTECTION_OF_KIND_WORDS: Record<DonorKind["protection"], string> = {
+  "own board": "each cell has its own protection board",
+  "pack board": "one board protects the pack",
+  bare: "bare cells, nothing protects them",
+  mixed: "some protected, some bare",
+};
+
+export const VOLTAGE_STATE_WORDS: Record<NonNullable<Schemas["ReadingIn"]["state"]>, string> = {
+  resting: "At rest",
+  "off-charger": "Just off the charger",
+  "under-charge": "While charging",
+  "under-load": "Under load",
+  climbing: "Still moving",
+};
+
+export const BUILD_WORDS: Record<NonNullable<Cell["build"]>, string> = {
+  "wrapped-can": "Round can in a wrap",
+  "bare-can": "Round can, bare",
+  "flat-can": "Flat metal can",
+  pouch: "Soft flat pouch",
+};
+
+export const PLUS_END_WORDS: Record<NonNullable<Cell["plus_end"]>, string> = {
+  button: "Raised end",
+  can: "The can itself",
+  "marked-tab": "Tab marked +",
+  lead: "Lead measured as plus",
+};
+
+export const PROTECTION_WORDS: Record<NonNullable<Cell["protection"]>, string> = {
+  none: "Not at all, bare",
+  inside: "Board inside its wrap",
+  "donor-board": "Only by the donor's board",
+};
+
+export const TERMINAL_WORDS: Record<NonNullable<Cell["terminals"]>, string> = {
+  clean: "Clean ends",
+  stub: "Stub of a strip",
+  wires: "Wires on it",
+  soldered: "Solder on it",
+};
+
+export const SYMPTOM_WORDS: Record<NonNullable<Schemas["CluesOut"]["symptom"]>, string> = {
+  "runs-short": "Runs short",
+  "cuts-out": "Cuts out under load",
+  dead: "Dead",
+  "does-not-charge": "Does not charge",
+  unused: "Worked, no longer used",
+  "wet-or-dropped": "Got wet or fell",
+  none: "Nobody knows",
+};
+
+export const CHARGER_WORDS: Record<NonNullable<Schemas["CluesOut"]["charger_kind"]>, string> = {
+  none: "No charger",
+  linear: "Linear, with a resistor",
+  switching: "Switching",
+  "pack-board": "In the pack's board",
+  unknown: "Cannot tell",
+};
+
+export const CONVERTER_WORDS: Record<NonNullable<Schemas["CluesOut"]["converter"]>, string> = {
+  none: "None",
+  "step-up": "Step-up",
+  "step-down": "Step-down",
+  both: "Both",
+  unknown: "Cannot tell",
+};
+
+export const YES_NO_WORDS = { yes: "Yes", no: "No", unknown: "Cannot tell" } as const;
+
+export const CHARGED_IN_WORDS: Record<Schemas["CluesOut"]["charged_in"], string> = {
+  out: "Taken out",
+  holder: "In its holder",
+  device: "Inside the device",
+};
+
+export const PART_WORDS: Record<Schemas["PartOut"]["kind"], string> = {
+  "charger-board": "Charger board",
+  "protection-board": "Protection board",
+  holder: "Holder",
+  switch: "Switch",
+  sensor: "Sensor",
+  converter: "Converter",
+  connector: "Connector",
+  other: "Other part",
+};
+
+export const PLACE_WORDS: Record<Place["kind"], string> = {
+  tray: "Tray",
+  "holding-box": "Holding box",
+  "shelf-box": "Shelf box",
+  "out-box": "Out-box",
+  "fire-safe-box": "Fire-safe box",
+};
+
+/** What a number names, and where its page is. */
+export const pageOf = (thing: Schemas["FoundOut"]["thing"], number: string): string =>
+  ({ cell: "/cells/", donor: "/donors/", pack: "/packs/", tray: "/trays/", box: "/places/" })[thing] + number;
 
 export const METHOD_WORDS: Record<string, string> = {
   meter: "meter, at rest",
@@ -115,6 +215,12 @@ export const CURRENT_LIMIT_WORDS: Record<string, string> = {
   heat: "more would make it too warm in a closed case",
   "no data sheet": "more is for cells with a data sheet",
 };
+
+/** What was typed as a number, comma or point; null where nothing or no number stands. */
+export function readNumber(text: string): number | null {
+  const value = Number(text.trim().replace(",", "."));
+  return text.trim() === "" || !Number.isFinite(value) ? null : value;
+}
 
 /** A number in the person's own way of writing it. */
 export function figure(value: number, digits = 0): string {

@@ -8,6 +8,11 @@ export type Story = Schemas["StoryOut"];
 export type Grade = Cell["grade"];
 export type Step = Cell["step"];
 export type Finding = Schemas["InspectionIn"]["findings"][number];
+export type Family = NonNullable<Cell["family"]>;
+export type Bench = Schemas["BenchOut"];
+export type Donor = Schemas["DonorOut"];
+export type Place = Schemas["PlaceOut"];
+export type Catalogue = Schemas["CatalogueOut"];
 export type Pack = Schemas["PackOut"];
 export type Proposal = Schemas["ProposalOut"];
 export type Session = Schemas["SessionOut"];
@@ -28,11 +33,26 @@ const OFFLINE = "No connection. What you typed is still here; try again when the
 const SIGNED_OUT =
   "You were signed out meanwhile. Sign in again in a new tab, then send this once more; what you typed is still here.";
 let csrfToken = "";
+let clockAhead = 0;
 
-export const api = createClient<paths>({ baseUrl: "/", fetch: (request) => globalThis.fetch(request) });
+// An entry at the bench must not hang on a Wi-Fi that swallows it; what is large may take its time.
+const ENTRY_MOST_MS = 10_000;
+const MOST_MS = 120_000;
+const isEntry = (request: Request) => request.method === "POST" && /\/api\/cells\/[^/]+\/(?!photos)/.test(request.url);
+
+export const api = createClient<paths>({
+  baseUrl: "/",
+  fetch: (request) =>
+    globalThis.fetch(request, { signal: AbortSignal.timeout(isEntry(request) ? ENTRY_MOST_MS : MOST_MS) }),
+});
 const carryToken: Middleware = {
   onRequest({ request }) {
     if (request.method !== "GET") request.headers.set("X-CSRFToken", csrfToken);
+  },
+  onResponse({ response }) {
+    const date = Date.parse(response.headers.get("Date") ?? "");
+    // The header has whole seconds; rounded up, an entry that is sent at once is never dated before the one before it.
+    if (!Number.isNaN(date)) clockAhead = date + 1000 - Date.now();
   },
 };
 api.use(carryToken);
@@ -53,8 +73,16 @@ export async function answer<T>(call: () => Promise<Answer<T>>): Promise<T> {
   throw new Problem("fault", `The server answered with ${response.status}. Nothing was changed; try again.`);
 }
 
+/** A key that nobody else has. Not by randomUUID: that is missing where the page comes by plain http from another computer. */
+export function newKey(): string {
+  return [...crypto.getRandomValues(new Uint8Array(16))].map((byte) => byte.toString(16).padStart(2, "0")).join("");
+}
+
 /** Headers of a write: sent twice with the same key it is done once. */
-export const once = (key: string = crypto.randomUUID()) => ({ "Idempotency-Key": key });
+export const once = (key: string = newKey()) => ({ "Idempotency-Key": key });
+
+/** Now by the server's clock, as far as it is known; a device that was off for months may be years behind. */
+export const serverNow = (): string => new Date(Date.now() + clockAhead).toISOString();
 
 /** Who is signed in; also fetches the token that every write carries. */
 export async function loadSession(): Promise<Session> {
@@ -70,11 +98,22 @@ async function reach<T>(call: () => Promise<Answer<T>>): Promise<Answer<T>> {
   try {
     return await call();
   } catch (error) {
-    if (error instanceof TypeError) throw new Problem("offline", OFFLINE);
+    const isTooSlow = error instanceof DOMException && error.name === "TimeoutError";
+    if (error instanceof TypeError || isTooSlow) throw new Problem("offline", OFFLINE);
     throw error;
   }
 }
 
 function isProblem(error: unknown): error is Schemas["ProblemOut"] {
   return typeof error === "object" && error !== null && "code" in error && "text" in error;
+}
+
+/** Sends a picture as it is; the server makes it small and takes everything but the picture out of it. */
+export function uploadPhoto(address: string, file: Blob): Promise<Schemas["PhotoOut"]> {
+  return answer<Schemas["PhotoOut"]>(async () => {
+    const headers = { ...once(), "X-CSRFToken": csrfToken, "Content-Type": file.type || "application/octet-stream" };
+    const response = await globalThis.fetch(address, { method: "POST", headers, body: file });
+    const body: unknown = await response.json();
+    return response.ok ? { data: body as Schemas["PhotoOut"], response } : { error: body, response };
+  });
 }

@@ -4,6 +4,8 @@ import type { operations } from "./schema";
 
 export type CellQuery = NonNullable<operations["get_cells"]["parameters"]["query"]>;
 
+export type SizeQuery = NonNullable<operations["get_size"]["parameters"]["query"]>;
+
 export const queryClient = new QueryClient({
   defaultOptions: {
     queries: {
@@ -48,6 +50,47 @@ export const useDonor = (number: string) =>
 
 export const usePlaces = () =>
   useQuery({ queryKey: ["places"], queryFn: () => answer(() => api.GET("/api/places")), staleTime: 60_000 });
+
+export const usePlace = (number: string) =>
+  useQuery({
+    queryKey: ["place", number],
+    queryFn: () => answer(() => api.GET("/api/places/{number}", { params: { path: { number } } })),
+  });
+
+export const trayQuery = (number: string) =>
+  queryOptions({
+    queryKey: ["tray", number],
+    queryFn: () => answer(() => api.GET("/api/trays/{number}", { params: { path: { number } } })),
+  });
+
+export const benchQuery = (number: string) =>
+  queryOptions({
+    queryKey: ["bench", number],
+    queryFn: () => answer(() => api.GET("/api/cells/{number}/bench", { params: { path: { number } } })),
+  });
+
+export const useCatalogue = () =>
+  useQuery({
+    queryKey: ["catalogue"],
+    queryFn: () => answer(() => api.GET("/api/catalogue")),
+    staleTime: 60_000,
+  });
+
+export const useRules = () => useQuery({ queryKey: ["rules"], queryFn: () => answer(() => api.GET("/api/rules")) });
+
+export const usePrints = () => useQuery({ queryKey: ["prints"], queryFn: () => answer(() => api.GET("/api/prints")) });
+
+export const useParts = () => useQuery({ queryKey: ["parts"], queryFn: () => answer(() => api.GET("/api/parts")) });
+
+export const sizeQuery = (query: SizeQuery) =>
+  queryOptions({
+    queryKey: ["size", query],
+    queryFn: () => answer(() => api.GET("/api/size", { params: { query } })),
+    staleTime: Number.POSITIVE_INFINITY,
+    retry: false,
+  });
+
+export const findThing = (text: string) => answer(() => api.GET("/api/find", { params: { query: { text } } }));
 
 export const usePacks = () => useQuery({ queryKey: ["packs"], queryFn: () => answer(() => api.GET("/api/packs")) });
 

@@ -1,5 +1,6 @@
 import { useMutation } from "@tanstack/react-query";
 import { useRef } from "react";
+import { newKey } from "./client";
 import { refreshAll } from "./queries";
 
 /**
@@ -14,7 +15,7 @@ export function useWrite<In, Out>(
   return useMutation({
     mutationFn: (input: In) => {
       const body = JSON.stringify(input);
-      if (lastTry.current?.body !== body) lastTry.current = { body, key: crypto.randomUUID() };
+      if (lastTry.current?.body !== body) lastTry.current = { body, key: newKey() };
       return send(input, lastTry.current.key);
     },
     onSuccess: (answer, input) => {

@@ -6,8 +6,10 @@ import { answer, api, keepToken, type Step } from "../api/client";
 import { queryClient, sessionQuery, useSession } from "../api/queries";
 import { useThemeChoice } from "../theme/ThemeChoice";
 import { Button } from "./Button";
+import { FindField } from "./FindField";
 import { Quiet } from "./Page";
 import { StepMark } from "./StepMark";
+import { WaitingEntries } from "./WaitingEntries";
 
 const PLACES: readonly (readonly [string, string, Step])[] = [
   ["/", "Now", "recheck"],
@@ -16,6 +18,7 @@ const PLACES: readonly (readonly [string, string, Step])[] = [
   ["/shelf", "Shelf", "shelve"],
   ["/match", "Match", "decide"],
   ["/packs", "Packs", "in-pack"],
+  ["/more", "More", "keep"],
 ];
 
 /** What stands around every page: where one can go, who is signed in. */
@@ -46,6 +49,7 @@ export function Frame() {
             ))}
           </Places>
         </nav>
+        <FindField />
         <Person>
           <span>
             {data?.person?.name}
@@ -59,6 +63,7 @@ export function Frame() {
           </Button>
         </Person>
       </Bar>
+      <WaitingEntries />
       <Suspense fallback={<Quiet role="status">One moment …</Quiet>}>
         <Outlet />
       </Suspense>
@@ -115,7 +120,6 @@ const Place = styled(NavLink)`
 const Person = styled.div`
   display: flex;
   align-items: center;
-  margin-left: auto;
   font-size: ${({ theme }) => theme.size.note};
   button { padding: 0.25rem 0.625rem; font-weight: 500; }
 `;

@@ -18,6 +18,7 @@ const DRAWN: Record<Step, string> = {
   "fire-safe-box": "M3 10h18v11H3zM12 3c-1 3-3 3-3 5h6c0-2-2-2-3-5zM8 15h8",
   "out-box": "M3 13h18v8H3zM12 3v7M8.5 7L12 10.5 15.5 7M9 17h6",
   "in-pack": "M3 7h8v14H3zM13 7h8v14h-8zM6 7V4h2v3M16 7V4h2v3M7 12v4M17 12v4M5 14h4M15 14h4",
+  "in-use": "M9 3h6v4h3v14H6V7h3zM10 12h4M12 10v4",
   "hand-over": "M2 17h3l4 3h6l6-5-2-2-5 3M5 12V5h9v7",
   "handed-over": "M4 12l5 6L20 5",
 };

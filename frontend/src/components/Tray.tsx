@@ -16,6 +16,7 @@ export function Tray({
   cells,
   here,
   link,
+  small,
 }: {
   name: string;
   rows: number;
@@ -23,6 +24,8 @@ export function Tray({
   cells: TrayCell[];
   here?: string;
   link?: boolean;
+  /** Only the places, for a tray that is a picture beside a form. */
+  small?: boolean;
 }) {
   const bySlot = new Map(cells.map((cell) => [cell.slot, cell]));
   return (
@@ -37,6 +40,7 @@ export function Tray({
               $filled={Boolean(cell)}
               $here={Boolean(here) && cell?.number === here}
               $out={cell?.grade === "out"}
+              $small={Boolean(small)}
             >
               <SlotNumber>{index + 1}</SlotNumber>
               {cell?.number && <Content cell={cell} link={Boolean(link)} />}
@@ -82,14 +86,14 @@ const Board = styled.div<{ $columns: number }>`
   background: ${({ theme }) => theme.color.mat};
   ${({ theme }) => theme.narrow} { gap: 3px; padding: 5px; grid-template-columns: repeat(${({ $columns }) => Math.min($columns, 4)}, minmax(0, 1fr)); }
 `;
-const Place = styled.div<{ $filled: boolean; $here: boolean; $out: boolean }>`
+const Place = styled.div<{ $filled: boolean; $here: boolean; $out: boolean; $small: boolean }>`
   position: relative;
   display: flex;
   flex-direction: column;
   align-items: center;
   justify-content: center;
   gap: 0.25rem;
-  min-height: 84px;
+  min-height: ${({ $small }) => ($small ? "26px" : "84px")};
   padding: 1.125rem 0.25rem 0.375rem;
   border: 2px ${({ $filled }) => ($filled ? "solid" : "dashed")} ${({ theme, $filled, $out }) => ($out ? theme.color.danger : $filled ? theme.color.inkSoft : theme.color.matLine)};
   border-radius: 8px;

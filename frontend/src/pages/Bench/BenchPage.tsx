@@ -3,10 +3,13 @@ import { useCallback, useEffect, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
 import type { Cell, Step } from "../../api/client";
-import { storyQuery } from "../../api/queries";
+import { type EntryAnswer, type EntryInput, mayWait, sendEntry } from "../../api/entries";
+import { benchQuery, storyQuery } from "../../api/queries";
+import { sendOrWait } from "../../api/waiting";
 import { useWrite } from "../../api/writing";
 import { ButtonLink } from "../../components/Button";
 import { Switch } from "../../components/Fields";
+import { isHazard } from "../../components/findings";
 import { HazardScreen } from "../../components/HazardScreen";
 import { Judgement } from "../../components/Judgement";
 import { NextStep } from "../../components/NextStep";
@@ -15,7 +18,6 @@ import { Tape } from "../../components/Tape";
 import { STEP_WORDS } from "../../words";
 import { CellHead } from "./CellHead";
 import { EntryForm } from "./EntryForm";
-import { type EntryAnswer, type EntryInput, sendEntry } from "./entries";
 import { KeptStrip } from "./KeptStrip";
 import { MODE_WORDS, type Mode, modeOf, modesFor } from "./modes";
 import { NumberForm } from "./NumberForm";
@@ -23,6 +25,11 @@ import { PassTray } from "./PassTray";
 import { usePass } from "./usePass";
 
 type Kept = { answer: EntryAnswer; said: string };
+type Sent = { number: string; entry: EntryInput };
+
+/** Straight to the server, or into this browser where it cannot be reached: then there is no answer yet. */
+const sendAny = ({ number, entry }: Sent, key: string): Promise<EntryAnswer | null> =>
+  mayWait(entry) ? sendOrWait(number, entry, key) : sendEntry({ number, entry }, key);
 
 /** Number, value, Enter; the judgement and the next step stand there at once. */
 export function BenchPage() {
@@ -40,10 +47,15 @@ export function BenchPage() {
   const [returns, setReturns] = useState(0);
   const mode = cell ? (chosen?.number === cell.number ? chosen.mode : modeOf(step ?? cell.step)) : "wait";
 
-  const send = useWrite(sendEntry, (answer, { entry }) => {
-    setKept({ answer, said: describe(entry) });
-    if (entry.to === "inspections" && answer.cell.reasons[0]?.code === "hazard") setHazard(answer.cell);
-    if (step) pass.markHandled(answer.cell.number);
+  const bench = useQuery({ ...benchQuery(cell?.number ?? ""), enabled: cell !== null });
+
+  const send = useWrite(sendAny, (answer, { number: about, entry }) => {
+    setKept(answer && { answer, said: describe(entry) });
+    if (entry.to === "inspections" && entry.body.findings.some(isHazard)) setHazard(answer?.cell ?? cell);
+    if (entry.to === "recovery-starts" || entry.to === "recovery-checks") {
+      if (answer?.cell.step === "recover") return;
+    }
+    if (step) pass.markHandled(about);
     else navigate("/bench");
   });
   const undo = useWrite(sendEntry, (answer) => {
@@ -76,7 +88,7 @@ export function BenchPage() {
       {hazard && (
         <HazardScreen
           number={hazard.number}
-          text={hazard.reasons[0]?.text ?? ""}
+          text={hazard.reasons[0]?.code === "hazard" ? hazard.reasons[0].text : ""}
           onDone={() => {
             setHazard(null);
             setReturns((before) => before + 1);
@@ -109,6 +121,7 @@ export function BenchPage() {
                 key={`${cell.number}-${mode}-${returns}`}
                 mode={mode}
                 cell={cell}
+                bench={bench.data?.cell.number === cell.number ? bench.data : null}
                 isSending={send.isPending}
                 problem={send.variables?.number === cell.number ? send.error : null}
                 onSend={(entry: EntryInput) => send.mutate({ number: cell.number, entry })}
@@ -195,8 +208,18 @@ function describe(entry: EntryInput): string {
       return `${entry.body.value} ${{ voltage: "V", capacity: "mAh", resistance: "mΩ" }[entry.body.quantity]} kept`;
     case "charges":
       return `charge to ${entry.body.end_v} V kept`;
+    case "first-looks":
+      return "looked at";
     case "recoveries":
       return `recovery ${entry.body.outcome}`;
+    case "recovery-starts":
+      return "its clock runs";
+    case "recovery-checks":
+      return `${entry.body.value} V kept`;
+    case "moves":
+      return `lies in ${entry.body.place}`;
+    case "uses":
+      return `in use in ${entry.body.device}`;
     case "repairs":
       return "ticked off";
     case "skips":

@@ -24,6 +24,7 @@ export function CellHead({ cell, left }: { cell: Cell; left: number | null }) {
 
 export function where(cell: Cell): string {
   if (cell.place) return cell.slot ? `${cell.place.name}, place ${cell.slot}` : cell.place.name;
+  if (cell.in_use_in) return `In use in ${cell.in_use_in}`;
   return cell.pack_number ? `In pack ${cell.pack_number}` : "Not here any more";
 }
 

@@ -1,7 +1,8 @@
 import { InspectForm } from "./InspectForm";
 import type { Mode } from "./modes";
 import { type FormProps, ReadingForm } from "./ReadingForm";
-import { ChargeForm, DecideForm, OutBoxForm, RecoverForm, RepairForm, ShelveForm, WaitNote } from "./StepForms";
+import { RecoveryForm } from "./RecoveryForm";
+import { ChargeForm, DecideForm, OutBoxForm, RepairForm, ShelveForm, WaitNote } from "./StepForms";
 
 /** The form for what is being entered. */
 export function EntryForm({ mode, ...props }: FormProps & { mode: Mode }) {
@@ -15,7 +16,7 @@ export function EntryForm({ mode, ...props }: FormProps & { mode: Mode }) {
     case "charge":
       return <ChargeForm {...props} />;
     case "recover":
-      return <RecoverForm {...props} />;
+      return <RecoveryForm {...props} />;
     case "repair":
       return <RepairForm {...props} />;
     case "shelve":

@@ -1,42 +1,24 @@
 import { type KeyboardEvent, useState } from "react";
-import { CheckboxGroup } from "react-aria-components";
 import styled from "styled-components";
 import type { Finding } from "../../api/client";
+import { serverNow } from "../../api/client";
 import { Button } from "../../components/Button";
-import { FieldLabel, Tick } from "../../components/Fields";
-import { ProblemNotice } from "../../components/Notice";
-import { FINDING_WORDS } from "../../words";
+import { FindingTicks } from "../../components/FindingTicks";
+import { findingOf } from "../../components/findings";
+import { Notice, ProblemNotice } from "../../components/Notice";
 import type { FormProps } from "./ReadingForm";
 
-const DANGERS: readonly (readonly [Finding, string])[] = [
-  ["swollen", "S"],
-  ["leaking", "L"],
-  ["hot", "H"],
-  ["hiss", "I"],
-  ["dented", "D"],
-  ["punctured", "P"],
-  ["burnt", "B"],
-  ["rusted-through", "R"],
-  ["vent-open", "V"],
-];
-const MENDABLE: readonly (readonly [Finding, string])[] = [
-  ["torn-wrap", "W"],
-  ["tab-remains", "T"],
-  ["corroded-ends", "C"],
-];
-const BY_KEY = new Map([...DANGERS, ...MENDABLE].map(([finding, key]) => [key, finding]));
-
 /** Look before measuring: a key for each finding, Enter for what was found or for nothing. */
-export function InspectForm({ onSend, problem, isSending }: FormProps) {
+export function InspectForm({ bench, onSend, problem, isSending }: FormProps) {
   const [found, setFound] = useState<Finding[]>([]);
   const toggle = (finding: Finding) =>
     setFound((before) => (before.includes(finding) ? before.filter((f) => f !== finding) : [...before, finding]));
   const send = () => {
-    if (!isSending) onSend({ to: "inspections", body: { findings: found } });
+    if (!isSending) onSend({ to: "inspections", body: { findings: found, typed_at: serverNow() } });
   };
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
-    const finding = BY_KEY.get(event.key.toUpperCase());
+    const finding = findingOf(event.key);
     if (finding) {
       event.preventDefault();
       toggle(finding);
@@ -45,27 +27,15 @@ export function InspectForm({ onSend, problem, isSending }: FormProps) {
       send();
     }
   };
+  const prompts = bench?.prompts ?? [];
   return (
     <Box onKeyDown={onKeyDown}>
-      <CheckboxGroup value={found} onChange={(next) => setFound(next as Finding[])}>
-        <FieldLabel>Dangerous: it goes straight into the fire-safe box</FieldLabel>
-        <Grid>
-          {DANGERS.map(([finding, key]) => (
-            <Tick key={finding} value={finding} mark={key} danger>
-              {FINDING_WORDS[finding]}
-            </Tick>
-          ))}
-        </Grid>
-        <Gap />
-        <FieldLabel>Can be mended first</FieldLabel>
-        <Grid>
-          {MENDABLE.map(([finding, key]) => (
-            <Tick key={finding} value={finding} mark={key}>
-              {FINDING_WORDS[finding]}
-            </Tick>
-          ))}
-        </Grid>
-      </CheckboxGroup>
+      {prompts.map((prompt) => (
+        <Notice key={prompt.text} kind="ask">
+          {prompt.text}
+        </Notice>
+      ))}
+      <FindingTicks found={found} onChange={setFound} asked={prompts.flatMap((prompt) => prompt.findings)} />
       <ProblemNotice problem={problem} />
       <Button kind="main" autoFocus onPress={send} isDisabled={isSending}>
         {found.length === 0
@@ -79,10 +49,3 @@ export function InspectForm({ onSend, problem, isSending }: FormProps) {
 }
 
 const Box = styled.div`display: grid; gap: 1rem; justify-items: stretch;`;
-const Grid = styled.div`
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(10.5rem, 1fr));
-  gap: 0.375rem;
-  ${({ theme }) => theme.narrow} { grid-template-columns: 1fr 1fr; font-size: 0.9375rem; }
-`;
-const Gap = styled.div`height: 0.75rem;`;

@@ -1,21 +1,31 @@
 import { useEffect, useRef, useState } from "react";
 import { Form } from "react-aria-components";
 import styled from "styled-components";
-import { type Cell, Problem, type Schemas } from "../../api/client";
+import { type Bench, type Cell, Problem, type Schemas, serverNow } from "../../api/client";
+import type { EntryInput } from "../../api/entries";
+import { BrotherStrip } from "../../components/BrotherStrip";
 import { Button } from "../../components/Button";
-import { Field, Pick, Tick } from "../../components/Fields";
+import { Choice, Field, Pick, Tick } from "../../components/Fields";
 import { Notice } from "../../components/Notice";
-import { METHOD_WORDS } from "../../words";
-import type { EntryInput } from "./entries";
+import { METHOD_WORDS, VOLTAGE_STATE_WORDS } from "../../words";
 import { useRemembered } from "./remembered";
 import { SkipResistance } from "./SkipResistance";
 
 type Quantity = Schemas["ReadingIn"]["quantity"];
 type Method = Schemas["ReadingIn"]["method"];
-export type FormProps = { cell: Cell; onSend: (entry: EntryInput) => void; problem: unknown; isSending: boolean };
+type State = NonNullable<Schemas["ReadingIn"]["state"]>;
+type Turned = NonNullable<Schemas["ReadingIn"]["turned"]>;
+/** `bench` is what is known beside the cell; null while it is on its way. */
+export type FormProps = {
+  cell: Cell;
+  bench: Bench | null;
+  onSend: (entry: EntryInput) => void;
+  problem: unknown;
+  isSending: boolean;
+};
 
 const UNIT: Record<Quantity, string> = { voltage: "V", capacity: "mAh", resistance: "mΩ" };
-const LABEL: Record<Quantity, string> = { voltage: "Resting voltage", capacity: "Capacity", resistance: "Resistance" };
+const LABEL: Record<Quantity, string> = { voltage: "Voltage", capacity: "Capacity", resistance: "Resistance" };
 const CAPACITY_METHODS: Method[] = [
   "tester",
   "trace",
@@ -30,9 +40,12 @@ const RESISTANCE_METHODS: Method[] = ["ac-1khz", "dc-10s", "dc-1s", "tester"];
 const withWords = (methods: Method[]) => methods.map((method) => [method, METHOD_WORDS[method] ?? method] as const);
 
 /** One value, Enter. An odd value is asked about once, a likely slip is offered mended. */
-export function ReadingForm({ cell, quantity, onSend, problem, isSending }: FormProps & { quantity: Quantity }) {
+export function ReadingForm({ cell, bench, quantity, onSend, problem, isSending }: FormProps & { quantity: Quantity }) {
   const [value, setValue] = useState("");
   const [complete, setComplete] = useState(true);
+  const [chosenState, setState] = useState<State | null>(null);
+  const question = quantity === "voltage" ? (bench?.question ?? null) : null;
+  const state: State = question ? (chosenState ?? question.likely) : "resting";
   const [settings, remember] = useRemembered(quantity, {
     method: (quantity === "voltage" ? "meter" : quantity === "capacity" ? "tester" : "ac-1khz") as Method,
     current: "1000",
@@ -42,7 +55,7 @@ export function ReadingForm({ cell, quantity, onSend, problem, isSending }: Form
   const input = useRef<HTMLInputElement>(null);
   useEffect(() => input.current?.focus(), []);
 
-  const send = (typed: string, confirmed: boolean) =>
+  const send = (typed: string, confirmed: boolean, turned: Turned | null = null) =>
     onSend({
       to: "readings",
       body: {
@@ -51,6 +64,9 @@ export function ReadingForm({ cell, quantity, onSend, problem, isSending }: Form
         method: settings.method,
         confirmed,
         complete,
+        state,
+        turned,
+        typed_at: serverNow(),
         current_ma: quantity === "capacity" ? settings.current : null,
         cut_off_v: quantity === "capacity" ? settings.cutOff : null,
       },
@@ -64,9 +80,21 @@ export function ReadingForm({ cell, quantity, onSend, problem, isSending }: Form
         if (refused?.suggestion) {
           setValue(refused.suggestion);
           send(refused.suggestion, false);
-        } else send(value, refused?.code === "odd-input");
+        } else if (refused?.code !== "negative-voltage") send(value, refused?.code === "odd-input");
       }}
     >
+      {question && (
+        <Question>
+          <Choice
+            label={`${question.text} In which state is this voltage?`}
+            value={state}
+            onChange={setState}
+            options={Object.entries(VOLTAGE_STATE_WORDS) as [State, string][]}
+          />
+          {state !== "resting" && <p>It is kept as that, and decides nothing.</p>}
+        </Question>
+      )}
+      {quantity === "voltage" && bench?.nothing_reached && <NothingReached />}
       <Field
         label={LABEL[quantity]}
         unit={UNIT[quantity]}
@@ -82,12 +110,24 @@ export function ReadingForm({ cell, quantity, onSend, problem, isSending }: Form
             ? refused.message
             : null
         }
-        hint={quantity === "voltage" ? "With nothing connected. Comma or point." : undefined}
+        hint={
+          quantity === "voltage"
+            ? "With nothing connected. Comma or point; about 3.7 or 3.6 to 3.7 will do too."
+            : "Comma or point; about 2300 or 2200 to 2400 will do too."
+        }
       />
       {refused?.suggestion && (
         <Notice kind="ask">
           Enter takes {refused.suggestion} {UNIT[quantity]}. Or type it again.
         </Notice>
+      )}
+      {refused?.code === "negative-voltage" && (
+        <Buttons>
+          <Button kind="main" onPress={() => send(value, false, "leads-swapped")}>
+            The leads were swapped
+          </Button>
+          <Button onPress={() => send(value, false, "can-is-plus")}>Its can is plus</Button>
+        </Buttons>
       )}
       {refused?.code === "odd-input" && (
         <Notice kind="ask">
@@ -135,7 +175,12 @@ export function ReadingForm({ cell, quantity, onSend, problem, isSending }: Form
           options={withWords(RESISTANCE_METHODS)}
         />
       )}
-      <Button kind="main" type="submit" isDisabled={isSending}>
+      {quantity === "voltage" && bench && (
+        <Wide>
+          <BrotherStrip brothers={bench.brothers} own={cell.resting_voltage_v} groupV={bench.group_v} />
+        </Wide>
+      )}
+      <Button kind="main" type="submit" isDisabled={isSending || refused?.code === "negative-voltage"}>
         {refused?.suggestion
           ? `Take ${refused.suggestion} ${UNIT[quantity]}`
           : refused?.code === "odd-input"
@@ -147,6 +192,22 @@ export function ReadingForm({ cell, quantity, onSend, problem, isSending }: Form
   );
 }
 
+/** A cell that shows nothing is mostly not empty: the way to its voltage is looked for first. */
+function NothingReached() {
+  return (
+    <Notice kind="ask">
+      <strong>It read nothing. That alone does not make it out:</strong>
+      <Tree>
+        <li>Is a protection board asleep? Measure on the cell itself, before the board.</li>
+        <li>Is the wrap between probe and can? Scratch the end, not the wrap.</li>
+        <li>Did the inner fuse open? Touch the vent side and the can; a jump tells.</li>
+        <li>Does it climb while you watch? Wait until it stands, then type that.</li>
+      </Tree>
+      Still nothing everywhere: type 0 once more, and it goes out.
+    </Notice>
+  );
+}
+
 /** The refusal of the last value, until something else is typed. */
 function useRefusal(problem: unknown, value: string): Problem | null {
   const about = useRef<{ problem: unknown; value: string }>({ problem: null, value: "" });
@@ -155,4 +216,8 @@ function useRefusal(problem: unknown, value: string): Problem | null {
 }
 
 export const Stack = styled(Form)`display: grid; gap: 0.875rem; justify-items: start; > * { max-width: 100%; }`;
+const Question = styled.div`display: grid; gap: 0.375rem;`;
+const Buttons = styled.div`display: flex; flex-wrap: wrap; gap: 0.625rem;`;
+const Wide = styled.div`width: 100%;`;
+const Tree = styled.ul`margin: 0.25rem 0; padding-left: 1.25rem; list-style: disc;`;
 const Pair = styled.div`display: grid; grid-template-columns: 1fr 1fr; gap: 0.875rem;`;

@@ -1,9 +1,9 @@
 import { useState } from "react";
 import { Disclosure, DisclosurePanel, Heading, Button as Opener } from "react-aria-components";
 import styled from "styled-components";
+import type { EntryInput } from "../../api/entries";
 import { Button } from "../../components/Button";
 import { Field } from "../../components/Fields";
-import type { EntryInput } from "./entries";
 
 /** How to measure resistance without a meter for it, and how to go on without. */
 export function SkipResistance({ number, onSend }: { number: string; onSend: (entry: EntryInput) => void }) {

@@ -1,16 +1,17 @@
 import { useEffect, useRef, useState } from "react";
 import { CheckboxGroup } from "react-aria-components";
 import styled from "styled-components";
-import { type Finding, Problem } from "../../api/client";
+import { type Finding, Problem, serverNow } from "../../api/client";
 import { usePlaces, useSession } from "../../api/queries";
 import { Button, ButtonLink } from "../../components/Button";
-import { Choice, Field, FieldLabel, Pick, Tick } from "../../components/Fields";
-import { ProblemNotice } from "../../components/Notice";
-import { FINDING_WORDS } from "../../words";
+import { Field, FieldLabel, Pick, Tick } from "../../components/Fields";
+import { MENDABLE } from "../../components/findings";
+import { Notice, ProblemNotice } from "../../components/Notice";
+import { FINDING_WORDS, figure } from "../../words";
 import { type FormProps, Stack } from "./ReadingForm";
 
 /** A finished charge, with the cautions that belong to every charge. */
-export function ChargeForm({ onSend, problem, isSending }: FormProps) {
+export function ChargeForm({ bench, onSend, problem, isSending }: FormProps) {
   const [endV, setEndV] = useState("");
   const input = useRef<HTMLInputElement>(null);
   useEffect(() => input.current?.focus(), []);
@@ -18,9 +19,15 @@ export function ChargeForm({ onSend, problem, isSending }: FormProps) {
     <Stack
       onSubmit={(event) => {
         event.preventDefault();
-        if (!isSending) onSend({ to: "charges", body: { end_v: endV, complete: true } });
+        if (!isSending) onSend({ to: "charges", body: { end_v: endV, complete: true, typed_at: serverNow() } });
       }}
     >
+      {bench && (
+        <SetTo>
+          Set <strong>{figure(bench.charge_ma)} mA</strong> at most.
+        </SetTo>
+      )}
+      {bench?.in_place && <Notice kind="ask">{bench.in_place}</Notice>}
       <Field
         label="Charged; ended at"
         unit="V"
@@ -43,7 +50,7 @@ export function ChargeForm({ onSend, problem, isSending }: FormProps) {
 }
 
 /** What belongs beside everything that puts charge into a cell. */
-function ChargingCautions() {
+export function ChargingCautions() {
   return (
     <Cautions>
       <li>On metal or ceramic, nothing that burns nearby.</li>
@@ -54,34 +61,11 @@ function ChargingCautions() {
   );
 }
 
-/** How a recovery ended. Nothing is chosen beforehand: a careless Enter must not pass a cell. */
-export function RecoverForm({ onSend, problem, isSending }: FormProps) {
-  const [outcome, setOutcome] = useState<"passed" | "failed" | "">("");
-  return (
-    <Box>
-      <Choice
-        label="After an hour at most, the cell"
-        value={outcome}
-        onChange={setOutcome}
-        options={[
-          ["passed", "came back above the limit, cool"],
-          ["failed", "stayed low, or got warm"],
-        ]}
-      />
-      <ProblemNotice problem={problem} />
-      <Button
-        kind="main"
-        isDisabled={isSending || outcome === ""}
-        onPress={() => outcome && onSend({ to: "recoveries", body: { outcome } })}
-      >
-        Keep the outcome
-      </Button>
-      <ChargingCautions />
-    </Box>
-  );
-}
-
-const MENDABLE: Finding[] = ["torn-wrap", "tab-remains", "corroded-ends"];
+const REPAIR_WORDS: Partial<Record<Finding, string>> = {
+  "torn-wrap": "Wrapped anew, with a ring under the plus end",
+  "tab-remains": "Tab taken off flush, not pulled",
+  "corroded-ends": "Ends cleaned, dry",
+};
 
 /** Wrap, tab and ends are ticked off as they are mended. */
 export function RepairForm({ onSend, problem, isSending }: FormProps) {
@@ -90,9 +74,9 @@ export function RepairForm({ onSend, problem, isSending }: FormProps) {
     <Box>
       <CheckboxGroup value={done} onChange={(next) => setDone(next as Finding[])}>
         <FieldLabel>Mended</FieldLabel>
-        {MENDABLE.map((finding) => (
+        {MENDABLE.map(([finding]) => (
           <Tick key={finding} value={finding}>
-            {FINDING_WORDS[finding]}
+            {REPAIR_WORDS[finding] ?? FINDING_WORDS[finding]}
           </Tick>
         ))}
       </CheckboxGroup>
@@ -100,7 +84,7 @@ export function RepairForm({ onSend, problem, isSending }: FormProps) {
       <Button
         kind="main"
         isDisabled={isSending || done.length === 0}
-        onPress={() => onSend({ to: "repairs", body: { done } })}
+        onPress={() => onSend({ to: "repairs", body: { done, typed_at: serverNow() } })}
       >
         Tick it off
       </Button>
@@ -111,7 +95,7 @@ export function RepairForm({ onSend, problem, isSending }: FormProps) {
 /** Into which shelf box. */
 export function ShelveForm({ cell, onSend, problem, isSending }: FormProps) {
   const places = usePlaces();
-  const boxes = (places.data?.places ?? []).filter((place) => place.kind === "shelf-box");
+  const boxes = (places.data?.places ?? []).map(({ place }) => place).filter((place) => place.kind === "shelf-box");
   const [chosen, setChosen] = useState<string | null>(null);
   const box = chosen ?? (boxes[0] ? String(boxes[0].id) : "");
   return (
@@ -199,6 +183,7 @@ export function WaitNote() {
 }
 
 const Box = styled.div`display: grid; gap: 1rem; justify-items: start;`;
+const SetTo = styled.p`font-size: ${({ theme }) => theme.size.lead};`;
 const Row = styled.div`display: flex; flex-wrap: wrap; gap: 0.625rem;`;
 const Cautions = styled.ul`
   padding: 0.5rem 0.875rem;

@@ -30,6 +30,7 @@ const MODE_OF: Record<Step, Mode> = {
   "fire-safe-box": "wait",
   "out-box": "out-box",
   "in-pack": "wait",
+  "in-use": "wait",
   "hand-over": "wait",
   "handed-over": "wait",
 };

@@ -1,26 +1,29 @@
 import { useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import styled from "styled-components";
-import type { Cell, Story } from "../../api/client";
-import { storyQuery, useSession } from "../../api/queries";
+import type { Bench, Story } from "../../api/client";
+import { benchQuery, storyQuery } from "../../api/queries";
 import { Amount } from "../../components/Amount";
+import { BrotherStrip } from "../../components/BrotherStrip";
 import { ButtonLink } from "../../components/Button";
 import { Figures } from "../../components/Figures";
 import { Judgement } from "../../components/Judgement";
 import { NextStep } from "../../components/NextStep";
 import { Notice } from "../../components/Notice";
 import { Page, Sheet, Waiting } from "../../components/Page";
+import { Photos } from "../../components/Photos";
 import { Tape } from "../../components/Tape";
-import { FAMILY_WORDS, figure } from "../../words";
+import { figure } from "../../words";
 import { where } from "../Bench/CellHead";
-import { FactsForm } from "./FactsForm";
+import { Capacities, IdentityForm } from "./IdentityForm";
 import { Timeline } from "./Timeline";
+import { WhereForm } from "./WhereForm";
 
 /** One cell: what next, why, what it is, and everything that ever happened to it. */
 export default function CellPage() {
   const { number = "" } = useParams();
   const story = useQuery(storyQuery(number));
-  const session = useSession();
+  const bench = useQuery({ ...benchQuery(number), retry: false });
   if (!story.data)
     return (
       <Page title={`Cell ${number}`}>
@@ -31,11 +34,16 @@ export default function CellPage() {
   return (
     <Page
       title={`Cell ${cell.number}`}
-      lead={`${where(cell)}. From donor ${cell.donor_number}, ${cell.donor_description || cell.donor_kind}.`}
+      lead={`${where(cell)}. From donor ${cell.donor_number}, ${cell.donor_description || cell.donor_kind}.${cell.own_label ? ` Called ${cell.own_label} in the list it came from.` : ""}`}
       actions={
-        <ButtonLink to={`/bench/${cell.number}`} $kind="main">
-          Take it to the bench
-        </ButtonLink>
+        <>
+          <ButtonLink to={`/labels?cells=${cell.number}`} $kind="plain">
+            Label
+          </ButtonLink>
+          <ButtonLink to={`/bench/${cell.number}`} $kind="main">
+            Take it to the bench
+          </ButtonLink>
+        </>
       }
     >
       <Columns>
@@ -60,13 +68,16 @@ export default function CellPage() {
           </Sheet>
           <Sheet id="facts">
             <h2>What it is</h2>
-            {session.data?.person?.role === "coordinator" ? (
-              <FactsForm key={cell.number} cell={cell} />
-            ) : (
-              <Facts cell={cell} />
-            )}
+            <Capacities cell={cell} />
+            <IdentityForm key={cell.number} cell={cell} bench={bench.data ?? null} />
           </Sheet>
-          <Brothers story={story.data} />
+          <Sheet>
+            <h2>Where it is</h2>
+            <p>{where(cell)}.</p>
+            {cell.step !== "handed-over" && <WhereForm cell={cell} />}
+          </Sheet>
+          <Brothers story={story.data} bench={bench.data ?? null} />
+          <Photos of={{ cell: cell.number }} photos={bench.data?.photos ?? []} />
         </Stack>
         <Sheet>
           <h2>Its story</h2>
@@ -77,30 +88,12 @@ export default function CellPage() {
   );
 }
 
-function Facts({ cell }: { cell: Cell }) {
-  return (
-    <List>
-      <dt>Size</dt>
-      <dd>{cell.size_code ?? "not known"}</dd>
-      <dt>Chemistry</dt>
-      <dd>{cell.family ? FAMILY_WORDS[cell.family] : "not known"}</dd>
-      <dt>Rated</dt>
-      <dd>
-        <Amount value={cell.rated_capacity_mah} unit="mAh" />
-      </dd>
-      <dt>Claimed</dt>
-      <dd>
-        <Amount value={cell.claimed_capacity_mah} unit="mAh" />
-      </dd>
-    </List>
-  );
-}
-
-function Brothers({ story }: { story: Story }) {
+function Brothers({ story, bench }: { story: Story; bench: Bench | null }) {
   if (story.brothers.length === 0) return null;
   return (
     <Sheet>
       <h2>Its brothers</h2>
+      {bench && <BrotherStrip brothers={bench.brothers} own={story.cell.resting_voltage_v} groupV={bench.group_v} />}
       <Tapes>
         {story.brothers.map((brother) => (
           <li key={brother.number}>
@@ -123,11 +116,4 @@ const Columns = styled.div`
   ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
 `;
 const Stack = styled.div`display: grid; gap: 0.875rem;`;
-const List = styled.dl`
-  display: grid;
-  grid-template-columns: max-content 1fr;
-  gap: 0.25rem 1.25rem;
-  margin-top: 0.5rem;
-  dt { color: ${({ theme }) => theme.color.inkSoft}; }
-`;
 const Tapes = styled.ul`display: flex; flex-wrap: wrap; gap: 0.5rem 1.25rem; margin-top: 0.5rem; li { display: flex; align-items: center; gap: 0.5rem; }`;

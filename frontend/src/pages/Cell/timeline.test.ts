@@ -7,6 +7,8 @@ const at = (minute: number) => new Date(Date.UTC(2026, 2, 2, 18, minute)).toISOS
 function entry(id: number, more: Partial<Entry>): Entry {
   const nothing = {
     supersedes_id: null,
+    voltage_state: null,
+    as_typed: null,
     why: null,
     findings: null,
     quantity: null,

@@ -1,5 +1,5 @@
 import type { Entry, Schemas, Story } from "../../api/client";
-import { FINDING_WORDS, figure, GRADE_WORDS, METHOD_WORDS, unitWord } from "../../words";
+import { FINDING_WORDS, figure, GRADE_WORDS, METHOD_WORDS, unitWord, VOLTAGE_STATE_WORDS } from "../../words";
 
 type Happening = Schemas["HappeningOut"];
 
@@ -75,15 +75,23 @@ function entryPoint(entry: Entry): Point {
     return {
       ...base,
       kind: "measure",
-      title: `${QUANTITY[entry.quantity]} ${figure(entry.value ?? 0, DIGITS[entry.quantity])} ${unitWord(entry.unit)}`,
+      title: `${quantityOf(entry)} ${figure(entry.value ?? 0, DIGITS[entry.quantity])} ${unitWord(entry.unit)}`,
       detail: conditionsOf(entry),
     };
   }
   return { ...base, kind: "do", title: stepTitle(entry) };
 }
 
+function quantityOf(entry: Entry): string {
+  if (entry.quantity === "voltage" && entry.voltage_state && entry.voltage_state !== "resting")
+    return `Voltage, ${VOLTAGE_STATE_WORDS[entry.voltage_state].toLowerCase()},`;
+  return QUANTITY[entry.quantity ?? "voltage"];
+}
+
 function conditionsOf(entry: Entry): string {
-  const parts = [METHOD_WORDS[entry.method ?? ""] ?? entry.method];
+  const isUnrested = entry.voltage_state !== null && entry.voltage_state !== "resting";
+  const parts = [isUnrested ? "meter" : (METHOD_WORDS[entry.method ?? ""] ?? entry.method)];
+  if (entry.as_typed) parts.push(`typed “${entry.as_typed}”`);
   if (entry.current_ma) parts.push(`${figure(entry.current_ma)} mA`);
   if (entry.cut_off_v) parts.push(`to ${figure(entry.cut_off_v, 1)} V`);
   if (entry.complete === false) parts.push("not complete, so not graded");
@@ -97,6 +105,12 @@ function stepTitle(entry: Entry): string {
   switch (entry.step) {
     case "charge":
       return `Charged, ended at ${Number(details.end_v).toFixed(2)} V`;
+    case "recovery-started":
+      return `Recovery started with ${figure(Number(details.current_ma))} mA`;
+    case "recovery-check":
+      return `${figure(Number(details.value_v), 2)} V under recovery${details.feels_warm ? ", warm" : ""}`;
+    case "second-look":
+      return `Its brother ${details.brother} was a hazard: look again`;
     case "recovery":
       return details.outcome === "passed" ? "Recovered" : "Recovery failed";
     case "repair":
@@ -122,6 +136,11 @@ function happeningPoint(happening: Happening, index: number): Point {
     "pack-dropped": `Let go by the plan of pack ${details.pack}`,
     "handed-over": "Went to the recycler",
     "facts-set": "Said anew what it is",
+    "put-into-use": `In use in ${details.device}`,
+    "label-printed": "Label printed",
+    "label-printed-again": "Label printed again",
+    "from-list": `Taken in from a list${details.label ? ` as ${details.label}` : ""}`,
+    "photo-added": "Photo taken",
   };
   return {
     key: `h${index}`,

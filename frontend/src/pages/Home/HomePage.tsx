@@ -3,6 +3,8 @@ import type { Schemas, Step } from "../../api/client";
 import { useHome } from "../../api/queries";
 import { ButtonLink } from "../../components/Button";
 import { Page, Quiet, Waiting } from "../../components/Page";
+import { StepMark } from "../../components/StepMark";
+import { Tape } from "../../components/Tape";
 import { StepRow } from "./StepRow";
 
 type Group = Schemas["StepGroupOut"];
@@ -24,7 +26,7 @@ const NOW: readonly Step[] = [
   "recheck",
   "out-box",
 ];
-const WAITS: readonly Step[] = ["rest", "keep", "in-pack"];
+const WAITS: readonly Step[] = ["rest", "keep", "in-pack", "in-use"];
 const DECIDE: readonly Step[] = ["decide", "hand-over"];
 
 /** The whole evening at one look: every cell by its next step. */
@@ -53,20 +55,43 @@ export function HomePage() {
           </p>
         </Quiet>
       ) : (
-        <Table>
-          <Zone
-            title="Can be done now"
-            groups={pickFrom(NOW)}
-            empty="Nothing. Open a donor, or look at what waits."
-            tapes={MAIN_TAPES}
-          />
-          <Side>
-            <Zone title="Waits" groups={pickFrom(WAITS)} empty="Nothing waits." tapes={SIDE_TAPES} />
-            <Zone title="Needs a coordinator" groups={pickFrom(DECIDE)} empty="Nothing to decide." tapes={SIDE_TAPES} />
-          </Side>
-        </Table>
+        <>
+          {home.data.running.map((running) => (
+            <Running key={running.number} running={running} />
+          ))}
+          <Table>
+            <Zone
+              title="Can be done now"
+              groups={pickFrom(NOW)}
+              empty="Nothing. Open a donor, or look at what waits."
+              tapes={MAIN_TAPES}
+            />
+            <Side>
+              <Zone title="Waits" groups={pickFrom(WAITS)} empty="Nothing waits." tapes={SIDE_TAPES} />
+              <Zone
+                title="Needs a coordinator"
+                groups={pickFrom(DECIDE)}
+                empty="Nothing to decide."
+                tapes={SIDE_TAPES}
+              />
+            </Side>
+          </Table>
+        </>
       )}
     </Page>
+  );
+}
+
+/** A recovery under its clock: whoever stands nearest takes the next look. */
+function Running({ running }: { running: Schemas["RunningOut"] }) {
+  return (
+    <Watched role="status">
+      <StepMark step="recover" size={30} />
+      <Tape to={`/bench/${running.number}`}>{running.number}</Tape>
+      <span>
+        <strong>Recovery runs.</strong> {running.text} Started by {running.started_by}.
+      </span>
+    </Watched>
   );
 }
 
@@ -87,6 +112,16 @@ function Zone({ title, groups, empty, tapes }: { title: string; groups: Group[];
   );
 }
 
+const Watched = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.375rem 1rem;
+  margin-bottom: 0.75rem;
+  padding: 0.5rem 1rem;
+  border-left: 8px solid ${({ theme }) => theme.color.tape};
+  background: ${({ theme }) => theme.color.askPaper};
+`;
 const Table = styled.div`
   display: grid;
   grid-template-columns: 1.45fr 1fr;

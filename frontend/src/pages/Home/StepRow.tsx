@@ -6,13 +6,14 @@ import { StepMark } from "../../components/StepMark";
 import { Tape } from "../../components/Tape";
 import { day, STEP_WORDS } from "../../words";
 
+const IN_THE_TRAY: readonly Step[] = ["inspect", "measure-voltage"];
 const GOES_TO: Partial<Record<Step, string>> = { keep: "/shelf", "in-pack": "/packs", "hand-over": "/out-box" };
 
 /** All cells with one next step: how many, where they lie, and the way to the doing. `brief`: numbers only where all fit. */
 export function StepRow({ group, tapes, brief }: { group: Schemas["StepGroupOut"]; tapes: number; brief: boolean }) {
   const { step, count, cells } = group;
-  const to = GOES_TO[step] ?? `/bench?step=${step}`;
   const first = cells[0];
+  const to = GOES_TO[step] ?? trayOf(group) ?? `/bench?step=${step}`;
   return (
     <Row>
       <Go to={to} $danger={step === "fire-safe-box"}>
@@ -43,6 +44,13 @@ export function StepRow({ group, tapes, brief }: { group: Schemas["StepGroupOut"
       )}
     </Row>
   );
+}
+
+/** What is looked at and first measured is done tray by tray, as long as it lies in one. */
+function trayOf({ step, cells }: Schemas["StepGroupOut"]): string | null {
+  const place = cells[0]?.place;
+  const isInTrays = cells.every((cell) => cell.place?.kind === "tray");
+  return IN_THE_TRAY.includes(step) && isInTrays && place ? `/trays/${place.number}` : null;
 }
 
 /** Tray 2, places 8 to 12; or the names of the boxes. */

@@ -1,13 +1,20 @@
 import { useParams } from "react-router";
 import styled from "styled-components";
-import type { Cell, Step } from "../../api/client";
+import { answer, api, type Cell, type Donor, once, type Step } from "../../api/client";
 import { useDonor } from "../../api/queries";
-import { ButtonLink } from "../../components/Button";
-import { Page, Quiet, Waiting } from "../../components/Page";
+import { useWrite } from "../../api/writing";
+import { Button, ButtonLink } from "../../components/Button";
+import { ProblemNotice } from "../../components/Notice";
+import { Page, Sheet, Waiting } from "../../components/Page";
+import { Photos } from "../../components/Photos";
 import { StepMark } from "../../components/StepMark";
 import { Tape } from "../../components/Tape";
 import { Tray } from "../../components/Tray";
-import { dayAndTime, KIND_WORDS, STEP_WORDS } from "../../words";
+import { dayAndTime, STEP_WORDS } from "../../words";
+import { CluesForm } from "./CluesForm";
+import { GroupsForm } from "./GroupsForm";
+import { Cautions } from "./KindCard";
+import { PartsList } from "./PartsList";
 
 const AT_THE_BENCH: readonly Step[] = [
   "inspect",
@@ -22,8 +29,9 @@ const AT_THE_BENCH: readonly Step[] = [
   "recheck",
   "out-box",
 ];
+const IN_THE_TRAY: readonly Step[] = ["inspect", "measure-voltage"];
 
-/** One donor: its cells as they lie in the tray, and the next thing to do with them. */
+/** One donor: its cells as they lie in the tray, what it told, and the next thing to do. */
 export default function DonorPage() {
   const { number = "" } = useParams();
   const donor = useDonor(number);
@@ -33,37 +41,90 @@ export default function DonorPage() {
         <Waiting query={donor} what="the donor" />
       </Page>
     );
-  const { cells, description, kind, opened_at } = donor.data;
-  const next = AT_THE_BENCH.find((step) => cells.some((cell) => cell.step === step));
-  const count = cells.filter((cell) => cell.step === next).length;
+  const { cells, description, kind_name, opened_at } = donor.data;
   const isNew = cells.every((cell) => cell.step === "inspect");
   return (
     <Page
-      title={description || KIND_WORDS[kind]}
-      lead={`Donor ${donor.data.number}, ${KIND_WORDS[kind].toLowerCase()}, opened ${dayAndTime(opened_at)}`}
-      actions={
-        next && (
-          <ButtonLink to={`/bench?step=${next}&donor=${donor.data.number}`} $kind="main">
-            <StepMark step={next} size={22} />
-            {STEP_WORDS[next]}: {count}
-          </ButtonLink>
-        )
-      }
+      title={description || kind_name}
+      wide
+      lead={`Donor ${donor.data.number}, ${kind_name.toLowerCase()}, opened ${dayAndTime(opened_at)}`}
+      actions={<NextAction donor={donor.data} />}
     >
-      {isNew && (
-        <Hint>
-          <p>
-            Write each number on masking tape and stick it on its cell as it comes out. Tape over open ends at once.
-          </p>
-        </Hint>
-      )}
-      <Trays>
-        {byTray(cells).map((tray) => (
-          <Tray key={tray.name} {...tray} link />
-        ))}
-      </Trays>
-      <Elsewhere cells={cells.filter((cell) => cell.place?.kind !== "tray")} />
+      <Taped donor={donor.data} />
+      <Columns>
+        <Stack>
+          {isNew && (
+            <>
+              <Cautions kind={donor.data} />
+              <Sheet>
+                <p>Write each number on masking tape and stick it on its cell as it comes out, or print the labels.</p>
+              </Sheet>
+            </>
+          )}
+          {byTray(cells).map((tray) => (
+            <Tray key={tray.name} {...tray} link />
+          ))}
+          <Elsewhere cells={cells.filter((cell) => cell.place?.kind !== "tray")} />
+          <GroupsForm donor={donor.data} />
+        </Stack>
+        <Stack>
+          <CluesForm key={donor.data.number} donor={donor.data} />
+          <PartsList donor={donor.data} />
+          <Photos of={{ donor: donor.data.number }} photos={donor.data.photos} />
+        </Stack>
+      </Columns>
     </Page>
+  );
+}
+
+/** The tray pass while cells wait to be looked at, else the bench. */
+function NextAction({ donor }: { donor: Donor }) {
+  const next = AT_THE_BENCH.find((step) => donor.cells.some((cell) => cell.step === step));
+  if (!next) return null;
+  const due = donor.cells.filter((cell) => cell.step === next);
+  const tray = IN_THE_TRAY.includes(next) ? due[0]?.place : null;
+  const to = tray?.kind === "tray" ? `/trays/${tray.number}` : `/bench?step=${next}&donor=${donor.number}`;
+  return (
+    <>
+      <ButtonLink to={`/labels?cells=${donor.cells.map((cell) => cell.number).join(",")}`} $kind="plain">
+        Labels
+      </ButtonLink>
+      <ButtonLink to={to} $kind="main">
+        <StepMark step={next} size={22} />
+        {STEP_WORDS[next]}: {due.length}
+      </ButtonLink>
+    </>
+  );
+}
+
+/** Open ends are taped first; that stands here, and on the tray, until somebody says so. */
+function Taped({ donor }: { donor: Donor }) {
+  const say = useWrite((_: null, key) =>
+    answer(() =>
+      api.POST("/api/donors/{number}/taped", {
+        params: { path: { number: donor.number } },
+        headers: once(key),
+        body: {},
+      }),
+    ),
+  );
+  if (donor.taped_at)
+    return (
+      <Small>
+        Open ends taped, said {donor.taped_by} on {dayAndTime(donor.taped_at)}.
+      </Small>
+    );
+  return (
+    <Asked role="status">
+      <div>
+        <h2>Are all open ends taped?</h2>
+        <p>A strip or a wire that touches the next one makes sparks. Tape first, then measure.</p>
+        <ProblemNotice problem={say.error} />
+      </div>
+      <Button kind="main" isDisabled={say.isPending} onPress={() => say.mutate(null)}>
+        All taped
+      </Button>
+    </Asked>
   );
 }
 
@@ -76,7 +137,14 @@ function Elsewhere({ cells }: { cells: Cell[] }) {
         {cells.map((cell) => (
           <li key={cell.number}>
             <Tape to={`/cells/${cell.number}`}>{cell.number}</Tape>
-            <span>{cell.place?.name ?? (cell.pack_number ? `pack ${cell.pack_number}` : STEP_WORDS[cell.step])}</span>
+            <span>
+              {cell.place?.name ??
+                (cell.in_use_in
+                  ? `in use in ${cell.in_use_in}`
+                  : cell.pack_number
+                    ? `pack ${cell.pack_number}`
+                    : STEP_WORDS[cell.step])}
+            </span>
           </li>
         ))}
       </List>
@@ -97,8 +165,26 @@ export function byTray(cells: Cell[]): { name: string; rows: number; columns: nu
   return [...trays.values()];
 }
 
-const Hint = styled(Quiet)`margin-bottom: 1rem; border-color: ${({ theme }) => theme.color.tape};`;
-const Trays = styled.div`display: grid; gap: 1.25rem; margin-bottom: 1.5rem;`;
+const Columns = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1.15fr) minmax(0, 1fr);
+  gap: 1.25rem;
+  align-items: start;
+  ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
+`;
+const Stack = styled.div`display: grid; gap: 1rem;`;
+const Asked = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  justify-content: space-between;
+  gap: 0.75rem 1.5rem;
+  margin-bottom: 1rem;
+  padding: 0.75rem 1.125rem;
+  border-left: 8px solid ${({ theme }) => theme.color.tape};
+  background: ${({ theme }) => theme.color.askPaper};
+`;
+const Small = styled.p`margin-bottom: 0.75rem; font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;
 const List = styled.ul`
   display: flex;
   flex-wrap: wrap;

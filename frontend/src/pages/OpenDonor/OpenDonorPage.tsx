@@ -2,167 +2,242 @@ import { useState } from "react";
 import { Form } from "react-aria-components";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
-import { answer, api, once, Problem, type Schemas } from "../../api/client";
+import { answer, api, type Catalogue, type Family, once, Problem, type Schemas } from "../../api/client";
+import { useCatalogue } from "../../api/queries";
 import { useWrite } from "../../api/writing";
 import { Button } from "../../components/Button";
 import { Choice, CountField, Field, Pick } from "../../components/Fields";
 import { ProblemNotice } from "../../components/Notice";
-import { Page, Sheet } from "../../components/Page";
+import { Page, Sheet, Waiting } from "../../components/Page";
+import { SizeMeaning } from "../../components/SizeMeaning";
 import { Tray } from "../../components/Tray";
-import { FAMILY_WORDS, KIND_WORDS } from "../../words";
+import { FAMILY_WORDS, readNumber } from "../../words";
+import { KindCard } from "./KindCard";
 import { RecentDonors } from "./RecentDonors";
 
-type Kind = Schemas["DonorIn"]["kind"];
-type FamilyChoice = NonNullable<Schemas["DonorIn"]["family"]> | "unknown";
-
-const entries = <T extends string>(words: Record<T, string>) => Object.entries(words) as [T, string][];
-const FAMILIES: [FamilyChoice, string][] = [...entries(FAMILY_WORDS), ["unknown", "Not known yet"]];
-const TRAY_PLACES = 20;
-// Of something that could be anything nothing is assumed: its cells are not charged above 3.60 V until somebody knows.
-const USUAL_FAMILY: Record<Kind, FamilyChoice> = {
-  laptop: "layered-oxide",
-  vape: "layered-oxide",
-  "power-tool": "layered-oxide",
-  phone: "high-voltage-cobalt",
-  other: "unknown",
-};
+type FamilyChoice = Family | "unknown";
+const FAMILIES: [FamilyChoice, string][] = [
+  ...(Object.entries(FAMILY_WORDS) as [Family, string][]),
+  ["unknown", "Not known yet"],
+];
+const NO_MODEL = "none";
+const ANY_TRAY = "any";
 
 /** A dead device becomes numbered cells in a tray, in one go. */
 export default function OpenDonorPage() {
+  const catalogue = useCatalogue();
+  if (!catalogue.data)
+    return (
+      <Page title="Open a donor">
+        <Waiting query={catalogue} what="the kinds of devices" />
+      </Page>
+    );
+  return <OpenDonor catalogue={catalogue.data} />;
+}
+
+function OpenDonor({ catalogue }: { catalogue: Catalogue }) {
+  const kinds = catalogue.donor_kinds.filter((each) => each.is_active);
+  const [code, setCode] = useState(kinds[0]?.code ?? "");
+  const kind = kinds.find((each) => each.code === code);
+  const turnedAway = catalogue.turned_away.find((each) => each.code === code);
+  const options = [...kinds, ...catalogue.turned_away].map((each) => [each.code, each.name] as const);
+  return (
+    <Page
+      title="Open a donor"
+      lead="The dead device your cells come out of. Say what you know, leave out what you do not."
+    >
+      <Columns>
+        <Sheet>
+          <Choice label="What is it?" value={code} onChange={setCode} options={options} />
+          {turnedAway && (
+            <TurnedAway role="status">
+              <h2>{turnedAway.name}: not for this table</h2>
+              <p>{turnedAway.instead}</p>
+              <p>Thank whoever brought it, and keep it closed.</p>
+            </TurnedAway>
+          )}
+          {kind && <DonorForm key={kind.code} kind={kind} catalogue={catalogue} />}
+        </Sheet>
+        <Side>
+          {kind && <KindCard kind={kind} />}
+          <RecentDonors />
+        </Side>
+      </Columns>
+    </Page>
+  );
+}
+
+function DonorForm({ kind, catalogue }: { kind: Schemas["DonorKindOut"]; catalogue: Catalogue }) {
   const navigate = useNavigate();
-  const [kind, setKind] = useState<Kind>("laptop");
   const [description, setDescription] = useState("");
-  const [cells, setCells] = useState(6);
-  const [size, setSize] = useState("18650");
-  const [chosenFamily, setFamily] = useState<FamilyChoice | null>(null);
-  const family = chosenFamily ?? USUAL_FAMILY[kind];
+  const [cells, setCells] = useState(kind.cells_least);
+  const [size, setSize] = useState(kind.usual_size ?? "");
+  // Of something that could be anything nothing is assumed: its cells are not charged above 3.60 V until somebody knows.
+  const [family, setFamily] = useState<FamilyChoice>(kind.usual_family ?? "unknown");
   const [fullV, setFullV] = useState("");
   const [rated, setRated] = useState("");
   const [claimed, setClaimed] = useState("");
+  const [modelId, setModelId] = useState(NO_MODEL);
+  const [traySizeId, setTraySizeId] = useState(ANY_TRAY);
+  const [parallel, setParallel] = useState("");
   const open = useWrite(
     (body: Schemas["DonorIn"], key) => answer(() => api.POST("/api/donors", { body, headers: once(key) })),
     (donor) => navigate(`/donors/${donor.number}`),
   );
   const problem = open.error instanceof Problem ? open.error : null;
   const errorOf = (field: string) => (problem?.field === field ? problem.message : null);
-  const wrongNumber = [rated, claimed, fullV].some((text) => text.trim() !== "" && readNumber(text) === null);
-
+  const SHOWN = [
+    "description",
+    "cells",
+    "size_code",
+    "full_v",
+    "rated_capacity_mah",
+    "claimed_capacity_mah",
+    "parallel",
+  ];
+  const wrongNumber = [rated, claimed, fullV, parallel].some((text) => text.trim() !== "" && readNumber(text) === null);
+  const model = catalogue.models.find((each) => String(each.id) === modelId);
+  const models = catalogue.models.filter((each) => each.is_active);
+  const traySizes = catalogue.tray_sizes.filter((each) => each.is_active);
+  const tray = traySizes.find((each) => String(each.id) === traySizeId) ??
+    traySizes.find((each) => each.rows * each.columns >= Math.max(cells, 20)) ?? { rows: 4, columns: 5, name: "" };
   return (
-    <Page
-      title="Open a donor"
-      lead="The dead device your cells come out of. Gloves on; vape residue is poisonous through the skin. Say what you know, leave out what you do not."
+    <Stack
+      onSubmit={(event) => {
+        event.preventDefault();
+        open.mutate({
+          kind: kind.code,
+          description,
+          cells,
+          size_code: size.trim() || null,
+          family: family === "unknown" ? null : family,
+          full_v: family === "high-voltage-cobalt" ? readNumber(fullV) : null,
+          rated_capacity_mah: readNumber(rated),
+          claimed_capacity_mah: readNumber(claimed),
+          model_id: model?.id ?? null,
+          tray_size_id: traySizeId === ANY_TRAY ? null : Number(traySizeId),
+          parallel: readNumber(parallel),
+        });
+      }}
     >
-      <Columns>
-        <Sheet>
-          <Stack
-            onSubmit={(event) => {
-              event.preventDefault();
-              open.mutate({
-                kind,
-                description,
-                cells,
-                size_code: size.trim() || null,
-                family: family === "unknown" ? null : family,
-                full_v: family === "high-voltage-cobalt" ? readNumber(fullV) : null,
-                rated_capacity_mah: readNumber(rated),
-                claimed_capacity_mah: readNumber(claimed),
-              });
-            }}
-          >
-            <Choice label="What is it?" value={kind} onChange={setKind} options={entries(KIND_WORDS)} />
-            <p>
-              Medical devices, vehicles, e-bikes and mains devices are not for this table: send them to a licensed
-              workshop.
-            </p>
-            <Field
-              label="In your words"
-              hint="So that others know it again, e.g. school laptop, hinge broken."
-              value={description}
-              onChange={setDescription}
-              maxLength={200}
-              error={errorOf("description")}
-            />
-            <Pair>
-              <CountField
-                label="How many cells?"
-                value={cells}
-                onChange={setCells}
-                least={1}
-                most={40}
-                error={errorOf("cells")}
-              />
-              <Field
-                label="Size"
-                hint="18650, or 603048 for a flat one. Leave empty if unknown."
-                value={size}
-                onChange={setSize}
-                numeric
-                error={errorOf("size_code")}
-                maxLength={20}
-              />
-            </Pair>
-            <Pick label="Chemistry" value={family} onChange={setFamily} options={FAMILIES} />
-            {family === "high-voltage-cobalt" && (
-              <Field
-                label="Marked full voltage"
-                unit="V"
-                hint="4.35, 4.40 or 4.45 as printed. Unsure: leave empty, then 4.20 V counts."
-                value={fullV}
-                onChange={setFullV}
-                numeric
-                error={errorOf("full_v")}
-              />
-            )}
-            <Pair>
-              <Field
-                label="Rated, from a data sheet"
-                unit="mAh"
-                hint="Only from a sheet you trust."
-                value={rated}
-                onChange={setRated}
-                numeric
-                error={errorOf("rated_capacity_mah")}
-              />
-              <Field
-                label="Claimed on the print"
-                unit="mAh"
-                hint="Kept, never believed."
-                value={claimed}
-                onChange={setClaimed}
-                numeric
-                error={errorOf("claimed_capacity_mah")}
-              />
-            </Pair>
-            {wrongNumber && <p role="status">Capacities and voltages are plain numbers, e.g. 2600 or 4.35.</p>}
-            {problem && !problem.field && <ProblemNotice problem={problem} />}
-            <Button kind="main" type="submit" isDisabled={open.isPending || wrongNumber}>
-              Number {cells === 1 ? "this cell" : `these ${cells} cells`}
-            </Button>
-          </Stack>
-        </Sheet>
-        <div>
-          <Tray
-            name={`Room for ${cells}`}
-            rows={cells <= TRAY_PLACES ? 4 : 5}
-            columns={cells <= TRAY_PLACES ? 5 : 8}
-            cells={Array.from({ length: cells }, (_, index) => ({
-              number: "",
-              slot: index + 1,
-              grade: "not-yet",
-              step: null,
-            }))}
+      <Field
+        label="In your words"
+        hint="So that others know it again, e.g. school laptop, hinge broken."
+        value={description}
+        onChange={setDescription}
+        maxLength={200}
+        error={errorOf("description")}
+      />
+      <Pair>
+        <CountField
+          label="How many cells?"
+          value={cells}
+          onChange={setCells}
+          least={1}
+          most={40}
+          error={errorOf("cells")}
+        />
+        {!model && (
+          <Field
+            label="Size"
+            hint="18650, or 603048 for a flat one. Leave empty if unknown."
+            value={size}
+            onChange={setSize}
+            error={errorOf("size_code")}
+            maxLength={24}
           />
-          <RecentDonors />
-        </div>
-      </Columns>
-    </Page>
+        )}
+      </Pair>
+      {models.length > 0 && (
+        <Pick
+          label="Model of the cells, if the print names it"
+          value={modelId}
+          onChange={setModelId}
+          options={[
+            [NO_MODEL, "Not in the catalogue"],
+            ...models.map((each) => [String(each.id), modelWords(each)] as const),
+          ]}
+        />
+      )}
+      {!model && <Pick label="Chemistry" value={family} onChange={setFamily} options={FAMILIES} />}
+      {!model && family === "high-voltage-cobalt" && (
+        <Field
+          label="Marked full voltage"
+          unit="V"
+          hint="4.35, 4.40 or 4.45 as printed. Unsure: leave empty, then 4.20 V counts."
+          value={fullV}
+          onChange={setFullV}
+          numeric
+          error={errorOf("full_v")}
+        />
+      )}
+      <Pair>
+        {!model && (
+          <Field
+            label="Rated, from a data sheet"
+            unit="mAh"
+            hint="Only from a sheet you trust."
+            value={rated}
+            onChange={setRated}
+            numeric
+            error={errorOf("rated_capacity_mah")}
+          />
+        )}
+        <Field
+          label="Claimed on the cell"
+          unit="mAh"
+          hint="Kept, never believed."
+          value={claimed}
+          onChange={setClaimed}
+          numeric
+          error={errorOf("claimed_capacity_mah")}
+        />
+      </Pair>
+      {!model && (
+        <SizeMeaning code={size} family={family === "unknown" ? null : family} claimMah={readNumber(claimed)} />
+      )}
+      <Pair>
+        <Pick
+          label="Tray"
+          value={traySizeId}
+          onChange={setTraySizeId}
+          options={[
+            [ANY_TRAY, "Wherever there is room"],
+            ...traySizes.map((each) => [String(each.id), `A new one: ${each.name}`] as const),
+          ]}
+        />
+        <Field
+          label="Joined pack: cells side by side in a group"
+          hint="Leave empty if they come out single."
+          value={parallel}
+          onChange={setParallel}
+          numeric
+          error={errorOf("parallel")}
+        />
+      </Pair>
+      <Tray
+        name={`Room for ${cells}`}
+        small
+        rows={tray.rows}
+        columns={tray.columns}
+        cells={Array.from({ length: cells }, (_, index) => ({
+          number: "",
+          slot: index + 1,
+          grade: "not-yet",
+          step: null,
+        }))}
+      />
+      {wrongNumber && <p role="status">Capacities and voltages are plain numbers, e.g. 2600 or 4.35.</p>}
+      {problem && !SHOWN.includes(problem.field ?? "") && <ProblemNotice problem={problem} />}
+      <Button kind="main" type="submit" isDisabled={open.isPending || wrongNumber}>
+        Number {cells === 1 ? "this cell" : `these ${cells} cells`}
+      </Button>
+    </Stack>
   );
 }
 
-/** Comma or point; null where nothing or no number stands. */
-export function readNumber(text: string): number | null {
-  const value = Number(text.trim().replace(",", "."));
-  return text.trim() === "" || !Number.isFinite(value) ? null : value;
+function modelWords(model: Schemas["ModelOut"]): string {
+  return `${model.name}, ${model.size_code}, ${model.rated_capacity_mah} mAh`;
 }
 
 const Columns = styled.div`
@@ -172,11 +247,20 @@ const Columns = styled.div`
   align-items: start;
   ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
 `;
-const Stack = styled(Form)`display: grid; gap: 1.125rem;`;
+const Side = styled.div`display: grid; gap: 0.5rem;`;
+const Stack = styled(Form)`display: grid; gap: 1.125rem; margin-top: 1.125rem;`;
 const Pair = styled.div`
   display: grid;
   grid-template-columns: 1fr 1fr;
   gap: 1rem;
   align-items: start;
   ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
+`;
+const TurnedAway = styled.div`
+  display: grid;
+  gap: 0.5rem;
+  margin-top: 1rem;
+  padding: 1rem 1.25rem;
+  border-left: 8px solid ${({ theme }) => theme.color.danger};
+  background: ${({ theme }) => theme.color.dangerPaper};
 `;

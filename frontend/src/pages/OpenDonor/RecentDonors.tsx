@@ -2,7 +2,7 @@ import { Link } from "react-router";
 import styled from "styled-components";
 import { useDonors } from "../../api/queries";
 import { Tape } from "../../components/Tape";
-import { day, KIND_WORDS } from "../../words";
+import { day } from "../../words";
 
 /** The donors opened last, to go back to. */
 export function RecentDonors() {
@@ -16,7 +16,7 @@ export function RecentDonors() {
           <li key={donor.number}>
             <Tape size="small">{donor.number}</Tape>
             <span>
-              <Link to={`/donors/${donor.number}`}>{donor.description || KIND_WORDS[donor.kind]}</Link>
+              <Link to={`/donors/${donor.number}`}>{donor.description || donor.kind_name}</Link>
               <small>
                 {donor.cells} cells, {day(donor.opened_at)}
               </small>

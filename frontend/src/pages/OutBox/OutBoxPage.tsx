@@ -15,7 +15,9 @@ type Place = Schemas["PlaceOut"];
 /** What waits for the recycler, box by box, and handing it over. */
 export default function OutBoxPage() {
   const places = usePlaces();
-  const boxes = places.data?.places.filter((place) => place.kind === "fire-safe-box" || place.kind === "out-box");
+  const boxes = places.data?.places
+    .map(({ place }) => place)
+    .filter((place) => place.kind === "fire-safe-box" || place.kind === "out-box");
   return (
     <Page
       title="For the recycler"

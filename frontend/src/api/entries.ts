@@ -1,18 +1,27 @@
-import { answer, api, once, type Schemas } from "../../api/client";
+import { answer, api, once, type Schemas } from "./client";
 
 export type EntryAnswer = Schemas["EntryAnswerOut"];
 
-/** What can be entered for a cell, by the address it is sent to. */
-export type EntryInput =
+/** What may wait in this browser until the server can be reached. */
+export type QueuedEntry =
+  | { to: "first-looks"; body: Schemas["FirstLookIn"] }
   | { to: "inspections"; body: Schemas["InspectionIn"] }
   | { to: "readings"; body: Schemas["ReadingIn"] }
   | { to: "charges"; body: Schemas["ChargeIn"] }
+  | { to: "repairs"; body: Schemas["RepairIn"] };
+
+/** What can be entered for a cell, by the address it is sent to. */
+export type EntryInput =
+  | QueuedEntry
   | { to: "recoveries"; body: Schemas["RecoveryIn"] }
-  | { to: "repairs"; body: Schemas["RepairIn"] }
+  | { to: "recovery-starts"; body: Schemas["RecoveryStartIn"] }
+  | { to: "recovery-checks"; body: Schemas["RecoveryCheckIn"] }
+  | { to: "moves"; body: Schemas["MoveIn"] }
+  | { to: "uses"; body: Schemas["UseIn"] }
   | { to: "skips"; body: Schemas["SkipIn"] }
   | { to: "decisions"; body: Schemas["DecisionIn"] }
   | { to: "shelvings"; body: Schemas["ShelvingIn"] }
-  | { to: "out-box"; body: Schemas["OutBoxIn"] }
+  | { to: "out-box"; body: Schemas["NothingIn"] }
   | { to: "withdrawals"; body: Schemas["WithdrawalIn"] };
 
 /** Sends one entry; the answer is the cell as it is judged now. */
@@ -20,6 +29,8 @@ export function sendEntry({ number, entry }: { number: string; entry: EntryInput
   const rest = { params: { path: { number } }, headers: once(key) };
   return answer<EntryAnswer>(() => {
     switch (entry.to) {
+      case "first-looks":
+        return api.POST("/api/cells/{number}/first-looks", { ...rest, body: entry.body });
       case "inspections":
         return api.POST("/api/cells/{number}/inspections", { ...rest, body: entry.body });
       case "readings":
@@ -28,6 +39,14 @@ export function sendEntry({ number, entry }: { number: string; entry: EntryInput
         return api.POST("/api/cells/{number}/charges", { ...rest, body: entry.body });
       case "recoveries":
         return api.POST("/api/cells/{number}/recoveries", { ...rest, body: entry.body });
+      case "recovery-starts":
+        return api.POST("/api/cells/{number}/recovery-starts", { ...rest, body: entry.body });
+      case "recovery-checks":
+        return api.POST("/api/cells/{number}/recovery-checks", { ...rest, body: entry.body });
+      case "moves":
+        return api.POST("/api/cells/{number}/moves", { ...rest, body: entry.body });
+      case "uses":
+        return api.POST("/api/cells/{number}/uses", { ...rest, body: entry.body });
       case "repairs":
         return api.POST("/api/cells/{number}/repairs", { ...rest, body: entry.body });
       case "skips":
@@ -43,3 +62,7 @@ export function sendEntry({ number, entry }: { number: string; entry: EntryInput
     }
   });
 }
+
+const MAY_WAIT: readonly EntryInput["to"][] = ["first-looks", "inspections", "readings", "charges", "repairs"];
+
+export const mayWait = (entry: EntryInput): entry is QueuedEntry => MAY_WAIT.includes(entry.to);

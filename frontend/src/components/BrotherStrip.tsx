@@ -1,0 +1,62 @@
+import styled from "styled-components";
+import { figure } from "../words";
+
+type Props = { brothers: { number: string; value_v: number }[]; own: number | null; groupV?: number | null };
+
+/** The voltages of all brothers as dots on one ruler: whoever stands apart is seen before it is read. */
+export function BrotherStrip({ brothers, own, groupV = null }: Props) {
+  const all = [...brothers.map((brother) => brother.value_v), ...(own === null ? [] : [own])];
+  if (brothers.length === 0 || all.length < 2) return null;
+  const least = Math.min(...all) - 0.05;
+  const span = Math.max(0.3, Math.max(...all) + 0.05 - least);
+  const at = (value: number) => `${(100 * (value - least)) / span}%`;
+  return (
+    <figure aria-label={`Voltages of ${brothers.length} brothers`}>
+      <Caption>
+        Brothers {figure(Math.min(...brothers.map((b) => b.value_v)), 2)} to{" "}
+        {figure(Math.max(...brothers.map((b) => b.value_v)), 2)} V
+        {groupV !== null && `; its group read ${figure(groupV, 2)} V`}
+      </Caption>
+      <Line>
+        {brothers.map((brother) => (
+          <Dot
+            key={brother.number}
+            style={{ left: at(brother.value_v) }}
+            title={`${brother.number}: ${figure(brother.value_v, 2)} V`}
+          />
+        ))}
+        {own !== null && <Own style={{ left: at(own) }}>this one</Own>}
+      </Line>
+    </figure>
+  );
+}
+
+const Caption = styled.figcaption`font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;
+const Line = styled.div`
+  position: relative;
+  height: 40px;
+  margin: 0 1.5rem;
+  border-bottom: 3px solid ${({ theme }) => theme.color.ink};
+`;
+const Dot = styled.i`
+  position: absolute;
+  bottom: -9px;
+  width: 15px;
+  height: 15px;
+  margin-left: -7px;
+  border: 2px solid ${({ theme }) => theme.color.ink};
+  border-radius: 50%;
+  background: ${({ theme }) => theme.color.paper};
+`;
+const Own = styled.span`
+  position: absolute;
+  bottom: 4px;
+  padding: 0 0.4rem;
+  transform: translateX(-50%);
+  background: ${({ theme }) => theme.color.pencil};
+  color: ${({ theme }) => theme.color.paper};
+  font-size: 0.8125rem;
+  font-weight: 700;
+  white-space: nowrap;
+  &::after { content: ""; position: absolute; left: calc(50% - 6px); top: 100%; border: 6px solid transparent; border-top-color: ${({ theme }) => theme.color.pencil}; }
+`;

@@ -1,0 +1,72 @@
+import { useQuery } from "@tanstack/react-query";
+import { useDeferredValue } from "react";
+import styled from "styled-components";
+import type { Family, Schemas } from "../api/client";
+import { sizeQuery } from "../api/queries";
+import { figure } from "../words";
+import { Button } from "./Button";
+import { ClaimPicture } from "./ClaimPicture";
+import { Notice } from "./Notice";
+
+type Reading = Schemas["SizeReadingOut"];
+type Props = {
+  code: string;
+  family: Family | null;
+  claimMah: number | null;
+  massG?: number | null;
+  /** Called with the outline that somebody chose where the code can be read in more than one way. */
+  onChoose?: (reading: Reading) => void;
+};
+
+/** What a typed size means, asked where it can mean several things, and whether the claim can be. */
+export function SizeMeaning({ code, family, claimMah, massG = null, onChoose }: Props) {
+  const typed = useDeferredValue(code.trim());
+  const size = useQuery({
+    ...sizeQuery({
+      code: typed,
+      family: family ?? undefined,
+      claim_mah: claimMah ?? undefined,
+      mass_g: massG ?? undefined,
+    }),
+    enabled: typed.length >= 4,
+  });
+  if (typed.length < 4 || !size.data) return null;
+  const { readings, ambiguous, remarks, suspicion, claim } = size.data;
+  return (
+    <Box>
+      {ambiguous ? (
+        <Notice kind="ask">
+          <strong>This can be {readings.length} sizes. Hold a ruler to it:</strong>
+          <Row>
+            {readings.map((reading) =>
+              onChoose ? (
+                <Button key={words(reading)} onPress={() => onChoose(reading)}>
+                  {words(reading)}
+                </Button>
+              ) : (
+                <span key={words(reading)}>{words(reading)}</span>
+              ),
+            )}
+          </Row>
+        </Notice>
+      ) : (
+        readings[0] && <Small>{words(readings[0])}</Small>
+      )}
+      {suspicion && <Notice kind="error">{suspicion}</Notice>}
+      {remarks.map((remark) => (
+        <Small key={remark}>{remark}</Small>
+      ))}
+      {claim && <ClaimPicture claim={claim} />}
+    </Box>
+  );
+}
+
+function words(reading: Reading): string {
+  return reading.shape === "cylinder"
+    ? `round, ${figure(reading.width_mm, 0)} mm across, ${figure(reading.length_mm, 1)} mm long`
+    : `flat, ${figure(reading.thickness_mm ?? 0, 1)} by ${figure(reading.width_mm, 0)} by ${figure(reading.length_mm, 0)} mm`;
+}
+
+const Box = styled.div`display: grid; gap: 0.5rem;`;
+const Row = styled.div`display: flex; flex-wrap: wrap; gap: 0.5rem; margin-top: 0.375rem;`;
+const Small = styled.p`font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;

@@ -1,0 +1,185 @@
+import { useState } from "react";
+import { Form } from "react-aria-components";
+import styled from "styled-components";
+import { type Bench, Problem } from "../../api/client";
+import { Button } from "../../components/Button";
+import { Field, Tick } from "../../components/Fields";
+import { Notice, ProblemNotice } from "../../components/Notice";
+import { RunningClock } from "../../components/RunningClock";
+import { dayAndTime, figure } from "../../words";
+import type { FormProps } from "./ReadingForm";
+import { ChargingCautions } from "./StepForms";
+
+/** A low cell is brought up slowly under somebody's eyes: plan, start, looks, outcome. Anybody can take it on. */
+export function RecoveryForm(props: FormProps) {
+  const { bench } = props;
+  if (!bench) return <p>One moment …</p>;
+  if (!bench.plan) return <p>No recovery is due for this cell.</p>;
+  return (
+    <Box>
+      <Plan plan={bench.plan} />
+      {bench.recovery ? (
+        <Looks key={bench.recovery.checks.length} {...props} recovery={bench.recovery} />
+      ) : (
+        <Start {...props} plan={bench.plan} />
+      )}
+      <ChargingCautions />
+    </Box>
+  );
+}
+
+function Plan({ plan }: { plan: NonNullable<Bench["plan"]> }) {
+  return (
+    <PlanList>
+      <div>
+        <dt>Current at most</dt>
+        <dd>{figure(plan.current_ma)} mA</dd>
+      </div>
+      <div>
+        <dt>From</dt>
+        <dd>{figure(plan.found_v, 2)} V</dd>
+      </div>
+      <div>
+        <dt>Past</dt>
+        <dd>{figure(plan.past_v, 2)} V</dd>
+      </div>
+      <div>
+        <dt>Within</dt>
+        <dd>{figure(plan.most_min)} min</dd>
+      </div>
+      <p>
+        Measure every {figure(plan.check_every_min)} min. Stop at once if it gets warm (more than{" "}
+        {figure(plan.most_warmer_k)} K), swells, hisses or smells.
+        {plan.watched && " Deeply emptied: stay beside it all the time, on a fireproof base."}
+      </p>
+    </PlanList>
+  );
+}
+
+function Start({ plan, onSend, problem, isSending }: FormProps & { plan: NonNullable<Bench["plan"]> }) {
+  const [current, setCurrent] = useState(figure(plan.current_ma));
+  const [degrees, setDegrees] = useState("");
+  const refused = problem instanceof Problem ? problem : null;
+  return (
+    <Stack
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!isSending)
+          onSend({ to: "recovery-starts", body: { current_ma: current, cell_degc: degrees.trim() || null } });
+      }}
+    >
+      <Pair>
+        <Field
+          label="Current that is set"
+          unit="mA"
+          numeric
+          value={current}
+          onChange={setCurrent}
+          maxLength={20}
+          error={refused?.field === "current_ma" ? refused.message : null}
+        />
+        <Field
+          label="Cell's temperature"
+          unit="°C"
+          numeric
+          value={degrees}
+          onChange={setDegrees}
+          maxLength={10}
+          hint="If you have a thermometer."
+          error={refused?.field === "cell_degc" ? refused.message : null}
+        />
+      </Pair>
+      {refused && refused.field !== "current_ma" && refused.field !== "cell_degc" && (
+        <ProblemNotice problem={problem} />
+      )}
+      <Button kind="main" type="submit" isDisabled={isSending}>
+        The current is on, start the clock
+      </Button>
+    </Stack>
+  );
+}
+
+function Looks({ recovery, onSend, problem, isSending }: FormProps & { recovery: NonNullable<Bench["recovery"]> }) {
+  const [value, setValue] = useState("");
+  const [degrees, setDegrees] = useState("");
+  const [feelsWarm, setWarm] = useState(false);
+  const refused = problem instanceof Problem ? problem : null;
+  return (
+    <Stack
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (isSending) return;
+        onSend({
+          to: "recovery-checks",
+          body: { value, cell_degc: degrees.trim() || null, feels_warm: feelsWarm },
+        });
+      }}
+    >
+      <RunningClock startedAt={recovery.started_at} nextAt={recovery.next_check_at} endsAt={recovery.ends_at} />
+      <p>
+        Started {dayAndTime(recovery.started_at)} by {recovery.started_by} with {figure(recovery.set_ma)} mA.
+      </p>
+      <Checks aria-label="Looks so far">
+        {recovery.checks.map((check) => (
+          <li key={check.at}>
+            {dayAndTime(check.at)}: <strong>{figure(check.value_v, 2)} V</strong>
+            {check.warmer_k !== null && `, ${figure(check.warmer_k)} K warmer`}
+          </li>
+        ))}
+      </Checks>
+      <Pair>
+        <Field
+          label="Voltage now"
+          unit="V"
+          size="key"
+          numeric
+          value={value}
+          onChange={setValue}
+          maxLength={20}
+          autoComplete="off"
+          autoFocus
+          error={refused && refused.field !== "cell_degc" ? refused.message : null}
+        />
+        <Field
+          label="Cell's temperature"
+          unit="°C"
+          numeric
+          value={degrees}
+          onChange={setDegrees}
+          maxLength={10}
+          error={refused?.field === "cell_degc" ? refused.message : null}
+        />
+      </Pair>
+      <Tick isSelected={feelsWarm} onChange={setWarm} danger>
+        It feels warm, or swells
+      </Tick>
+      {feelsWarm && (
+        <Notice kind="error">Take the current off now. Then keep this look: the recovery has failed.</Notice>
+      )}
+      <Row>
+        <Button kind={feelsWarm ? "danger" : "main"} type="submit" isDisabled={isSending || value.trim() === ""}>
+          Keep this look
+        </Button>
+        <Button kind="quiet" onPress={() => onSend({ to: "recoveries", body: { outcome: "failed" } })}>
+          Taken off, it failed
+        </Button>
+      </Row>
+    </Stack>
+  );
+}
+
+const Box = styled.div`display: grid; gap: 1rem;`;
+const Stack = styled(Form)`display: grid; gap: 0.875rem; justify-items: start;`;
+const Pair = styled.div`display: flex; flex-wrap: wrap; gap: 0.875rem 1.5rem;`;
+const Row = styled.div`display: flex; flex-wrap: wrap; gap: 0.625rem;`;
+const Checks = styled.ul`display: grid; gap: 0.125rem;`;
+const PlanList = styled.dl`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.5rem 1.75rem;
+  padding: 0.75rem 0.875rem;
+  border: 2px solid ${({ theme }) => theme.color.ink};
+  dt { font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft}; }
+  dd { font: 700 1.5rem/1.15 ${({ theme }) => theme.font.figure}; }
+  p { flex-basis: 100%; }
+`;

@@ -1,0 +1,50 @@
+import { Link } from "react-router";
+import styled from "styled-components";
+import { Page } from "../../components/Page";
+
+const ROOMS = [
+  ["/places", "Trays and boxes", "What lies where; moving by scanning, counting, making another."],
+  ["/labels", "Labels", "Sheets, rolls, small flags, a test page for your printer."],
+  ["/lists", "Lists in and out", "Take in the table you kept so far; give everything out."],
+  ["/parts", "Good parts", "Boards, holders and switches that were kept."],
+  ["/match", "Match", "Cells that belong together."],
+  ["/out-box", "For the recycler", "What waits, and handing it over."],
+  ["/catalogue", "Catalogue", "Kinds of devices, sizes, chemistries, cell models, trays."],
+  ["/rules", "House rules", "Which school your cafe follows, and why."],
+] as const;
+
+/** Everything that is not needed every minute. */
+export default function MorePage() {
+  return (
+    <Page title="More">
+      <Rooms>
+        {ROOMS.map(([to, name, what]) => (
+          <li key={to}>
+            <Link to={to}>
+              <strong>{name}</strong>
+              <span>{what}</span>
+            </Link>
+          </li>
+        ))}
+      </Rooms>
+    </Page>
+  );
+}
+
+const Rooms = styled.ul`
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(18rem, 1fr));
+  gap: 0.75rem;
+  a {
+    display: grid;
+    gap: 0.125rem;
+    height: 100%;
+    padding: 0.875rem 1.125rem;
+    border: 2px solid ${({ theme }) => theme.color.ink};
+    background: ${({ theme }) => theme.color.paper};
+    text-decoration: none;
+  }
+  a:hover { background: ${({ theme }) => theme.color.askPaper}; }
+  strong { font-size: ${({ theme }) => theme.size.lead}; }
+  span { font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft}; }
+`;

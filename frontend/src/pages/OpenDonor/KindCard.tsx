@@ -1,0 +1,60 @@
+import styled from "styled-components";
+import type { Schemas } from "../../api/client";
+import { DRAIN_WORDS, FAMILY_WORDS, PROTECTION_OF_KIND_WORDS } from "../../words";
+
+type Kind = Schemas["DonorKindOut"];
+
+/** What to expect inside a kind of device, and how to open it without harm. */
+export function KindCard({ kind }: { kind: Kind }) {
+  const cells =
+    kind.cells_least === kind.cells_most ? `${kind.cells_least}` : `${kind.cells_least} to ${kind.cells_most}`;
+  return (
+    <Card aria-label={`About: ${kind.name}`}>
+      <Cautions kind={kind} />
+      <h3>Inside you mostly find</h3>
+      <p>
+        {cells} {kind.cells_most === 1 ? "cell" : "cells"}, {kind.sizes}; {DRAIN_WORDS[kind.drain]};{" "}
+        {PROTECTION_OF_KIND_WORDS[kind.protection]}.
+        {kind.usual_family && ` ${FAMILY_WORDS[kind.usual_family].split(",")[0]}.`}
+      </p>
+      {kind.traps.length > 0 && (
+        <>
+          <h3>What people fall for</h3>
+          <List>
+            {kind.traps.map((trap) => (
+              <li key={trap}>{trap}</li>
+            ))}
+          </List>
+        </>
+      )}
+    </Card>
+  );
+}
+
+export function Cautions({ kind }: { kind: Pick<Kind, "cautions"> }) {
+  if (kind.cautions.length === 0) return null;
+  return (
+    <Warned>
+      <h3>While you open it</h3>
+      <List>
+        {kind.cautions.map((caution) => (
+          <li key={caution}>{caution}</li>
+        ))}
+      </List>
+    </Warned>
+  );
+}
+
+const Card = styled.section`
+  display: grid;
+  gap: 0.5rem;
+  padding: 1rem 1.25rem;
+  background: ${({ theme }) => theme.color.paper};
+  h3 { margin-top: 0.25rem; }
+`;
+const Warned = styled.div`
+  padding: 0.625rem 0.875rem;
+  border-left: 8px solid ${({ theme }) => theme.color.danger};
+  background: ${({ theme }) => theme.color.dangerPaper};
+`;
+const List = styled.ul`padding-left: 1.1rem; list-style: square;`;

@@ -1,0 +1,205 @@
+import { useState } from "react";
+import { Form } from "react-aria-components";
+import { useSearchParams } from "react-router";
+import styled from "styled-components";
+import { answer, api, once, Problem, type Schemas } from "../../api/client";
+import { usePrints } from "../../api/queries";
+import { useWrite } from "../../api/writing";
+import { Button } from "../../components/Button";
+import { CountField, Field, Pick } from "../../components/Fields";
+import { Notice, ProblemNotice } from "../../components/Notice";
+import { Page, Sheet, Waiting } from "../../components/Page";
+import { dayAndTime, readNumber } from "../../words";
+import { useRemembered } from "../Bench/remembered";
+
+type Prints = Schemas["PrintsOut"];
+type Layout = Prints["layouts"][number];
+
+/** Labels for cells, donors, trays, boxes and packs, in true millimetres. */
+export default function LabelsPage() {
+  const prints = usePrints();
+  return (
+    <Page
+      title="Labels"
+      wide
+      lead="A number, and a code that a camera or a scanner reads. Print at 100 %, never fitted to the page."
+    >
+      {prints.data ? <Labels prints={prints.data} /> : <Waiting query={prints} what="the labels" />}
+    </Page>
+  );
+}
+
+function Labels({ prints }: { prints: Prints }) {
+  const [search] = useSearchParams();
+  const [numbers, setNumbers] = useState(
+    () => search.get("cells")?.replaceAll(",", " ") ?? prints.unlabelled.join(" "),
+  );
+  const [settings, remember] = useRemembered("labels", { layout: prints.layouts[0]?.key ?? "", x: "0", y: "0" });
+  const [first, setFirst] = useState(1);
+  const [why, setWhy] = useState("");
+  const layout = prints.layouts.find((each) => each.key === settings.layout) ?? prints.layouts[0];
+  const wanted = numbers.split(/[\s,;]+/).filter(Boolean);
+  const record = useWrite((body: Schemas["PrintIn"], key) =>
+    answer(() => api.POST("/api/prints", { body, headers: once(key) })),
+  );
+  const problem = record.error instanceof Problem ? record.error : null;
+  if (!layout) return null;
+  const shift = `?shift_x_mm=${readNumber(settings.x) ?? 0}&shift_y_mm=${readNumber(settings.y) ?? 0}`;
+  return (
+    <Columns>
+      <Sheet>
+        <Stack
+          onSubmit={(event) => {
+            event.preventDefault();
+            record.mutate({ layout: layout.key, numbers: wanted, first, why: why.trim() || null });
+          }}
+        >
+          <Pick
+            label="Paper"
+            value={layout.key}
+            onChange={(next) => {
+              remember({ ...settings, layout: next });
+              setFirst(1);
+            }}
+            options={prints.layouts.map((each) => [each.key, each.name] as const)}
+          />
+          <Field
+            label={`Numbers (${wanted.length})`}
+            value={numbers}
+            onChange={setNumbers}
+            hint={
+              prints.unlabelled.length > 0
+                ? `${prints.unlabelled.length} cells have no label yet. D, T, X and P before a number are donors, trays, boxes and packs.`
+                : "D, T, X and P before a number are donors, trays, boxes and packs."
+            }
+            error={problem?.field === "number" || problem?.field === "numbers" ? problem.message : null}
+          />
+          {prints.unlabelled.length > 0 && (
+            <Button onPress={() => setNumbers(prints.unlabelled.join(" "))}>All cells without a label</Button>
+          )}
+          {layout.paper === "sheet" && layout.labels_per_page > 1 && (
+            <CountField
+              label="First free label on the sheet"
+              value={first}
+              onChange={setFirst}
+              least={1}
+              most={layout.labels_per_page}
+            />
+          )}
+          {(problem?.field === "why" || why) && (
+            <Field
+              label="Why again?"
+              value={why}
+              onChange={setWhy}
+              maxLength={300}
+              error={problem?.field === "why" ? problem.message : null}
+              autoFocus
+            />
+          )}
+          {problem && !["why", "number", "numbers"].includes(problem.field ?? "") && (
+            <ProblemNotice problem={problem} />
+          )}
+          <Button kind="main" type="submit" isDisabled={record.isPending || wanted.length === 0}>
+            Make {wanted.length} {wanted.length === 1 ? "label" : "labels"}
+          </Button>
+          {record.data && (
+            <Notice kind="kept">
+              <PdfLink href={`/api/prints/${record.data.id}/labels.pdf${shift}`} target="_blank" rel="noreferrer">
+                Open the PDF
+              </PdfLink>{" "}
+              {record.data.numbers.length} {record.data.numbers.length === 1 ? "label" : "labels"}, on record.
+            </Notice>
+          )}
+        </Stack>
+      </Sheet>
+      <Side>
+        <Sheet>
+          <h2>On the paper</h2>
+          <PaperPicture layout={layout} first={first} count={wanted.length} />
+          <Small>
+            {layout.label_width_mm} by {layout.label_height_mm} mm
+          </Small>
+        </Sheet>
+        <Sheet>
+          <h2>Does your printer hold to it?</h2>
+          <p>
+            <a href={`/api/test-prints/${layout.key}.pdf`} target="_blank" rel="noreferrer">
+              Print a test page
+            </a>{" "}
+            and lay a ruler on it: 100 mm have to be 100 mm. Hold it against your labels; if it is off, say how far.
+          </p>
+          <Pair>
+            <Field
+              label="To the right"
+              unit="mm"
+              numeric
+              value={settings.x}
+              onChange={(x) => remember({ ...settings, x })}
+            />
+            <Field label="Down" unit="mm" numeric value={settings.y} onChange={(y) => remember({ ...settings, y })} />
+          </Pair>
+        </Sheet>
+        {prints.prints.length > 0 && (
+          <Sheet>
+            <h2>Printed before</h2>
+            <List>
+              {prints.prints.slice(0, 8).map((print) => (
+                <li key={print.id}>
+                  <a href={`/api/prints/${print.id}/labels.pdf${shift}`} target="_blank" rel="noreferrer">
+                    {print.numbers.length} {print.numbers.length === 1 ? "label" : "labels"}
+                  </a>{" "}
+                  <Small>
+                    {dayAndTime(print.at)}, {print.by}
+                    {print.again.length > 0 && `; again ${print.again.slice(0, 4).join(", ")}: “${print.why}”`}
+                  </Small>
+                </li>
+              ))}
+            </List>
+          </Sheet>
+        )}
+      </Side>
+    </Columns>
+  );
+}
+
+/** The sheet with its labels, those that will be used filled in. */
+function PaperPicture({ layout, first, count }: { layout: Layout; first: number; count: number }) {
+  const shown = layout.paper === "roll" ? Math.min(Math.max(count, 1), 4) : layout.labels_per_page;
+  const columns = layout.paper === "roll" ? shown : layout.columns;
+  return (
+    <Paper $columns={columns} $roll={layout.paper === "roll"} aria-hidden="true">
+      {Array.from({ length: shown }, (_, index) => (
+        <Label key={index} $used={index + 1 >= first && index + 1 < first + count} />
+      ))}
+    </Paper>
+  );
+}
+
+const Columns = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1.2fr) minmax(0, 1fr);
+  gap: 1.25rem;
+  align-items: start;
+  ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
+`;
+const Side = styled.div`display: grid; gap: 0.75rem;`;
+const Stack = styled(Form)`display: grid; gap: 1rem; justify-items: stretch;`;
+const Pair = styled.div`display: grid; grid-template-columns: 1fr 1fr; gap: 0.875rem; margin-top: 0.5rem;`;
+const Paper = styled.div<{ $columns: number; $roll: boolean }>`
+  display: grid;
+  grid-template-columns: repeat(${({ $columns }) => $columns}, 1fr);
+  gap: 2px;
+  width: ${({ $roll }) => ($roll ? "100%" : "11rem")};
+  aspect-ratio: ${({ $roll }) => ($roll ? "6 / 1" : "210 / 297")};
+  margin: 0.5rem 0;
+  padding: 8px;
+  border: 2px solid ${({ theme }) => theme.color.ink};
+  background: #fff;
+`;
+const Label = styled.i<{ $used: boolean }>`
+  border: 1px solid #8a938e;
+  background: ${({ $used, theme }) => ($used ? theme.color.tape : "transparent")};
+`;
+const PdfLink = styled.a`display: inline-flex; align-items: center; min-height: 44px; font-weight: 750;`;
+const List = styled.ul`li { padding: 0.375rem 0; border-top: 1px solid ${({ theme }) => theme.color.paperLine}; }`;
+const Small = styled.span`font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;

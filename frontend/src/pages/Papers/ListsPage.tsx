@@ -1,0 +1,264 @@
+import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
+import styled from "styled-components";
+import { answer, api, once, type Schemas } from "../../api/client";
+import { useWrite } from "../../api/writing";
+import { Button, ButtonLink } from "../../components/Button";
+import { Notice, ProblemNotice } from "../../components/Notice";
+import { Page, Sheet } from "../../components/Page";
+import { figure } from "../../words";
+
+type Preview = Schemas["ListPreviewOut"];
+type Column = NonNullable<Preview["columns"][number]["column"]>;
+type Chosen = { name: string; content: string };
+
+const COLUMN_WORDS: Record<Column, string> = {
+  label: "Number or label",
+  donor: "Donor",
+  donor_kind: "Kind of donor",
+  size: "Size",
+  family: "Chemistry",
+  rated_mah: "Rated mAh",
+  claimed_mah: "Claimed mAh",
+  voltage_v: "Voltage",
+  capacity_mah: "Capacity",
+  resistance_mohm: "Resistance",
+  mass_g: "Mass",
+  findings: "Findings",
+  note: "Note",
+};
+const LEFT_OUT = "left-out";
+const SHOWN = 12;
+
+/** A list that was kept elsewhere comes in, looked at before anything is stored; and everything can go out. */
+export default function ListsPage() {
+  const [file, setFile] = useState<Chosen | null>(null);
+  const [columns, setColumns] = useState<(Column | null)[] | null>(null);
+  const preview = useMutation({
+    mutationFn: ({ chosen, mapping }: { chosen: Chosen; mapping: (Column | null)[] | null }) =>
+      answer(() =>
+        api.POST("/api/lists/previews", {
+          body: { file_name: chosen.name, content: chosen.content, columns: mapping },
+        }),
+      ),
+    onSuccess: (found) => setColumns(found.columns.map((each) => each.column)),
+  });
+  const take = useWrite((body: Schemas["ListIn"], key) =>
+    answer(() => api.POST("/api/lists", { body, headers: once(key) })),
+  );
+  const choose = async (picked: File | undefined) => {
+    if (!picked) return;
+    const chosen = { name: picked.name, content: await asBase64(picked) };
+    setFile(chosen);
+    setColumns(null);
+    take.reset();
+    preview.mutate({ chosen, mapping: null });
+  };
+  const remap = (index: number, column: Column | null) => {
+    if (!file || !columns) return;
+    const mapping = columns.map((old, at) => (at === index ? column : old === column ? null : old));
+    setColumns(mapping);
+    preview.mutate({ chosen: file, mapping });
+  };
+  return (
+    <Page
+      title="Lists in and out"
+      wide
+      lead="A table you kept so far becomes donors and cells, all of it or nothing. Everything here goes out again as plain tables."
+    >
+      <Columns>
+        <Sheet>
+          <h2>Take in a list</h2>
+          <p>
+            CSV or a spreadsheet (.xlsx), a cell in each line, a header on top.{" "}
+            <a href="/api/lists/template.csv">Empty list to fill in</a>
+          </p>
+          <Choose>
+            {file ? "Choose another file" : "Choose a file"}
+            <input
+              type="file"
+              accept=".csv,.tsv,.txt,.xlsx,text/csv,application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+              onChange={(event) => {
+                void choose(event.target.files?.[0]);
+                event.target.value = "";
+              }}
+            />
+          </Choose>
+          {file && <p>{file.name}</p>}
+          <ProblemNotice problem={preview.error ?? take.error} />
+          {take.data && (
+            <Notice kind="kept">
+              {take.data.cells} cells taken in; they lie in a box of their own until you move them.{" "}
+              <ButtonLink to="/places" $kind="quiet">
+                Trays and boxes
+              </ButtonLink>
+            </Notice>
+          )}
+        </Sheet>
+        <Sheet>
+          <h2>Give everything out</h2>
+          <p>Donors and cells, a unit in the name of every column. Times are in UTC.</p>
+          <Links>
+            <a href="/api/exports/zembric.zip">All as one file (ZIP)</a>
+            <a href="/api/exports/cells.csv">Cells (CSV)</a>
+            <a href="/api/exports/donors.csv">Donors (CSV)</a>
+          </Links>
+        </Sheet>
+      </Columns>
+      {preview.data && columns && file && !take.data && (
+        <PreviewSheet
+          preview={preview.data}
+          columns={columns}
+          onRemap={remap}
+          isTaking={take.isPending}
+          onTake={() => take.mutate({ file_name: file.name, content: file.content, columns })}
+        />
+      )}
+    </Page>
+  );
+}
+
+function PreviewSheet({
+  preview,
+  columns,
+  onRemap,
+  onTake,
+  isTaking,
+}: {
+  preview: Preview;
+  columns: (Column | null)[];
+  onRemap: (index: number, column: Column | null) => void;
+  onTake: () => void;
+  isTaking: boolean;
+}) {
+  const { problems, cells } = preview;
+  const old = cells.length - preview.new;
+  return (
+    <Below aria-label="What the list becomes">
+      <h2>
+        {preview.new} {preview.new === 1 ? "cell" : "cells"} of {preview.donors}{" "}
+        {preview.donors === 1 ? "donor" : "donors"}
+        {old > 0 && `; ${old} are here already and are left out`}
+      </h2>
+      <Heads>
+        {preview.columns.map((each, index) => (
+          <label key={`${index}-${each.header}`}>
+            <span>{each.header || `column ${index + 1}`}</span>
+            <select
+              value={columns[index] ?? LEFT_OUT}
+              onChange={(event) =>
+                onRemap(index, event.target.value === LEFT_OUT ? null : (event.target.value as Column))
+              }
+            >
+              <option value={LEFT_OUT}>Left out</option>
+              {Object.entries(COLUMN_WORDS).map(([key, word]) => (
+                <option key={key} value={key}>
+                  {word}
+                </option>
+              ))}
+            </select>
+            {each.unit && <Small>{each.unit}</Small>}
+          </label>
+        ))}
+      </Heads>
+      {problems.length > 0 && (
+        <Notice kind="error">
+          <strong>
+            {problems.length} {problems.length === 1 ? "thing stands" : "things stand"} in the way. Mend them in the
+            file and choose it again.
+          </strong>
+          <ul>
+            {problems.slice(0, SHOWN).map((problem) => (
+              <li key={`${problem.line}-${problem.header}`}>
+                Line {problem.line}, {problem.header}: {problem.text}
+              </li>
+            ))}
+            {problems.length > SHOWN && <li>and {problems.length - SHOWN} more</li>}
+          </ul>
+        </Notice>
+      )}
+      <Scroll tabIndex={0} role="region" aria-label="First lines">
+        <table>
+          <thead>
+            <tr>
+              <th scope="col">Line</th>
+              <th scope="col">Label</th>
+              <th scope="col">Donor</th>
+              <th scope="col">Size</th>
+              <th scope="col">Voltage</th>
+              <th scope="col">Capacity</th>
+              <th scope="col">Resistance</th>
+            </tr>
+          </thead>
+          <tbody>
+            {cells.slice(0, SHOWN).map((cell) => (
+              <tr key={cell.line}>
+                <td>{cell.line}</td>
+                <td>{cell.label ?? "–"}</td>
+                <td>{cell.donor || "–"}</td>
+                <td>{cell.size_code ?? "–"}</td>
+                <td>{cell.voltage_v === null ? "–" : `${figure(cell.voltage_v, 2)} V`}</td>
+                <td>{cell.capacity_mah === null ? "–" : `${figure(cell.capacity_mah)} mAh`}</td>
+                <td>{cell.resistance_mohm === null ? "–" : `${figure(cell.resistance_mohm)} mΩ`}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Scroll>
+      {cells.length > SHOWN && <Small>and {cells.length - SHOWN} more lines</Small>}
+      <Button kind="main" isDisabled={isTaking || problems.length > 0 || preview.new === 0} onPress={onTake}>
+        Take in {preview.new} {preview.new === 1 ? "cell" : "cells"}
+      </Button>
+    </Below>
+  );
+}
+
+function asBase64(file: File): Promise<string> {
+  return new Promise((resolve, reject) => {
+    const reader = new FileReader();
+    reader.onload = () => resolve(String(reader.result).split(",", 2)[1] ?? "");
+    reader.onerror = () => reject(reader.error);
+    reader.readAsDataURL(file);
+  });
+}
+
+const Columns = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1.3fr) minmax(0, 1fr);
+  gap: 1.25rem;
+  align-items: start;
+  > section { display: grid; gap: 0.75rem; justify-items: start; }
+  ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
+`;
+const Choose = styled.label`
+  display: inline-flex;
+  align-items: center;
+  min-height: 48px;
+  padding: 0 1.125rem;
+  border-radius: 3px;
+  background: ${({ theme }) => theme.color.ink};
+  color: ${({ theme }) => theme.color.onInk};
+  font-weight: 700;
+  cursor: pointer;
+  &:focus-within { outline: 3px solid ${({ theme }) => theme.color.pencil}; outline-offset: 2px; }
+  input { position: absolute; width: 1px; height: 1px; opacity: 0; }
+`;
+const Links = styled.div`display: grid; gap: 0.25rem; a { display: inline-flex; align-items: center; min-height: 44px; font-weight: 700; }`;
+const Below = styled(
+  Sheet,
+)`display: grid; gap: 0.875rem; justify-items: start; margin-top: 1.25rem; > * { max-width: 100%; }`;
+const Heads = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.625rem 1rem;
+  label { display: grid; }
+  span { font-weight: 700; }
+  select { min-height: 44px; padding: 0 0.5rem; border: 2px solid ${({ theme }) => theme.color.inkSoft}; border-radius: 3px; background: ${({ theme }) => theme.color.paper}; }
+`;
+const Scroll = styled.div`
+  overflow-x: auto;
+  table { border-collapse: collapse; }
+  th, td { padding: 0.25rem 0.875rem 0.25rem 0; text-align: left; white-space: nowrap; }
+  tbody td { border-top: 1px solid ${({ theme }) => theme.color.paperLine}; }
+`;
+const Small = styled.small`font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;

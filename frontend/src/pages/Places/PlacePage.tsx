@@ -1,0 +1,243 @@
+import { useMutation } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { Form } from "react-aria-components";
+import { useParams } from "react-router";
+import styled from "styled-components";
+import { answer, api, type Cell, once, Problem, type Schemas } from "../../api/client";
+import { sendEntry } from "../../api/entries";
+import { usePlace } from "../../api/queries";
+import { useWrite } from "../../api/writing";
+import { Button, ButtonLink } from "../../components/Button";
+import { Field, Switch } from "../../components/Fields";
+import { Notice, ProblemNotice } from "../../components/Notice";
+import { Page, Sheet, Waiting } from "../../components/Page";
+import { ScanDialog } from "../../components/ScanDialog";
+import { Tape } from "../../components/Tape";
+import { dayAndTime, GRADE_WORDS, PLACE_WORDS, STEP_WORDS } from "../../words";
+
+/** A box or tray: what lies in it, laying cells into it by scanning, and counting it. */
+export default function PlacePage() {
+  const { number = "" } = useParams();
+  const place = usePlace(number);
+  const [mode, setMode] = useState<"lay" | "count">("lay");
+  if (!place.data)
+    return (
+      <Page title={`Place ${number}`}>
+        <Waiting query={place} what="the place" />
+      </Page>
+    );
+  const { place: box, cells, last_counted_at, last_counted_by, last_missing } = place.data;
+  return (
+    <Page
+      title={box.name}
+      wide
+      lead={`${PLACE_WORDS[box.kind]} ${box.number}, ${cells.length}${box.capacity ? ` of ${box.capacity}` : ""} ${cells.length === 1 ? "cell" : "cells"}${last_counted_at ? `, counted ${dayAndTime(last_counted_at)} by ${last_counted_by}` : ", never counted"}.`}
+      actions={
+        <ButtonLink to={`/labels?cells=${box.number}`} $kind="plain">
+          Label
+        </ButtonLink>
+      }
+    >
+      {last_missing.length > 0 && (
+        <Notice kind="ask">Missing at the last count: {last_missing.join(", ")}. Scan them where you find them.</Notice>
+      )}
+      <Columns>
+        <Sheet aria-label="Scan">
+          <Switch
+            label="What to do"
+            value={mode}
+            onChange={setMode}
+            options={[
+              ["lay", "Lay cells in"],
+              ["count", "Count it"],
+            ]}
+          />
+          {mode === "lay" ? <LayIn place={box} /> : <Count place={box} cells={cells} />}
+        </Sheet>
+        <Sheet aria-label="What lies in it">
+          <h2>What should lie in it</h2>
+          {cells.length === 0 ? (
+            <p>Empty.</p>
+          ) : (
+            <Tapes>
+              {cells.map((cell) => (
+                <li key={cell.number}>
+                  <Tape size="small" to={`/cells/${cell.number}`}>
+                    {cell.number}
+                  </Tape>
+                  <Small>
+                    {cell.grade === "A" || cell.grade === "B" || cell.grade === "C"
+                      ? GRADE_WORDS[cell.grade]
+                      : STEP_WORDS[cell.step]}
+                  </Small>
+                </li>
+              ))}
+            </Tapes>
+          )}
+        </Sheet>
+      </Columns>
+    </Page>
+  );
+}
+
+/** A number after the other, typed or scanned, each with Enter. */
+function NumberLine({
+  label,
+  problem,
+  onNumber,
+}: {
+  label: string;
+  problem: unknown;
+  onNumber: (text: string) => void;
+}) {
+  const [text, setText] = useState("");
+  const [isScanning, setScanning] = useState(false);
+  const input = useRef<HTMLInputElement>(null);
+  return (
+    <Row
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!text.trim()) return;
+        onNumber(text.trim());
+        setText("");
+        input.current?.focus();
+      }}
+    >
+      <Field
+        label={label}
+        size="key"
+        numeric
+        value={text}
+        onChange={setText}
+        inputRef={input}
+        autoFocus
+        autoComplete="off"
+        maxLength={20}
+        error={problem instanceof Problem ? problem.message : null}
+        hint="Type or scan, Enter."
+      />
+      <Button onPress={() => setScanning(true)}>By camera</Button>
+      {isScanning && (
+        <ScanDialog
+          onClose={() => setScanning(false)}
+          onFound={(scanned) => {
+            setScanning(false);
+            onNumber(scanned);
+          }}
+        />
+      )}
+    </Row>
+  );
+}
+
+function LayIn({ place }: { place: Schemas["PlaceOut"] }) {
+  const [laid, setLaid] = useState<Cell[]>([]);
+  const move = useWrite(sendEntry, ({ cell }) =>
+    setLaid((before) => [cell, ...before.filter((other) => other.number !== cell.number)]),
+  );
+  return (
+    <Stack>
+      <NumberLine
+        label={`Lies now in ${place.name}`}
+        problem={move.error}
+        onNumber={(number) =>
+          move.mutate({ number, entry: { to: "moves", body: { place: place.number, slot: null } } })
+        }
+      />
+      {laid.map((cell) => (
+        <Notice key={cell.number} kind="kept">
+          <Tape size="small">{cell.number}</Tape> lies here{cell.slot ? `, place ${cell.slot}` : ""}.{" "}
+          {STEP_WORDS[cell.step]}.
+        </Notice>
+      ))}
+    </Stack>
+  );
+}
+
+function Count({ place, cells }: { place: Schemas["PlaceOut"]; cells: Cell[] }) {
+  const [seen, setSeen] = useState<string[]>([]);
+  const check = useMutation({
+    mutationFn: (numbers: string[]) =>
+      answer(() =>
+        api.POST("/api/places/{number}/counts", {
+          params: { path: { number: place.number } },
+          body: { seen: numbers },
+        }),
+      ),
+    onSuccess: (_, numbers) => setSeen(numbers),
+  });
+  const keep = useWrite(
+    (body: Schemas["StockTakeIn"], key) =>
+      answer(() =>
+        api.POST("/api/places/{number}/stock-takes", {
+          params: { path: { number: place.number } },
+          headers: once(key),
+          body,
+        }),
+      ),
+    () => {
+      setSeen([]);
+      check.reset();
+    },
+  );
+  const found = seen.length > 0 ? check.data : undefined;
+  const here = found?.here.length ?? 0;
+  return (
+    <Stack>
+      <NumberLine
+        label="Seen"
+        problem={check.error}
+        onNumber={(number) => check.mutate([...seen.filter((other) => other !== number), number])}
+      />
+      <p role="status">
+        <Big>{here}</Big> of {cells.length} found{seen.length > 0 ? ", go on" : ""}.
+      </p>
+      {found && found.misplaced.length > 0 && (
+        <Notice kind="ask">
+          Belongs elsewhere:{" "}
+          {found.misplaced.map((cell) => `${cell.number} (${cell.place?.name ?? "no place"})`).join(", ")}
+        </Notice>
+      )}
+      {found && (
+        <Notice kind="kept">
+          {found.missing.length === 0
+            ? "Everything is here."
+            : `Not seen yet: ${found.missing.map((cell) => cell.number).join(", ")}`}
+        </Notice>
+      )}
+      <ProblemNotice problem={keep.error} />
+      {keep.data && seen.length === 0 && (
+        <Notice kind="kept">
+          Counted: {keep.data.here.length} here, {keep.data.missing.length} missing, {keep.data.misplaced.length} from
+          elsewhere. Nothing was moved by it.
+        </Notice>
+      )}
+      <Button
+        kind="main"
+        isDisabled={keep.isPending || (seen.length === 0 && cells.length > 0)}
+        onPress={() => keep.mutate({ seen })}
+      >
+        That is all, keep the count
+      </Button>
+    </Stack>
+  );
+}
+
+const Columns = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 1.25rem;
+  align-items: start;
+  margin-top: 0.75rem;
+  ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
+`;
+const Stack = styled.div`display: grid; gap: 0.75rem; margin-top: 0.875rem; justify-items: start;`;
+const Row = styled(Form)`display: flex; flex-wrap: wrap; align-items: center; gap: 0.75rem;`;
+const Tapes = styled.ul`
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(8.5rem, 1fr));
+  gap: 0.5rem;
+  margin-top: 0.5rem;
+`;
+const Small = styled.span`display: block; font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;
+const Big = styled.strong`font: 800 ${({ theme }) => theme.size.figure}/1 ${({ theme }) => theme.font.figure};`;
