@@ -13,6 +13,7 @@ import {
   Select,
   SelectValue,
   Text,
+  TextArea,
   TextField,
   ToggleButton,
   ToggleButtonGroup,
@@ -51,6 +52,22 @@ export function Field(props: FieldProps) {
         />
         {unit && <Unit $size={size}>{unit}</Unit>}
       </Row>
+      {error ? (
+        <ErrorText slot="errorMessage">{error}</ErrorText>
+      ) : hint ? (
+        <Hint slot="description">{hint}</Hint>
+      ) : null}
+    </TextField>
+  );
+}
+
+/** Several lines to type into. */
+export function LinesField(props: Omit<FieldProps, "size" | "numeric" | "unit" | "inputRef" | "type">) {
+  const { label, hint, error, ...rest } = props;
+  return (
+    <TextField {...rest} isInvalid={Boolean(error)} validationBehavior="aria">
+      <FieldLabel>{label}</FieldLabel>
+      <Area rows={3} />
       {error ? (
         <ErrorText slot="errorMessage">{error}</ErrorText>
       ) : hint ? (
@@ -221,6 +238,15 @@ const FieldInput = styled(Input)<{ $size: "plain" | "key"; $numeric: boolean }>`
   background: ${({ theme }) => theme.color.paper};
   ${({ $numeric, theme }) => $numeric && css`font-family: ${theme.font.figure};`}
   ${({ $size, theme }) => $size === "key" && css`max-width: 5.2em; font: 700 ${theme.size.key}/1.15 ${theme.font.figure};`}
+  &[data-invalid] { border-color: ${({ theme }) => theme.color.danger}; }
+`;
+const Area = styled(TextArea)`
+  width: 100%;
+  padding: 0.375rem 0.5rem;
+  border: 2px solid ${({ theme }) => theme.color.inkSoft};
+  border-bottom: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink};
+  border-radius: 3px 3px 0 0;
+  background: ${({ theme }) => theme.color.paper};
   &[data-invalid] { border-color: ${({ theme }) => theme.color.danger}; }
 `;
 const Stepper = styled.div`

@@ -65,9 +65,9 @@ export function FindField() {
   );
 }
 
-const Box = styled(Form)`position: relative; display: flex; align-items: center;`;
+const Box = styled(Form)`position: relative; display: flex; align-items: center; margin-left: auto;`;
 const Typed = styled(Input)`
-  width: 9.5rem;
+  width: 8.75rem;
   min-height: 40px;
   padding: 0 0.5rem;
   border: 2px solid ${({ theme }) => theme.color.inkSoft};

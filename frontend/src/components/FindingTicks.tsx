@@ -22,8 +22,8 @@ export function FindingTicks({
         <Asked key={finding} $asked={asked.includes(finding)}>
           <Tick value={finding} mark={key} danger={danger}>
             <Look>
-              <FindingMark finding={finding} width={48} />
-              {FINDING_WORDS[finding]}
+              <FindingMark finding={finding} width={52} />
+              <span>{FINDING_WORDS[finding]}</span>
             </Look>
           </Tick>
         </Asked>
@@ -43,19 +43,19 @@ export function FindingTicks({
 
 const Grid = styled.div`
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(11.5rem, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(9.5rem, 1fr));
   gap: 0.375rem;
-  label { height: 100%; }
-  ${({ theme }) => theme.narrow} { grid-template-columns: 1fr 1fr; font-size: 0.875rem; }
+  label { position: relative; height: 100%; padding: 0.375rem 0.5rem; align-items: start; }
+  kbd { position: absolute; top: 6px; right: 6px; }
+  ${({ theme }) => theme.narrow} { grid-template-columns: repeat(3, minmax(0, 1fr)); label { flex-direction: column; gap: 0.125rem; } }
 `;
 const Asked = styled.div<{ $asked: boolean }>`
   ${({ theme, $asked }) => $asked && `outline: 3px solid ${theme.color.tape}; outline-offset: 1px;`}
 `;
 const Look = styled.span`
-  display: flex;
-  align-items: center;
-  gap: 0.5rem;
+  display: grid;
+  gap: 0.125rem;
   line-height: 1.15;
-  ${({ theme }) => theme.narrow} { flex-direction: column; align-items: flex-start; gap: 0.125rem; svg { width: 36px; height: 22px; } }
+  font-size: 0.9375rem;
 `;
 const Gap = styled.div`height: 0.75rem;`;

@@ -1,13 +1,10 @@
-import { useMutation } from "@tanstack/react-query";
 import { Suspense } from "react";
 import { NavLink, Outlet } from "react-router";
 import styled from "styled-components";
-import { answer, api, keepToken, type Step } from "../api/client";
-import { queryClient, sessionQuery, useSession } from "../api/queries";
-import { useThemeChoice } from "../theme/ThemeChoice";
-import { Button } from "./Button";
+import type { Step } from "../api/client";
 import { FindField } from "./FindField";
 import { Quiet } from "./Page";
+import { PersonControls } from "./PersonControls";
 import { StepMark } from "./StepMark";
 import { WaitingEntries } from "./WaitingEntries";
 
@@ -23,15 +20,6 @@ const PLACES: readonly (readonly [string, string, Step])[] = [
 
 /** What stands around every page: where one can go, who is signed in. */
 export function Frame() {
-  const { data } = useSession();
-  const { scheme, toggle } = useThemeChoice();
-  const signOut = useMutation({
-    mutationFn: () => answer(() => api.DELETE("/api/session")),
-    onSuccess: (session) => {
-      queryClient.clear();
-      queryClient.setQueryData(sessionQuery.queryKey, keepToken(session));
-    },
-  });
   return (
     <>
       <Skip href="#main">To the page</Skip>
@@ -51,16 +39,7 @@ export function Frame() {
         </nav>
         <FindField />
         <Person>
-          <span>
-            {data?.person?.name}
-            {data?.person?.role === "coordinator" ? ", coordinator" : ""}
-          </span>
-          <Button kind="quiet" onPress={toggle}>
-            {scheme === "light" ? "Dark" : "Light"}
-          </Button>
-          <Button kind="quiet" onPress={() => signOut.mutate()}>
-            Sign out
-          </Button>
+          <PersonControls />
         </Person>
       </Bar>
       <WaitingEntries />
@@ -80,7 +59,7 @@ const Bar = styled.header`
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 0 1.5rem;
+  gap: 0 0.875rem;
   padding: 0 ${({ theme }) => theme.space.room};
   border-bottom: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink};
   background: ${({ theme }) => theme.color.paper};
@@ -109,7 +88,7 @@ const Place = styled(NavLink)`
   align-items: center;
   gap: 0.375rem;
   min-height: 52px;
-  padding: 0 0.75rem;
+  padding: 0 0.5625rem;
   border-bottom: 4px solid transparent;
   border-top: 4px solid transparent;
   text-decoration: none;
@@ -121,5 +100,6 @@ const Person = styled.div`
   display: flex;
   align-items: center;
   font-size: ${({ theme }) => theme.size.note};
-  button { padding: 0.25rem 0.625rem; font-weight: 500; }
+  button { padding: 0.25rem 0.5rem; font-weight: 500; }
+  ${({ theme }) => theme.narrow} { display: none; }
 `;

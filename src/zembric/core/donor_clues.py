@@ -160,9 +160,11 @@ class GroupVoltage:
 
 
 def compare_groups(voltages_v: list[float], gap_v: float) -> tuple[tuple[GroupVoltage, ...], str]:
-    """The groups of a joined pack side by side; a gap only where it is larger than the given one [V], and what it means."""
-    ordered = sorted(voltages_v)
-    middle = ordered[len(ordered) // 2] if len(ordered) % 2 else sum(ordered[len(ordered) // 2 - 1 :][:2]) / 2
+    """The groups of a joined pack side by side; a gap only where it is larger than the given one [V], and what it means.
+
+    They are held against the middle one, of an even number against the upper of the two: leaks only pull down.
+    """
+    middle = sorted(voltages_v)[len(voltages_v) // 2]
     groups = tuple(
         GroupVoltage(
             number, value, value - middle if len(voltages_v) > 1 and abs(value - middle) > gap_v + 1e-9 else None

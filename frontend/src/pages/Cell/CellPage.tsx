@@ -71,18 +71,20 @@ export default function CellPage() {
             <Capacities cell={cell} />
             <IdentityForm key={cell.number} cell={cell} bench={bench.data ?? null} />
           </Sheet>
+        </Stack>
+        <Stack>
+          <Brothers story={story.data} bench={bench.data ?? null} />
+          <Sheet>
+            <h2>Its story</h2>
+            <Timeline story={story.data} />
+          </Sheet>
           <Sheet>
             <h2>Where it is</h2>
             <p>{where(cell)}.</p>
             {cell.step !== "handed-over" && <WhereForm cell={cell} />}
           </Sheet>
-          <Brothers story={story.data} bench={bench.data ?? null} />
           <Photos of={{ cell: cell.number }} photos={bench.data?.photos ?? []} />
         </Stack>
-        <Sheet>
-          <h2>Its story</h2>
-          <Timeline story={story.data} />
-        </Sheet>
       </Columns>
     </Page>
   );

@@ -140,10 +140,11 @@ export function IdentityForm({ cell, bench }: { cell: Cell; bench: Bench | null 
           }))
         }
       />
+      <p>Nothing printed, or more than one reading? Take a ruler or a caliper:</p>
       <Triple>
-        {number("width_mm", "By ruler: width or across", "mm")}
+        {number("width_mm", "Width, or across", "mm")}
         {number("length_mm", "Length", "mm")}
-        {number("thickness_mm", "Thickness", "mm", "Empty if it is round.")}
+        {number("thickness_mm", "Thickness if flat", "mm")}
       </Triple>
       <Pair>
         <Pick
@@ -161,10 +162,13 @@ export function IdentityForm({ cell, bench }: { cell: Cell; bench: Bench | null 
       </Pair>
       {family === "high-voltage-cobalt" && number("full_v", "Marked full voltage", "V")}
       {problem?.field === "family" && <ProblemNotice problem={problem} />}
+      <p>
+        Rated by a sheet you trust, claimed on the cell, advertised by a seller: three numbers that are never mixed.
+      </p>
       <Triple>
-        {number("rated_capacity_mah", "Rated, by its sheet", "mAh")}
-        {number("claimed_capacity_mah", "Claimed on it", "mAh")}
-        {number("advertised_capacity_mah", "Advertised by a seller", "mAh")}
+        {number("rated_capacity_mah", "Rated", "mAh")}
+        {number("claimed_capacity_mah", "Claimed", "mAh")}
+        {number("advertised_capacity_mah", "Advertised", "mAh")}
       </Triple>
       {!isChanged && bench?.claim && <ClaimPicture claim={bench.claim} />}
       <Choice

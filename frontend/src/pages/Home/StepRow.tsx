@@ -57,7 +57,7 @@ function trayOf({ step, cells }: Schemas["StepGroupOut"]): string | null {
 export function places(cells: Cell[], count: number): string {
   const byPlace = new Map<string, number[]>();
   for (const cell of cells) {
-    const name = cell.pack_number ? `pack ${cell.pack_number}` : (cell.place?.name ?? "no place");
+    const name = cell.pack_number ? `pack ${cell.pack_number}` : (cell.place?.name ?? cell.in_use_in ?? "no place");
     byPlace.set(name, [...(byPlace.get(name) ?? []), ...(cell.slot && !cell.pack_number ? [cell.slot] : [])]);
   }
   const parts = [...byPlace].slice(0, 2).map(([name, slots]) => {

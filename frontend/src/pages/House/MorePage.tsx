@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 import styled from "styled-components";
 import { Page } from "../../components/Page";
+import { PersonControls } from "../../components/PersonControls";
 
 const ROOMS = [
   ["/places", "Trays and boxes", "What lies where; moving by scanning, counting, making another."],
@@ -27,10 +28,18 @@ export default function MorePage() {
           </li>
         ))}
       </Rooms>
+      <NarrowOnly>
+        <PersonControls />
+      </NarrowOnly>
     </Page>
   );
 }
 
+// On a wide screen they stand in the bar above.
+const NarrowOnly = styled.div`
+  display: none;
+  ${({ theme }) => theme.narrow} { display: flex; align-items: center; margin-top: 1rem; }
+`;
 const Rooms = styled.ul`
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(18rem, 1fr));

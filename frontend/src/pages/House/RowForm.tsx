@@ -4,7 +4,7 @@ import styled from "styled-components";
 import { answer, api, type Catalogue, once, Problem, type Schemas } from "../../api/client";
 import { useWrite } from "../../api/writing";
 import { Button } from "../../components/Button";
-import { Field, Pick, Tick } from "../../components/Fields";
+import { Field, LinesField, Pick, Tick } from "../../components/Fields";
 import { ProblemNotice } from "../../components/Notice";
 import { DRAIN_WORDS, FAMILY_WORDS, PROTECTION_OF_KIND_WORDS, readNumber } from "../../words";
 
@@ -189,12 +189,7 @@ export function RowForm({
             />
           );
         if (field.kind === "lines")
-          return (
-            <Lines key={field.key}>
-              <span>{field.label}</span>
-              <textarea rows={3} value={textOf(field)} onChange={(event) => put(event.target.value)} />
-            </Lines>
-          );
+          return <LinesField key={field.key} label={field.label} value={textOf(field)} onChange={put} error={error} />;
         return (
           <Field
             key={field.key}
@@ -277,9 +272,4 @@ function asValue(text: string, field: FieldOf): unknown {
 }
 
 const Stack = styled(Form)`display: grid; gap: 0.75rem; width: 100%; margin-top: 0.5rem;`;
-const Lines = styled.label`
-  display: grid;
-  span { font-weight: 700; }
-  textarea { padding: 0.375rem 0.5rem; border: 2px solid ${({ theme }) => theme.color.inkSoft}; background: ${({ theme }) => theme.color.paper}; }
-`;
 const Buttons = styled.div`display: flex; gap: 0.625rem;`;

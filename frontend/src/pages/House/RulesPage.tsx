@@ -20,7 +20,7 @@ const VOLTAGE_NAMES: Record<VoltageCode, string> = { strict: "Strict", usual: "U
 const GRADE_NAMES: Record<GradeCode, string> = { health: "By health", bins: "By volume", fitness: "By fitness" };
 const BAND_WORDS: Record<Band["band"], string> = {
   recycle: "recycle",
-  "watched-recovery": "recover under watch, marked",
+  "watched-recovery": "recover under watch",
   recovery: "recover slowly",
   "go-on": "goes on",
   "over-voltage": "put aside",
@@ -180,7 +180,10 @@ function Bands({ bands }: { bands: Band[] }) {
             $band={band.band}
             style={{ minHeight: `${Math.max(26, 34 * (end - band.from_v))}px` }}
           >
-            <span>{BAND_WORDS[band.band]}</span>
+            <span>
+              {BAND_WORDS[band.band]}
+              {band.marks && ", marked for life"}
+            </span>
             <Edge>{band.from_v > 0 ? `${figure(band.from_v, 2)} V` : "0 V"}</Edge>
           </BandRow>
         );
@@ -202,7 +205,8 @@ const SchoolCard = styled.section<{ $chosen: boolean }>`
   align-content: start;
   gap: 0.5rem;
   padding: 0.875rem;
-  border: ${({ $chosen }) => ($chosen ? "4px" : "1px")} solid ${({ theme, $chosen }) => ($chosen ? theme.color.ink : theme.color.paperLine)};
+  p { min-height: 4.4em; }
+  outline: ${({ $chosen }) => ($chosen ? "4px" : "1px")} solid ${({ theme, $chosen }) => ($chosen ? theme.color.ink : theme.color.paperLine)};
 `;
 const Change = styled.div`display: grid; gap: 0.875rem; justify-items: start; margin-bottom: 1rem;`;
 const Ruler = styled.div`border: 2px solid ${({ theme }) => theme.color.ink};`;

@@ -40,7 +40,6 @@ function OpenDonor({ catalogue }: { catalogue: Catalogue }) {
   const [code, setCode] = useState(kinds[0]?.code ?? "");
   const kind = kinds.find((each) => each.code === code);
   const turnedAway = catalogue.turned_away.find((each) => each.code === code);
-  const options = [...kinds, ...catalogue.turned_away].map((each) => [each.code, each.name] as const);
   return (
     <Page
       title="Open a donor"
@@ -48,7 +47,20 @@ function OpenDonor({ catalogue }: { catalogue: Catalogue }) {
     >
       <Columns>
         <Sheet>
-          <Choice label="What is it?" value={code} onChange={setCode} options={options} />
+          <Choice
+            label="What is it?"
+            value={code}
+            onChange={setCode}
+            options={kinds.map((each) => [each.code, each.name] as const)}
+          />
+          <NotHere>
+            <Choice
+              label="Not opened at this table"
+              value={code}
+              onChange={setCode}
+              options={catalogue.turned_away.map((each) => [each.code, each.name] as const)}
+            />
+          </NotHere>
           {turnedAway && (
             <TurnedAway role="status">
               <h2>{turnedAway.name}: not for this table</h2>
@@ -255,6 +267,11 @@ const Pair = styled.div`
   gap: 1rem;
   align-items: start;
   ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
+`;
+const NotHere = styled.div`
+  margin-top: 0.75rem;
+  font-size: ${({ theme }) => theme.size.note};
+  label { border-style: dashed; }
 `;
 const TurnedAway = styled.div`
   display: grid;

@@ -6,7 +6,7 @@ import { answer, api, once, Problem, type Schemas } from "../../api/client";
 import { usePrints } from "../../api/queries";
 import { useWrite } from "../../api/writing";
 import { Button } from "../../components/Button";
-import { CountField, Field, Pick } from "../../components/Fields";
+import { CountField, Field, LinesField, Pick } from "../../components/Fields";
 import { Notice, ProblemNotice } from "../../components/Notice";
 import { Page, Sheet, Waiting } from "../../components/Page";
 import { dayAndTime, readNumber } from "../../words";
@@ -63,7 +63,7 @@ function Labels({ prints }: { prints: Prints }) {
             }}
             options={prints.layouts.map((each) => [each.key, each.name] as const)}
           />
-          <Field
+          <LinesField
             label={`Numbers (${wanted.length})`}
             value={numbers}
             onChange={setNumbers}

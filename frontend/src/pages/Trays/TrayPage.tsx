@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useParams } from "react-router";
+import { Link, useParams } from "react-router";
 import styled from "styled-components";
 import { answer, api, once, type Schemas } from "../../api/client";
 import { trayQuery } from "../../api/queries";
@@ -32,13 +32,6 @@ export default function TrayPage() {
             ? `${cells.length} cells, all looked at and measured.`
             : `${due} of ${cells.length} cells still to look at or to measure.`
       }
-      actions={
-        <Sheets>
-          <a href={`/api/trays/${place.number}/sheet.pdf`} target="_blank" rel="noreferrer">
-            Tray sheet (PDF)
-          </a>
-        </Sheets>
-      }
     >
       {untaped.map((donor) => (
         <Untaped key={donor.number} donor={donor} />
@@ -50,6 +43,13 @@ export default function TrayPage() {
       ) : (
         <TrayPass key={place.number} pass={tray.data} />
       )}
+      <Sheets>
+        <a href={`/api/trays/${place.number}/sheet.pdf`} target="_blank" rel="noreferrer">
+          Tray sheet (PDF)
+        </a>
+        <Link to={`/places/${place.number}`}>Lay in by scanning, or count it</Link>
+        <Link to={`/labels?cells=${[place.number, ...cells.map((each) => each.cell.number)].join(",")}`}>Labels</Link>
+      </Sheets>
     </Page>
   );
 }
@@ -77,7 +77,7 @@ function Untaped({ donor }: { donor: Schemas["UntapedOut"] }) {
   );
 }
 
-const Sheets = styled.span`a { display: inline-flex; align-items: center; min-height: 44px; font-weight: 700; }`;
+const Sheets = styled.p`display: flex; flex-wrap: wrap; gap: 0 1.5rem; margin-top: 0.75rem; a { display: inline-flex; align-items: center; min-height: 44px; font-weight: 700; }`;
 const Asked = styled.div`
   display: flex;
   flex-wrap: wrap;
