@@ -9,7 +9,7 @@ from pathlib import Path
 
 import pytest
 import structlog.testing
-from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, Playwright, expect, sync_playwright
 from sqlalchemy import Engine
 from werkzeug.serving import make_server
 
@@ -31,6 +31,7 @@ _OFFLINE = (
     "ERR_CONNECTION_RESET",
     "ERR_EMPTY_RESPONSE",
     "ERR_FAILED",
+    "ERR_SOCKET_NOT_CONNECTED",
 )
 _REPORT_POLICY = (
     "document.addEventListener('securitypolicyviolation', e => console.error('policy', e.violatedDirective))"
@@ -47,11 +48,16 @@ def quiet_log() -> Iterator[None]:
 
 
 @pytest.fixture(scope="session")
-def chromium() -> Iterator[Browser]:
+def playwright() -> Iterator[Playwright]:
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM_ARGUMENTS)
-        yield browser
-        browser.close()
+        yield playwright
+
+
+@pytest.fixture(scope="session")
+def chromium(playwright: Playwright) -> Iterator[Browser]:
+    browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM_ARGUMENTS)
+    yield browser
+    browser.close()
 
 
 @pytest.fixture
@@ -79,11 +85,11 @@ def new_context(chromium: Browser) -> Iterator[Callable[..., BrowserContext]]:
 
 
 @contextlib.contextmanager
-def served(engine: Engine, photos: Path) -> Iterator[str]:
+def served(engine: Engine, photos: Path, port: int = 0) -> Iterator[str]:
     """The application on a database, in a thread of the tests: quicker than a server of its own for each test."""
     secret, newest = b"x" * 32, newest_migration_file()
     app = create_app(engine, secret=secret, newest_migration=newest, frontend_dist=FRONTEND_DIST, photos=photos)
-    server = make_server("127.0.0.1", 0, app, threaded=True)
+    server = make_server("127.0.0.1", port, app, threaded=True)
     thread = threading.Thread(target=server.serve_forever)
     thread.start()
     try:

@@ -13,7 +13,7 @@ from sqlalchemy import Engine, select
 from tests.browser.conftest import served, sign_in
 from tests.conftest import fresh_database
 from zembric.demo.load import COORDINATOR, load_demo
-from zembric.models import CellRow, Donor, Pack
+from zembric.models import CellRow, Donor, Pack, Place, StepEntry
 from zembric.operations.database import unit_of_work
 from zembric.operations.photos import PhotoStore
 from zembric.paths import ROOT
@@ -38,13 +38,21 @@ def demo(server_url: str, template: Engine, tmp_path_factory: pytest.TempPathFac
             load_demo(session, PhotoStore(photos), PASSWORD, datetime.now(UTC))
             cells = session.scalars(select(CellRow.number).order_by(CellRow.id)).all()
             donor = session.scalars(select(Donor.number).order_by(Donor.id.desc()).limit(1)).one()
+            tray, box = (
+                session.scalars(select(Place.number).where(Place.kind == kind).order_by(Place.id.desc()).limit(1)).one()
+                for kind in ("tray", "shelf-box")
+            )
+            recovering = session.scalars(
+                select(CellRow.number).join(StepEntry).where(StepEntry.step == "recovery-started")
+            ).one()
             pack = session.scalars(select(Pack.number).order_by(Pack.id).limit(1)).one()
         screens = [
             "/", "/open", f"/donors/{donor}", "/bench", "/bench?step=inspect", "/bench?step=measure-voltage",
             "/bench?step=charge", "/bench?step=repeat-measurement", "/bench?step=decide", "/bench?step=recover",
             "/bench?step=repair", "/bench?step=out-box", f"/bench/{cells[0]}", f"/cells/{cells[0]}", f"/cells/{cells[-1]}",
             "/shelf", "/shelf?where=everywhere&grade=out", "/shelf?grade=not-yet", "/match", "/packs", f"/packs/{pack}",
-            "/out-box", "/nowhere",
+            f"/trays/{tray}", f"/places/{box}", f"/bench/{recovering}", "/places", "/labels", "/lists", "/more", "/parts",
+            "/catalogue", "/catalogue?part=donor-kinds", "/rules", "/out-box", "/nowhere",
         ]  # fmt: skip
         with served(engine, photos) as address:
             yield Demo(address, screens)

@@ -71,8 +71,7 @@ def test_six_cells_from_a_donor_to_a_pack_that_is_given_out(
     page = new_context().new_page()
     _set_first_password(page, server)
     numbers = _open_a_donor_of_six(page)
-    _look_at_all_and_find_one_swollen(page)
-    _measure_voltages_and_find_one_too_low(page)
+    _walk_the_tray(page, numbers)
     good = numbers[1:5]
     press_on(page, "Bench")
     for number in good:
@@ -116,6 +115,7 @@ def _set_first_password(page: Page, server: RealServer) -> None:
 def _open_a_donor_of_six(page: Page) -> list[str]:
     press_on(page, "Open a donor")
     type_into(page, "In your words", "school laptop")
+    type_into(page, "How many cells?", "6")
     type_into(page, "Rated, from a data sheet", "2600")
     press_on(page, "Number these 6 cells")
     expect(page.get_by_text("Tray 1")).to_be_visible()
@@ -124,35 +124,21 @@ def _open_a_donor_of_six(page: Page) -> list[str]:
     return tapes.all_inner_texts()
 
 
-def _look_at_all_and_find_one_swollen(page: Page) -> None:
+def _walk_the_tray(page: Page, numbers: list[str]) -> None:
+    """One swollen, one too low; what was found is looked at before anything is measured."""
+    press_on(page, "All taped")
     press_on(page, "Look at: 6")
-    expect(page.get_by_text("6 to go")).to_be_visible()
-    expect(page.get_by_role("button", name="Nothing found")).to_be_focused()
+    expect(page.get_by_label("Resting voltage")).to_be_focused()
     page.keyboard.press("s")
     page.keyboard.press("Enter")
     expect(page.get_by_role("alertdialog")).to_contain_text("fire-safe box now")
     page.keyboard.press("Enter")
-    for left in ("5 to go", "4 to go", "3 to go", "2 to go", "the last one"):
-        expect(page.get_by_text(left)).to_be_visible()
-        expect(page.get_by_role("button", name="Nothing found")).to_be_focused()
-        page.keyboard.press("Enter")
-    expect(page.get_by_text("That was the last one.")).to_be_visible()
-
-
-def _measure_voltages_and_find_one_too_low(page: Page) -> None:
-    press_on(page, "See what is next")
-    press_on(page, "Measure voltage")
-    for left, typed in (
-        ("5 to go", "3,71"),
-        ("4 to go", "3.70"),
-        ("3 to go", "3.69"),
-        ("2 to go", "3.72"),
-        ("the last one", "1.4"),
-    ):
-        expect(page.get_by_text(left)).to_be_visible()
+    for number, typed in zip(numbers[1:], ("3,71", "3.70", "3.69", "3.72", "1.4"), strict=True):
+        expect(page.get_by_role("button", name=f"cell {number}")).to_have_attribute("aria-current", "location")
+        expect(page.get_by_label("Resting voltage")).to_be_focused()
         page.keyboard.type(typed)
         page.keyboard.press("Enter")
-    expect(page.get_by_text("Tape both ends and put it into the out-box.")).to_be_visible()
+    expect(page.get_by_text("Every cell of this tray was looked at and measured.")).to_be_visible()
 
 
 def _expect_kept(page: Page, number: str, what: str) -> None:

@@ -29,9 +29,8 @@ export class Problem extends Error {
   }
 }
 
-const OFFLINE = "No connection. What you typed is still here; try again when the Wi-Fi is back.";
-const SIGNED_OUT =
-  "You were signed out meanwhile. Sign in again in a new tab, then send this once more; what you typed is still here.";
+const OFFLINE = "No connection. What you typed is still here and goes when the Wi-Fi is back.";
+const SIGNED_OUT = "You were signed out meanwhile. Sign in again in a new tab; what you typed is still here.";
 let csrfToken = "";
 let clockAhead = 0;
 

@@ -1,6 +1,6 @@
 import { useSyncExternalStore } from "react";
 import { Problem } from "./client";
-import { type EntryAnswer, type EntryInput, type QueuedEntry, sendEntry } from "./entries";
+import { type EntryAnswer, type QueuedEntry, sendEntry } from "./entries";
 import { queryClient, refreshAll, sessionQuery } from "./queries";
 
 /**
@@ -23,7 +23,13 @@ const MOST_PAUSE_MS = 30_000;
 /** What says nothing about the entry itself: it goes on waiting. */
 const NOT_ABOUT_THE_ENTRY = new Set(["offline", "unavailable", "not-signed-in", "fault", "stale-page"]);
 
-let entries: readonly WaitingEntry[] = readStore();
+type Waiting = {
+  entries: readonly WaitingEntry[];
+  /** Why they could not be sent just now; null: nobody tried yet, or all is well. */
+  trouble: string | null;
+};
+
+let waiting: Waiting = { entries: readStore(), trouble: null };
 const listeners = new Set<() => void>();
 let sending = false;
 let pause = LEAST_PAUSE_MS;
@@ -32,42 +38,42 @@ let timer: ReturnType<typeof setTimeout> | undefined;
 export const isOnTheWay = (problem: unknown): boolean =>
   problem instanceof Problem && NOT_ABOUT_THE_ENTRY.has(problem.code);
 
-export const useWaitingEntries = (): readonly WaitingEntry[] => useSyncExternalStore(subscribe, () => entries);
+export const useWaiting = (): Waiting => useSyncExternalStore(subscribe, () => waiting);
 
 /** Sends an entry, or lets it wait: null where the server cannot be reached now, or earlier ones of the cell still wait. */
 export async function sendOrWait(number: string, entry: QueuedEntry, key: string): Promise<EntryAnswer | null> {
   const queued = { key, person: personHere(), number, entry, typedAt: entry.body.typed_at ?? "", refused: null };
-  if (entries.some((earlier) => earlier.number === number)) {
-    keep([...entries, queued]);
+  if (waiting.entries.some((earlier) => earlier.number === number)) {
+    keep([...waiting.entries, queued]);
     void flush();
     return null;
   }
   // Kept before it is sent: a page that is closed in that moment loses nothing.
-  keep([...entries, queued]);
+  keep([...waiting.entries, queued]);
   try {
     const answer = await sendEntry({ number, entry }, key);
-    keep(entries.filter((other) => other.key !== key));
+    keep(waiting.entries.filter((other) => other.key !== key));
     return answer;
   } catch (error) {
     if (isOnTheWay(error)) {
-      later();
+      later(error);
       return null;
     }
     // Somebody stands before the form and is told there.
-    keep(entries.filter((other) => other.key !== key));
+    keep(waiting.entries.filter((other) => other.key !== key));
     throw error;
   }
 }
 
 /** Takes a refused entry away, once somebody said so. */
 export function discard(key: string): void {
-  keep(entries.filter((entry) => entry.key !== key));
+  keep(waiting.entries.filter((entry) => entry.key !== key));
   void flush();
 }
 
 /** Sends a refused entry once more, changed by whoever was asked; it is another request then, so it has another key. */
 export function sendChanged(key: string, entry: QueuedEntry, withKey: string): void {
-  keep(entries.map((old) => (old.key === key ? { ...old, key: withKey, entry, refused: null } : old)));
+  keep(waiting.entries.map((old) => (old.key === key ? { ...old, key: withKey, entry, refused: null } : old)));
   void flush();
 }
 
@@ -79,23 +85,23 @@ export async function flush(): Promise<void> {
   let anySent = false;
   try {
     const held = new Set<string>();
-    for (const waiting of entries) {
-      if (waiting.refused) held.add(waiting.number);
-      if (held.has(waiting.number) || waiting.person !== personHere()) continue;
+    for (const next of waiting.entries) {
+      if (next.refused) held.add(next.number);
+      if (held.has(next.number) || next.person !== personHere()) continue;
       try {
-        await sendEntry({ number: waiting.number, entry: waiting.entry as EntryInput }, waiting.key);
-        keep(entries.filter((other) => other.key !== waiting.key));
+        await sendEntry({ number: next.number, entry: next.entry }, next.key);
+        keep(waiting.entries.filter((other) => other.key !== next.key));
         anySent = true;
         pause = LEAST_PAUSE_MS;
       } catch (error) {
         if (!(error instanceof Problem)) throw error;
         if (isOnTheWay(error)) {
-          later();
+          later(error);
           break;
         }
-        held.add(waiting.number);
+        held.add(next.number);
         const refused = { code: error.code, text: error.message, suggestion: error.suggestion };
-        keep(entries.map((other) => (other.key === waiting.key ? { ...other, refused } : other)));
+        keep(waiting.entries.map((other) => (other.key === next.key ? { ...other, refused } : other)));
       }
     }
   } finally {
@@ -108,7 +114,7 @@ export async function flush(): Promise<void> {
 export function keepSending(): () => void {
   const onBack = () => void flush();
   const onStore = (event: StorageEvent) => {
-    if (event.key === STORE) show(readStore());
+    if (event.key === STORE) show({ ...waiting, entries: readStore() });
   };
   window.addEventListener("online", onBack);
   window.addEventListener("focus", onBack);
@@ -122,7 +128,8 @@ export function keepSending(): () => void {
   };
 }
 
-function later(): void {
+function later(trouble: unknown): void {
+  show({ ...waiting, trouble: trouble instanceof Problem ? trouble.message : null });
   clearTimeout(timer);
   timer = setTimeout(() => void flush(), pause);
   pause = Math.min(MOST_PAUSE_MS, 2 * pause);
@@ -132,13 +139,13 @@ function personHere(): string {
   return queryClient.getQueryData(sessionQuery.queryKey)?.person?.name ?? "";
 }
 
-function keep(next: readonly WaitingEntry[]): void {
-  localStorage.setItem(STORE, JSON.stringify(next));
-  show(next);
+function keep(entries: readonly WaitingEntry[]): void {
+  localStorage.setItem(STORE, JSON.stringify(entries));
+  show({ entries, trouble: null });
 }
 
-function show(next: readonly WaitingEntry[]): void {
-  entries = next;
+function show(next: Waiting): void {
+  waiting = next;
   for (const listener of listeners) listener();
 }
 

@@ -3,22 +3,26 @@ import styled from "styled-components";
 import { newKey } from "../api/client";
 import type { QueuedEntry } from "../api/entries";
 import { useSession } from "../api/queries";
-import { discard, flush, keepSending, sendChanged, useWaitingEntries, type WaitingEntry } from "../api/waiting";
+import { discard, flush, keepSending, sendChanged, useWaiting, type WaitingEntry } from "../api/waiting";
 import { dayAndTime, FINDING_WORDS } from "../words";
 import { Button } from "./Button";
 import { Tape } from "./Tape";
 
 /** What was typed and is not on the server yet. It stands on every page until it is, or until somebody decides. */
 export function WaitingEntries() {
-  const entries = useWaitingEntries();
+  const { entries, trouble } = useWaiting();
   const session = useSession();
+  const name = session.data?.person?.name;
   useEffect(keepSending, []);
+  useEffect(() => {
+    if (name) void flush();
+  }, [name]);
   if (entries.length === 0) return null;
   const refused = entries.filter((entry) => entry.refused);
-  const others = entries.filter((entry) => entry.person !== session.data?.person?.name);
+  const others = entries.filter((entry) => entry.person !== name);
   const waiting = entries.length - refused.length;
   return (
-    <Strip role="status" aria-label="Not on the server yet">
+    <Strip aria-live="polite" aria-label="Not on the server yet">
       {waiting > 0 && (
         <Row>
           <strong>
@@ -27,7 +31,7 @@ export function WaitingEntries() {
           <span>
             {others.length > 0
               ? `Typed by ${others[0]?.person}; sent once ${others[0]?.person} signs in here.`
-              : "Sent once the server can be reached. You can go on."}
+              : (trouble ?? "Sent once the server can be reached.")}
           </span>
           <Button onPress={() => void flush()}>Try now</Button>
         </Row>

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useCallback, useEffect, useState } from "react";
+import { useCallback, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
 import type { Cell, Step } from "../../api/client";
@@ -15,6 +15,7 @@ import { Judgement } from "../../components/Judgement";
 import { NextStep } from "../../components/NextStep";
 import { Page, Quiet, Sheet, Waiting } from "../../components/Page";
 import { Tape } from "../../components/Tape";
+import { useUndoKey } from "../../components/useUndoKey";
 import { STEP_WORDS } from "../../words";
 import { CellHead } from "./CellHead";
 import { EntryForm } from "./EntryForm";
@@ -182,22 +183,6 @@ function PassEnd({
       </ButtonLink>
     </Quiet>
   );
-}
-
-/** Ctrl+Z undoes the last entry, unless something is being typed, which it belongs to. */
-function useUndoKey(undo: () => void): void {
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const isTyping =
-        event.target instanceof HTMLInputElement && event.target.type !== "checkbox" && event.target.value !== "";
-      if (event.key.toLowerCase() === "z" && (event.ctrlKey || event.metaKey) && !isTyping) {
-        event.preventDefault();
-        undo();
-      }
-    };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, [undo]);
 }
 
 function describe(entry: EntryInput): string {

@@ -25,7 +25,7 @@ export type FormProps = {
 };
 
 const UNIT: Record<Quantity, string> = { voltage: "V", capacity: "mAh", resistance: "mΩ" };
-const LABEL: Record<Quantity, string> = { voltage: "Voltage", capacity: "Capacity", resistance: "Resistance" };
+const LABEL: Record<Quantity, string> = { voltage: "Resting voltage", capacity: "Capacity", resistance: "Resistance" };
 const CAPACITY_METHODS: Method[] = [
   "tester",
   "trace",
@@ -96,7 +96,7 @@ export function ReadingForm({ cell, bench, quantity, onSend, problem, isSending 
       )}
       {quantity === "voltage" && bench?.nothing_reached && <NothingReached />}
       <Field
-        label={LABEL[quantity]}
+        label={question ? "Voltage" : LABEL[quantity]}
         unit={UNIT[quantity]}
         size="key"
         numeric

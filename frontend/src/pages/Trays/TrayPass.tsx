@@ -2,8 +2,10 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { type Finding, newKey, Problem, type Schemas, serverNow } from "../../api/client";
+import { sendEntry } from "../../api/entries";
 import { findThing, refreshAll } from "../../api/queries";
-import { sendOrWait, useWaitingEntries, type WaitingEntry } from "../../api/waiting";
+import { sendOrWait, useWaiting, type WaitingEntry } from "../../api/waiting";
+import { useWrite } from "../../api/writing";
 import { BrotherStrip } from "../../components/BrotherStrip";
 import { Button } from "../../components/Button";
 import { Field } from "../../components/Fields";
@@ -13,6 +15,7 @@ import { HazardScreen } from "../../components/HazardScreen";
 import { Notice, ProblemNotice } from "../../components/Notice";
 import { Sheet } from "../../components/Page";
 import { Tape } from "../../components/Tape";
+import { useUndoKey } from "../../components/useUndoKey";
 import { figure, pageOf } from "../../words";
 import { TrayMap } from "./TrayMap";
 import { useScanner } from "./useScanner";
@@ -20,14 +23,22 @@ import { useScanner } from "./useScanner";
 type Pass = Schemas["TrayOut"];
 type TrayCell = Pass["cells"][number];
 type Turned = NonNullable<Schemas["FirstLookIn"]["turned"]>;
-type Told = { number: string; slot: number | null; said: string; waits: boolean; gap: number | null };
+type Told = {
+  number: string;
+  slot: number | null;
+  said: string;
+  waits: boolean;
+  gap: number | null;
+  /** What can be taken back; null: a hazard, or it waits in this browser. */
+  entryId: number | null;
+};
 
 const isDue = (each: TrayCell) => each.must_look || each.needs_voltage;
 
 /** The cursor walks the numbered places; each cell is looked at and measured with a few keys or one thumb. */
 export function TrayPass({ pass }: { pass: Pass }) {
   const navigate = useNavigate();
-  const waiting = useWaitingEntries();
+  const waiting = useWaiting().entries;
   const [slot, setSlot] = useState(() => startOf(pass));
   const [told, setTold] = useState<Told | null>(null);
   const [hazard, setHazard] = useState<string | null>(null);
@@ -61,6 +72,16 @@ export function TrayPass({ pass }: { pass: Pass }) {
     [pass.cells, navigate],
   );
   const isScanning = useScanner(jump);
+  const undo = useWrite(sendEntry, () => {
+    if (told?.slot) setSlot(told.slot);
+    setTold(null);
+    setTurn((before) => before + 1);
+  });
+  const undoLast = useCallback(() => {
+    if (told?.entryId)
+      undo.mutate({ number: told.number, entry: { to: "withdrawals", body: { entry_id: told.entryId } } });
+  }, [told, undo.mutate]);
+  useUndoKey(undoLast);
 
   return (
     <>
@@ -98,7 +119,7 @@ export function TrayPass({ pass }: { pass: Pass }) {
           )}
         </Left>
         <Right>
-          {told && <ToldStrip told={told} />}
+          {told && <ToldStrip told={told} onUndo={undoLast} problem={undo.error} />}
           <TrayMap pass={pass} slot={slot} waiting={handled} onChoose={setSlot} />
           <Small>
             Digits are the voltage, letters the findings, Enter keeps both and goes on. Arrows up and down walk without
@@ -131,12 +152,14 @@ function LookForm({
   const [problem, setProblem] = useState<{ of: string; error: Problem } | null>(null);
   const [isSending, setSending] = useState(false);
   const input = useRef<HTMLInputElement>(null);
+  const form = useRef<HTMLDivElement>(null);
   // Under the finger of somebody at a phone the keyboard must not jump up before the look.
   const hasKeys = useMemo(() => !window.matchMedia("(pointer: coarse)").matches, []);
-  useEffect(() => {
-    if (hasKeys) input.current?.focus();
-  }, [hasKeys]);
   const danger = found.some(isHazard);
+  // A hazard takes the field away; the keys then belong to the form itself.
+  useEffect(() => {
+    if (hasKeys) (input.current ?? form.current)?.focus();
+  }, [hasKeys, danger]);
   const refused = problem?.of === value ? problem.error : null;
   const wantsVoltage = each.needs_voltage && !danger;
   const isReady = danger || !each.needs_voltage || value.trim() !== "";
@@ -162,6 +185,7 @@ function LookForm({
             .join(", "),
           waits: answered === null,
           gap: answered?.gap_to_brothers_v ?? null,
+          entryId: danger ? null : (answered?.entry_id ?? null),
         },
       });
     } catch (error) {
@@ -187,13 +211,13 @@ function LookForm({
     } else if (event.key === "ArrowDown" || event.key === "ArrowUp") {
       event.preventDefault();
       onStep(event.key === "ArrowDown" ? 1 : -1);
-    } else if (event.key === "Enter" && event.target instanceof HTMLInputElement) {
+    } else if (event.key === "Enter" && !(event.target instanceof HTMLButtonElement)) {
       event.preventDefault();
       submit();
     }
   };
   return (
-    <Stack onKeyDown={onKeyDown}>
+    <Stack ref={form} tabIndex={-1} onKeyDown={onKeyDown}>
       <Head>
         <Slot>{cell.slot}</Slot>
         <Tape size="large">{cell.number}</Tape>
@@ -269,7 +293,7 @@ function LookForm({
   );
 }
 
-function ToldStrip({ told }: { told: Told }) {
+function ToldStrip({ told, onUndo, problem }: { told: Told; onUndo: () => void; problem: unknown }) {
   return (
     <Notice kind="kept">
       <Row>
@@ -279,6 +303,11 @@ function ToldStrip({ told }: { told: Told }) {
         <span>
           {told.said}, {told.waits ? "waits in this browser" : "kept"}.
         </span>
+        {told.entryId !== null && (
+          <Button kind="quiet" onPress={onUndo}>
+            Undo
+          </Button>
+        )}
       </Row>
       {told.gap !== null && (
         <p>
@@ -286,6 +315,7 @@ function ToldStrip({ told }: { told: Told }) {
           cell often leaks.
         </p>
       )}
+      <ProblemNotice problem={problem} />
     </Notice>
   );
 }
@@ -326,7 +356,7 @@ const Columns = styled.div`
 `;
 const Left = styled(Sheet)`display: grid; gap: 0.875rem;`;
 const Right = styled.div`display: grid; gap: 0.75rem;`;
-const Stack = styled.div`display: grid; gap: 0.875rem;`;
+const Stack = styled.div`display: grid; gap: 0.875rem; &:focus { outline: none; }`;
 const Head = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: 0.25rem 1rem;`;
 const Slot = styled.span`
   display: grid;
