@@ -46,7 +46,7 @@ def _kept(engine: Engine) -> dict[str, tuple[list[list[str]], list[float]]]:
 
 
 def _expect_at(page: Page, number: str) -> None:
-    expect(page.get_by_role("button", name=f"cell {number},")).to_have_attribute("aria-current", "location")
+    expect(page.get_by_role("button", name=f"cell {number} ")).to_have_attribute("aria-current", "location")
     expect(page.get_by_label("Resting voltage")).to_be_focused()
 
 
@@ -98,7 +98,7 @@ def test_a_thumb_walks_a_tray_and_a_hazard_takes_no_voltage(
     page.get_by_role("button", name="It lies in the fire-safe box").tap()
     expect(page.get_by_text(numbers[4], exact=True).first).to_be_visible()
     # Its brothers are looked at once more, those that were done already too.
-    expect(page.get_by_role("button", name=f"cell {numbers[0]}, to look at")).to_be_visible()
+    expect(page.get_by_role("button", name=f"cell {numbers[0]} to look at")).to_be_visible()
     assert page.evaluate("() => document.documentElement.scrollWidth <= window.innerWidth")
     kept = _kept(engine)
     assert [kept[number] for number in numbers[2:5]] == [([[]], [3.72]), ([["punctured"]], []), ([], [])]

@@ -44,7 +44,10 @@ export function ReadingForm({ cell, bench, quantity, onSend, problem, isSending 
   const [value, setValue] = useState("");
   const [complete, setComplete] = useState(true);
   const [chosenState, setState] = useState<State | null>(null);
-  const question = quantity === "voltage" ? (bench?.question ?? null) : null;
+  const [isMoving, setMoving] = useState(false);
+  const asked = quantity === "voltage" ? (bench?.question ?? null) : null;
+  // Where it need not be asked it can still be said.
+  const question = asked ?? (isMoving ? { text: "It does not stand still.", likely: "climbing" as State } : null);
   const state: State = question ? (chosenState ?? question.likely) : "resting";
   const [settings, remember] = useRemembered(quantity, {
     method: (quantity === "voltage" ? "meter" : quantity === "capacity" ? "tester" : "ac-1khz") as Method,
@@ -187,6 +190,11 @@ export function ReadingForm({ cell, bench, quantity, onSend, problem, isSending 
             ? `Keep ${value} ${UNIT[quantity]}`
             : "Keep it"}
       </Button>
+      {quantity === "voltage" && !question && (
+        <Button kind="quiet" onPress={() => setMoving(true)}>
+          It is not at rest, or still moves
+        </Button>
+      )}
       {quantity === "resistance" && <SkipResistance number={cell.number} onSend={onSend} />}
     </Stack>
   );

@@ -30,29 +30,31 @@ export function RecoveryForm(props: FormProps) {
 
 function Plan({ plan }: { plan: NonNullable<Bench["plan"]> }) {
   return (
-    <PlanList>
-      <div>
-        <dt>Current at most</dt>
-        <dd>{figure(plan.current_ma)} mA</dd>
-      </div>
-      <div>
-        <dt>From</dt>
-        <dd>{figure(plan.found_v, 2)} V</dd>
-      </div>
-      <div>
-        <dt>Past</dt>
-        <dd>{figure(plan.past_v, 2)} V</dd>
-      </div>
-      <div>
-        <dt>Within</dt>
-        <dd>{figure(plan.most_min)} min</dd>
-      </div>
+    <PlanBox>
+      <PlanList>
+        <div>
+          <dt>Current at most</dt>
+          <dd>{figure(plan.current_ma)} mA</dd>
+        </div>
+        <div>
+          <dt>From</dt>
+          <dd>{figure(plan.found_v, 2)} V</dd>
+        </div>
+        <div>
+          <dt>Past</dt>
+          <dd>{figure(plan.past_v, 2)} V</dd>
+        </div>
+        <div>
+          <dt>Within</dt>
+          <dd>{figure(plan.most_min)} min</dd>
+        </div>
+      </PlanList>
       <p>
         Measure every {figure(plan.check_every_min)} min. Stop at once if it gets warm (more than{" "}
         {figure(plan.most_warmer_k)} K), swells, hisses or smells.
         {plan.watched && " Deeply emptied: stay beside it all the time, on a fireproof base."}
       </p>
-    </PlanList>
+    </PlanBox>
   );
 }
 
@@ -173,13 +175,16 @@ const Stack = styled(Form)`display: grid; gap: 0.875rem; justify-items: start;`;
 const Pair = styled.div`display: flex; flex-wrap: wrap; gap: 0.875rem 1.5rem;`;
 const Row = styled.div`display: flex; flex-wrap: wrap; gap: 0.625rem;`;
 const Checks = styled.ul`display: grid; gap: 0.125rem;`;
+const PlanBox = styled.div`
+  display: grid;
+  gap: 0.5rem;
+  padding: 0.75rem 0.875rem;
+  border: 2px solid ${({ theme }) => theme.color.ink};
+`;
 const PlanList = styled.dl`
   display: flex;
   flex-wrap: wrap;
   gap: 0.5rem 1.75rem;
-  padding: 0.75rem 0.875rem;
-  border: 2px solid ${({ theme }) => theme.color.ink};
   dt { font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft}; }
   dd { font: 700 1.5rem/1.15 ${({ theme }) => theme.font.figure}; }
-  p { flex-basis: 100%; }
 `;

@@ -11,7 +11,7 @@ export function KindCard({ kind }: { kind: Kind }) {
   return (
     <Card aria-label={`About: ${kind.name}`}>
       <Cautions kind={kind} />
-      <h3>Inside you mostly find</h3>
+      <h2>Inside you mostly find</h2>
       <p>
         {cells} {kind.cells_most === 1 ? "cell" : "cells"}, {kind.sizes}; {DRAIN_WORDS[kind.drain]};{" "}
         {PROTECTION_OF_KIND_WORDS[kind.protection]}.
@@ -19,7 +19,7 @@ export function KindCard({ kind }: { kind: Kind }) {
       </p>
       {kind.traps.length > 0 && (
         <>
-          <h3>What people fall for</h3>
+          <h2>What people fall for</h2>
           <List>
             {kind.traps.map((trap) => (
               <li key={trap}>{trap}</li>
@@ -35,7 +35,7 @@ export function Cautions({ kind }: { kind: Pick<Kind, "cautions"> }) {
   if (kind.cautions.length === 0) return null;
   return (
     <Warned>
-      <h3>While you open it</h3>
+      <h2>While you open it</h2>
       <List>
         {kind.cautions.map((caution) => (
           <li key={caution}>{caution}</li>
@@ -50,9 +50,10 @@ const Card = styled.section`
   gap: 0.5rem;
   padding: 1rem 1.25rem;
   background: ${({ theme }) => theme.color.paper};
-  h3 { margin-top: 0.25rem; }
+  h2 { margin-top: 0.25rem; font-size: inherit; }
 `;
 const Warned = styled.div`
+  h2 { font-size: inherit; }
   padding: 0.625rem 0.875rem;
   border-left: 8px solid ${({ theme }) => theme.color.danger};
   background: ${({ theme }) => theme.color.dangerPaper};

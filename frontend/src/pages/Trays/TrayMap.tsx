@@ -1,6 +1,7 @@
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import type { WaitingEntry } from "../../api/waiting";
+import { Hidden } from "../../components/Amount";
 import { FindingMark } from "../../components/FindingMark";
 import { figure } from "../../words";
 
@@ -47,14 +48,19 @@ export function TrayMap({
             type="button"
             onClick={() => onChoose(at)}
             aria-current={at === slot ? "location" : undefined}
-            aria-label={`Place ${at}, cell ${each.cell.number}, ${state}`}
             $here={at === slot}
             $due={each.must_look || each.needs_voltage}
             $waits={Boolean(waits)}
             $out={each.cell.grade === "out"}
           >
-            <SlotNumber>{at}</SlotNumber>
-            <CellNumber>{each.cell.number}</CellNumber>
+            <SlotNumber>
+              <Hidden>place </Hidden>
+              {at}
+            </SlotNumber>
+            <CellNumber>
+              <Hidden>cell </Hidden>
+              {each.cell.number}
+            </CellNumber>
             <State>
               {each.cell.step === "repair" && <FindingMark finding="torn-wrap" width={26} />}
               {state}

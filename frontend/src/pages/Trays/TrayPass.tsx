@@ -158,7 +158,7 @@ function LookForm({
   const danger = found.some(isHazard);
   // A hazard takes the field away; the keys then belong to the form itself.
   useEffect(() => {
-    if (hasKeys) (input.current ?? form.current)?.focus();
+    if (hasKeys) (danger ? form.current : (input.current ?? form.current))?.focus();
   }, [hasKeys, danger]);
   const refused = problem?.of === value ? problem.error : null;
   const wantsVoltage = each.needs_voltage && !danger;
