@@ -20,7 +20,7 @@ from zembric.operations import labels, lists, photos
 from zembric.operations.cells import cell_story
 from zembric.operations.donors import get_donor
 from zembric.prints.labels import label_pdf
-from zembric.prints.sheets import test_print_pdf
+from zembric.prints.sheets import ruler_page_pdf
 
 if TYPE_CHECKING:
     from datetime import datetime
@@ -74,7 +74,7 @@ def get_print_pdf(path: schemas.PrintPath, query: schemas.ShiftQuery) -> Respons
 def get_test_print(path: schemas.LayoutPath) -> Response:
     """A page with a ruler and the outlines of the labels, to hold against the paper."""
     return read_file(
-        lambda _session, _actor, _now: test_print_pdf(get_layout(path.layout)),
+        lambda _session, _actor, _now: ruler_page_pdf(get_layout(path.layout)),
         "application/pdf",
         f"test-print-{path.layout}.pdf",
     )

@@ -16,6 +16,8 @@ if TYPE_CHECKING:
     from zembric.operations.labels import LabelText
 
 _MARGIN_MM = 1.2
+# A reader needs so much white around a code (ISO/IEC 18004).
+_QUIET_MODULES = 4
 
 
 def label_pdf(
@@ -55,9 +57,9 @@ def _plain(paper: FPDF, layout: LabelLayout, label: LabelText, left: float, top:
         )
         return
     inset = max((layout.label_height_mm - side) / 2, _MARGIN_MM)
-    inset_x = min(inset, 3.0)
+    inset_x = min(inset, max(3.0, 1.6 * _QUIET_MODULES * layout.module_mm))
     draw_code(paper, code_text(label.number), left + inset_x, top + inset, layout.module_mm)
-    text_left = left + inset_x + side + 1.5
+    text_left = left + inset_x + side + max(1.5, _QUIET_MODULES * layout.module_mm)
     width = left + layout.label_width_mm - _MARGIN_MM - text_left
     height = layout.label_height_mm
     number_mm = min(height * 0.36, 11.0)
@@ -76,7 +78,7 @@ def _flag(paper: FPDF, layout: LabelLayout, label: LabelText, left: float, top: 
     side = QR_MODULES * layout.module_mm
     inset = (layout.label_height_mm - side) / 2
     draw_code(paper, code_text(label.number), left + inset, top + inset, layout.module_mm)
-    text_left = left + inset + side + 1
+    text_left = left + inset + side + max(1.0, _QUIET_MODULES * layout.module_mm)
     write(paper, label.number, text_left, top + 2.6, middle - 0.8 - text_left, 4.2, font="figure")
     write(paper, label.title, text_left, top + 7.2, middle - 0.8 - text_left, 2.2)
     paper.set_line_width(0.1)

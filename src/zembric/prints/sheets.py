@@ -60,7 +60,7 @@ def tray_sheet_pdf(tray: TraySheet) -> bytes:
     return bytes_of(paper)
 
 
-def test_print_pdf(layout: LabelLayout) -> bytes:
+def ruler_page_pdf(layout: LabelLayout) -> bytes:
     """The outlines of all labels of a paper, and on sheets two rulers of 100 mm to hold a real one against."""
     paper = new_paper(layout.page_width_mm, layout.page_height_mm)
     paper.add_page()
