@@ -6,7 +6,6 @@ import pytest
 
 from zembric.core.cell_lists import TEMPLATE_HEADER, guess_columns, read_list
 from zembric.core.errors import BadInputError
-from zembric.core.typed_amounts import Amount
 
 KINDS = frozenset({"laptop", "unknown"})
 
@@ -48,8 +47,11 @@ def test_units_are_brought_to_ours_and_amounts_taken_as_they_are_said() -> None:
         ["7", "about 2,3", "3710", "0.045", "INR"],
     ]
     cell = read_list(rows, guess_columns(rows[0]), KINDS).cells[0]
-    assert cell.capacity_mah == Amount(pytest.approx(2300), pytest.approx(115))
-    assert (cell.voltage_v, cell.resistance_mohm) == (Amount(pytest.approx(3.71)), Amount(pytest.approx(45)))
+    capacity, volts, ohms = cell.capacity_mah, cell.voltage_v, cell.resistance_mohm
+    assert capacity
+    assert volts
+    assert ohms
+    assert (capacity.value, capacity.half_width, volts.value, ohms.value) == pytest.approx((2300, 115, 3.71, 45))
     assert cell.family == "layered-oxide"
 
 

@@ -26,7 +26,8 @@ from zembric.core.typed_amounts import Amount, read_amount
     ],
 )
 def test_a_capacity_is_taken_as_it_is_said(typed: str, value: float, half_width: float) -> None:
-    assert read_amount(typed, "capacity", "value") == Amount(value, pytest.approx(half_width))
+    amount = read_amount(typed, "capacity", "value")
+    assert (amount.value, amount.half_width) == pytest.approx((value, half_width))
 
 
 @pytest.mark.parametrize(("typed", "value"), [("-3.7", -3.7), ("−3,7", -3.7), ("3.7 V", 3.7)])

@@ -44,29 +44,8 @@ def run_backup(file: Path, data: Path | None) -> int:
     if not file.absolute().parent.is_dir():
         raise CannotStartError(f"There is no directory {file.absolute().parent}.")
     with database_at_hand(data, "a backup is being written") as (url, photos):
-        engine = make_engine(url)
-        migration = newest_migration(engine)
-        if migration is None:
-            raise CannotStartError("There is no Zembric in this database yet, so there is nothing to back up.")
-        part = file.with_name(f".{file.name}.{os.getpid()}.part")
-        try:
-            with tempfile.TemporaryDirectory() as scratch, tarfile.open(part, "w") as archive:
-                dump = Path(scratch) / _DUMP
-                _run("pg_dump", url, "--format=custom", "--no-owner", "--no-privileges", f"--file={dump}")
-                # Photos are kept before anything names them and never changed, so those of the dump are all here by now.
-                with Session(engine) as session:
-                    wanted = sorted(set(session.scalars(select(Photo.sha256))))
-                manifest = {"format": _FORMAT, "migration": migration, "made_at": datetime.now(UTC).isoformat()}
-                _add(archive, _MANIFEST, json.dumps(manifest).encode())
-                archive.add(dump, _DUMP)
-                missing = _add_photos(archive, PhotoStore(photos), wanted)
-            part.replace(file)
-        except OSError as error:
-            raise CannotStartError(f"The backup cannot be written: {error.strerror}.") from error
-        finally:
-            part.unlink(missing_ok=True)
-            engine.dispose()
-    print(f"Backup written: {file}, {len(wanted) - missing} photos.")
+        kept, missing = _write_backup(file, url, PhotoStore(photos))
+    print(f"Backup written: {file}, {kept} photos.")
     if missing:
         print(f"{missing} photos are on record but their files were missing in {photos}.", file=sys.stderr)
     return 0
@@ -82,33 +61,60 @@ def run_restore(file: Path, data: Path | None) -> int:
         with tarfile.open(file) as archive:
             manifest = _read_manifest(file, archive)
             with database_at_hand(data, "a backup is being restored") as (url, photos):
-                engine = make_engine(url)
-                if inspect(engine).get_table_names():
-                    raise CannotStartError(
-                        "There is data in this place already, and a restore replaces none. "
-                        "Name a new directory with --data, or an empty database with DATABASE_URL."
-                    )
-                kept = _restore_photos(archive, PhotoStore(photos))
-                with tempfile.TemporaryDirectory() as scratch:
-                    dump = Path(scratch) / _DUMP
-                    dump.write_bytes(_member(archive, _DUMP).read())
-                    _run(
-                        "pg_restore",
-                        url,
-                        "--no-owner",
-                        "--no-privileges",
-                        "--exit-on-error",
-                        "--single-transaction",
-                        dump,
-                    )
-                migrate(engine)
-                engine.dispose()
+                kept = _restore(archive, url, PhotoStore(photos))
     except FileNotFoundError as error:
         raise CannotStartError(f"There is no file {file}.") from error
     except (tarfile.TarError, KeyError, OSError) as error:
         raise CannotStartError(f"{file} is no backup that can be read: {error}.") from error
     print(f"Restored the backup of {manifest['made_at'][:16].replace('T', ' ')} UTC, {kept} photos.")
     return 0
+
+
+def _write_backup(file: Path, url: str, store: PhotoStore) -> tuple[int, int]:
+    """How many photos went in, and how many are on record without their file."""
+    engine = make_engine(url)
+    part = file.with_name(f".{file.name}.{os.getpid()}.part")
+    try:
+        migration = newest_migration(engine)
+        if migration is None:
+            raise CannotStartError("There is no Zembric in this database yet, so there is nothing to back up.")
+        with tempfile.TemporaryDirectory() as scratch, tarfile.open(part, "w") as archive:
+            dump = Path(scratch) / _DUMP
+            _run("pg_dump", url, "--format=custom", "--no-owner", "--no-privileges", f"--file={dump}")
+            # Photos are kept before anything names them and never changed, so those of the dump are all here by now.
+            with Session(engine) as session:
+                wanted = sorted(set(session.scalars(select(Photo.sha256))))
+            manifest = {"format": _FORMAT, "migration": migration, "made_at": datetime.now(UTC).isoformat()}
+            _add(archive, _MANIFEST, json.dumps(manifest).encode())
+            archive.add(dump, _DUMP)
+            missing = _add_photos(archive, store, wanted)
+        part.replace(file)
+    except OSError as error:
+        raise CannotStartError(f"The backup cannot be written: {error.strerror}.") from error
+    finally:
+        part.unlink(missing_ok=True)
+        engine.dispose()
+    return len(wanted) - missing, missing
+
+
+def _restore(archive: tarfile.TarFile, url: str, store: PhotoStore) -> int:
+    """How many photos came with it."""
+    engine = make_engine(url)
+    try:
+        if inspect(engine).get_table_names():
+            raise CannotStartError(
+                "There is data in this place already, and a restore replaces none. "
+                "Name a new directory with --data, or an empty database with DATABASE_URL."
+            )
+        kept = _restore_photos(archive, store)
+        with tempfile.TemporaryDirectory() as scratch:
+            dump = Path(scratch) / _DUMP
+            dump.write_bytes(_member(archive, _DUMP).read())
+            _run("pg_restore", url, "--no-owner", "--no-privileges", "--exit-on-error", "--single-transaction", dump)
+        migrate(engine)
+    finally:
+        engine.dispose()
+    return kept
 
 
 def _add(archive: tarfile.TarFile, name: str, content: bytes) -> None:

@@ -57,7 +57,7 @@ def _plain(paper: FPDF, layout: LabelLayout, label: LabelText, left: float, top:
         )
         return
     inset = max((layout.label_height_mm - side) / 2, _MARGIN_MM)
-    inset_x = min(inset, max(3.0, 1.6 * _QUIET_MODULES * layout.module_mm))
+    inset_x = min(inset, 3.0)
     draw_code(paper, code_text(label.number), left + inset_x, top + inset, layout.module_mm)
     text_left = left + inset_x + side + max(1.5, _QUIET_MODULES * layout.module_mm)
     width = left + layout.label_width_mm - _MARGIN_MM - text_left

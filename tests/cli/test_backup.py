@@ -1,0 +1,135 @@
+"""Backup and restore: the same exports byte for byte, never over anything, never half."""
+
+from __future__ import annotations
+
+import tarfile
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+from sqlalchemy import Engine, select, text
+from sqlalchemy.orm import Session
+
+from tests.conftest import database_url
+from tests.support.benchwork import at, numbers_of, open_donor, shelf_of
+from zembric.cli.backup import run_backup, run_restore
+from zembric.cli.problems import CannotStartError
+from zembric.demo.picture import draw_pack
+from zembric.models import Photo
+from zembric.operations import entries
+from zembric.operations.actors import Actor
+from zembric.operations.database import make_engine
+from zembric.operations.lists import export_csv
+from zembric.operations.photos import PhotoStore, add_photo
+
+
+@pytest.fixture
+def empty(server_url: str, template: Engine) -> Iterator[str]:
+    """The address of a database with nothing in it."""
+    with template.connect() as connection:
+        connection.execute(text("CREATE DATABASE an_empty_place TEMPLATE template0"))
+    yield database_url(server_url, "an_empty_place")
+    with template.connect() as connection:
+        connection.execute(text("DROP DATABASE an_empty_place WITH (FORCE)"))
+
+
+@pytest.fixture
+def at_place(monkeypatch: pytest.MonkeyPatch) -> Callable[[str, Path], None]:
+    """Points the commands at a database and a directory of photos."""
+
+    def point(url: str, photos: Path) -> None:
+        monkeypatch.setenv("DATABASE_URL", url)
+        monkeypatch.setenv("ZEMBRIC_PHOTOS", str(photos))
+
+    return point
+
+
+@pytest.fixture
+def full(session: Session, volunteer: Actor, tmp_path: Path) -> Path:
+    """A database with cells, readings and a photo; gives the directory of the photos."""
+    shelf_of(session, volunteer, [2310, 2290])
+    donor = open_donor(session, volunteer, 2, description="laptop with Ægir's “old” pack")
+    entries.inspect(session, volunteer, numbers_of(donor)[0], ["swollen"], at(1))
+    photos = tmp_path / "photos"
+    add_photo(session, PhotoStore(photos), volunteer, draw_pack(3), at(1), donor)
+    session.commit()
+    return photos
+
+
+def _url(engine: Engine) -> str:
+    return engine.url.render_as_string(hide_password=False)
+
+
+def test_a_restore_into_an_empty_place_gives_the_same_exports_and_photos_byte_for_byte(
+    engine: Engine, session: Session, full: Path, empty: str, at_place: Callable[[str, Path], None], tmp_path: Path
+) -> None:
+    backup, elsewhere = tmp_path / "evening.zembric", tmp_path / "elsewhere"
+    at_place(_url(engine), full)
+    assert run_backup(backup, None) == 0
+    at_place(empty, elsewhere)
+    assert run_restore(backup, None) == 0
+    restored = make_engine(empty)
+    with Session(restored) as there:
+        assert export_csv(there) == export_csv(session)
+        (photo,) = there.scalars(select(Photo)).all()
+    restored.dispose()
+    assert PhotoStore(elsewhere).read(photo.sha256) == PhotoStore(full).read(photo.sha256)
+
+
+def test_a_backup_replaces_no_file_and_a_restore_no_data(
+    engine: Engine, full: Path, at_place: Callable[[str, Path], None], tmp_path: Path
+) -> None:
+    backup = tmp_path / "evening.zembric"
+    at_place(_url(engine), full)
+    run_backup(backup, None)
+    with pytest.raises(CannotStartError, match="exists already"):
+        run_backup(backup, None)
+    with pytest.raises(CannotStartError, match="There is data in this place already"):
+        run_restore(backup, None)
+    with pytest.raises(CannotStartError, match="There is no directory"):
+        run_backup(tmp_path / "nowhere" / "b", None)
+
+
+def test_an_empty_database_is_nothing_to_back_up(
+    empty: str, at_place: Callable[[str, Path], None], tmp_path: Path
+) -> None:
+    at_place(empty, tmp_path)
+    with pytest.raises(CannotStartError, match="nothing to back up"):
+        run_backup(tmp_path / "b", None)
+    assert list(tmp_path.iterdir()) == []
+
+
+@pytest.mark.parametrize("broken", ["missing", "no tar", "other tar", "cut off", "photo changed", "newer"])
+def test_what_is_no_whole_backup_is_refused_and_nothing_is_restored(
+    engine: Engine, full: Path, empty: str, at_place: Callable[[str, Path], None], tmp_path: Path, broken: str
+) -> None:
+    backup, elsewhere = tmp_path / "evening.zembric", tmp_path / "elsewhere"
+    at_place(_url(engine), full)
+    run_backup(backup, None)
+    _break(backup, broken)
+    at_place(empty, elsewhere)
+    with pytest.raises(CannotStartError):
+        run_restore(backup, None)
+    checked = make_engine(empty)
+    with checked.connect() as connection:
+        assert connection.scalar(text("SELECT count(*) FROM pg_tables WHERE schemaname = 'public'")) == 0
+    checked.dispose()
+
+
+def _break(backup: Path, how: str) -> None:
+    content = backup.read_bytes()
+    match how:
+        case "missing":
+            backup.unlink()
+        case "no tar":
+            backup.write_bytes(b"cells and photos")
+        case "other tar":
+            with tarfile.open(backup, "w") as archive:
+                archive.add(__file__, "letter.txt")
+        case "cut off":
+            backup.write_bytes(content[: len(content) // 2])
+        case "photo changed":
+            at_byte = content.rindex(b"\xff\xd9")
+            backup.write_bytes(content[:at_byte] + b"\x00\x00" + content[at_byte + 2 :])
+        case _:
+            backup.write_bytes(content.replace(b'"format": 1', b'"format": 9', 1))
