@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import re
 import threading
 from collections.abc import Callable, Iterator
 from pathlib import Path
@@ -120,3 +121,9 @@ def sign_in(page: Page, address: str, name: str, password: str = PASSWORD) -> Pa
     page.keyboard.press("Enter")
     expect(page.get_by_role("heading", name="What is next")).to_be_visible()
     return page
+
+
+def choose_option(page: Page, label: str, option: str | re.Pattern[str]) -> None:
+    """One of many choices, in a list that opens."""
+    page.get_by_role("button", name=re.compile(rf"{re.escape(label)}$")).click()
+    page.get_by_role("option", name=option).first.click()

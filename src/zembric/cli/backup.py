@@ -78,6 +78,7 @@ def _write_backup(file: Path, url: str, store: PhotoStore) -> tuple[int, int]:
         migration = newest_migration(engine)
         if migration is None:
             raise CannotStartError("There is no Zembric in this database yet, so there is nothing to back up.")
+        part.touch(mode=0o600)  # the hashes of passwords are in it
         with tempfile.TemporaryDirectory() as scratch, tarfile.open(part, "w") as archive:
             dump = Path(scratch) / _DUMP
             _run("pg_dump", url, "--format=custom", "--no-owner", "--no-privileges", f"--file={dump}")

@@ -156,6 +156,12 @@ function LayIn({ place }: { place: Schemas["PlaceOut"] }) {
 
 function Count({ place, cells }: { place: Schemas["PlaceOut"]; cells: Cell[] }) {
   const [seen, setSeen] = useState<string[]>([]);
+  // A scanner is faster than the answers: each scan counts on from the one before, whether it was answered or not.
+  const scanned = useRef<string[]>([]);
+  const count = (numbers: string[]) => {
+    scanned.current = numbers;
+    setSeen(numbers);
+  };
   const check = useMutation({
     mutationFn: (numbers: string[]) =>
       answer(() =>
@@ -164,8 +170,12 @@ function Count({ place, cells }: { place: Schemas["PlaceOut"]; cells: Cell[] }) 
           body: { seen: numbers },
         }),
       ),
-    onSuccess: (_, numbers) => setSeen(numbers),
+    onError: (_, numbers) => count(scanned.current.filter((other) => other !== numbers.at(-1))),
   });
+  const scan = (number: string) => {
+    count([...scanned.current.filter((other) => other !== number), number]);
+    check.mutate(scanned.current);
+  };
   const keep = useWrite(
     (body: Schemas["StockTakeIn"], key) =>
       answer(() =>
@@ -176,7 +186,7 @@ function Count({ place, cells }: { place: Schemas["PlaceOut"]; cells: Cell[] }) 
         }),
       ),
     () => {
-      setSeen([]);
+      count([]);
       check.reset();
     },
   );
@@ -184,11 +194,7 @@ function Count({ place, cells }: { place: Schemas["PlaceOut"]; cells: Cell[] }) 
   const here = found?.here.length ?? 0;
   return (
     <Stack>
-      <NumberLine
-        label="Seen"
-        problem={check.error}
-        onNumber={(number) => check.mutate([...seen.filter((other) => other !== number), number])}
-      />
+      <NumberLine label="Seen" problem={check.error} onNumber={scan} />
       <p role="status">
         <Big>{here}</Big> of {cells.length} found{seen.length > 0 ? ", go on" : ""}.
       </p>
