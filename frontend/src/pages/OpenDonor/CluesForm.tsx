@@ -170,7 +170,7 @@ export function CluesForm({ donor }: { donor: Donor }) {
         {isWrong && <p role="status">Plain numbers, e.g. 14.4 or 2000.</p>}
         {problem && !SHOWN_AT_FIELD.some((key) => key === problem.field) && <ProblemNotice problem={problem} />}
         <Button kind={isChanged ? "main" : "plain"} type="submit" isDisabled={set.isPending || isWrong || !isChanged}>
-          {isChanged ? "Keep what it tells" : "Kept"}
+          {isChanged ? "Keep what it tells" : "Nothing new to keep"}
         </Button>
       </Stack>
     </Sheet>

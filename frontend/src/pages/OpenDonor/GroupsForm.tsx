@@ -29,7 +29,9 @@ export function GroupsForm({ donor }: { donor: Donor }) {
     () => setVolts({}),
   );
   const problem = keep.error instanceof Problem ? keep.error : null;
-  if (count < 2) return null;
+  // Once cells were measured one by one they are apart.
+  const isApart = donor.cells.some((cell) => cell.resting_voltage_v !== null);
+  if (count < 2 || (isApart && !donor.groups)) return null;
   const typed = Array.from({ length: groups }, (_, index) => volts[index] ?? "");
   return (
     <Sheet aria-label="Groups of the joined pack">
@@ -39,42 +41,46 @@ export function GroupsForm({ donor }: { donor: Donor }) {
           keep.mutate({ parallel: Number(parallel), voltages: typed });
         }}
       >
-        <h2>Still joined? Measure over each group first</h2>
+        <h2>{isApart ? "While they were joined" : "Still joined? Measure over each group first"}</h2>
         {donor.groups && <Bars groups={donor.groups} />}
-        {divisors.length > 2 && (
-          <div>
-            <p>Cells side by side in a group</p>
-            <Switch
-              label="Cells side by side in a group"
-              value={parallel}
-              onChange={(next) => {
-                setParallel(next);
-                setVolts({});
-              }}
-              options={divisors
-                .filter((each) => each < count || count === 1)
-                .map((each) => [String(each), String(each)] as const)}
-            />
-          </div>
+        {!isApart && (
+          <>
+            {divisors.length > 2 && (
+              <div>
+                <p>Cells side by side in a group</p>
+                <Switch
+                  label="Cells side by side in a group"
+                  value={parallel}
+                  onChange={(next) => {
+                    setParallel(next);
+                    setVolts({});
+                  }}
+                  options={divisors
+                    .filter((each) => each < count || count === 1)
+                    .map((each) => [String(each), String(each)] as const)}
+                />
+              </div>
+            )}
+            <Fields>
+              {typed.map((text, index) => (
+                <Field
+                  key={index}
+                  label={`Group ${index + 1}${index === 0 ? ", at minus" : index === groups - 1 ? ", at plus" : ""}`}
+                  unit="V"
+                  numeric
+                  value={text}
+                  onChange={(next) => setVolts((before) => ({ ...before, [index]: next }))}
+                  maxLength={12}
+                  error={problem?.field === `voltages.${index}` ? problem.message : null}
+                />
+              ))}
+            </Fields>
+            {problem && !problem.field?.startsWith("voltages.") && <ProblemNotice problem={problem} />}
+            <Button type="submit" isDisabled={keep.isPending || typed.some((text) => text.trim() === "")}>
+              Keep these {groups} voltages
+            </Button>
+          </>
         )}
-        <Fields>
-          {typed.map((text, index) => (
-            <Field
-              key={index}
-              label={`Group ${index + 1}${index === 0 ? ", at minus" : index === groups - 1 ? ", at plus" : ""}`}
-              unit="V"
-              numeric
-              value={text}
-              onChange={(next) => setVolts((before) => ({ ...before, [index]: next }))}
-              maxLength={12}
-              error={problem?.field === `voltages.${index}` ? problem.message : null}
-            />
-          ))}
-        </Fields>
-        {problem && !problem.field?.startsWith("voltages.") && <ProblemNotice problem={problem} />}
-        <Button type="submit" isDisabled={keep.isPending || typed.some((text) => text.trim() === "")}>
-          Keep these {groups} voltages
-        </Button>
       </Stack>
     </Sheet>
   );
@@ -102,7 +108,7 @@ function Bars({ groups }: { groups: Schemas["GroupsOut"] }) {
 }
 
 const Stack = styled(Form)`display: grid; gap: 0.875rem; justify-items: start; figure { width: 100%; }`;
-const Fields = styled.div`display: grid; grid-template-columns: repeat(auto-fill, minmax(8.5rem, 1fr)); gap: 0.75rem; width: 100%;`;
+const Fields = styled.div`display: grid; grid-template-columns: repeat(auto-fill, minmax(8.5rem, 1fr)); gap: 0.75rem; align-items: end; width: 100%;`;
 const Columns = styled.ul`
   display: flex;
   align-items: end;

@@ -149,6 +149,7 @@ const Rows = styled.div`display: grid; gap: 0.75rem;`;
 const List = styled.ul`
   li { display: grid; grid-template-columns: 6rem minmax(0, 1fr) 11rem; align-items: center; gap: 0.75rem; min-height: 48px; border-top: 1px solid ${({ theme }) => theme.color.paperLine}; }
   li:first-child { border-top: 0; }
+  li > span:first-child { justify-self: start; }
   a { display: inline-flex; align-items: center; min-height: 44px; font-weight: 700; }
   ${({ theme }) => theme.narrow} { li { grid-template-columns: 5rem minmax(0, 1fr) 6.5rem; gap: 0.5rem; } }
 `;
