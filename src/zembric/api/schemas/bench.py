@@ -1,0 +1,136 @@
+"""What stands beside a cell in hand; sizes and numbers looked up."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Literal
+
+from pydantic import Field, StringConstraints
+
+from zembric.api.schemas.base import BuildCode, FamilyCode, FindingCode, In, Out, SizeText, ThingCode, VoltageStateCode
+from zembric.api.schemas.cells import CellOut
+
+
+class LookPromptOut(Out):
+    text: str
+    findings: list[FindingCode]
+
+
+class StateQuestionOut(Out):
+    text: str
+    likely: VoltageStateCode
+
+
+class RecoveryPlanOut(Out):
+    found_v: float
+    current_ma: float
+    rate_c: float
+    watched: bool
+    past_v: float
+    check_every_min: float
+    most_min: float
+    most_warmer_k: float
+
+
+class RecoveryCheckOut(Out):
+    at: datetime
+    value_v: float
+    warmer_k: float | None
+    feels_warm: bool
+
+
+class RecoveryOut(Out):
+    """A recovery under way."""
+
+    set_ma: float
+    started_at: datetime
+    started_by: str
+    checks: list[RecoveryCheckOut]
+    text: str
+    next_check_at: datetime | None
+    ends_at: datetime
+
+
+class BrotherVoltageOut(Out):
+    number: str
+    value_v: float
+
+
+class ClaimOut(Out):
+    """A claim against what fits, in mAh, with the arithmetic in words."""
+
+    claim_mah: float
+    verdict: Literal["believable", "doubtful", "impossible"]
+    doubtful_above_mah: float
+    impossible_above_mah: float
+    by: Literal["volume", "mass"]
+    arithmetic: str
+
+
+class PhotoOut(Out):
+    id: int
+    width_px: int
+    height_px: int
+    at: datetime
+
+
+class BenchOut(Out):
+    """A cell in hand: what to look for, what to ask about its voltage, how its recovery stands."""
+
+    cell: CellOut
+    now: datetime
+    prompts: list[LookPromptOut]
+    question: StateQuestionOut | None
+    nothing_reached: bool
+    brothers: list[BrotherVoltageOut]
+    group_v: float | None
+    plan: RecoveryPlanOut | None
+    recovery: RecoveryOut | None
+    charge_ma: float
+    in_place: str | None
+    claim: ClaimOut | None
+    suspicion: str | None
+    build: BuildCode | None
+    plus: str | None
+    joining: str | None
+    photos: list[PhotoOut]
+
+
+class SizeQuery(In):
+    code: SizeText
+    family: FamilyCode | None = None
+    claim_mah: float | None = Field(None, gt=0, le=60_000)
+    mass_g: float | None = Field(None, gt=0, le=2000)
+
+
+class SizeReadingOut(Out):
+    code: str
+    shape: Literal["cylinder", "flat"]
+    width_mm: float
+    length_mm: float
+    thickness_mm: float | None
+    volume_cm3: float
+
+
+class SizeOut(Out):
+    """What a print means: all its readings, the likeliest first, and whether a claim fits into that one."""
+
+    code: str
+    readings: list[SizeReadingOut]
+    ambiguous: bool
+    family: FamilyCode | None
+    rechargeable: bool | None
+    remarks: list[str]
+    suspicion: str | None
+    claim: ClaimOut | None
+
+
+class FindQuery(In):
+    text: Annotated[str, StringConstraints(min_length=1, max_length=60)]
+
+
+class FoundOut(Out):
+    thing: ThingCode
+    number: str
+    name: str
+    where: str

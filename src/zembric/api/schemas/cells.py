@@ -1,0 +1,230 @@
+"""Cells as lists, trays and pages show them, and their stories."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Literal
+
+from pydantic import Field, StringConstraints
+
+from zembric.api.schemas.base import (
+    BuildCode,
+    CapacityMethodCode,
+    CellProtectionCode,
+    FamilyCode,
+    FindingCode,
+    GradeCode,
+    Id,
+    In,
+    LimitKind,
+    MethodCode,
+    Number,
+    Out,
+    PlaceKind,
+    PlusEndCode,
+    Quantity,
+    ResistanceMethodCode,
+    StepCode,
+    SureCode,
+    TerminalsCode,
+    VoltageStateCode,
+)
+
+
+class LimitOut(Out):
+    key: str
+    value: float
+    unit: str
+    kind: LimitKind
+    source: str
+
+
+class ReasonOut(Out):
+    code: str
+    text: str
+    value: float | None
+    margin: float | None
+    limit: LimitOut | None
+
+
+class PlaceOut(Out):
+    id: int
+    number: str
+    name: str
+    kind: PlaceKind
+    rows: int | None
+    columns: int | None
+    capacity: int | None
+    cursor_slot: int | None
+    version: int
+
+
+class CellOut(Out):
+    """A cell as lists and trays show it: where it is, what it measured, what is next."""
+
+    number: str
+    donor_number: str
+    donor_kind: str
+    donor_description: str
+    size_code: str | None
+    family: FamilyCode | None
+    full_v: float | None
+    rated_capacity_mah: float | None
+    claimed_capacity_mah: float | None
+    advertised_capacity_mah: float | None
+    chemistry_code: str | None
+    model_id: int | None
+    model_name: str | None
+    width_mm: float | None
+    length_mm: float | None
+    thickness_mm: float | None
+    mass_g: float | None
+    build: BuildCode | None
+    plus_end: PlusEndCode | None
+    protection: CellProtectionCode | None
+    terminals: TerminalsCode | None
+    in_use_in: str | None
+    group_number: int | None
+    own_label: str | None
+    place: PlaceOut | None
+    slot: int | None
+    version: int
+    grade: GradeCode
+    sure: SureCode | None
+    reasons: list[ReasonOut]
+    step: StepCode
+    step_text: str
+    not_before: datetime | None
+    resting_voltage_v: float | None
+    capacity_mah: float | None
+    capacity_u_mah: float | None
+    capacity_method: CapacityMethodCode | None
+    resistance_mohm: float | None
+    resistance_u_mohm: float | None
+    resistance_method: ResistanceMethodCode | None
+    continuous_current_a: float | None
+    continuous_current_set_by: str | None
+    pack_number: str | None
+    rule_set_version: int
+
+
+class EntryOut(Out):
+    """One entry of a cell's story. `state` tells whether it counts."""
+
+    id: int
+    kind: Literal["inspection", "reading", "step", "withdrawal"]
+    at: datetime
+    recorded_at: datetime
+    by: str
+    state: Literal["counts", "corrected", "withdrawn"]
+    supersedes_id: int | None
+    why: str | None
+    findings: list[FindingCode] | None
+    quantity: Quantity | None
+    value: float | None
+    unit: str | None
+    method: MethodCode | None
+    standard_u: float | None
+    current_ma: float | None
+    cut_off_v: float | None
+    complete: bool | None
+    #: Of a voltage: its state; what was typed where it was "about" something or a range.
+    voltage_state: VoltageStateCode | None
+    as_typed: str | None
+    step: (
+        Literal[
+            "repair",
+            "recovery",
+            "recovery-started",
+            "recovery-check",
+            "decision",
+            "charge",
+            "skip",
+            "shelved",
+            "second-look",
+        ]
+        | None
+    )
+    details: dict[str, str | float | bool | list[str] | None] | None
+
+
+class JudgementOut(Out):
+    at: datetime
+    grade: GradeCode
+    sure: SureCode | None
+    next_step: StepCode
+    rule_set_version: int
+
+
+class HappeningOut(Out):
+    at: datetime
+    what: str
+    by: str | None
+    details: dict[
+        str,
+        str | float | bool | list[str] | list[float] | list[list[str]] | dict[str, str | float | bool | None] | None,
+    ]
+    why: str | None
+
+
+class BrotherOut(Out):
+    number: str
+    grade: GradeCode
+    resting_voltage_v: float | None
+    capacity_mah: float | None
+    resistance_mohm: float | None
+
+
+class StoryOut(Out):
+    cell: CellOut
+    entries: list[EntryOut]
+    judgements: list[JudgementOut]
+    happenings: list[HappeningOut]
+    brothers: list[BrotherOut]
+    gap_to_brothers_v: float | None
+
+
+class CellPageOut(Out):
+    total: int
+    cells: list[CellOut]
+    sizes: list[str]
+
+
+class CellQuery(In):
+    on_shelf: bool = False
+    free: bool = False
+    step: StepCode | None = None
+    grade: list[GradeCode] = Field(default_factory=list)
+    size_code: Annotated[str, StringConstraints(max_length=20)] | None = None
+    family: FamilyCode | None = None
+    place_id: Id | None = None
+    donor: Number | None = None
+    sort: Literal["number", "capacity", "resistance", "voltage", "due"] = "number"
+    falling: bool = False
+    offset: int = Field(0, ge=0, le=1_000_000)
+    most: int = Field(60, ge=1, le=200)
+
+
+class CellPath(In):
+    number: Number
+
+
+class StepGroupOut(Out):
+    step: StepCode
+    count: int
+    cells: list[CellOut]
+
+
+class RunningOut(Out):
+    """A recovery under way, as whoever comes by has to know of it."""
+
+    number: str
+    text: str
+    next_check_at: datetime | None
+    started_by: str
+
+
+class HomeOut(Out):
+    now: datetime
+    running: list[RunningOut]
+    groups: list[StepGroupOut]

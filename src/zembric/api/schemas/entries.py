@@ -1,0 +1,156 @@
+"""What is entered for a cell, and the answer to it."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import AwareDatetime, Field, StringConstraints
+
+from zembric.api.schemas.base import (
+    BuildCode,
+    CellProtectionCode,
+    Code,
+    FamilyCode,
+    FindingCode,
+    Id,
+    In,
+    MethodCode,
+    Number,
+    Out,
+    PlusEndCode,
+    Quantity,
+    SizeText,
+    TerminalsCode,
+    TurnedCode,
+    Typed,
+    VoltageStateCode,
+    Why,
+)
+from zembric.api.schemas.cells import CellOut
+
+
+class EntryIn(In):
+    """`typed_at`: when it was typed, where it waited on a device without connection; null: just now."""
+
+    typed_at: AwareDatetime | None = None
+
+
+class InspectionIn(EntryIn):
+    findings: list[FindingCode] = Field(max_length=12)
+
+
+class ReadingIn(EntryIn):
+    """A reading as typed; comma or point, "about 2300", "30 to 35". `confirmed`: an odd value was looked at once more."""
+
+    quantity: Quantity
+    value: Typed
+    method: MethodCode
+    confirmed: bool = False
+    current_ma: Typed | None = None
+    cut_off_v: Typed | None = None
+    complete: bool = True
+    state: VoltageStateCode = "resting"
+    turned: TurnedCode | None = None
+
+
+class FirstLookIn(EntryIn):
+    """A look and, unless a hazard was found, the voltage after it."""
+
+    findings: list[FindingCode] = Field(max_length=12)
+    value: Typed | None = None
+    confirmed: bool = False
+    turned: TurnedCode | None = None
+
+
+class RecoveryStartIn(In):
+    current_ma: Typed
+    cell_degc: Typed | None = None
+
+
+class RecoveryCheckIn(In):
+    value: Typed
+    cell_degc: Typed | None = None
+    feels_warm: bool = False
+
+
+class MoveIn(In):
+    """Into which place, by its number; `slot`: a numbered place of a tray, null: the first free one."""
+
+    place: Number
+    slot: int | None = Field(None, ge=1, le=400)
+
+
+class UseIn(In):
+    device: Annotated[str, StringConstraints(min_length=2, max_length=120)]
+
+
+class ChargeIn(EntryIn):
+    end_v: Typed
+    complete: bool = True
+
+
+class RecoveryIn(In):
+    outcome: Literal["passed", "failed"]
+
+
+class RepairIn(EntryIn):
+    done: list[FindingCode] = Field(min_length=1, max_length=3)
+
+
+class SkipIn(In):
+    why: Why
+
+
+class DecisionIn(In):
+    about: Literal["over-voltage", "recovery-mark"]
+    outcome: Literal["go-on", "out"]
+    why: Why
+
+
+class ShelvingIn(In):
+    place_id: Id | None = None
+
+
+class NothingIn(In):
+    """A step that needs no words."""
+
+
+class WithdrawalIn(In):
+    entry_id: Id
+
+
+class CorrectionIn(In):
+    entry_id: Id
+    why: Why
+    reading: ReadingIn
+
+
+class FactsIn(In):
+    """What a cell is; only the fields that are sent are changed. `brothers_too`: also its brothers not measured yet."""
+
+    seen_version: int
+    brothers_too: bool = False
+    size_code: SizeText | None = None
+    family: FamilyCode | None = None
+    full_v: float | None = Field(None, ge=2, le=5)
+    rated_capacity_mah: float | None = None
+    claimed_capacity_mah: float | None = None
+    advertised_capacity_mah: float | None = None
+    chemistry_code: Code | None = None
+    model_id: Id | None = None
+    width_mm: float | None = None
+    length_mm: float | None = None
+    thickness_mm: float | None = None
+    mass_g: float | None = None
+    build: BuildCode | None = None
+    plus_end: PlusEndCode | None = None
+    protection: CellProtectionCode | None = None
+    terminals: TerminalsCode | None = None
+
+
+class EntryAnswerOut(Out):
+    """The cell after an entry, and the entry that could be undone (null: nothing to undo)."""
+
+    cell: CellOut
+    entry_id: int | None
+    gap_to_brothers_v: float | None

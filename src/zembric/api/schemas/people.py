@@ -1,0 +1,49 @@
+"""Errors, people and the door."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, StringConstraints
+
+from zembric.api.schemas.base import In, Out, RoleCode
+
+
+class ProblemOut(Out):
+    """Why something was not done. `suggestion` is what could be typed instead."""
+
+    code: str
+    text: str
+    field: str | None
+    suggestion: str | None
+
+
+class PersonOut(Out):
+    name: str
+    role: RoleCode
+
+
+class SessionOut(Out):
+    """Who is signed in (null: nobody) and the token that every write carries."""
+
+    person: PersonOut | None
+    csrf_token: str
+
+
+class SignInIn(In):
+    name: Annotated[str, StringConstraints(max_length=80)]
+    password: Annotated[str, Field(max_length=200)]
+
+
+class InvitationOut(Out):
+    name: str
+
+
+class AcceptIn(In):
+    name: Annotated[str, StringConstraints(max_length=80)]
+    password: Annotated[str, Field(max_length=200)]
+
+
+class HealthOut(Out):
+    database: Literal["answers", "silent"]
+    migrations: Literal["current", "behind", "unknown"]
