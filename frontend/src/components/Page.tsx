@@ -55,6 +55,15 @@ export const Sheet = styled.section`
   background: ${({ theme }) => theme.color.paper};
   ${({ theme }) => theme.narrow} { padding: 1rem; }
 `;
+/** Two columns, the left one `$left` times as wide as the right; one below the other where it is narrow. */
+export const TwoColumns = styled.div<{ $left?: number; $below?: boolean }>`
+  display: grid;
+  grid-template-columns: minmax(0, ${({ $left = 1 }) => $left}fr) minmax(0, 1fr);
+  gap: 1.25rem;
+  align-items: start;
+  margin-top: ${({ $below }) => ($below ? "1rem" : 0)};
+  ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
+`;
 export const Quiet = styled.div`
   display: grid;
   gap: 0.75rem;

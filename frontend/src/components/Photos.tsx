@@ -4,6 +4,7 @@ import styled from "styled-components";
 import { Problem, type Schemas, uploadPhoto } from "../api/client";
 import { refreshAll } from "../api/queries";
 import { dayAndTime } from "../words";
+import { FileButton } from "./FileButton";
 import { ProblemNotice } from "./Notice";
 import { Sheet } from "./Page";
 
@@ -25,18 +26,9 @@ export function Photos({ of, photos }: { of: { donor: string } | { cell: string 
     <Box aria-label="Photos">
       <Head>
         <h2>Photos</h2>
-        <Add>
+        <FileButton accept="image/jpeg,image/png,image/webp" onFile={(file) => add.mutate(file)}>
           {add.isPending ? "One moment …" : "Add a photo"}
-          <input
-            type="file"
-            accept="image/jpeg,image/png,image/webp"
-            onChange={(event) => {
-              const file = event.target.files?.[0];
-              if (file) add.mutate(file);
-              event.target.value = "";
-            }}
-          />
-        </Add>
+        </FileButton>
       </Head>
       <ProblemNotice problem={add.error} />
       {photos.length > 0 && (
@@ -67,18 +59,6 @@ export function Photos({ of, photos }: { of: { donor: string } | { cell: string 
 
 const Box = styled(Sheet)`display: grid; gap: 0.75rem;`;
 const Head = styled.div`display: flex; flex-wrap: wrap; align-items: center; justify-content: space-between; gap: 0.5rem;`;
-const Add = styled.label`
-  display: inline-flex;
-  align-items: center;
-  min-height: 44px;
-  padding: 0 0.875rem;
-  border: 2px solid ${({ theme }) => theme.color.ink};
-  border-radius: 3px;
-  font-weight: 700;
-  cursor: pointer;
-  &:focus-within { outline: 3px solid ${({ theme }) => theme.color.pencil}; outline-offset: 2px; }
-  input { position: absolute; width: 1px; height: 1px; opacity: 0; }
-`;
 const List = styled.ul`display: flex; flex-wrap: wrap; gap: 0.5rem;`;
 const Show = styled.button<{ $large: boolean }>`
   padding: 0;

@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from "react";
 import { Dialog, Heading, Modal, ModalOverlay } from "react-aria-components";
 import styled from "styled-components";
 import { Button } from "./Button";
+import { FileButton } from "./FileButton";
 
 const LOOK_EVERY_MS = 200;
 type Reader = { detect: (source: ImageBitmapSource) => Promise<{ rawValue: string }[]> };
@@ -63,8 +64,7 @@ export function ScanDialog({ onFound, onClose }: { onFound: (text: string) => vo
     };
   }, []);
 
-  const readPhoto = async (file: File | undefined) => {
-    if (!file) return;
+  const readPhoto = async (file: File) => {
     try {
       const [code] = await (await makeReader()).detect(await createImageBitmap(file));
       if (code) found.current(code.rawValue);
@@ -82,15 +82,9 @@ export function ScanDialog({ onFound, onClose }: { onFound: (text: string) => vo
             <Heading slot="title">Hold a label before the camera</Heading>
             {trouble ? <p role="alert">{trouble}</p> : <Picture ref={video} muted playsInline aria-label="Camera" />}
             <Row>
-              <PhotoLabel>
+              <FileButton accept="image/*" capture="environment" onFile={(file) => void readPhoto(file)}>
                 Take a photo instead
-                <input
-                  type="file"
-                  accept="image/*"
-                  capture="environment"
-                  onChange={(event) => void readPhoto(event.target.files?.[0])}
-                />
-              </PhotoLabel>
+              </FileButton>
               <Button onPress={onClose}>Close</Button>
             </Row>
           </Body>
@@ -120,14 +114,3 @@ const Body = styled.div`
 `;
 const Picture = styled.video`width: 100%; aspect-ratio: 4 / 3; background: #000; object-fit: cover;`;
 const Row = styled.div`display: flex; flex-wrap: wrap; gap: 0.625rem; justify-content: space-between;`;
-const PhotoLabel = styled.label`
-  display: inline-flex;
-  align-items: center;
-  min-height: 44px;
-  padding: 0 0.875rem;
-  border: 2px solid ${({ theme }) => theme.color.ink};
-  font-weight: 700;
-  cursor: pointer;
-  &:focus-within { outline: 3px solid ${({ theme }) => theme.color.pencil}; outline-offset: 2px; }
-  input { position: absolute; width: 1px; height: 1px; opacity: 0; }
-`;

@@ -10,7 +10,7 @@ import { Figures } from "../../components/Figures";
 import { Judgement } from "../../components/Judgement";
 import { NextStep } from "../../components/NextStep";
 import { Notice } from "../../components/Notice";
-import { Page, Sheet, Waiting } from "../../components/Page";
+import { Page, Sheet, TwoColumns, Waiting } from "../../components/Page";
 import { Photos } from "../../components/Photos";
 import { Tape } from "../../components/Tape";
 import { figure } from "../../words";
@@ -46,7 +46,7 @@ export default function CellPage() {
         </>
       }
     >
-      <Columns>
+      <TwoColumns>
         <Stack>
           <NextStep cell={cell} />
           <Sheet>
@@ -85,7 +85,7 @@ export default function CellPage() {
           </Sheet>
           <Photos of={{ cell: cell.number }} photos={bench.data?.photos ?? []} />
         </Stack>
-      </Columns>
+      </TwoColumns>
     </Page>
   );
 }
@@ -110,12 +110,5 @@ function Brothers({ story, bench }: { story: Story; bench: Bench | null }) {
   );
 }
 
-const Columns = styled.div`
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  gap: 1.25rem;
-  align-items: start;
-  ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
-`;
 const Stack = styled.div`display: grid; gap: 0.875rem;`;
 const Tapes = styled.ul`display: flex; flex-wrap: wrap; gap: 0.5rem 1.25rem; margin-top: 0.5rem; li { display: flex; align-items: center; gap: 0.5rem; }`;

@@ -5,7 +5,7 @@ import type { Catalogue } from "../../api/client";
 import { useCatalogue, useSession } from "../../api/queries";
 import { Button } from "../../components/Button";
 import { Switch } from "../../components/Fields";
-import { Page, Sheet, Waiting } from "../../components/Page";
+import { Page, Sheet, TwoColumns, Waiting } from "../../components/Page";
 import { day, FAMILY_WORDS } from "../../words";
 import { PARTS, type Part, RowForm } from "./RowForm";
 
@@ -38,7 +38,7 @@ export default function CataloguePage() {
       {!catalogue.data ? (
         <Waiting query={catalogue} what="the catalogue" />
       ) : (
-        <Below>
+        <TwoColumns $left={1.4} $below>
           <Lines>
             {linesOf(catalogue.data, part).map((line) => (
               <Row key={line.key} $gone={!line.isActive}>
@@ -64,7 +64,7 @@ export default function CataloguePage() {
               <RowForm key={part} catalogue={catalogue.data} part={part} rowKey={null} onDone={() => undefined} />
             </Sheet>
           )}
-        </Below>
+        </TwoColumns>
       )}
     </Page>
   );
@@ -127,14 +127,6 @@ function linesOf(catalogue: Catalogue, part: Part): Line[] {
   }
 }
 
-const Below = styled.div`
-  display: grid;
-  grid-template-columns: minmax(0, 1.4fr) minmax(0, 1fr);
-  gap: 1.25rem;
-  align-items: start;
-  margin-top: 1rem;
-  ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
-`;
 const Lines = styled.ul`background: ${({ theme }) => theme.color.paper};`;
 const Row = styled.li<{ $gone: boolean }>`
   display: flex;

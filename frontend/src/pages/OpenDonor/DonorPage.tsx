@@ -5,7 +5,7 @@ import { useDonor } from "../../api/queries";
 import { useWrite } from "../../api/writing";
 import { Button, ButtonLink } from "../../components/Button";
 import { ProblemNotice } from "../../components/Notice";
-import { Page, Sheet, Waiting } from "../../components/Page";
+import { Page, Sheet, TwoColumns, Waiting } from "../../components/Page";
 import { Photos } from "../../components/Photos";
 import { StepMark } from "../../components/StepMark";
 import { Tape } from "../../components/Tape";
@@ -51,7 +51,7 @@ export default function DonorPage() {
       actions={<NextAction donor={donor.data} />}
     >
       <Taped donor={donor.data} />
-      <Columns>
+      <TwoColumns $left={1.15}>
         <Stack>
           {isNew && (
             <>
@@ -72,7 +72,7 @@ export default function DonorPage() {
           <PartsList donor={donor.data} />
           <Photos of={{ donor: donor.data.number }} photos={donor.data.photos} />
         </Stack>
-      </Columns>
+      </TwoColumns>
     </Page>
   );
 }
@@ -165,13 +165,6 @@ export function byTray(cells: Cell[]): { name: string; rows: number; columns: nu
   return [...trays.values()];
 }
 
-const Columns = styled.div`
-  display: grid;
-  grid-template-columns: minmax(0, 1.15fr) minmax(0, 1fr);
-  gap: 1.25rem;
-  align-items: start;
-  ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
-`;
 const Stack = styled.div`display: grid; gap: 1rem;`;
 const Asked = styled.div`
   display: flex;

@@ -8,7 +8,7 @@ import { useWrite } from "../../api/writing";
 import { Button } from "../../components/Button";
 import { Choice, CountField, Field, Pick } from "../../components/Fields";
 import { ProblemNotice } from "../../components/Notice";
-import { Page, Sheet, Waiting } from "../../components/Page";
+import { Page, Sheet, TwoColumns, Waiting } from "../../components/Page";
 import { SizeMeaning } from "../../components/SizeMeaning";
 import { Tray } from "../../components/Tray";
 import { FAMILY_WORDS, readNumber } from "../../words";
@@ -45,7 +45,7 @@ function OpenDonor({ catalogue }: { catalogue: Catalogue }) {
       title="Open a donor"
       lead="The dead device your cells come out of. Say what you know, leave out what you do not."
     >
-      <Columns>
+      <TwoColumns $left={1.35}>
         <Sheet>
           <Choice
             label="What is it?"
@@ -74,7 +74,7 @@ function OpenDonor({ catalogue }: { catalogue: Catalogue }) {
           {kind && <KindCard kind={kind} />}
           <RecentDonors />
         </Side>
-      </Columns>
+      </TwoColumns>
     </Page>
   );
 }
@@ -252,13 +252,6 @@ function modelWords(model: Schemas["ModelOut"]): string {
   return `${model.name}, ${model.size_code}, ${model.rated_capacity_mah} mAh`;
 }
 
-const Columns = styled.div`
-  display: grid;
-  grid-template-columns: minmax(0, 1.35fr) minmax(0, 1fr);
-  gap: 1.5rem;
-  align-items: start;
-  ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
-`;
 const Side = styled.div`display: grid; gap: 0.5rem;`;
 const Stack = styled(Form)`display: grid; gap: 1.125rem; margin-top: 1.125rem;`;
 const Pair = styled.div`

@@ -8,7 +8,7 @@ import { useWrite } from "../../api/writing";
 import { Button } from "../../components/Button";
 import { CountField, Field, LinesField, Pick } from "../../components/Fields";
 import { Notice, ProblemNotice } from "../../components/Notice";
-import { Page, Sheet, Waiting } from "../../components/Page";
+import { Page, Sheet, TwoColumns, Waiting } from "../../components/Page";
 import { dayAndTime, readNumber } from "../../words";
 import { useRemembered } from "../Bench/remembered";
 
@@ -46,7 +46,7 @@ function Labels({ prints }: { prints: Prints }) {
   if (!layout) return null;
   const shift = `?shift_x_mm=${readNumber(settings.x) ?? 0}&shift_y_mm=${readNumber(settings.y) ?? 0}`;
   return (
-    <Columns>
+    <TwoColumns $left={1.2}>
       <Sheet>
         <Stack
           onSubmit={(event) => {
@@ -158,7 +158,7 @@ function Labels({ prints }: { prints: Prints }) {
           </Sheet>
         )}
       </Side>
-    </Columns>
+    </TwoColumns>
   );
 }
 
@@ -175,13 +175,6 @@ function PaperPicture({ layout, first, count }: { layout: Layout; first: number;
   );
 }
 
-const Columns = styled.div`
-  display: grid;
-  grid-template-columns: minmax(0, 1.2fr) minmax(0, 1fr);
-  gap: 1.25rem;
-  align-items: start;
-  ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
-`;
 const Side = styled.div`display: grid; gap: 0.75rem;`;
 const Stack = styled(Form)`display: grid; gap: 1rem; justify-items: stretch;`;
 const Pair = styled.div`display: grid; grid-template-columns: 1fr 1fr; gap: 0.875rem; margin-top: 0.5rem;`;

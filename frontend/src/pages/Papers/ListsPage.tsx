@@ -4,6 +4,7 @@ import styled from "styled-components";
 import { answer, api, once, type Schemas } from "../../api/client";
 import { useWrite } from "../../api/writing";
 import { Button, ButtonLink } from "../../components/Button";
+import { FileButton } from "../../components/FileButton";
 import { Notice, ProblemNotice } from "../../components/Notice";
 import { Page, Sheet } from "../../components/Page";
 import { figure } from "../../words";
@@ -46,8 +47,7 @@ export default function ListsPage() {
   const take = useWrite((body: Schemas["ListIn"], key) =>
     answer(() => api.POST("/api/lists", { body, headers: once(key) })),
   );
-  const choose = async (picked: File | undefined) => {
-    if (!picked) return;
+  const choose = async (picked: File) => {
     const chosen = { name: picked.name, content: await asBase64(picked) };
     setFile(chosen);
     setColumns(null);
@@ -73,17 +73,13 @@ export default function ListsPage() {
             CSV or a spreadsheet (.xlsx), a cell in each line, a header on top.{" "}
             <a href="/api/lists/template.csv">Empty list to fill in</a>
           </p>
-          <Choose>
+          <FileButton
+            isMain
+            accept=".csv,.tsv,.txt,.xlsx,text/csv,application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+            onFile={(picked) => void choose(picked)}
+          >
             {file ? "Choose another file" : "Choose a file"}
-            <input
-              type="file"
-              accept=".csv,.tsv,.txt,.xlsx,text/csv,application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
-              onChange={(event) => {
-                void choose(event.target.files?.[0]);
-                event.target.value = "";
-              }}
-            />
-          </Choose>
+          </FileButton>
           {file && <p>{file.name}</p>}
           <ProblemNotice problem={preview.error ?? take.error} />
           {take.data && (
@@ -229,19 +225,6 @@ const Columns = styled.div`
   align-items: start;
   > section { display: grid; gap: 0.75rem; justify-items: start; }
   ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
-`;
-const Choose = styled.label`
-  display: inline-flex;
-  align-items: center;
-  min-height: 48px;
-  padding: 0 1.125rem;
-  border-radius: 3px;
-  background: ${({ theme }) => theme.color.ink};
-  color: ${({ theme }) => theme.color.onInk};
-  font-weight: 700;
-  cursor: pointer;
-  &:focus-within { outline: 3px solid ${({ theme }) => theme.color.pencil}; outline-offset: 2px; }
-  input { position: absolute; width: 1px; height: 1px; opacity: 0; }
 `;
 const Links = styled.div`display: grid; gap: 0.25rem; a { display: inline-flex; align-items: center; min-height: 44px; font-weight: 700; }`;
 const Below = styled(

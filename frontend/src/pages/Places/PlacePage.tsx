@@ -10,7 +10,7 @@ import { useWrite } from "../../api/writing";
 import { Button, ButtonLink } from "../../components/Button";
 import { Field, Switch } from "../../components/Fields";
 import { Notice, ProblemNotice } from "../../components/Notice";
-import { Page, Sheet, Waiting } from "../../components/Page";
+import { Page, Sheet, TwoColumns, Waiting } from "../../components/Page";
 import { ScanDialog } from "../../components/ScanDialog";
 import { Tape } from "../../components/Tape";
 import { dayAndTime, GRADE_WORDS, PLACE_WORDS, STEP_WORDS } from "../../words";
@@ -41,7 +41,7 @@ export default function PlacePage() {
       {last_missing.length > 0 && (
         <Notice kind="ask">Missing at the last count: {last_missing.join(", ")}. Scan them where you find them.</Notice>
       )}
-      <Columns>
+      <TwoColumns $below>
         <Sheet aria-label="Scan">
           <Switch
             label="What to do"
@@ -75,7 +75,7 @@ export default function PlacePage() {
             </Tapes>
           )}
         </Sheet>
-      </Columns>
+      </TwoColumns>
     </Page>
   );
 }
@@ -229,14 +229,6 @@ function Count({ place, cells }: { place: Schemas["PlaceOut"]; cells: Cell[] }) 
   );
 }
 
-const Columns = styled.div`
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  gap: 1.25rem;
-  align-items: start;
-  margin-top: 0.75rem;
-  ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
-`;
 const Stack = styled.div`display: grid; gap: 0.75rem; margin-top: 0.875rem; justify-items: start;`;
 const Row = styled(Form)`display: flex; flex-wrap: wrap; align-items: center; gap: 0.75rem;`;
 const Tapes = styled.ul`

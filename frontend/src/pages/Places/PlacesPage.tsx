@@ -8,7 +8,7 @@ import { useWrite } from "../../api/writing";
 import { Button } from "../../components/Button";
 import { Choice, Field, Pick } from "../../components/Fields";
 import { ProblemNotice } from "../../components/Notice";
-import { Page, Sheet, Waiting } from "../../components/Page";
+import { Page, Sheet, TwoColumns, Waiting } from "../../components/Page";
 import { Tape } from "../../components/Tape";
 import { PLACE_WORDS, pageOf, readNumber } from "../../words";
 
@@ -27,14 +27,14 @@ export default function PlacesPage() {
       {!places.data ? (
         <Waiting query={places} what="the places" />
       ) : (
-        <Columns>
+        <TwoColumns $left={1.4}>
           <Rows>
             {KINDS.map(([kind, word]) => (
               <Kinds key={kind} word={word} lines={places.data.places.filter(({ place }) => place.kind === kind)} />
             ))}
           </Rows>
           <MakePlace />
-        </Columns>
+        </TwoColumns>
       )}
     </Page>
   );
@@ -138,13 +138,6 @@ function MakePlace() {
   );
 }
 
-const Columns = styled.div`
-  display: grid;
-  grid-template-columns: minmax(0, 1.4fr) minmax(0, 1fr);
-  gap: 1.25rem;
-  align-items: start;
-  ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
-`;
 const Rows = styled.div`display: grid; gap: 0.75rem;`;
 const List = styled.ul`
   li { display: grid; grid-template-columns: 6rem minmax(0, 1fr) 11rem; align-items: center; gap: 0.75rem; min-height: 48px; border-top: 1px solid ${({ theme }) => theme.color.paperLine}; }

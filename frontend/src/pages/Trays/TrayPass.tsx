@@ -13,7 +13,7 @@ import { FindingTicks } from "../../components/FindingTicks";
 import { findingOf, isHazard } from "../../components/findings";
 import { HazardScreen } from "../../components/HazardScreen";
 import { Notice, ProblemNotice } from "../../components/Notice";
-import { Sheet } from "../../components/Page";
+import { Sheet, TwoColumns } from "../../components/Page";
 import { Tape } from "../../components/Tape";
 import { useUndoKey } from "../../components/useUndoKey";
 import { figure, pageOf } from "../../words";
@@ -95,7 +95,7 @@ export function TrayPass({ pass }: { pass: Pass }) {
           }}
         />
       )}
-      <Columns>
+      <TwoColumns $left={1.15}>
         <Left>
           {isScanning && <Notice kind="ask">Scanning …</Notice>}
           {scanProblem && <Notice kind="error">{scanProblem}</Notice>}
@@ -126,7 +126,7 @@ export function TrayPass({ pass }: { pass: Pass }) {
             keeping. Scan a label to jump to its cell.
           </Small>
         </Right>
-      </Columns>
+      </TwoColumns>
     </>
   );
 }
@@ -347,13 +347,6 @@ function brothersOf(cells: TrayCell[], one: TrayCell): { number: string; value_v
   );
 }
 
-const Columns = styled.div`
-  display: grid;
-  grid-template-columns: minmax(0, 1.15fr) minmax(0, 1fr);
-  gap: 1.25rem;
-  align-items: start;
-  ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
-`;
 const Left = styled(Sheet)`display: grid; gap: 0.875rem;`;
 const Right = styled.div`display: grid; gap: 0.75rem;`;
 const Stack = styled.div`display: grid; gap: 0.875rem; &:focus { outline: none; }`;
