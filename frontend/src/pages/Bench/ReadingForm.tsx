@@ -178,11 +178,6 @@ export function ReadingForm({ cell, bench, quantity, onSend, problem, isSending 
           options={withWords(RESISTANCE_METHODS)}
         />
       )}
-      {quantity === "voltage" && bench && (
-        <Wide>
-          <BrotherStrip brothers={bench.brothers} own={cell.resting_voltage_v} groupV={bench.group_v} />
-        </Wide>
-      )}
       <Button kind="main" type="submit" isDisabled={isSending || refused?.code === "negative-voltage"}>
         {refused?.suggestion
           ? `Take ${refused.suggestion} ${UNIT[quantity]}`
@@ -194,6 +189,11 @@ export function ReadingForm({ cell, bench, quantity, onSend, problem, isSending 
         <Button kind="quiet" onPress={() => setMoving(true)}>
           It is not at rest, or still moves
         </Button>
+      )}
+      {quantity === "voltage" && bench && (
+        <Wide>
+          <BrotherStrip brothers={bench.brothers} own={cell.resting_voltage_v} groupV={bench.group_v} />
+        </Wide>
       )}
       {quantity === "resistance" && <SkipResistance number={cell.number} onSend={onSend} />}
     </Stack>
