@@ -13,7 +13,6 @@ from zembric.core.donor_clues import (
     expect_from_symptom,
     program_current_ma,
     read_pack_print,
-    series_that_fit,
 )
 from zembric.core.errors import BadInputError
 
@@ -91,11 +90,6 @@ def test_the_weak_group_of_a_joined_pack_stands_out(voltages_v: list[float], odd
     groups, said = compare_groups(voltages_v, 0.1)
     assert {g.number: round(g.gap_v, 2) for g in groups if g.gap_v is not None} == odd
     assert says in said
-
-
-@pytest.mark.parametrize(("total_v", "series"), [(3.7, (1,)), (7.4, (2, 3)), (12.6, (3, 4, 5, 6)), (1.2, ()), (0, ())])
-def test_a_pack_voltage_can_come_from_so_many_in_series(total_v: float, series: tuple[int, ...]) -> None:
-    assert series_that_fit(total_v) == series
 
 
 @pytest.mark.parametrize("symptom", SYMPTOMS)

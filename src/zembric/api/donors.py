@@ -10,7 +10,6 @@ from zembric.api import schemas
 from zembric.api.blueprints import make_blueprint
 from zembric.api.requests import read, write
 from zembric.api.shown.donors import show_donor, show_donor_line, show_groups, show_part
-from zembric.core.donor_clues import series_that_fit
 from zembric.models import Donor, Person
 from zembric.operations import donors
 from zembric.operations.cells import donor_cells
@@ -101,12 +100,6 @@ def post_part_gone(path: schemas.PartPath, body: schemas.PartGoneIn) -> Response
         return show_part(part, session.get_one(Donor, part.donor_id))
 
     return write(perform)
-
-
-@bp.get("/series", responses={"200": schemas.SeriesOut})
-def get_series(query: schemas.SeriesQuery) -> Response:
-    """How many cells in series a pack voltage can be."""
-    return read(lambda _session, _actor, _now: schemas.SeriesOut(series=list(series_that_fit(query.total_v))))
 
 
 def _shown(session: Session, donor: Donor, now: datetime) -> schemas.DonorOut:

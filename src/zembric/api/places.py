@@ -100,20 +100,6 @@ def get_tray(path: schemas.PlacePath) -> Response:
     return read(lambda session, _actor, now: show_tray(tray_pass(session, _tray(session, path.number), now)))
 
 
-@bp.put("/trays/<string:number>/cursor", responses={"200": schemas.TrayOut})
-def put_cursor(path: schemas.PlacePath, body: schemas.CursorIn) -> Response:
-    """The pass goes on at this numbered place, whoever takes it up."""
-
-    def perform(session: Session, actor: Actor, now: datetime) -> schemas.TrayOut:
-        tray = _tray(session, path.number)
-        if body.slot > (tray.rows or 0) * (tray.columns or 0):
-            raise BadInputError(f"{tray.name} has no place {body.slot}.", field="slot")
-        places.move_cursor(tray, body.slot - 1, actor, now)
-        return show_tray(tray_pass(session, tray, now))
-
-    return write(perform)
-
-
 @bp.get("/trays/<string:number>/sheet.pdf")
 def get_tray_sheet(path: schemas.PlacePath) -> Response:
     def draw(session: Session, _actor: Actor, now: datetime) -> bytes:

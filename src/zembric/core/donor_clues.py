@@ -118,13 +118,6 @@ def _cell_mah(nominal_v: float, cells: int, series: int, wh: float | None, mah: 
     return mah * series / cells if mah else None
 
 
-def series_that_fit(total_v: float, family: Family = Family.LAYERED_OXIDE) -> tuple[int, ...]:
-    """How many cells in series a measured pack voltage [V] can be, from recoverable to full each."""
-    least_v = limits.NEVER_CHARGE_BELOW_V[family].value
-    most_v = limits.FULL_V[family].value + limits.OVER_FULL_V.value
-    return tuple(s for s in range(1, _MOST_SERIES + 1) if least_v <= total_v / s <= most_v)
-
-
 def program_current_ma(k_v: float, r1_ohm: float, r2_ohm: float | None = None) -> float:
     """Charge current [mA] that a linear charger's resistor sets: I = K / R, two resistors in parallel.
 

@@ -3,20 +3,9 @@
 from __future__ import annotations
 
 from bisect import bisect_right
-from types import MappingProxyType
 
 from zembric.core import limits
 from zembric.core.limits import Family
-
-FAMILY_NAMES = MappingProxyType(
-    {
-        Family.LAYERED_OXIDE: "layered oxide (cobalt, NMC, NCA, manganese)",
-        Family.HIGH_VOLTAGE_COBALT: "high-voltage cobalt",
-        Family.IRON_PHOSPHATE: "iron phosphate",
-        Family.TITANATE: "titanate",
-        Family.PRIMARY: "primary lithium, not rechargeable",
-    }
-)
 
 # Generic shapes for planning and simulation [house]: state of charge 0 to 1, open-circuit voltage in V.
 _OCV_TABLES: dict[Family, tuple[tuple[float, ...], tuple[float, ...]]] = {

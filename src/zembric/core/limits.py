@@ -48,7 +48,6 @@ _ALL: dict[str, Limit] = {}
 DATA_SHEETS = "usual data-sheet value"
 HOUSE_DEFAULT = "house default, 2026"
 GUM = "Guide to the expression of uncertainty in measurement"
-IEC_CELLS = "IEC 61960-3"
 
 
 def _limit(key: str, value: float, unit: str, kind: Kind, source: str, meaning: str) -> Limit:

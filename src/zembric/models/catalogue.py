@@ -13,7 +13,6 @@ from zembric.models.base import Base, IntPk, one_of, version_column
 JUDGED_AS = ("laptop", "vape", "power-tool", "phone", "other")
 DRAINS = ("low", "high", "mixed")
 PROTECTIONS_OF_DONORS = ("own board", "pack board", "bare", "mixed")
-SHAPES = ("cylinder", "flat")
 
 
 class DonorKindRow(Base):

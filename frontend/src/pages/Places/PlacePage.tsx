@@ -5,7 +5,7 @@ import { useParams } from "react-router";
 import styled from "styled-components";
 import { answer, api, type Cell, once, Problem, type Schemas } from "../../api/client";
 import { sendEntry } from "../../api/entries";
-import { usePlace } from "../../api/queries";
+import { usePlace, useSession } from "../../api/queries";
 import { useWrite } from "../../api/writing";
 import { Button, ButtonLink } from "../../components/Button";
 import { Field, Switch } from "../../components/Fields";
@@ -13,12 +13,13 @@ import { Notice, ProblemNotice } from "../../components/Notice";
 import { Page, Sheet, TwoColumns, Waiting } from "../../components/Page";
 import { ScanDialog } from "../../components/ScanDialog";
 import { Tape } from "../../components/Tape";
-import { dayAndTime, GRADE_WORDS, PLACE_WORDS, STEP_WORDS } from "../../words";
+import { dayAndTime, GRADE_WORDS, PLACE_WORDS, readNumber, STEP_WORDS } from "../../words";
 
 /** A box or tray: what lies in it, laying cells into it by scanning, and counting it. */
 export default function PlacePage() {
   const { number = "" } = useParams();
   const place = usePlace(number);
+  const session = useSession();
   const [mode, setMode] = useState<"lay" | "count">("lay");
   if (!place.data)
     return (
@@ -74,9 +75,53 @@ export default function PlacePage() {
               ))}
             </Tapes>
           )}
+          {session.data?.person?.role === "coordinator" && <ChangePlace key={box.version} place={box} />}
         </Sheet>
       </TwoColumns>
     </Page>
+  );
+}
+
+/** Another name or capacity; the numbered places of a tray stay, cells lie in them. */
+function ChangePlace({ place }: { place: Schemas["PlaceOut"] }) {
+  const [name, setName] = useState(place.name);
+  const [capacity, setCapacity] = useState(place.capacity?.toString() ?? "");
+  const change = useWrite((body: Schemas["PlaceChangeIn"], key) =>
+    answer(() =>
+      api.PUT("/api/places/{number}", { params: { path: { number: place.number } }, headers: once(key), body }),
+    ),
+  );
+  const problem = change.error instanceof Problem ? change.error : null;
+  const isWrong = capacity.trim() !== "" && readNumber(capacity) === null;
+  return (
+    <ChangeForm
+      aria-label="Change this place"
+      onSubmit={(event) => {
+        event.preventDefault();
+        change.mutate({ seen_version: place.version, name, capacity: readNumber(capacity) });
+      }}
+    >
+      <Field
+        label="Name"
+        value={name}
+        onChange={setName}
+        maxLength={60}
+        error={problem?.field === "name" ? problem.message : null}
+      />
+      {place.kind !== "tray" && (
+        <Field
+          label="Takes how many cells"
+          value={capacity}
+          onChange={setCapacity}
+          numeric
+          error={problem?.field === "capacity" ? problem.message : isWrong ? "A plain number, e.g. 40." : null}
+        />
+      )}
+      {problem && problem.field !== "name" && problem.field !== "capacity" && <ProblemNotice problem={problem} />}
+      <Button type="submit" isDisabled={change.isPending || isWrong || name.trim() === ""}>
+        Change it
+      </Button>
+    </ChangeForm>
   );
 }
 
@@ -230,6 +275,14 @@ function Count({ place, cells }: { place: Schemas["PlaceOut"]; cells: Cell[] }) 
 }
 
 const Stack = styled.div`display: grid; gap: 0.75rem; margin-top: 0.875rem; justify-items: start;`;
+const ChangeForm = styled(Form)`
+  display: grid;
+  gap: 0.75rem;
+  justify-items: start;
+  margin-top: 1rem;
+  padding-top: 1rem;
+  border-top: 1px solid ${({ theme }) => theme.color.paperLine};
+`;
 const Row = styled(Form)`display: flex; flex-wrap: wrap; align-items: center; gap: 0.75rem;`;
 const Tapes = styled.ul`
   display: grid;

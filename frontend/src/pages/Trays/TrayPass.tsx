@@ -14,6 +14,7 @@ import { findingOf, isHazard } from "../../components/findings";
 import { HazardScreen } from "../../components/HazardScreen";
 import { Notice, ProblemNotice } from "../../components/Notice";
 import { Sheet, TwoColumns } from "../../components/Page";
+import { ScanDialog } from "../../components/ScanDialog";
 import { Tape } from "../../components/Tape";
 import { useUndoKey } from "../../components/useUndoKey";
 import { figure, pageOf } from "../../words";
@@ -42,6 +43,7 @@ export function TrayPass({ pass }: { pass: Pass }) {
   const [slot, setSlot] = useState(() => startOf(pass));
   const [told, setTold] = useState<Told | null>(null);
   const [hazard, setHazard] = useState<string | null>(null);
+  const [isFilming, setFilming] = useState(false);
   const [scanProblem, setScanProblem] = useState<string | null>(null);
   // Counted up to give a form that stays the focus again.
   const [turn, setTurn] = useState(0);
@@ -121,6 +123,16 @@ export function TrayPass({ pass }: { pass: Pass }) {
         <Right>
           {told && <ToldStrip told={told} onUndo={undoLast} problem={undo.error} />}
           <TrayMap pass={pass} slot={slot} waiting={handled} onChoose={setSlot} />
+          <Button onPress={() => setFilming(true)}>Scan a label by camera</Button>
+          {isFilming && (
+            <ScanDialog
+              onClose={() => setFilming(false)}
+              onFound={(text) => {
+                setFilming(false);
+                void jump(text);
+              }}
+            />
+          )}
           <Small>
             Digits are the voltage, letters the findings, Enter keeps both and goes on. Arrows up and down walk without
             keeping. Scan a label to jump to its cell.

@@ -182,14 +182,6 @@ class GroupsOut(Out):
     total_v: float
 
 
-class SeriesQuery(In):
-    total_v: float = Field(gt=0, le=100)
-
-
-class SeriesOut(Out):
-    series: list[int]
-
-
 class PhotoPath(In):
     photo_id: Id
 

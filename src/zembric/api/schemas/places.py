@@ -75,7 +75,3 @@ class TrayOut(Out):
     tray: PlaceOut
     cells: list[TrayCellOut]
     untaped: list[UntapedOut]
-
-
-class CursorIn(In):
-    slot: int = Field(ge=1, le=400)
