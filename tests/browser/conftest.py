@@ -91,6 +91,7 @@ def served(engine: Engine, photos: Path, port: int = 0) -> Iterator[str]:
     secret, newest = b"x" * 32, newest_migration_file()
     app = create_app(engine, secret=secret, newest_migration=newest, frontend_dist=FRONTEND_DIST, photos=photos)
     server = make_server("127.0.0.1", port, app, threaded=True)
+    server.daemon_threads = False  # so that closing waits for answers under way, which hold connections
     thread = threading.Thread(target=server.serve_forever)
     thread.start()
     try:

@@ -48,6 +48,22 @@ def test_a_box_is_made_cells_are_scanned_into_it_and_it_is_counted(
     expect(page.get_by_text(f"Not seen yet: {lost}")).to_be_visible()
     page.get_by_role("button", name="That is all, keep the count").click()
     expect(page.get_by_text(f"Missing at the last count: {lost}")).to_be_visible()
+    expect(page.get_by_role("form", name="Change this place")).to_be_hidden()
+
+
+def test_a_coordinator_renames_a_place_and_the_second_of_two_is_told(
+    coordinator_page: Page, new_context: Callable[..., BrowserContext], address: str
+) -> None:
+    second = sign_in(new_context().new_page(), address, "Coordinator")
+    for page in (coordinator_page, second):
+        page.goto(f"{address}/places/X101")
+        expect(page.get_by_label("Name")).to_have_value("Fire-safe box")
+    coordinator_page.get_by_label("Name").fill("Sand bucket")
+    coordinator_page.get_by_role("button", name="Change it").click()
+    expect(coordinator_page.get_by_role("heading", level=1, name="Sand bucket")).to_be_visible()
+    second.get_by_label("Takes how many cells").fill("20")
+    second.get_by_role("button", name="Change it").click()
+    expect(second.get_by_text("was changed by somebody else")).to_be_visible()
 
 
 def test_labels_are_made_as_pdf_and_a_second_one_needs_its_reason(

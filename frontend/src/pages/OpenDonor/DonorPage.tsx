@@ -86,7 +86,10 @@ function NextAction({ donor }: { donor: Donor }) {
   const to = tray?.kind === "tray" ? `/trays/${tray.number}` : `/bench?step=${next}&donor=${donor.number}`;
   return (
     <>
-      <ButtonLink to={`/labels?cells=${donor.cells.map((cell) => cell.number).join(",")}`} $kind="plain">
+      <ButtonLink
+        to={`/labels?cells=${[donor.number, ...donor.cells.map((cell) => cell.number)].join(",")}`}
+        $kind="plain"
+      >
         Labels
       </ButtonLink>
       <ButtonLink to={to} $kind="main">

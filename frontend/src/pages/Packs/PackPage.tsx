@@ -4,7 +4,7 @@ import styled from "styled-components";
 import { answer, api, once, type Pack, type Schemas } from "../../api/client";
 import { packQuery } from "../../api/queries";
 import { useWrite } from "../../api/writing";
-import { Button } from "../../components/Button";
+import { Button, ButtonLink } from "../../components/Button";
 import { Figures } from "../../components/Figures";
 import { Notice, ProblemNotice } from "../../components/Notice";
 import { PackDrawing } from "../../components/PackDrawing";
@@ -36,7 +36,16 @@ export default function PackPage() {
     );
   const { data } = pack;
   return (
-    <Page title={data.purpose} lead={`Pack ${data.number}, ${data.series}S${data.parallel}P`} wide>
+    <Page
+      title={data.purpose}
+      lead={`Pack ${data.number}, ${data.series}S${data.parallel}P`}
+      wide
+      actions={
+        <ButtonLink to={`/labels?cells=${data.number}`} $kind="plain">
+          Label
+        </ButtonLink>
+      }
+    >
       <Stack>
         <Way pack={data} />
         <ProblemNotice problem={move.error} />
