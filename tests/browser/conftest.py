@@ -12,7 +12,7 @@ import pytest
 import structlog.testing
 from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, Playwright, expect, sync_playwright
 from sqlalchemy import Engine
-from werkzeug.serving import make_server
+from werkzeug.serving import ThreadedWSGIServer
 
 from tests.support.people import PASSWORD
 from zembric.api.app import create_app
@@ -90,7 +90,7 @@ def served(engine: Engine, photos: Path, port: int = 0) -> Iterator[str]:
     """The application on a database, in a thread of the tests: quicker than a server of its own for each test."""
     secret, newest = b"x" * 32, newest_migration_file()
     app = create_app(engine, secret=secret, newest_migration=newest, frontend_dist=FRONTEND_DIST, photos=photos)
-    server = make_server("127.0.0.1", port, app, threaded=True)
+    server = ThreadedWSGIServer("127.0.0.1", port, app)
     server.daemon_threads = False  # so that closing waits for answers under way, which hold connections
     thread = threading.Thread(target=server.serve_forever)
     thread.start()
