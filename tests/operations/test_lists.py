@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import zipfile
 
 import pytest
 from openpyxl import Workbook
@@ -86,6 +87,14 @@ def test_a_spreadsheet_is_read_like_a_csv(session: Session) -> None:
     book.save(out)
     (cell,) = lists.preview_list(session, "cells.xlsx", out.getvalue(), None).cells
     assert (cell.label, cell.size_code, cell.capacity_mah and cell.capacity_mah.value) == ("A1", "18650", 2310)
+
+
+def test_a_spreadsheet_that_grows_when_it_is_unpacked_is_refused(session: Session) -> None:
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+        archive.writestr("xl/worksheets/sheet1.xml", b" " * (101 * 1024 * 1024))
+    with pytest.raises(BadInputError, match="too large once it is unpacked"):
+        lists.preview_list(session, "cells.xlsx", out.getvalue(), None)
 
 
 @pytest.mark.parametrize(

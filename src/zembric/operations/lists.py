@@ -16,6 +16,7 @@ from sqlalchemy.orm import joinedload
 
 from zembric.core.cell_lists import (
     COLUMN_WORDS,
+    MOST_LINES,
     TEMPLATE_HEADER,
     ColumnGuess,
     LineProblem,
@@ -50,6 +51,8 @@ if TYPE_CHECKING:
     from zembric.operations.actors import Actor
 
 MOST_FILE_BYTES = 5 * 1024 * 1024
+_MOST_UNPACKED_BYTES = 100 * 1024 * 1024
+_MOST_COLUMNS = 200
 _RUN_BY_SPREADSHEETS = ("=", "+", "-", "@", "\t", "\r")
 _UNCERTAIN_METHODS = {"capacity": "tester", "resistance": "tester"}
 
@@ -196,12 +199,18 @@ def _unguarded(text: str) -> str:
 def _sheet_rows(content: bytes) -> list[list[str]]:
     """The first sheet of a workbook; formulas by the values they had when it was saved."""
     try:
+        with zipfile.ZipFile(io.BytesIO(content)) as parts:
+            if sum(part.file_size for part in parts.infolist()) > _MOST_UNPACKED_BYTES:
+                raise BadInputError("This spreadsheet is too large once it is unpacked. Save it as CSV.", field="file")
         book = load_workbook(io.BytesIO(content), read_only=True, data_only=True)
     except (InvalidFileException, zipfile.BadZipFile, KeyError, ValueError, OSError) as error:
         raise BadInputError("This is no spreadsheet that can be read (.xlsx).", field="file") from error
     try:
         sheet = book.worksheets[0]
-        return [[_cell_text(value) for value in row] for row in sheet.iter_rows(values_only=True)]
+        return [
+            [_cell_text(value) for value in row]
+            for row in sheet.iter_rows(max_row=MOST_LINES + 2, max_col=_MOST_COLUMNS, values_only=True)
+        ]
     finally:
         book.close()
 

@@ -1,16 +1,12 @@
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
-import { type Finding, newKey, Problem, type Schemas, serverNow } from "../../api/client";
+import { Problem, type Schemas } from "../../api/client";
 import { sendEntry } from "../../api/entries";
 import { findThing, refreshAll } from "../../api/queries";
-import { sendOrWait, useWaiting, type WaitingEntry } from "../../api/waiting";
+import { useWaiting } from "../../api/waiting";
 import { useWrite } from "../../api/writing";
-import { BrotherStrip } from "../../components/BrotherStrip";
 import { Button } from "../../components/Button";
-import { Field } from "../../components/Fields";
-import { FindingTicks } from "../../components/FindingTicks";
-import { findingOf, isHazard } from "../../components/findings";
 import { HazardScreen } from "../../components/HazardScreen";
 import { Notice, ProblemNotice } from "../../components/Notice";
 import { Sheet, TwoColumns } from "../../components/Page";
@@ -18,21 +14,11 @@ import { ScanDialog } from "../../components/ScanDialog";
 import { Tape } from "../../components/Tape";
 import { useUndoKey } from "../../components/useUndoKey";
 import { figure, pageOf } from "../../words";
+import { LookForm, type Told, type TrayCell } from "./LookForm";
 import { TrayMap } from "./TrayMap";
 import { useScanner } from "./useScanner";
 
 type Pass = Schemas["TrayOut"];
-type TrayCell = Pass["cells"][number];
-type Turned = NonNullable<Schemas["FirstLookIn"]["turned"]>;
-type Told = {
-  number: string;
-  slot: number | null;
-  said: string;
-  waits: boolean;
-  gap: number | null;
-  /** What can be taken back; null: a hazard, or it waits in this browser. */
-  entryId: number | null;
-};
 
 const isDue = (each: TrayCell) => each.must_look || each.needs_voltage;
 
@@ -143,168 +129,6 @@ export function TrayPass({ pass }: { pass: Pass }) {
   );
 }
 
-function LookForm({
-  each,
-  brothers,
-  waits,
-  isAllDone,
-  onDone,
-  onStep,
-}: {
-  each: TrayCell;
-  brothers: { number: string; value_v: number }[];
-  waits: WaitingEntry | null;
-  isAllDone: boolean;
-  onDone: (done: { told: Told; isHazard: boolean }) => void;
-  onStep: (by: 1 | -1) => void;
-}) {
-  const { cell } = each;
-  const [found, setFound] = useState<Finding[]>([]);
-  const [value, setValue] = useState("");
-  const [problem, setProblem] = useState<{ of: string; error: Problem } | null>(null);
-  const [isSending, setSending] = useState(false);
-  const input = useRef<HTMLInputElement>(null);
-  const form = useRef<HTMLDivElement>(null);
-  // Under the finger of somebody at a phone the keyboard must not jump up before the look.
-  const hasKeys = useMemo(() => !window.matchMedia("(pointer: coarse)").matches, []);
-  const danger = found.some(isHazard);
-  // A hazard takes the field away; the keys then belong to the form itself.
-  useEffect(() => {
-    if (hasKeys) (danger ? form.current : (input.current ?? form.current))?.focus();
-  }, [hasKeys, danger]);
-  const refused = problem?.of === value ? problem.error : null;
-  const wantsVoltage = each.needs_voltage && !danger;
-  const isReady = danger || !each.needs_voltage || value.trim() !== "";
-
-  const send = async (typed: string, confirmed: boolean, turned: Turned | null = null) => {
-    setSending(true);
-    const body: Schemas["FirstLookIn"] = {
-      findings: found,
-      value: danger || typed.trim() === "" ? null : typed,
-      confirmed,
-      turned,
-      typed_at: serverNow(),
-    };
-    try {
-      const answered = await sendOrWait(cell.number, { to: "first-looks", body }, newKey());
-      onDone({
-        isHazard: danger,
-        told: {
-          number: cell.number,
-          slot: cell.slot,
-          said: [found.length ? `${found.length} found` : "nothing found", body.value && `${body.value} V`]
-            .filter(Boolean)
-            .join(", "),
-          waits: answered === null,
-          gap: answered?.gap_to_brothers_v ?? null,
-          entryId: danger ? null : (answered?.entry_id ?? null),
-        },
-      });
-    } catch (error) {
-      if (!(error instanceof Problem)) throw error;
-      setProblem({ of: value, error });
-    } finally {
-      setSending(false);
-    }
-  };
-  const submit = () => {
-    if (isSending || waits || !isReady || refused?.code === "negative-voltage") return;
-    if (refused?.suggestion) {
-      setValue(refused.suggestion);
-      void send(refused.suggestion, false);
-    } else void send(value, refused?.code === "odd-input");
-  };
-  const onKeyDown = (event: React.KeyboardEvent) => {
-    if (event.ctrlKey || event.metaKey || event.altKey) return;
-    const finding = findingOf(event.key);
-    if (finding) {
-      event.preventDefault();
-      setFound((before) => (before.includes(finding) ? before.filter((f) => f !== finding) : [...before, finding]));
-    } else if (event.key === "ArrowDown" || event.key === "ArrowUp") {
-      event.preventDefault();
-      onStep(event.key === "ArrowDown" ? 1 : -1);
-    } else if (event.key === "Enter" && !(event.target instanceof HTMLButtonElement)) {
-      event.preventDefault();
-      submit();
-    }
-  };
-  return (
-    <Stack ref={form} tabIndex={-1} onKeyDown={onKeyDown}>
-      <Head>
-        <Slot>{cell.slot}</Slot>
-        <Tape size="large">{cell.number}</Tape>
-        <div>
-          <strong>{cell.size_code ?? "size unknown"}</strong>
-          <Small>{cell.donor_description}</Small>
-        </div>
-      </Head>
-      {waits && <Notice kind="ask">What you typed for this cell waits in this browser. See above.</Notice>}
-      {each.prompts.map((prompt) => (
-        <Notice key={prompt.text} kind="ask">
-          {prompt.text}
-        </Notice>
-      ))}
-      {wantsVoltage && (
-        <Field
-          label="Resting voltage"
-          unit="V"
-          size="key"
-          numeric
-          value={value}
-          onChange={(next) => setValue(next)}
-          inputRef={input}
-          autoComplete="off"
-          maxLength={20}
-          error={refused && refused.code !== "odd-input" ? refused.message : null}
-        />
-      )}
-      {!wantsVoltage && !danger && cell.resting_voltage_v !== null && (
-        <p>Measured already: {figure(cell.resting_voltage_v, 2)} V.</p>
-      )}
-      {refused?.suggestion && <Notice kind="ask">Enter takes {refused.suggestion} V. Or type it again.</Notice>}
-      {refused?.code === "negative-voltage" && (
-        <Row>
-          <Button kind="main" onPress={() => void send(value, false, "leads-swapped")}>
-            The leads were swapped
-          </Button>
-          <Button onPress={() => void send(value, false, "can-is-plus")}>Its can is plus</Button>
-        </Row>
-      )}
-      {refused?.code === "odd-input" && (
-        <Notice kind="ask">
-          {refused.message} Enter once more keeps {value}.
-        </Notice>
-      )}
-      {refused && !wantsVoltage && <ProblemNotice problem={refused} />}
-      <Row>
-        <Button
-          kind={danger ? "danger" : "main"}
-          onPress={submit}
-          isDisabled={isSending || waits !== null || !isReady || refused?.code === "negative-voltage"}
-        >
-          {danger
-            ? "Dangerous: into the fire-safe box"
-            : refused?.suggestion
-              ? `Take ${refused.suggestion} V`
-              : found.length > 0
-                ? `Keep ${found.length} ${found.length === 1 ? "finding" : "findings"}${wantsVoltage ? " and the voltage" : ""}`
-                : wantsVoltage
-                  ? "Nothing found, keep the voltage"
-                  : "Nothing found"}
-        </Button>
-        {each.needs_voltage && !danger && !isReady && (
-          <Button kind="plain" isDisabled={isSending || waits !== null} onPress={() => void send("", false)}>
-            Only looked at
-          </Button>
-        )}
-      </Row>
-      <FindingTicks found={found} onChange={setFound} asked={each.prompts.flatMap((prompt) => prompt.findings)} />
-      <BrotherStrip brothers={brothers} own={cell.resting_voltage_v} />
-      {isAllDone && <Notice kind="kept">Every cell of this tray was looked at and measured.</Notice>}
-    </Stack>
-  );
-}
-
 function ToldStrip({ told, onUndo, problem }: { told: Told; onUndo: () => void; problem: unknown }) {
   return (
     <Notice kind="kept">
@@ -361,16 +185,5 @@ function brothersOf(cells: TrayCell[], one: TrayCell): { number: string; value_v
 
 const Left = styled(Sheet)`display: grid; gap: 0.875rem;`;
 const Right = styled.div`display: grid; gap: 0.75rem;`;
-const Stack = styled.div`display: grid; gap: 0.875rem; &:focus { outline: none; }`;
-const Head = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: 0.25rem 1rem;`;
-const Slot = styled.span`
-  display: grid;
-  place-items: center;
-  min-width: 3.25rem;
-  height: 3.25rem;
-  border: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink};
-  border-radius: 50%;
-  font: 800 1.625rem ${({ theme }) => theme.font.figure};
-`;
 const Row = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: 0.5rem 0.75rem;`;
 const Small = styled.p`font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;
