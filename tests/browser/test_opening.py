@@ -44,7 +44,7 @@ def test_an_ambiguous_size_is_asked_and_a_claim_is_drawn_against_what_fits(page:
     page.goto(f"{address}/open")
     page.get_by_text("Toy or drone").click()
     page.get_by_label("Size", exact=True).fill("1055275")
-    expect(page.get_by_text("sizes. Hold a ruler to it:")).to_be_visible()
+    expect(page.get_by_text("Hold a ruler to it; likeliest:")).to_be_visible()
     page.get_by_label("Size", exact=True).fill("603048")
     choose_option(page, "Chemistry", "Layered oxide")
     page.get_by_label("Claimed on the cell").fill("3500")

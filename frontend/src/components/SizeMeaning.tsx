@@ -36,7 +36,7 @@ export function SizeMeaning({ code, family, claimMah, massG = null, onChoose }: 
     <Box>
       {ambiguous ? (
         <Notice kind="ask">
-          <strong>This can be {readings.length} sizes. Hold a ruler to it:</strong>
+          <strong>So many digits are not printed by any rule. Hold a ruler to it; likeliest:</strong>
           <Row>
             {readings.map((reading) =>
               onChoose ? (

@@ -93,3 +93,41 @@ test("a capacity carries its conditions, and one that was cut short says so", ()
   );
   expect(point?.detail).toBe("tester, 1000 mA, to 3.0 V, not complete, so not graded, ± 26 mAh");
 });
+
+test("a voltage that was not at rest says so, and what was typed as a range stands as it was said", () => {
+  const points = pointsOf(
+    story({
+      entries: [
+        voltage(1, 4.15, { voltage_state: "off-charger" }),
+        voltage(2, 3.7, { voltage_state: "resting", as_typed: "3.6 to 3.8" }),
+      ],
+    }),
+  );
+  expect(points.map((point) => [point.title, point.detail])).toEqual([
+    ["Voltage, just off the charger, 4.15 V", "meter, ± 0.003 V"],
+    ["Resting voltage 3.70 V", "meter, at rest, typed “3.6 to 3.8”, ± 0.003 V"],
+  ]);
+});
+
+test.each([
+  ["recovery-started", { current_ma: 130, found_v: 2.3, cell_degc: null }, "Recovery started with 130 mA"],
+  ["recovery-check", { value_v: 2.68, cell_degc: null, feels_warm: false }, "2.68 V under recovery"],
+  ["recovery-check", { value_v: 2.68, cell_degc: null, feels_warm: true }, "2.68 V under recovery, warm"],
+  ["recovery", { outcome: "passed" }, "Recovered"],
+  ["recovery", { outcome: "failed" }, "Recovery failed"],
+  ["second-look", { brother: "1042", findings: ["leaking"] }, "Its brother 1042 was a hazard: look again"],
+] as const)("a step %s is told in words", (step, details, title) => {
+  const told = { ...details } as Entry["details"];
+  expect(pointsOf(story({ entries: [entry(1, { kind: "step", step, details: told })] }))[0]?.title).toBe(title);
+});
+
+test.each([
+  ["put-into-use", { device: "reading lamp" }, "In use in reading lamp"],
+  ["label-printed-again", { layout: "a4-65" }, "Label printed again"],
+  ["from-list", { label: "A1" }, "Taken in from a list as A1"],
+  ["from-list", { label: null }, "Taken in from a list"],
+  ["photo-added", { photo: 1 }, "Photo taken"],
+] as const)("that it was %s is told in words", (what, details, title) => {
+  const happening = { at: at(2), what, by: "Ines", details, why: null };
+  expect(pointsOf(story({ happenings: [happening] }))[0]?.title).toBe(title);
+});

@@ -14,13 +14,12 @@ import { ScanDialog } from "../../components/ScanDialog";
 import { Tape } from "../../components/Tape";
 import { useUndoKey } from "../../components/useUndoKey";
 import { figure, pageOf } from "../../words";
-import { LookForm, type Told, type TrayCell } from "./LookForm";
+import { LookForm, type Told } from "./LookForm";
 import { TrayMap } from "./TrayMap";
 import { useScanner } from "./useScanner";
+import { brothersOf, isDue, nextDue, startOf, stepped } from "./walk";
 
 type Pass = Schemas["TrayOut"];
-
-const isDue = (each: TrayCell) => each.must_look || each.needs_voltage;
 
 /** The cursor walks the numbered places; each cell is looked at and measured with a few keys or one thumb. */
 export function TrayPass({ pass }: { pass: Pass }) {
@@ -153,33 +152,6 @@ function ToldStrip({ told, onUndo, problem }: { told: Told; onUndo: () => void; 
       )}
       <ProblemNotice problem={problem} />
     </Notice>
-  );
-}
-
-/** Where the pass goes on: the server's cursor if something is due from there, else the first cell that is due. */
-function startOf(pass: Pass): number {
-  const from = (pass.tray.cursor_slot ?? 1) - 1;
-  return nextDue(pass.cells, from, () => false) ?? pass.cells[0]?.cell.slot ?? 1;
-}
-
-/** The next place, from one on and around, whose cell has to be looked at or measured; null where none has. */
-function nextDue(cells: TrayCell[], from: number, isDone: (each: TrayCell) => boolean): number | null {
-  const due = cells.filter((each) => isDue(each) && !isDone(each) && each.cell.slot !== null);
-  const next = due.find((each) => (each.cell.slot ?? 0) > from) ?? due[0];
-  return next?.cell.slot ?? null;
-}
-
-function stepped(cells: TrayCell[], from: number, by: 1 | -1): number {
-  const slots = cells.map((each) => each.cell.slot ?? 0);
-  const at = slots.indexOf(from);
-  return slots[(at + by + slots.length) % slots.length] ?? from;
-}
-
-function brothersOf(cells: TrayCell[], one: TrayCell): { number: string; value_v: number }[] {
-  return cells.flatMap(({ cell }) =>
-    cell.donor_number === one.cell.donor_number && cell.number !== one.cell.number && cell.resting_voltage_v !== null
-      ? [{ number: cell.number, value_v: cell.resting_voltage_v }]
-      : [],
   );
 }
 

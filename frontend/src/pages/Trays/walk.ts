@@ -1,0 +1,33 @@
+import type { Schemas } from "../../api/client";
+import type { TrayCell } from "./LookForm";
+
+type Pass = Schemas["TrayOut"];
+
+export const isDue = (each: TrayCell) => each.must_look || each.needs_voltage;
+
+/** Where the pass goes on: the server's cursor if something is due from there, else the first cell that is due. */
+export function startOf(pass: Pass): number {
+  const from = (pass.tray.cursor_slot ?? 1) - 1;
+  return nextDue(pass.cells, from, () => false) ?? pass.cells[0]?.cell.slot ?? 1;
+}
+
+/** The next place, from one on and around, whose cell has to be looked at or measured; null where none has. */
+export function nextDue(cells: TrayCell[], from: number, isDone: (each: TrayCell) => boolean): number | null {
+  const due = cells.filter((each) => isDue(each) && !isDone(each) && each.cell.slot !== null);
+  const next = due.find((each) => (each.cell.slot ?? 0) > from) ?? due[0];
+  return next?.cell.slot ?? null;
+}
+
+export function stepped(cells: TrayCell[], from: number, by: 1 | -1): number {
+  const slots = cells.map((each) => each.cell.slot ?? 0);
+  const at = slots.indexOf(from);
+  return slots[(at + by + slots.length) % slots.length] ?? from;
+}
+
+export function brothersOf(cells: TrayCell[], one: TrayCell): { number: string; value_v: number }[] {
+  return cells.flatMap(({ cell }) =>
+    cell.donor_number === one.cell.donor_number && cell.number !== one.cell.number && cell.resting_voltage_v !== null
+      ? [{ number: cell.number, value_v: cell.resting_voltage_v }]
+      : [],
+  );
+}
