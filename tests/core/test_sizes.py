@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from zembric.core.errors import BadInputError
 from zembric.core.limits import Family
-from zembric.core.sizes import check_claim, read_print, read_size
+from zembric.core.sizes import check_claim, measured_outline, primary_suspicion, read_print, read_size
 
 OXIDE, LFP, LTO, PRIMARY = Family.LAYERED_OXIDE, Family.IRON_PHOSPHATE, Family.TITANATE, Family.PRIMARY
 
@@ -139,3 +139,52 @@ def test_of_volume_and_mass_the_lower_limit_counts(mass_g: float, doubtful_mah: 
     assert check is not None
     assert check.doubtful_above_mah == pytest.approx(doubtful_mah, rel=1e-4)
     assert check.impossible_above_mah == pytest.approx(impossible_mah, rel=1e-4)
+
+
+@pytest.mark.parametrize(
+    ("width_mm", "length_mm", "thickness_mm", "field"),
+    [
+        (0.1, 65, None, "width_mm"),
+        (18, 5000, None, "length_mm"),
+        (30, 48, 0.1, "thickness_mm"),
+        (30, 48, 40, "thickness_mm"),
+        (30, 20, 25, "thickness_mm"),
+    ],
+)
+def test_an_outline_that_no_cell_has_is_refused_at_its_field(
+    width_mm: float, length_mm: float, thickness_mm: float | None, field: str
+) -> None:
+    with pytest.raises(BadInputError) as refused:
+        measured_outline(width_mm, length_mm, thickness_mm)
+    assert refused.value.field == field
+
+
+@pytest.mark.parametrize(
+    ("code", "is_suspect"), [("14505", True), ("14500", True), ("18650", False), ("603048", False)]
+)
+def test_sizes_in_which_primary_cells_are_common_are_pointed_out(code: str, is_suspect: bool) -> None:
+    assert (primary_suspicion(code) is not None) == is_suspect
+
+
+@pytest.mark.parametrize(
+    ("family", "claim_mah", "verdict"),
+    [
+        (Family.LAYERED_OXIDE, 3500, "believable"),
+        (Family.LAYERED_OXIDE, 9900, "impossible"),
+        (Family.IRON_PHOSPHATE, 1800, "believable"),
+        (Family.IRON_PHOSPHATE, 3500, "impossible"),
+        (Family.TITANATE, 1000, "believable"),
+        (Family.TITANATE, 3500, "impossible"),
+    ],
+)
+def test_what_fits_into_an_18650_depends_on_its_family(family: Family, claim_mah: float, verdict: str) -> None:
+    check = check_claim(read_size("18650"), family, claim_mah)
+    assert check
+    assert check.verdict == verdict
+
+
+def test_the_arithmetic_of_a_claim_can_be_followed_by_hand() -> None:
+    check = check_claim(read_size("18650"), Family.LAYERED_OXIDE, 9900)
+    assert check
+    for part in ("16.5", "cm", "13.2\u00a0Wh", "3676\u00a0mAh", "4043\u00a0mAh"):
+        assert part in check.arithmetic
