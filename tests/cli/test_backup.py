@@ -99,6 +99,13 @@ def test_an_empty_database_is_nothing_to_back_up(
     assert list(tmp_path.iterdir()) == []
 
 
+def test_a_directory_without_data_is_told_and_not_made(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
+    monkeypatch.delenv("DATABASE_URL", raising=False)
+    with pytest.raises(CannotStartError, match="There is no data in"):
+        run_backup(tmp_path / "b", tmp_path / "nowhere")
+    assert list(tmp_path.iterdir()) == []
+
+
 @pytest.mark.parametrize("broken", ["missing", "no tar", "other tar", "cut off", "photo changed", "newer"])
 def test_what_is_no_whole_backup_is_refused_and_nothing_is_restored(
     engine: Engine, full: Path, empty: str, at_place: Callable[[str, Path], None], tmp_path: Path, broken: str

@@ -22,6 +22,7 @@ from zembric.cli.migrations import migrate
 from zembric.cli.postgres import client_program
 from zembric.cli.problems import CannotStartError
 from zembric.cli.run import database_at_hand
+from zembric.cli.storage import default_directory
 from zembric.models import Photo
 from zembric.operations.database import make_engine, newest_migration
 from zembric.operations.photos import PhotoStore
@@ -43,6 +44,9 @@ def run_backup(file: Path, data: Path | None) -> int:
         raise CannotStartError(f"{file} exists already. A backup never replaces another; choose a new name.")
     if not file.absolute().parent.is_dir():
         raise CannotStartError(f"There is no directory {file.absolute().parent}.")
+    directory = (data or default_directory("data")).absolute()
+    if not os.environ.get("DATABASE_URL") and not (directory / "pg").exists():
+        raise CannotStartError(f"There is no data in {directory}. Name the directory with --data, as for start.")
     with database_at_hand(data, "a backup is being written") as (url, photos):
         kept, missing = _write_backup(file, url, PhotoStore(photos))
     print(f"Backup written: {file}, {kept} photos.")
