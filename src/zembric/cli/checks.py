@@ -16,6 +16,9 @@ from zembric.cli.describe import API_TYPES, describe_api, write_types
 from zembric.paths import API_DESCRIPTION, ROOT
 
 
+_MOST_WORKERS = 4
+
+
 @dataclass(frozen=True, slots=True)
 class Outcome:
     name: str
@@ -36,7 +39,10 @@ def run_checks(pytest_arguments: list[str]) -> int:
         print(f"{'FAILED' if outcome.said else 'passed'}  {outcome.name} ({outcome.seconds:.1f} s)", flush=True)
     for outcome in failed:
         print(f"\n--- {outcome.name}\n{outcome.said}", flush=True)
-    tests = subprocess.run([sys.executable, "-m", "pytest", *pytest_arguments], cwd=ROOT, check=False)
+    # Each worker has a PostgreSQL server and a browser of its own; tests of one file stay together.
+    workers = ["-n", str(min(os.cpu_count() or 2, _MOST_WORKERS)), "--dist", "loadscope"]
+    arguments = pytest_arguments or workers
+    tests = subprocess.run([sys.executable, "-m", "pytest", *arguments], cwd=ROOT, check=False)
     return tests.returncode or (1 if failed else 0)
 
 
