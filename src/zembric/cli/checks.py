@@ -15,7 +15,6 @@ from pathlib import Path
 from zembric.cli.describe import API_TYPES, describe_api, write_types
 from zembric.paths import API_DESCRIPTION, ROOT
 
-
 _MOST_WORKERS = 4
 
 
