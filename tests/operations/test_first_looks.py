@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import threading
 from datetime import timedelta
 
 import pytest
+from sqlalchemy import Engine, text
 from sqlalchemy.orm import Session
 
 from tests.support.benchwork import at, numbers_of, open_donor
@@ -14,6 +16,7 @@ from zembric.operations import entries
 from zembric.operations.actors import Actor
 from zembric.operations.benchside import tray_pass
 from zembric.operations.cells import cell_story
+from zembric.operations.database import unit_of_work
 from zembric.operations.entries import TypedReading
 
 
@@ -102,3 +105,28 @@ def test_a_voltage_taken_just_off_the_charger_decides_nothing(session: Session, 
     cell = entries.measure(session, volunteer, number, _volts("4.15", state="off-charger"), at(minutes=5))
     assert cell.judgement
     assert cell.judgement.resting_voltage_v == 3.7
+
+
+def test_whoever_waited_for_a_cell_sees_what_the_one_before_made_of_it(
+    engine: Engine, session: Session, volunteer: Actor
+) -> None:
+    number = numbers_of(open_donor(session, volunteer))[0]
+    session.commit()
+    seen: list[str | None] = []
+
+    def wait_for_the_cell() -> None:
+        with unit_of_work(engine) as second:
+            judged = entries.cell_at_bench(second, number).judgement
+            seen.append(judged.next_step if judged else None)
+
+    entries.inspect(session, volunteer, number, [], at(1))
+    session.flush()
+    waiting = threading.Thread(target=wait_for_the_cell)
+    waiting.start()
+    with engine.connect() as watch:
+        locked = text("SELECT count(*) FROM pg_locks WHERE NOT granted")
+        while not watch.scalar(locked):
+            watch.rollback()
+    session.commit()
+    waiting.join()
+    assert seen == ["measure-voltage"]

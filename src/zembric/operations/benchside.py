@@ -21,7 +21,7 @@ from zembric.core.voltage_states import StateQuestion, state_question
 from zembric.models import CellRow, Donor, Place
 from zembric.operations.cells import CellFilter, ListedCell, candidates, listed_now, voltages_as_found
 from zembric.operations.donors import last_groups
-from zembric.operations.entries import cell_at_bench
+from zembric.operations.entries import cell_in_hand
 from zembric.operations.judging import entries_of, rules_in_force, stories_of, story_of
 from zembric.operations.recoveries import RunningRecovery, running_recovery
 
@@ -57,7 +57,7 @@ class Benchside:
 
 def at_the_bench(session: Session, typed: str, now: datetime) -> Benchside:
     """One cell, locked by nobody: reading only."""
-    cell = cell_at_bench(session, typed)
+    cell = cell_in_hand(session, typed)
     entries = entries_of(session, cell.id)
     story = story_of(cell, entries)
     assessed = assess(story, rules_in_force(session))

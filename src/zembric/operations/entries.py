@@ -88,6 +88,18 @@ class TypedReading:
 def cell_at_bench(session: Session, typed: str) -> CellRow:
     """The cell with a typed number, locked, so that two entries for one cell are judged one after the other.
 
+    It is read only once the lock is held: whoever waited for it sees what the one before made of the cell.
+
+    Raises: as `cell_in_hand`.
+    """
+    number = read_thing_number("cell", typed)
+    session.execute(select(CellRow.id).where(CellRow.number == number).with_for_update())
+    return cell_in_hand(session, number)
+
+
+def cell_in_hand(session: Session, typed: str) -> CellRow:
+    """The cell with a typed number, for reading.
+
     Raises:
         BadInputError: the number cannot be right.
         NotFoundError: nobody gave out that number.
@@ -98,7 +110,7 @@ def cell_at_bench(session: Session, typed: str) -> CellRow:
         select(CellRow)
         .where(CellRow.number == number)
         .options(joinedload(CellRow.donor, innerjoin=True), joinedload(CellRow.judgement), joinedload(CellRow.place))
-        .with_for_update(of=CellRow)
+        .execution_options(populate_existing=True)
     )
     if cell is None:
         raise NotFoundError(f"There is no cell {number} here.")
@@ -387,6 +399,7 @@ def _tray_place(session: Session, typed: str) -> tuple[int, Place | None]:
 
 def _flag_brothers(session: Session, actor: Actor, cell: CellRow, hazards: list[str], now: datetime) -> None:
     """Every brother that is still here is looked at once more; those that are on their way out anyway are left."""
+    session.execute(select(CellRow.id).where(CellRow.donor_id == cell.donor_id).order_by(CellRow.id).with_for_update())
     query = (
         select(CellRow)
         .join(JudgementRow, JudgementRow.id == CellRow.judgement_id)
@@ -397,7 +410,7 @@ def _flag_brothers(session: Session, actor: Actor, cell: CellRow, hazards: list[
             JudgementRow.grade != "out",
         )
         .order_by(CellRow.id)
-        .with_for_update(of=CellRow)
+        .execution_options(populate_existing=True)
     )
     details = {"brother": cell.number, "findings": hazards}
     for brother in session.scalars(query).all():

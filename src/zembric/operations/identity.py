@@ -84,11 +84,12 @@ def _apply(session: Session, actor: Actor, cell: CellRow, facts: dict[str, Any],
 
 
 def _unmeasured_brothers(session: Session, cell: CellRow) -> list[CellRow]:
+    session.execute(select(CellRow.id).where(CellRow.donor_id == cell.donor_id).order_by(CellRow.id).with_for_update())
     query = select(CellRow).where(
         CellRow.donor_id == cell.donor_id, CellRow.id != cell.id, CellRow.handed_over_at.is_(None)
     )
     options = (joinedload(CellRow.donor, innerjoin=True), joinedload(CellRow.judgement))
-    brothers = session.scalars(query.options(*options).order_by(CellRow.id).with_for_update(of=CellRow)).all()
+    brothers = session.scalars(query.options(*options).order_by(CellRow.id)).all()
     return [brother for brother in brothers if brother.judgement and brother.judgement.capacity_mah is None]
 
 
