@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from datetime import datetime
 
-from playwright.sync_api import BrowserContext, Page, expect
+from playwright.sync_api import BrowserContext, Page, Route, expect
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
@@ -109,14 +109,21 @@ def test_without_connection_nothing_typed_is_lost_and_nothing_doubled(
     expect(page.get_by_label("Resting voltage")).to_be_focused()
     page.keyboard.type("3.71")
     # The entry reaches the server, only its answer gets lost on the way back.
-    page.route("**/readings", lambda route: route.abort())
-    page.route("**/readings", lambda route: (route.fetch(), route.abort()), times=1)
+    tries: list[str] = []
+
+    def lose_the_answer(route: Route) -> None:
+        tries.append(route.request.url)
+        if len(tries) == 1:
+            route.fetch()
+        route.abort()
+
+    page.context.route("**/readings", lose_the_answer)
     page.keyboard.press("Enter")
     waiting = page.get_by_role("complementary", name="Not on the server yet")
     expect(waiting.get_by_text("1 entry waits in this browser")).to_be_visible()
     page.reload()
     expect(waiting.get_by_text("1 entry waits in this browser")).to_be_visible()
-    page.unroute_all(behavior="ignoreErrors")
+    page.context.unroute_all(behavior="ignoreErrors")
     waiting.get_by_role("button", name="Try now").click()
     expect(waiting).to_be_hidden()
     assert _voltages(engine, numbers) == [[3.71]]
