@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from random import Random
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from zembric.core.simulation import SimulatedCell
 from zembric.operations import donors, entries
@@ -39,7 +39,7 @@ class Evening:
             self.cells[row.number] = cell
         return donor
 
-    def clues(self, donor: Donor, **told: Any) -> None:
+    def clues(self, donor: Donor, **told: str | float) -> None:
         donors.set_clues(self.session, self.who, donor.number, donor.version, told, self._tick(2))
 
     def look_and_measure(self, number: str) -> CellRow:

@@ -134,7 +134,8 @@ def change_row(
     return row
 
 
-def _plain(value: Any) -> Any:
+def _plain(value: object) -> object:
+    """As the record keeps it: JSON has no dates."""
     return value if value is None or isinstance(value, (str, int, float, bool, list)) else str(value)
 
 

@@ -33,7 +33,7 @@ export default function RulesPage() {
     <Page
       title="House rules"
       wide
-      lead="Practitioners disagree on how far an empty cell may be saved. Your cafe chooses, says why, and every cell is judged by it."
+      lead="How far an empty cell may be saved is no settled matter. Your cafe chooses, says why, and every cell is judged by it."
     >
       {rules.data ? <House rules={rules.data} /> : <Waiting query={rules} what="the rules" />}
     </Page>
