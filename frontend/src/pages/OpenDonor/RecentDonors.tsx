@@ -18,7 +18,7 @@ export function RecentDonors() {
             <span>
               <Link to={`/donors/${donor.number}`}>{donor.description || donor.kind_name}</Link>
               <small>
-                {donor.cells} cells, {day(donor.opened_at)}
+                {donor.cells} {donor.cells === 1 ? "cell" : "cells"}, {day(donor.opened_at)}
               </small>
             </span>
           </li>

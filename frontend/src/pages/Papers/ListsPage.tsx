@@ -28,6 +28,16 @@ const COLUMN_WORDS: Record<Column, string> = {
   findings: "Findings",
   note: "Note",
 };
+const UNIT_WORDS: Record<string, string> = {
+  v: "V",
+  mv: "mV",
+  ah: "Ah",
+  mah: "mAh",
+  ohm: "Ω",
+  ω: "Ω",
+  mohm: "mΩ",
+  mω: "mΩ",
+};
 const LEFT_OUT = "left-out";
 const SHOWN = 12;
 
@@ -153,7 +163,7 @@ function PreviewSheet({
                 </option>
               ))}
             </select>
-            {each.unit && <Small>{each.unit}</Small>}
+            {each.unit && <Small>in {UNIT_WORDS[each.unit] ?? each.unit}</Small>}
           </label>
         ))}
       </Heads>

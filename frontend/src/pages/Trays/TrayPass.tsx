@@ -130,7 +130,7 @@ export function TrayPass({ pass }: { pass: Pass }) {
 
 function ToldStrip({ told, onUndo, problem }: { told: Told; onUndo: () => void; problem: unknown }) {
   return (
-    <Notice kind="kept">
+    <Notice kind={told.waits ? "ask" : "kept"}>
       <Row>
         <Tape size="small" to={`/bench/${told.number}`}>
           {told.number}
