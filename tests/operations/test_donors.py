@@ -196,7 +196,11 @@ def test_the_catalogue_is_extended_by_coordinators_only_and_never_silently_overw
     )
     with pytest.raises(ChangedMeanwhileError):
         catalogue.change_row(session, coordinator, "models", str(model.id), seen, MODEL, at(2))
-    for wrong, field in (({"source": " "}, "source"), ({"size_code": "18x50"}, "size_code")):
+    for wrong, field in (
+        ({"source": " "}, "source"),
+        ({"size_code": "18x50"}, "size_code"),
+        ({"full_v": 4.4}, "full_v"),
+    ):
         with pytest.raises(BadInputError) as refused:
             catalogue.add_row(session, coordinator, "models", MODEL | {"name": "NW 30"} | wrong, at())
         assert refused.value.field == field

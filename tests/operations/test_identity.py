@@ -105,3 +105,32 @@ def test_how_its_ends_are_tells_how_it_can_be_joined(session: Session, volunteer
     side = at_the_bench(session, number, at(1))
     assert "holder" in (side.joining or "")
     assert "plus" in (side.plus or "")
+
+
+@pytest.mark.parametrize(
+    "facts",
+    [
+        {"full_v": 4.4},
+        {"family": "iron-phosphate", "full_v": 4.2},
+        {"family": "high-voltage-cobalt", "full_v": 4.9},
+        {"family": "high-voltage-cobalt", "full_v": 3.6},
+    ],
+)
+def test_no_cell_is_marked_fuller_than_its_family_bears(
+    session: Session, volunteer: Actor, facts: dict[str, Any]
+) -> None:
+    cell = open_donor(session, volunteer).cells[0]
+    with pytest.raises(BadInputError) as refused:
+        _set(session, volunteer, cell, **facts)
+    assert refused.value.field == "full_v"
+
+
+def test_a_marked_full_voltage_goes_with_the_chemistry_it_was_read_with_for_brothers_too(
+    session: Session, volunteer: Actor
+) -> None:
+    cell, brother = open_donor(session, volunteer, 2, family="high-voltage-cobalt", full_v=4.4).cells
+    _set(session, volunteer, cell, True, family="layered-oxide")
+    assert (cell.full_v, brother.family, brother.full_v) == (None, "layered-oxide", None)
+    entries.inspect(session, volunteer, cell.number, [], at(1))
+    with pytest.raises(DangerError, match="too high"):
+        entries.charge(session, volunteer, cell.number, "4.40", True, at(1))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from bisect import bisect_right
 
 from zembric.core import limits
+from zembric.core.errors import BadInputError
 from zembric.core.limits import Family
 
 # Generic shapes for planning and simulation [house]: state of charge 0 to 1, open-circuit voltage in V.
@@ -30,6 +31,24 @@ def full_voltage_v(family: Family | None, full_v: float | None) -> float | None:
     if family is None or family is Family.PRIMARY:
         return None
     return full_v if full_v is not None else limits.FULL_V[family].value
+
+
+def check_marked_full_v(family: str | None, full_v: float | None) -> None:
+    """Refuses a marked full voltage [V] that would let a cell be charged higher than its family bears.
+
+    Raises:
+        BadInputError: the family has one full voltage for all its cells, or none is marked that high or low.
+    """
+    if full_v is None:
+        return
+    if family != Family.HIGH_VOLTAGE_COBALT:
+        raise BadInputError(
+            "A marked full voltage belongs to high-voltage cobalt; the others have their family's. Leave it empty.",
+            field="full_v",
+        )
+    least, most = limits.FULL_V[Family.HIGH_VOLTAGE_COBALT].value, limits.MARKED_FULL_MOST_V.value
+    if not least <= full_v <= most:
+        raise BadInputError(f"A marked full voltage lies between {least:.2f} and {most:.2f} V.", field="full_v")
 
 
 def open_circuit_v(family: Family, state_of_charge: float) -> float:

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any
 from sqlalchemy import func, select
 
 from zembric.core.errors import BadInputError, ChangedMeanwhileError, NotFoundError
+from zembric.core.families import check_marked_full_v
 from zembric.core.limits import Family
 from zembric.core.sizes import Size, measured_outline, read_print, read_size
 from zembric.models import CellFormat, CellModel, Chemistry, DonorKindRow, TraySize
@@ -157,6 +158,8 @@ def _check(session: Session, what: str, values: dict[str, Any]) -> None:
     """Raises BadInputError for the first value that cannot be."""
     if what == "formats":
         measured_outline(values["width_mm"], values["length_mm"], values["thickness_mm"])
+    if what in ("models", "chemistries"):
+        check_marked_full_v(values["family"], values["full_v"])
     if what == "models":
         resolve_size(session, values["size_code"])
         if not values["source"].strip():

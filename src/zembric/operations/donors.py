@@ -13,7 +13,8 @@ from zembric.core.donor_clues import SYMPTOMS
 from zembric.core.donor_kinds import NOT_FOR_THIS_TABLE
 from zembric.core.entry_checks import KnownOfCell, check_voltage, read_number
 from zembric.core.errors import BadInputError, ChangedMeanwhileError, ConflictError, DangerError, NotFoundError
-from zembric.core.limits import CELL_MOST_MAH, FULL_V, MARKED_FULL_MOST_V, Family
+from zembric.core.families import check_marked_full_v
+from zembric.core.limits import CELL_MOST_MAH, Family
 from zembric.core.numbering import make_number
 from zembric.core.numbering import read_number as read_thing_number
 from zembric.models import (
@@ -277,7 +278,7 @@ def _facts(session: Session, wanted: DonorToOpen, model: CellModel | None) -> di
         raise BadInputError(f"{wanted.cells} cells do not make groups of {wanted.parallel}.", field="parallel")
     if wanted.family is not None and wanted.family not in set(Family):
         raise BadInputError(f'"{wanted.family}" is not a chemistry family.', field="family")
-    _check_full_voltage(wanted)
+    check_marked_full_v(wanted.family, wanted.full_v)
     for field in ("claimed_capacity_mah", "rated_capacity_mah"):
         value = getattr(wanted, field)
         if value is not None and not 0 < value <= CELL_MOST_MAH.value:
@@ -297,18 +298,6 @@ def _facts(session: Session, wanted: DonorToOpen, model: CellModel | None) -> di
         "family": wanted.family, "full_v": wanted.full_v, "rated_capacity_mah": wanted.rated_capacity_mah,
         "claimed_capacity_mah": wanted.claimed_capacity_mah, **size.columns(),
     }  # fmt: skip
-
-
-def _check_full_voltage(wanted: DonorToOpen) -> None:
-    if wanted.full_v is None:
-        return
-    if wanted.family != Family.HIGH_VOLTAGE_COBALT:
-        raise BadInputError(
-            "A marked full voltage belongs to high-voltage cobalt; the others have their family's.", field="full_v"
-        )
-    least, most = FULL_V[Family.HIGH_VOLTAGE_COBALT].value, MARKED_FULL_MOST_V.value
-    if not least <= wanted.full_v <= most:
-        raise BadInputError(f"A marked full voltage lies between {least:.2f} and {most:.2f} V.", field="full_v")
 
 
 def _check_pairs(donor: Donor) -> None:

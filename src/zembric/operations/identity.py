@@ -9,6 +9,7 @@ from sqlalchemy.orm import joinedload
 
 from zembric.core.ends import BUILDS, PLUS_ENDS, PROTECTIONS, TERMINALS
 from zembric.core.errors import BadInputError, ChangedMeanwhileError
+from zembric.core.families import check_marked_full_v
 from zembric.core.limits import CELL_MOST_MAH, MASS_G_MOST, Family
 from zembric.core.numbering import read_number
 from zembric.core.sizes import measured_outline
@@ -70,6 +71,7 @@ def set_facts(
 
 
 def _apply(session: Session, actor: Actor, cell: CellRow, facts: dict[str, Any], now: datetime) -> None:
+    check_marked_full_v(facts.get("family", cell.family), facts.get("full_v", cell.full_v))
     before = {key: getattr(cell, key) for key in facts}
     changed = {key: value for key, value in facts.items() if before[key] != value}
     if not changed:
@@ -114,6 +116,8 @@ def _resolved(session: Session, cell: CellRow, facts: dict[str, Any]) -> dict[st
         facts |= {"family": chemistry.family, "full_v": chemistry.full_v}
     if facts.get("family") not in {None, *Family}:
         raise BadInputError(f'"{facts["family"]}" is not a chemistry family.', field="family")
+    if facts.get("family", cell.family) != cell.family:
+        facts.setdefault("full_v", None)  # a mark belongs to the chemistry it was read with
     for key, allowed in _CHOICES.items():
         if facts.get(key) not in {None, *allowed}:
             raise BadInputError(f'"{facts[key]}" is not one of {", ".join(allowed)}.', field=key)
