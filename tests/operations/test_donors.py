@@ -86,6 +86,16 @@ def test_a_clue_that_cannot_be_is_refused_at_its_field(
     assert refused.value.field == field
 
 
+def test_a_refused_figure_is_told_with_its_unit_and_what_could_be(session: Session, volunteer: Actor) -> None:
+    donor = open_donor(session, volunteer)
+    for clues, says in (
+        ({"claimed_v": 120}, "120 V cannot be: .* 100 V at most"),
+        ({"charger_r1_ohm": -1}, "-1 Ω cannot"),
+    ):
+        with pytest.raises(BadInputError, match=says):
+            donors.set_clues(session, volunteer, donor.number, donor.version, clues, at(1))
+
+
 def test_a_cell_that_is_charged_in_place_is_held_against_its_own_board(session: Session, volunteer: Actor) -> None:
     donor = open_donor(session, volunteer, kind="light", rated_capacity_mah=400)
     board = {"charged_in": "holder", "charger_kind": "linear", "charger_k_v": 1000, "charger_r1_ohm": 2000}

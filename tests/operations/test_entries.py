@@ -23,9 +23,9 @@ from zembric.core.numbering import make_number
 from zembric.models import CellRow, Entry, Happening, JudgementRow, ReadingEntry
 from zembric.operations import cells, entries
 from zembric.operations.actors import Actor
-from zembric.operations.entries import TypedReading
 from zembric.operations.identity import set_facts
 from zembric.operations.judging import counting, entries_of
+from zembric.operations.readings import TypedReading
 
 
 @pytest.fixture

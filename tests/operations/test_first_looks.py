@@ -17,7 +17,7 @@ from zembric.operations.actors import Actor
 from zembric.operations.benchside import tray_pass
 from zembric.operations.cells import cell_story
 from zembric.operations.database import unit_of_work
-from zembric.operations.entries import TypedReading
+from zembric.operations.readings import TypedReading
 
 
 def _volts(value: str, **more: object) -> TypedReading:

@@ -12,8 +12,8 @@ from zembric.models import CellRow, Donor, Pack
 from zembric.operations import donors, entries, packs
 from zembric.operations.actors import Actor
 from zembric.operations.donors import DonorToOpen
-from zembric.operations.entries import TypedReading
 from zembric.operations.matching import MatchRequest, propose
+from zembric.operations.readings import TypedReading
 
 START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
 TWO_BY_TWO = MatchRequest(2, 2, Family.LAYERED_OXIDE, "18650")

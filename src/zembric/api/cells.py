@@ -13,9 +13,9 @@ from zembric.api.shown.bench import show_bench, show_running
 from zembric.api.shown.cells import show_cell, show_group, show_story
 from zembric.operations import cells, entries, identity, recoveries
 from zembric.operations.benchside import at_the_bench
-from zembric.operations.entries import TypedReading
 from zembric.operations.photos import photos_of
 from zembric.operations.places import place_by_number
+from zembric.operations.readings import TypedReading
 
 if TYPE_CHECKING:
     from collections.abc import Callable

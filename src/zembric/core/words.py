@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from datetime import timedelta
+from types import MappingProxyType
 
 _DAY = timedelta(days=1)
 
@@ -31,3 +32,13 @@ def duration(span: timedelta) -> str:
 def listed(words: list[str]) -> str:
     """a, b and c"""
     return " and ".join(part for part in (", ".join(words[:-1]), words[-1]) if part) if words else ""
+
+
+_UNIT_OF_SUFFIX = MappingProxyType(
+    {"v": "V", "wh": "Wh", "mah": "mAh", "ma": "mA", "min": "min", "ohm": "Ω", "g": "g", "mm": "mm"}
+)
+
+
+def unit_of(name: str) -> str:
+    """The unit that a name carries at its end, as people write it: charger_r1_ohm is in Ω."""
+    return _UNIT_OF_SUFFIX[name.rsplit("_", 1)[-1]]

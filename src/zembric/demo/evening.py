@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 from zembric.core.simulation import SimulatedCell
 from zembric.operations import donors, entries
 from zembric.operations.donors import DonorToOpen
-from zembric.operations.entries import TypedReading
+from zembric.operations.readings import TypedReading
 
 if TYPE_CHECKING:
     from sqlalchemy.orm import Session

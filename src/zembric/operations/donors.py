@@ -17,6 +17,7 @@ from zembric.core.families import check_marked_full_v
 from zembric.core.limits import CELL_MOST_MAH, Family
 from zembric.core.numbering import make_number
 from zembric.core.numbering import read_number as read_thing_number
+from zembric.core.words import unit_of
 from zembric.models import (
     CELL_NUMBERS,
     DONOR_NUMBERS,
@@ -170,7 +171,10 @@ def set_clues(
             raise BadInputError(f'"{value}" is not one of {", ".join(_CHOICES[key])}.', field=key)
         least, most = _RANGES.get(key, (0, 0))
         if key in _RANGES and not (least < value <= most or (value == 0 and key == "runs_now_min")):
-            raise BadInputError(f"{value:g} cannot be: it lies above {least} and is {most:g} at most.", field=key)
+            unit = unit_of(key)
+            raise BadInputError(
+                f"{value:g} {unit} cannot be: it lies above {least} and is {most:g} {unit} at most.", field=key
+            )
     before = {key: getattr(donor, key) for key in clues}
     for key, value in clues.items():
         setattr(donor, key, value)

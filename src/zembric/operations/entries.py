@@ -2,34 +2,23 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from datetime import timedelta
-from typing import TYPE_CHECKING, Any, Literal, cast, get_args
+from typing import TYPE_CHECKING, Any, Literal
 
 from sqlalchemy import select
 from sqlalchemy.orm import joinedload
 
 from zembric.core import limits
-from zembric.core.assessment import size_of
-from zembric.core.entry_checks import KnownOfCell, check_capacity, check_resistance, check_voltage, read_number
-from zembric.core.errors import BadInputError, ConflictError, DangerError, NotFoundError, OddInputError
+from zembric.core.entry_checks import KnownOfCell, check_voltage, read_number
+from zembric.core.errors import BadInputError, ConflictError, DangerError, NotFoundError
 from zembric.core.families import full_voltage_v
 from zembric.core.limits import Family
 from zembric.core.numbering import read_number as read_thing_number
 from zembric.core.story import (
     HAZARDS,
     REPAIRABLE,
-    CapacityMethod,
     Finding,
-    Recovery,
-    ResistanceMethod,
-    ResistanceReading,
-    RestingVoltage,
-    empties,
-    fills,
 )
-from zembric.core.typed_amounts import read_amount
-from zembric.core.uncertainty import capacity_u_mah, resistance_u_mohm, resolution_u
 from zembric.core.words import volts
 from zembric.models import (
     CellRow,
@@ -45,8 +34,9 @@ from zembric.models import (
     WithdrawalEntry,
 )
 from zembric.operations.actors import require_coordinator
-from zembric.operations.judging import counting, entries_of, rejudge, story_of
+from zembric.operations.judging import counting, entries_of, rejudge
 from zembric.operations.places import get_place, move_cell, move_cursor, place_of_kind, refuse_full
+from zembric.operations.readings import TypedReading, reading_entry
 from zembric.operations.record import note
 
 if TYPE_CHECKING:
@@ -55,34 +45,14 @@ if TYPE_CHECKING:
 
     from sqlalchemy.orm import Session
 
-    from zembric.core.story import VoltageState
     from zembric.operations.actors import Actor
 
 WHY_MOST = 300
 _WAITED_MOST = timedelta(days=7)
 _CLOCKS_APART = timedelta(minutes=10)
-_UNIT = {"voltage": "V", "capacity": "mAh", "resistance": "mOhm"}
 # A low cell is brought up slowly first; one that rests above full waits for a coordinator.
 _NO_CHARGE_BEFORE = ("recover", "decide")
 _FAR_AWAY_PACK_STATES = ("given-out",)
-
-
-@dataclass(frozen=True, slots=True)
-class TypedReading:
-    """A reading as it was typed. `confirmed`: an odd value was looked at once more and stands."""
-
-    quantity: Literal["voltage", "capacity", "resistance"]
-    value: str
-    method: str
-    confirmed: bool = False
-    current_ma: str | None = None
-    cut_off_v: str | None = None
-    complete: bool = True
-    resolution_v: float = limits.VOLTAGE_RESOLUTION_V.value
-    load_ohm: float | None = None
-    state: VoltageState = "resting"
-    #: What explains a voltage that reads below zero.
-    turned: Literal["leads-swapped", "can-is-plus"] | None = None
 
 
 def cell_at_bench(session: Session, typed: str) -> CellRow:
@@ -193,7 +163,7 @@ def measure(
     """
     cell = cell_at_bench(session, typed)
     refuse_work_on_hazard(session, cell)
-    entry = _reading_entry(session, actor, cell, reading, _when(cell, now, typed_at))
+    entry = reading_entry(session, actor, cell, reading, _when(cell, now, typed_at))
     entry.recorded_at = now
     if reading.turned == "can-is-plus":
         cell.plus_end = "can"
@@ -359,7 +329,7 @@ def correct(
     old = next((entry for entry in counting(entries_of(session, cell.id)) if entry.id == entry_id), None)
     if not isinstance(old, ReadingEntry) or old.quantity != reading.quantity:
         raise ConflictError("That reading was corrected or taken back meanwhile. Nothing was changed; look again.")
-    entry = _reading_entry(session, actor, cell, reading, old.at)
+    entry = reading_entry(session, actor, cell, reading, old.at)
     entry.recorded_at, entry.supersedes_id, entry.why = now, old.id, _checked_why(why)
     _keep(session, actor, cell, entry, now, corrected=old.id, value=entry.value)
     return cell
@@ -437,100 +407,6 @@ def _keep(session: Session, actor: Actor, cell: CellRow, entry: Entry, now: date
     session.add(entry)
     note(session, actor, entry.kind, now, cell_id=cell.id, why=entry.why, **details)
     rejudge(session, cell, now)
-
-
-def _reading_entry(session: Session, actor: Actor, cell: CellRow, reading: TypedReading, at: datetime) -> ReadingEntry:
-    amount = read_amount(reading.value, reading.quantity, "value")
-    value = -amount.value if reading.turned and amount.value < 0 else amount.value
-    conditions = _conditions(reading)
-    if amount.half_width:
-        conditions |= {"half_width": amount.half_width, "as_typed": reading.value.strip()}
-    try:
-        _check_value(session, cell, reading, value)
-    except OddInputError:
-        if not reading.confirmed:
-            raise
-    if reading.quantity == "voltage":
-        conditions["resolution_v"] = max(reading.resolution_v, 2 * amount.half_width)
-    standard_u = _standard_u(reading, value, amount.half_width, at)
-    return ReadingEntry(
-        **_common(cell, actor, at),
-        quantity=reading.quantity,
-        value=value,
-        unit=_UNIT[reading.quantity],
-        method=reading.method,
-        conditions=conditions,
-        standard_u=standard_u,
-    )
-
-
-def _check_value(session: Session, cell: CellRow, reading: TypedReading, value: float) -> None:
-    known = _known_of(session, cell)
-    if reading.quantity == "voltage":
-        check_voltage(value, known if reading.state == "resting" else KnownOfCell())
-    elif reading.quantity == "capacity":
-        check_capacity(value, known)
-    else:
-        check_resistance(value)
-
-
-def _known_of(session: Session, cell: CellRow) -> KnownOfCell:
-    story = story_of(cell, entries_of(session, cell.id))
-    resting_v: float | None = None
-    for event in story.events:
-        if isinstance(event, RestingVoltage):
-            resting_v = event.value_v
-        elif fills(event) or empties(event) or isinstance(event, Recovery):
-            resting_v = None
-    return KnownOfCell(
-        resting_v=resting_v,
-        capacity_mah=cell.judgement.capacity_mah if cell.judgement else None,
-        rated_capacity_mah=cell.rated_capacity_mah,
-        size=size_of(story.facts),
-        family=story.facts.family,
-    )
-
-
-def _conditions(reading: TypedReading) -> dict[str, Any]:
-    """The method and what belongs to it, checked."""
-    if reading.quantity == "voltage":
-        if reading.method != "meter":
-            raise BadInputError("A resting voltage is measured with a meter.", field="method")
-        if not 0 < reading.resolution_v <= 0.1:
-            raise BadInputError("A meter's last digit lies between 0.0001 and 0.1 V.", field="resolution_v")
-        turned = {"turned": reading.turned} if reading.turned else {}
-        return {"state": reading.state, "resolution_v": reading.resolution_v, **turned}
-    if reading.quantity == "capacity":
-        if reading.method not in get_args(CapacityMethod):
-            raise BadInputError(f'"{reading.method}" is not a way to measure capacity.', field="method")
-        return {
-            "complete": reading.complete,
-            "current_ma": _optional(reading.current_ma, "current", "current_ma", 1, 100_000),
-            "cut_off_v": _optional(reading.cut_off_v, "voltage", "cut_off_v", 0.5, 4.0),
-        }
-    if reading.method not in get_args(ResistanceMethod):
-        raise BadInputError(f'"{reading.method}" is not a way to measure resistance.', field="method")
-    return {}
-
-
-def _optional(
-    text: str | None, quantity: Literal["current", "voltage"], field: str, least: float, most: float
-) -> float | None:
-    if text is None or not text.strip():
-        return None
-    value = read_number(text, quantity, field)
-    if not least <= value <= most:
-        raise BadInputError(f"{value:g} lies outside {least:g} to {most:g}.", field=field)
-    return value
-
-
-def _standard_u(reading: TypedReading, value: float, half_width: float, at: datetime) -> float:
-    if reading.quantity == "voltage":
-        return resolution_u(max(reading.resolution_v, 2 * half_width))
-    if reading.quantity == "capacity":
-        return capacity_u_mah([value], cast("CapacityMethod", reading.method), half_width)
-    method = cast("ResistanceMethod", reading.method)
-    return resistance_u_mohm(ResistanceReading(at, value, method, half_width_mohm=half_width))
 
 
 def _findings(codes: Sequence[str]) -> frozenset[Finding]:

@@ -13,6 +13,7 @@ from zembric.core.families import check_marked_full_v
 from zembric.core.limits import CELL_MOST_MAH, MASS_G_MOST, Family
 from zembric.core.numbering import read_number
 from zembric.core.sizes import measured_outline
+from zembric.core.words import unit_of
 from zembric.models import CellRow
 from zembric.operations.actors import require_coordinator
 from zembric.operations.catalogue import get_chemistry, get_model, resolve_size
@@ -124,7 +125,10 @@ def _resolved(session: Session, cell: CellRow, facts: dict[str, Any]) -> dict[st
     for key, most in (*((key, CELL_MOST_MAH.value) for key in _CAPACITIES), ("mass_g", MASS_G_MOST.value)):
         value = facts.get(key)
         if value is not None and not 0 < value <= most:
-            raise BadInputError(f"{value:g} cannot be: it lies above 0 and is {most:g} at most.", field=key)
+            unit = unit_of(key)
+            raise BadInputError(
+                f"{value:g} {unit} cannot be: it lies above 0 and is {most:g} {unit} at most.", field=key
+            )
     _resolve_outline(session, cell, facts)
     return facts
 

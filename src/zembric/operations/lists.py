@@ -37,9 +37,9 @@ from zembric.models import (
     Place,
 )
 from zembric.operations import entries
-from zembric.operations.entries import TypedReading
 from zembric.operations.judging import rejudge
 from zembric.operations.places import make_place_for_list
+from zembric.operations.readings import TypedReading
 from zembric.operations.record import note
 
 if TYPE_CHECKING:

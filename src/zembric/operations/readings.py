@@ -1,0 +1,158 @@
+"""What was typed as a reading becomes an entry: read, checked against what is known, with its uncertainty."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any, Literal, cast, get_args
+
+from zembric.core import limits
+from zembric.core.assessment import size_of
+from zembric.core.entry_checks import KnownOfCell, check_capacity, check_resistance, check_voltage, read_number
+from zembric.core.errors import BadInputError, OddInputError
+from zembric.core.story import (
+    CapacityMethod,
+    Recovery,
+    ResistanceMethod,
+    ResistanceReading,
+    RestingVoltage,
+    empties,
+    fills,
+)
+from zembric.core.typed_amounts import read_amount
+from zembric.core.uncertainty import capacity_u_mah, resistance_u_mohm, resolution_u
+from zembric.core.words import unit_of
+from zembric.models import ReadingEntry
+from zembric.operations.judging import entries_of, story_of
+
+if TYPE_CHECKING:
+    from datetime import datetime
+
+    from sqlalchemy.orm import Session
+
+    from zembric.core.story import VoltageState
+    from zembric.models import CellRow
+    from zembric.operations.actors import Actor
+
+_UNIT = {"voltage": "V", "capacity": "mAh", "resistance": "mOhm"}
+
+
+@dataclass(frozen=True, slots=True)
+class TypedReading:
+    """A reading as it was typed. `confirmed`: an odd value was looked at once more and stands."""
+
+    quantity: Literal["voltage", "capacity", "resistance"]
+    value: str
+    method: str
+    confirmed: bool = False
+    current_ma: str | None = None
+    cut_off_v: str | None = None
+    complete: bool = True
+    resolution_v: float = limits.VOLTAGE_RESOLUTION_V.value
+    load_ohm: float | None = None
+    state: VoltageState = "resting"
+    #: What explains a voltage that reads below zero.
+    turned: Literal["leads-swapped", "can-is-plus"] | None = None
+
+
+def reading_entry(session: Session, actor: Actor, cell: CellRow, reading: TypedReading, at: datetime) -> ReadingEntry:
+    """The entry that a typed reading becomes, checked against what is known of the cell; not stored yet.
+
+    Raises:
+        BadInputError: the value or its conditions cannot be, with the likely value offered.
+        OddInputError: the value should be looked at once more and was not confirmed.
+    """
+    amount = read_amount(reading.value, reading.quantity, "value")
+    value = -amount.value if reading.turned and amount.value < 0 else amount.value
+    conditions = _conditions(reading)
+    if amount.half_width:
+        conditions |= {"half_width": amount.half_width, "as_typed": reading.value.strip()}
+    try:
+        _check_value(session, cell, reading, value)
+    except OddInputError:
+        if not reading.confirmed:
+            raise
+    if reading.quantity == "voltage":
+        conditions["resolution_v"] = max(reading.resolution_v, 2 * amount.half_width)
+    standard_u = _standard_u(reading, value, amount.half_width, at)
+    return ReadingEntry(
+        cell_id=cell.id,
+        person_id=actor.person_id,
+        at=at,
+        recorded_at=at,
+        quantity=reading.quantity,
+        value=value,
+        unit=_UNIT[reading.quantity],
+        method=reading.method,
+        conditions=conditions,
+        standard_u=standard_u,
+    )
+
+
+def _check_value(session: Session, cell: CellRow, reading: TypedReading, value: float) -> None:
+    known = _known_of(session, cell)
+    if reading.quantity == "voltage":
+        check_voltage(value, known if reading.state == "resting" else KnownOfCell())
+    elif reading.quantity == "capacity":
+        check_capacity(value, known)
+    else:
+        check_resistance(value)
+
+
+def _known_of(session: Session, cell: CellRow) -> KnownOfCell:
+    story = story_of(cell, entries_of(session, cell.id))
+    resting_v: float | None = None
+    for event in story.events:
+        if isinstance(event, RestingVoltage):
+            resting_v = event.value_v
+        elif fills(event) or empties(event) or isinstance(event, Recovery):
+            resting_v = None
+    return KnownOfCell(
+        resting_v=resting_v,
+        capacity_mah=cell.judgement.capacity_mah if cell.judgement else None,
+        rated_capacity_mah=cell.rated_capacity_mah,
+        size=size_of(story.facts),
+        family=story.facts.family,
+    )
+
+
+def _conditions(reading: TypedReading) -> dict[str, Any]:
+    """The method and what belongs to it, checked."""
+    if reading.quantity == "voltage":
+        if reading.method != "meter":
+            raise BadInputError("A resting voltage is measured with a meter.", field="method")
+        if not 0 < reading.resolution_v <= 0.1:
+            raise BadInputError("A meter's last digit lies between 0.0001 and 0.1 V.", field="resolution_v")
+        turned = {"turned": reading.turned} if reading.turned else {}
+        return {"state": reading.state, "resolution_v": reading.resolution_v, **turned}
+    if reading.quantity == "capacity":
+        if reading.method not in get_args(CapacityMethod):
+            raise BadInputError(f'"{reading.method}" is not a way to measure capacity.', field="method")
+        return {
+            "complete": reading.complete,
+            "current_ma": _optional(reading.current_ma, "current", "current_ma", 1, 100_000),
+            "cut_off_v": _optional(reading.cut_off_v, "voltage", "cut_off_v", 0.5, 4.0),
+        }
+    if reading.method not in get_args(ResistanceMethod):
+        raise BadInputError(f'"{reading.method}" is not a way to measure resistance.', field="method")
+    return {}
+
+
+def _optional(
+    text: str | None, quantity: Literal["current", "voltage"], field: str, least: float, most: float
+) -> float | None:
+    if text is None or not text.strip():
+        return None
+    value = read_number(text, quantity, field)
+    if not least <= value <= most:
+        unit = unit_of(field)
+        raise BadInputError(f"{value:g} {unit} cannot be: it lies between {least:g} and {most:g} {unit}.", field=field)
+    return value
+
+
+def _standard_u(reading: TypedReading, value: float, half_width: float, at: datetime) -> float:
+    if reading.quantity == "voltage":
+        return resolution_u(max(reading.resolution_v, 2 * half_width))
+    if reading.quantity == "capacity":
+        return capacity_u_mah([value], cast("CapacityMethod", reading.method), half_width)
+    method = cast("ResistanceMethod", reading.method)
+    return resistance_u_mohm(ResistanceReading(at, value, method, half_width_mohm=half_width))
