@@ -75,6 +75,16 @@ def test_a_primary_print_is_no_chemistry_to_charge_and_stays_blocked(session: Se
         entries.charge(session, volunteer, cell.number, "3.0", True, at(1))
 
 
+def test_a_volunteer_makes_no_unknown_or_primary_brother_chargeable_by_the_way(
+    session: Session, volunteer: Actor, coordinator: Actor
+) -> None:
+    known, unknown = open_donor(session, volunteer, 2).cells
+    _set(session, coordinator, unknown, family="primary")
+    with pytest.raises(NotAllowedError):
+        _set(session, volunteer, known, True, family="iron-phosphate")
+    assert unknown.family == "primary"
+
+
 @pytest.mark.parametrize(
     ("facts", "field"),
     [

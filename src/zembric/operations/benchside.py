@@ -110,14 +110,14 @@ class TrayPass:
 
 def tray_pass(session: Session, tray: Place, now: datetime) -> TrayPass:
     listed = candidates(session, CellFilter(place_id=tray.id), now)
-    stories = stories_of(session, [each.cell for each in listed])
+    stories, rules = stories_of(session, [each.cell for each in listed]), rules_in_force(session)
     cells = tuple(
         TrayCell(
             each,
             look_prompts(stories[each.cell.id], now),
             must_look=each.step == "inspect",
             needs_voltage=each.step in ("inspect", "repair", "measure-voltage")
-            and not assess(stories[each.cell.id], rules_in_force(session)).voltages,
+            and not assess(stories[each.cell.id], rules).voltages,
         )
         for each in sorted(listed, key=lambda each: each.cell.slot or 0)
     )

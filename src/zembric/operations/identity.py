@@ -67,6 +67,7 @@ def set_facts(
     if brothers_too:
         shared = {key: value for key, value in facts.items() if key in _SHARED}
         for brother in _unmeasured_brothers(session, cell):
+            _require_leave(actor, brother, shared)
             _apply(session, actor, brother, shared, now)
     return cell
 
