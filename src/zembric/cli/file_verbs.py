@@ -25,14 +25,15 @@ def run_file_verb(verb: str, argv: list[str]) -> int:
     """Runs a verb. With --json exactly one object goes to standard output; exit 2: refused."""
     as_json = "--json" in argv
     try:
-        answer = {"size": _size}[verb](argv)
+        answer = {"size": _size, "analyse": _analyse}[verb](argv)
     except ZembricError as error:
-        answer = {"refused": {"code": error.code, "text": error.text, "line": None, "column": None}}
-    print(json.dumps(answer, ensure_ascii=False) if as_json else _for_people(answer))
+        line, column = getattr(error, "line", None), getattr(error, "column", None)
+        answer = {"refused": {"code": error.code, "text": error.text, "line": line, "column": column}}
+    print(json.dumps(answer, ensure_ascii=False, allow_nan=False) if as_json else _for_people(answer))
     if "refused" in answer:
         return REFUSED
     for remark in answer.get("remarks", ()):
-        print(remark, file=sys.stderr)
+        print(remark["text"] if isinstance(remark, dict) else remark, file=sys.stderr)
     return 0
 
 
@@ -67,6 +68,14 @@ def _size(argv: list[str]) -> dict[str, Any]:
             "impossible_above_mah": round(check.impossible_above_mah, 1),
         }
     return answer
+
+
+def _analyse(argv: list[str]) -> dict[str, Any]:
+    from zembric.cli import analyse  # noqa: PLC0415  # brings NumPy and Arrow with it
+
+    parser = _Parser(prog="./zembric analyse", description="What a tester's log measured.")
+    analyse.add_arguments(parser)
+    return analyse.analyse_file(parser.parse_args(argv))
 
 
 def _reading(size: Size) -> dict[str, float]:

@@ -245,6 +245,9 @@ RESISTANCE_OUT_OHM_AH = MappingProxyType(
         for method, value in {"ac-1khz": 0.30, "dc-1s": 0.45, "dc-10s": 0.60, "tester": 0.30}.items()
     }
 )
+EDGE_APART_S = _limit(
+    "edge_apart_s", 10, "s", Kind.HOUSE, HOUSE_DEFAULT, "rows further apart than this show no resistance"
+)
 SAG_V = _limit("sag_v", 0.30, "V", Kind.HOUSE, HOUSE_DEFAULT, "sag that a continuous current may cause")
 HEAT_18650_W = _limit(
     "heat_18650_w", 1.0, "W", Kind.HOUSE, HOUSE_DEFAULT, "heat an 18650 may make in a closed case; others by surface"

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
+from math import exp
 from typing import TYPE_CHECKING
 
 from zembric.core.families import full_voltage_v, open_circuit_v
@@ -51,3 +52,70 @@ class SimulatedCell:
 
     def end_of_charge_v(self) -> float:
         return full_voltage_v(self.family, None) or 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class SimulatedRow:
+    """What a logger writes at one moment; discharge current is negative."""
+
+    time_s: float
+    voltage_v: float
+    current_a: float
+
+
+@dataclass(slots=True)
+class SimulatedBench:
+    """A cell on a tester that logs: open-circuit voltage by table, resistance at once and one that comes with time.
+
+    The cell's DC resistance is that after a long load: 0.7 of it at once, the rest with a time constant of 20 s.
+    """
+
+    cell: SimulatedCell
+    every_s: float = 1.0
+    full_v: float = 4.2
+    rows: list[SimulatedRow] = field(default_factory=list)
+    time_s: float = 0.0
+    _slow_v: float = 0.0
+
+    def rest(self, seconds: float) -> None:
+        end_s = self.time_s + seconds
+        while self.time_s < end_s - 1e-9:
+            self._go_on(0.0)
+
+    def discharge(self, current_a: float, cut_off_v: float, most_s: float = 1e9) -> None:
+        """At a constant current until the terminal voltage reaches the cut-off, or for a time."""
+        end_s = self.time_s + most_s
+        while self.time_s < end_s - 1e-9:
+            if self._go_on(-current_a) <= cut_off_v or self.cell.state_of_charge <= 0:
+                return
+
+    def discharge_through(self, resistor_ohm: float, cut_off_v: float) -> None:
+        while self.cell.state_of_charge > 0:
+            open_v = open_circuit_v(self.cell.family, self.cell.state_of_charge) - self._slow_v
+            if self._go_on(-open_v / (resistor_ohm + self._quick_ohm)) <= cut_off_v:
+                return
+
+    def charge(self, current_a: float, end_a: float) -> None:
+        """Constant current, then constant voltage until the current has faded to its end."""
+        while True:
+            open_v = open_circuit_v(self.cell.family, self.cell.state_of_charge) - self._slow_v
+            wanted_a = min(current_a, (self.full_v - open_v) / self._quick_ohm)
+            if wanted_a <= end_a or self.cell.state_of_charge >= 1:
+                return
+            self._go_on(wanted_a)
+
+    @property
+    def _quick_ohm(self) -> float:
+        return 0.7 * self.cell.dc_resistance_mohm / 1000
+
+    def _go_on(self, current_a: float) -> float:
+        """One row further; the voltage that the row shows."""
+        open_v = open_circuit_v(self.cell.family, self.cell.state_of_charge)
+        shown_v = open_v - self._slow_v + current_a * self._quick_ohm
+        self.rows.append(SimulatedRow(self.time_s, shown_v, current_a))
+        self.time_s += self.every_s
+        slow_end_v = -current_a * 0.3 * self.cell.dc_resistance_mohm / 1000
+        self._slow_v += (slow_end_v - self._slow_v) * (1 - exp(-self.every_s / 20))
+        moved = current_a * self.every_s / 3.6 / self.cell.capacity_mah
+        self.cell = self.cell.at(min(max(self.cell.state_of_charge + moved, 0.0), 1.0))
+        return shown_v

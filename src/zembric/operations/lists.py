@@ -5,12 +5,9 @@ from __future__ import annotations
 import csv
 import hashlib
 import io
-import zipfile
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
-from openpyxl import load_workbook
-from openpyxl.utils.exceptions import InvalidFileException
 from sqlalchemy import select
 from sqlalchemy.orm import joinedload
 
@@ -27,6 +24,7 @@ from zembric.core.cell_lists import (
 from zembric.core.errors import BadInputError, ConflictError
 from zembric.core.numbering import make_number
 from zembric.core.typed_amounts import Amount
+from zembric.files.spreadsheets import WORKBOOK_MAGIC, sheets
 from zembric.models import (
     CELL_NUMBERS,
     DONOR_NUMBERS,
@@ -51,7 +49,6 @@ if TYPE_CHECKING:
     from zembric.operations.actors import Actor
 
 MOST_FILE_BYTES = 5 * 1024 * 1024
-_MOST_UNPACKED_BYTES = 100 * 1024 * 1024
 _MOST_COLUMNS = 200
 _RUN_BY_SPREADSHEETS = ("=", "+", "-", "@", "\t", "\r")
 _UNCERTAIN_METHODS = {"capacity": "tester", "resistance": "tester"}
@@ -135,7 +132,7 @@ def read_rows(file_name: str, content: bytes) -> list[list[str]]:
     """
     if len(content) > MOST_FILE_BYTES:
         raise BadInputError(f"A list has at most {MOST_FILE_BYTES // 1024 // 1024} MB.", field="file")
-    rows = _sheet_rows(content) if content[:4] == b"PK\x03\x04" else _csv_rows(file_name, content)
+    rows = _sheet_rows(content) if content.startswith(WORKBOOK_MAGIC) else _csv_rows(file_name, content)
     while rows and not any(text.strip() for text in rows[0]):
         rows = rows[1:]
     if not rows:
@@ -197,30 +194,8 @@ def _unguarded(text: str) -> str:
 
 
 def _sheet_rows(content: bytes) -> list[list[str]]:
-    """The first sheet of a workbook; formulas by the values they had when it was saved."""
-    try:
-        with zipfile.ZipFile(io.BytesIO(content)) as parts:
-            if sum(part.file_size for part in parts.infolist()) > _MOST_UNPACKED_BYTES:
-                raise BadInputError("This spreadsheet is too large once it is unpacked. Save it as CSV.", field="file")
-        book = load_workbook(io.BytesIO(content), read_only=True, data_only=True)
-    except (InvalidFileException, zipfile.BadZipFile, KeyError, ValueError, OSError) as error:
-        raise BadInputError("This is no spreadsheet that can be read (.xlsx).", field="file") from error
-    try:
-        sheet = book.worksheets[0]
-        return [
-            [_cell_text(value) for value in row]
-            for row in sheet.iter_rows(max_row=MOST_LINES + 2, max_col=_MOST_COLUMNS, values_only=True)
-        ]
-    finally:
-        book.close()
-
-
-def _cell_text(value: object) -> str:
-    if value is None:
-        return ""
-    if isinstance(value, float) and value.is_integer():
-        return str(int(value))
-    return str(value)
+    """The first sheet of a workbook."""
+    return next(sheets(content, most_rows=MOST_LINES + 2, most_columns=_MOST_COLUMNS), [])
 
 
 def _mapped(columns: Sequence[ColumnGuess], mapping: Sequence[str | None]) -> tuple[ColumnGuess, ...]:

@@ -1,0 +1,12 @@
+"""Testers' logs: reading them as they are, and working out what they measured.
+
+text     bytes into clean lines, whatever the encoding
+words    what headers call things, in several languages
+layout   delimiter, decimal mark, header and columns of one file; guesses are told
+rows     lines into numbers, fast where they are clean, line by line where they are not
+timeline backward clocks mended, separate tests told apart
+steps    charge, rest and discharge with charge and energy
+edges    resistance from steps of current
+analysis all of it together
+thinning a trace with no more points than a screen can show
+"""

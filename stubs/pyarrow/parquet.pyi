@@ -1,0 +1,6 @@
+from typing import Any
+
+from pyarrow import Table
+
+def read_table(source: Any) -> Table: ...
+def write_table(table: Table, where: Any, compression: str = ...) -> None: ...
