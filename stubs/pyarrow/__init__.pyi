@@ -1,6 +1,7 @@
 from typing import Any
 
 class DataType: ...
+
 class Array:
     null_count: int
     def to_numpy(self, zero_copy_only: bool = ...) -> Any: ...

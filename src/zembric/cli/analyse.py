@@ -79,7 +79,7 @@ def show_analysis(file_name: str, analysis: LogAnalysis) -> dict[str, Any]:
 def _column(column: Column | None, kind: str | None = None) -> dict[str, Any] | None:
     if column is None:
         return None
-    unit = column.unit or {"clock": "hh:mm:ss", "date": "date"}.get(kind or "", None)
+    unit = column.unit or {"clock": "hh:mm:ss", "date": "date"}.get(kind or "")
     return {"header": column.header, "unit": unit, "place": column.place + 1}
 
 

@@ -54,6 +54,10 @@ class SimulatedCell:
         return full_voltage_v(self.family, None) or 0.0
 
 
+#: Fall of the open-circuit voltage below empty [V per whole capacity].
+_BREAKDOWN_V = 60.0
+
+
 @dataclass(frozen=True, slots=True)
 class SimulatedRow:
     """What a logger writes at one moment; discharge current is negative."""
@@ -86,19 +90,19 @@ class SimulatedBench:
         """At a constant current until the terminal voltage reaches the cut-off, or for a time."""
         end_s = self.time_s + most_s
         while self.time_s < end_s - 1e-9:
-            if self._go_on(-current_a) <= cut_off_v or self.cell.state_of_charge <= 0:
+            if self._go_on(-current_a) <= cut_off_v:
                 return
 
     def discharge_through(self, resistor_ohm: float, cut_off_v: float) -> None:
-        while self.cell.state_of_charge > 0:
-            open_v = open_circuit_v(self.cell.family, self.cell.state_of_charge) - self._slow_v
+        while True:
+            open_v = self._open_v - self._slow_v
             if self._go_on(-open_v / (resistor_ohm + self._quick_ohm)) <= cut_off_v:
                 return
 
     def charge(self, current_a: float, end_a: float) -> None:
         """Constant current, then constant voltage until the current has faded to its end."""
         while True:
-            open_v = open_circuit_v(self.cell.family, self.cell.state_of_charge) - self._slow_v
+            open_v = self._open_v - self._slow_v
             wanted_a = min(current_a, (self.full_v - open_v) / self._quick_ohm)
             if wanted_a <= end_a or self.cell.state_of_charge >= 1:
                 return
@@ -108,14 +112,19 @@ class SimulatedBench:
     def _quick_ohm(self) -> float:
         return 0.7 * self.cell.dc_resistance_mohm / 1000
 
+    @property
+    def _open_v(self) -> float:
+        """Below empty the voltage breaks down fast: the tables end where nothing of use is left."""
+        charge = self.cell.state_of_charge
+        return open_circuit_v(self.cell.family, charge) + min(charge, 0.0) * _BREAKDOWN_V
+
     def _go_on(self, current_a: float) -> float:
         """One row further; the voltage that the row shows."""
-        open_v = open_circuit_v(self.cell.family, self.cell.state_of_charge)
-        shown_v = open_v - self._slow_v + current_a * self._quick_ohm
+        shown_v = self._open_v - self._slow_v + current_a * self._quick_ohm
         self.rows.append(SimulatedRow(self.time_s, shown_v, current_a))
         self.time_s += self.every_s
         slow_end_v = -current_a * 0.3 * self.cell.dc_resistance_mohm / 1000
         self._slow_v += (slow_end_v - self._slow_v) * (1 - exp(-self.every_s / 20))
         moved = current_a * self.every_s / 3.6 / self.cell.capacity_mah
-        self.cell = self.cell.at(min(max(self.cell.state_of_charge + moved, 0.0), 1.0))
+        self.cell = self.cell.at(min(self.cell.state_of_charge + moved, 1.0))
         return shown_v

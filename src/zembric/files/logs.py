@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from zembric.core.traces.model import LogRefusedError
 from zembric.core.errors import BadInputError
+from zembric.core.traces.model import LogRefusedError
 from zembric.files.spreadsheets import WORKBOOK_MAGIC, sheets
 
 _PARQUET_MAGIC = b"PAR1"

@@ -59,7 +59,8 @@ def step_times() -> str:
 UNSIGNED = csv_of(RUN, "{t:.1f},{v:.4f},{a:.4f}")
 WORDS = {0: "Rest", 1: "Charge", -1: "Discharge"}
 WITH_STATES = "state,time (s),voltage (V),current (A)\n" + "".join(
-    f"{WORDS[(row.current_a > 0) - (row.current_a < 0)]},{row.time_s},{row.voltage_v:.4f},{abs(row.current_a):.4f}\n" for row in RUN
+    f"{WORDS[(row.current_a > 0) - (row.current_a < 0)]},{row.time_s},{row.voltage_v:.4f},{abs(row.current_a):.4f}\n"
+    for row in RUN
 )
 DATED = "Date Time,Voltage(V),Current(A)\n" + "".join(
     f"2026-03-14 {20 + int(row.time_s // 3600):02d}:{int(row.time_s // 60) % 60:02d}:{int(row.time_s) % 60:02d},{row.voltage_v:.4f},{row.current_a:.4f}\n"
@@ -231,4 +232,6 @@ def test_a_log_that_was_cut_short_is_kept_as_unfinished() -> None:
     analysis = analyse_log(DISCHARGE[: len(DISCHARGE) * 2 // 3].encode())
     assert not analysis.tests[0].discharge_complete
     assert {"truncated", "unfinished"} <= {remark.code for remark in analysis.remarks}
-    assert analysis.tests[0].discharge_capacity_mah == pytest.approx(true_discharge_mah(one_discharge()) * 2 / 3, rel=0.02)
+    assert analysis.tests[0].discharge_capacity_mah == pytest.approx(
+        true_discharge_mah(one_discharge()) * 2 / 3, rel=0.02
+    )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
@@ -120,12 +121,20 @@ def analyse_log(content: bytes, answers: Answers | None = None, progress: Progre
     rows = read_rows(table, columns, ends_with_newline=text.ends_with_newline, progress=progress)
     timeline = lay_out(rows, columns, said.discharge)
     read_as = ReadAs(
-        text.encoding, table.delimiter, table.decimal, columns, timeline.discharge_current, table.headers, _signature(table)
+        text.encoding,
+        table.delimiter,
+        table.decimal,
+        columns,
+        timeline.discharge_current,
+        table.headers,
+        _signature(table),
     )
     tests = tuple(analyse_trace(trace) for trace in timeline.tests)
     remarks = [*text.remarks, *table.remarks, *columns.remarks, *rows.remarks, *timeline.remarks]
     if rows.is_truncated:
-        remarks.append(Remark("truncated", "The file ends in the middle of a line: the log was cut off.", int(rows.line[-1])))
+        remarks.append(
+            Remark("truncated", "The file ends in the middle of a line: the log was cut off.", int(rows.line[-1]))
+        )
     for test in tests:
         remarks += _remarks_on(test)
     return LogAnalysis(read_as, tests, tuple(remarks))
@@ -179,7 +188,9 @@ def _discharge_of(steps: Sequence[Step]) -> tuple[Step, ...]:
     for step in steps:
         if step.kind == "discharge":
             groups[-1].append(step)
-        if groups[-1] and ((step.kind == "discharge" and step.complete) or (step.kind == "charge" and not step.is_pulse)):
+        if groups[-1] and (
+            (step.kind == "discharge" and step.complete) or (step.kind == "charge" and not step.is_pulse)
+        ):
             groups.append([])
     filled = [group for group in groups if group]
     complete = [group for group in filled if group[-1].complete]
@@ -199,13 +210,15 @@ def _charge_of(steps: Sequence[Step]) -> tuple[Step, ...]:
 
 def _relaxations(trace: Trace, steps: Sequence[Step]) -> tuple[Relaxation, ...]:
     """How the voltage fell in the rest after the last charge."""
-    for before, rest in reversed(list(zip(steps, steps[1:], strict=False))):
+    for before, rest in reversed(list(itertools.pairwise(steps))):
         if before.kind == "charge" and rest.kind == "rest":
             start_s = float(trace.time_s[before.last])
             found = []
             for minutes in _RELAXED_AFTER_MIN:
                 if start_s + 60 * minutes <= float(trace.time_s[rest.last]) + 0.5:
-                    at = rest.first + int(np.argmin(np.abs(trace.time_s[rest.first : rest.last + 1] - start_s - 60 * minutes)))
+                    at = rest.first + int(
+                        np.argmin(np.abs(trace.time_s[rest.first : rest.last + 1] - start_s - 60 * minutes))
+                    )
                     found.append(Relaxation(minutes, float(trace.voltage_v[at])))
             return tuple(found)
     return ()
@@ -213,7 +226,7 @@ def _relaxations(trace: Trace, steps: Sequence[Step]) -> tuple[Relaxation, ...]:
 
 def _sag_v(trace: Trace, steps: Sequence[Step]) -> float | None:
     """How far the voltage fell when the load of the last discharge came on; None without a rest before it."""
-    for before, load in reversed(list(zip(steps, steps[1:], strict=False))):
+    for before, load in reversed(list(itertools.pairwise(steps))):
         if before.kind == "rest" and load.kind == "discharge" and not load.is_pulse:
             at = int(np.searchsorted(trace.time_s, float(trace.time_s[load.first]) + _SAG_AFTER_S))
             return float(trace.voltage_v[before.last] - trace.voltage_v[min(at, load.last)])
@@ -249,7 +262,11 @@ def _remarks_on(test: Test) -> list[Remark]:
         remarks.append(Remark("no-discharge", "There is no discharge in this test.", int(trace.line[0])))
     if not test.edges and test.sampling_s > 10:
         remarks.append(
-            Remark("no-resistance", f"The rows lie {test.sampling_s:.0f} s apart; that is too far for a resistance.", int(trace.line[0]))
+            Remark(
+                "no-resistance",
+                f"The rows lie {test.sampling_s:.0f} s apart; that is too far for a resistance.",
+                int(trace.line[0]),
+            )
         )
     remarks += _counter_remarks(test)
     return remarks

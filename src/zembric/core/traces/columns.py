@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal, cast
 
@@ -20,6 +19,7 @@ _CELL_MOST_V = 6.0
 _PACK_MOST_V = 70.0
 _LEAST_RUN_MAH, _MOST_RUN_MAH = 8.0, 60_000.0
 _MOST_A = 60.0
+_ROLES_READ: tuple[Role, ...] = ("time", "voltage", "current", "capacity")
 _TIME_UNITS = ("s", "ms", "min", "h")
 
 
@@ -88,7 +88,9 @@ class _Chooser:
         ohm = None if current else self._resistor(roles)
         if time is None and self.answers.every_s is None:
             raise LogRefusedError(
-                "There is no column of times. Say how many seconds lie between two rows.", code="no-time", line=self.table.header_line
+                "There is no column of times. Say how many seconds lie between two rows.",
+                code="no-time",
+                line=self.table.header_line,
             )
         restarts = time is not None and time.header is not None and says_step_time(time.header)
         return Columns(
@@ -139,8 +141,8 @@ class _Chooser:
                 found["capacity"] = counters
         if found.get("voltage") and found.get("time"):
             places = ["other"] * self.table.fields
-            for role in ("time", "voltage", "current", "capacity"):
-                for place in found.get(cast("Role", role), [])[:1]:
+            for role in _ROLES_READ:
+                for place in found.get(role, [])[:1]:
                     places[place] = role
             named = ", ".join(f"{place + 1}: {role}" for place, role in enumerate(places) if role != "other")
             self.remarks.append(
@@ -173,14 +175,20 @@ class _Chooser:
     def _is_counter(self, place: int) -> bool:
         values = self._finite(place)
         steps = np.diff(values)
-        return bool(values.size > 3 and abs(values[0]) < 0.02 * max(abs(values[-1]), 1e-9) and np.all(steps >= 0) and values[-1] > 0)
+        # A current that is switched on also starts at nothing, but comes in one jump.
+        glides = values.size > 3 and float(np.max(steps)) < 0.3 * float(np.ptp(values))
+        return bool(
+            glides and abs(values[0]) < 0.02 * max(abs(values[-1]), 1e-9) and np.all(steps >= 0) and values[-1] > 0
+        )
 
     def _may_be_voltage(self, place: int) -> bool:
         values = self._finite(place)
         if values.size < 2:
             return False
         low, middle, high = np.quantile(values, [0.02, 0.5, 0.98])
-        return any(0.8 * scale <= middle <= 4.6 * scale and high <= 5 * scale and low >= 0 for scale in (1.0, 1000.0))
+        return any(
+            0.8 * scale <= middle <= 4.6 * scale and high <= 5 * scale and low >= 0.4 * scale for scale in (1.0, 1000.0)
+        )
 
     def _steadier_apart(self, places: list[int]) -> list[int]:
         """Of columns that could all be a voltage: the one that moves like one, gliding, where a current stands or jumps."""
@@ -223,7 +231,12 @@ class _Chooser:
 
     def _column(self, place: int, unit: str | None = None) -> Column:
         heading = self.headings[place] if place < len(self.headings) else None
-        return Column(place, heading.text if heading else None, unit or (heading.unit if heading else None), self.table.kinds[place])
+        return Column(
+            place,
+            heading.text if heading else None,
+            unit or (heading.unit if heading else None),
+            self.table.kinds[place],
+        )
 
     # --- voltage and current -------------------------------------------------------------------------------------------
 
@@ -232,7 +245,11 @@ class _Chooser:
         if place is None:
             raise LogRefusedError(
                 "There is no column that can be the voltage of a cell. "
-                + (f"The columns are {', '.join(h.text for h in self.headings)}." if self.headings else "Say which one it is."),
+                + (
+                    f"The columns are {', '.join(h.text for h in self.headings)}."
+                    if self.headings
+                    else "Say which one it is."
+                ),
                 code="no-voltage",
                 line=self.table.header_line or self.table.first_line,
             )
@@ -249,9 +266,13 @@ class _Chooser:
         if not volts.size or not amps.size:
             return voltage, current
         impossible = not self._may_be_voltage(voltage.place) and not 5 < float(np.median(volts)) <= _PACK_MOST_V
-        standing = float(np.ptp(volts)) < 0.02 * float(np.median(np.abs(volts)) or 1) and _gliding(amps) > _gliding(volts)
+        standing = float(np.ptp(volts)) < 0.02 * float(np.median(np.abs(volts)) or 1) and _gliding(amps) > _gliding(
+            volts
+        )
         negative = bool(np.any(volts < -0.05))
-        if self._may_be_voltage(current.place) and (impossible or negative or (standing and self._falls_like_a_cell(amps))):
+        if self._may_be_voltage(current.place) and (
+            impossible or negative or (standing and self._falls_like_a_cell(amps))
+        ):
             self.remarks.append(
                 Remark(
                     "swapped-columns",
@@ -297,7 +318,11 @@ class _Chooser:
                     code="not-a-cell", line=self.table.first_line, column=self._name(column.place),
                 )  # fmt: skip
             self.remarks.append(
-                Remark("more-than-a-cell", f"The voltage reaches {stated_v:.1f} V: several cells in series, not one cell.", self.table.first_line)
+                Remark(
+                    "more-than-a-cell",
+                    f"The voltage reaches {stated_v:.1f} V: several cells in series, not one cell.",
+                    self.table.first_line,
+                )
             )
         return column
 
@@ -334,7 +359,11 @@ class _Chooser:
         if self.answers.columns is None and not self.headings:
             places = places[:2] if self.table.kinds[places[0]] == "date" else places[:1]
         # A column that only stands still says nothing, e.g. an empty total time.
-        moving = [p for p in places if self.table.kinds[p] != "number" or float(np.ptp(self._finite(p)) if self._finite(p).size else 0) > 0]
+        moving = [
+            p
+            for p in places
+            if self.table.kinds[p] != "number" or float(np.ptp(self._finite(p)) if self._finite(p).size else 0) > 0
+        ]
         place = (moving or places)[0]
         kind = self.table.kinds[place]
         column = self._column(place, self.answers.time_unit)
@@ -357,7 +386,9 @@ class _Chooser:
         if any(field.count(":") > 1 for field in fields):
             return column
         named = (column.header or "").lower()
-        minutes_first = "mm:ss" in named or ("hh:mm" not in named and max((int(f.split(":")[0]) for f in fields if ":" in f), default=0) > 23)
+        minutes_first = "mm:ss" in named or (
+            "hh:mm" not in named and max((int(f.split(":")[0]) for f in fields if ":" in f), default=0) > 23
+        )
         return replace(column, minutes_first=minutes_first or "hh:mm" not in named)
 
     def sample_times_s(self, time: Column | None, clock: Column | None) -> Floats:
@@ -368,8 +399,11 @@ class _Chooser:
             clocks = [clock_s(row[clock.place], minutes_first=False) if clock else 0.0 for row in self.rows]
             return np.array(days, dtype=float) + np.array(clocks, dtype=float)
         if time.kind == "clock":
-            return np.array([clock_s(row[time.place], minutes_first=time.minutes_first) for row in self.rows], dtype=float)
-        return self.values[time.place] * FACTOR.get(time.unit or "s", 1.0)
+            return np.array(
+                [clock_s(row[time.place], minutes_first=time.minutes_first) for row in self.rows], dtype=float
+            )
+        seconds: Floats = self.values[time.place] * FACTOR.get(time.unit or "s", 1.0)
+        return seconds
 
     def _with_units(
         self, time: Column | None, clock: Column | None, current: Column | None, counter: Column | None
@@ -384,7 +418,13 @@ class _Chooser:
         scores: list[tuple[float, str, str]] = []
         for time_unit in time_units:
             for current_unit in current_units:
-                scores.append((self._plausible(time, clock, current, counter, time_unit, current_unit), str(time_unit), str(current_unit)))
+                scores.append(
+                    (
+                        self._plausible(time, clock, current, counter, time_unit, current_unit),
+                        str(time_unit),
+                        str(current_unit),
+                    )
+                )
         scores.sort(key=lambda score: -score[0])
         best, second = scores[0], scores[1] if len(scores) > 1 else (-9.0, "", "")
         if (open_time or open_current) and best[0] - second[0] < 0.5:
@@ -392,17 +432,33 @@ class _Chooser:
         if open_time and time is not None:
             time = replace(time, unit=best[1])
             if best[1] != "s":
-                self._guess("time_unit", best[1], _TIME_UNITS, time, "in steps of " + f"{_usual_step(self._finite(time.place)):g}")
+                self._guess(
+                    "time_unit",
+                    best[1],
+                    _TIME_UNITS,
+                    time,
+                    "in steps of " + f"{_usual_step(self._finite(time.place)):g}",
+                )
         if open_current and current is not None:
             current = replace(current, unit=best[2])
-            top = float(np.quantile(np.abs(self._finite(current.place)), 0.95)) if self._finite(current.place).size else 0.0
+            top = (
+                float(np.quantile(np.abs(self._finite(current.place)), 0.95))
+                if self._finite(current.place).size
+                else 0.0
+            )
             self._guess("current_unit", best[2], ("A", "mA"), current, f"up to {top:g}")
         if current is not None and not open_current and self.answers.current_unit is None and current.unit:
             current = self._mended_current(time, clock, current, counter)
         return time, current
 
     def _plausible(
-        self, time: Column | None, clock: Column | None, current: Column | None, counter: Column | None, time_unit: str | None, current_unit: str | None
+        self,
+        time: Column | None,
+        clock: Column | None,
+        current: Column | None,
+        counter: Column | None,
+        time_unit: str | None,
+        current_unit: str | None,
     ) -> float:
         """How well units fit a cell's log: its current, its pace and the charge it moved; the counter beats all."""
         seconds = self.sample_times_s(replace(time, unit=time_unit) if time and time.kind == "number" else time, clock)
@@ -428,13 +484,19 @@ class _Chooser:
                 score += 4.0 if 1 / 3 < run_mah / counted < 3 else 0.0
         return score
 
-    def _mended_current(self, time: Column | None, clock: Column | None, current: Column, counter: Column | None) -> Column:
+    def _mended_current(
+        self, time: Column | None, clock: Column | None, current: Column, counter: Column | None
+    ) -> Column:
         """A header's unit under which no cell could have been meant, while the other one fits well."""
         values = np.abs(self._finite(current.place))
         top = float(np.quantile(values, 0.95)) if values.size else 0.0
         other = {"A": "mA", "mA": "A"}.get(current.unit or "")
         time_unit = time.unit if time else None
-        if other and top > 0 and (top * FACTOR[current.unit or "A"] > _MOST_A or top * FACTOR[current.unit or "A"] < 0.004):
+        if (
+            other
+            and top > 0
+            and (top * FACTOR[current.unit or "A"] > _MOST_A or top * FACTOR[current.unit or "A"] < 0.004)
+        ):
             gain = self._plausible(time, clock, current, counter, time_unit, other) - self._plausible(
                 time, clock, current, counter, time_unit, current.unit
             )
@@ -459,7 +521,7 @@ class _Chooser:
     def _counter(self, roles: dict[Role, list[int]]) -> Column | None:
         places = roles.get("capacity", [])
         discharge = [p for p in places if p < len(self.headings) and "dis" in self.headings[p].text.lower()]
-        place = (discharge or places or [None])[0]
+        place = next(iter(discharge or places), None)
         return None if place is None or self.table.kinds[place] != "number" else self._column(place)
 
     def _state(self, roles: dict[Role, list[int]]) -> Column | None:
@@ -474,11 +536,23 @@ class _Chooser:
             heading: Heading | None = self.headings[place] if place < len(self.headings) else None
             if values.size and float(np.ptp(values)) <= 1e-9 and values[0] > 0 and heading and heading.weight > 2:
                 ohm = float(values[0]) * FACTOR.get(heading.unit or "Ohm", 1.0)
-                self.remarks.append(Remark("resistor-column", f"No current column; the load of {ohm:g} Ohm tells the current: I = U / R.", self.table.first_line))
+                self.remarks.append(
+                    Remark(
+                        "resistor-column",
+                        f"No current column; the load of {ohm:g} Ohm tells the current: I = U / R.",
+                        self.table.first_line,
+                    )
+                )
                 return ohm
         ohm_said = _resistor_in(self.table.preamble)
         if ohm_said:
-            self.remarks.append(Remark("resistor-named", f"No current column; the lines above name a load of {ohm_said:g} Ohm: I = U / R.", 1))
+            self.remarks.append(
+                Remark(
+                    "resistor-named",
+                    f"No current column; the lines above name a load of {ohm_said:g} Ohm: I = U / R.",
+                    1,
+                )
+            )
             return ohm_said
         raise LogRefusedError(
             "There is no column of currents. If the cell was emptied through a resistor, say its value in Ohm, leads "
@@ -493,7 +567,11 @@ def _gliding(values: Floats) -> float:
     if values.size < 3 or float(np.ptp(values)) == 0:
         return 0.0
     steps = np.diff(values)
-    return float(np.abs(np.sum(steps)) / np.max(np.abs(steps) + 1e-12)) * float(np.ptp(values)) / max(float(np.median(np.abs(values))), 1e-9)
+    return (
+        float(np.abs(np.sum(steps)) / np.max(np.abs(steps) + 1e-12))
+        * float(np.ptp(values))
+        / max(float(np.median(np.abs(values))), 1e-9)
+    )
 
 
 def _usual_step(values: Floats) -> float:
@@ -518,9 +596,10 @@ def _epoch_unit(values: Floats) -> Literal["s", "ms", "us", "d"] | None:
 
 def _resistor_in(preamble: str) -> float | None:
     found = re.search(
-        r"(?:load|resist\w*|last|widerstand|r)\s*[:=]?\s*(\d+(?:[.,]\d+)?)\s*(m?)\s*(?:ohm|Ω|\u2126)", preamble, re.IGNORECASE
+        r"(?:load|resist\w*|last|widerstand|r)\s*[:=]?\s*(\d+(?:[.,]\d+)?)\s*(m?)\s*(?:ohm|Ω|\u2126)",
+        preamble,
+        re.IGNORECASE,
     )
     if not found:
         return None
     return float(found[1].replace(",", ".")) * (1e-3 if found[2] else 1.0)
-

@@ -40,9 +40,9 @@ def find_edges(trace: Trace) -> tuple[Edge, ...]:
 
     None where rows lie more than 10 s apart, where the voltage did not follow, or where its last digit hides it.
     """
-    return tuple(
-        edge for before, after in _jumps(trace) if (edge := _edge(trace, before, after)) is not None
-    )[:_MOST_EDGES]
+    return tuple(edge for before, after in _jumps(trace) if (edge := _edge(trace, before, after)) is not None)[
+        :_MOST_EDGES
+    ]
 
 
 def resistances_after(trace: Trace, edges: Sequence[Edge]) -> tuple[ResistanceAfter, ...]:

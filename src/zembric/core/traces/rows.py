@@ -297,11 +297,14 @@ class _Reader:
             return
         column = None
         if len(fields) > self.needed:
-            bad = next(
-                (c for c in self.wanted if c.place < len(fields) and kind_of(fields[c.place]) != c.kind), None
-            )
+            bad = next((c for c in self.wanted if c.place < len(fields) and kind_of(fields[c.place]) != c.kind), None)
             column = bad.header if bad else None
-            empty = [c for c in self.wanted if c.place < len(fields) and fields[c.place].lower() in ("", "nan", "inf", "-inf", "+inf", "null", "none")]
+            empty = [
+                c
+                for c in self.wanted
+                if c.place < len(fields)
+                and fields[c.place].lower() in ("", "nan", "inf", "-inf", "+inf", "null", "none")
+            ]
             if bad is None or empty:
                 self.found.leave("no-value", number, text, (empty[0].header if empty else column))
                 return
@@ -330,7 +333,17 @@ def read_rows(table: Table, columns: Columns, *, ends_with_newline: bool, progre
         values[0] = np.arange(lines.size) * (columns.every_s or 1.0)
     counter = values[3] * FACTOR.get(columns.counter.unit or "mAh", 1.0) if columns.counter else None
     state = np.concatenate(found.states) if found.states else None
-    rows = Rows(values[0], values[1], values[2], lines, counter, state, tuple(found.headers), _remarks(found), found.is_truncated)
+    rows = Rows(
+        values[0],
+        values[1],
+        values[2],
+        lines,
+        counter,
+        state,
+        tuple(found.headers),
+        _remarks(found),
+        found.is_truncated,
+    )
     return _without_impossible(rows)
 
 
@@ -348,11 +361,20 @@ _LEFT_TEXTS = {
 
 def _remarks(found: _Found) -> list[Remark]:
     remarks = [
-        Remark(code, _LEFT_TEXTS[code].format(count=left.count, line=left.first_line, example=left.example), left.first_line, left.column)
+        Remark(
+            code,
+            _LEFT_TEXTS[code].format(count=left.count, line=left.first_line, example=left.example),
+            left.first_line,
+            left.column,
+        )
         for code, left in found.left.items()
     ]
     if found.headers:
-        remarks.append(Remark("repeated-header", f"The header stands in the file again in line {found.headers[0]}.", found.headers[0]))
+        remarks.append(
+            Remark(
+                "repeated-header", f"The header stands in the file again in line {found.headers[0]}.", found.headers[0]
+            )
+        )
     return remarks
 
 
@@ -367,13 +389,27 @@ def _without_impossible(rows: Rows) -> Rows:
         bad |= wild
     no_cell = (rows.voltage_v < _CONTACT_V) & ~bad & (usual_v > 0.5)
     for mask, code, text in (
-        (bad, "impossible-value", "{count} rows hold values that no cell has, such as {v:g} V and {a:g} A; they were left out, the first is line {line}."),
-        (no_cell, "no-contact", "{count} rows show no voltage: the cell was not in contact. They were left out, the first is line {line}."),
+        (
+            bad,
+            "impossible-value",
+            "{count} rows hold values that no cell has, such as {v:g} V and {a:g} A; they were left out, the first is line {line}.",
+        ),
+        (
+            no_cell,
+            "no-contact",
+            "{count} rows show no voltage: the cell was not in contact. They were left out, the first is line {line}.",
+        ),
     ):
         if mask.any():
             at = int(np.flatnonzero(mask)[0])
             rows.remarks.append(
-                Remark(code, text.format(count=int(mask.sum()), v=rows.voltage_v[at], a=rows.current_a[at], line=int(rows.line[at])), int(rows.line[at]))
+                Remark(
+                    code,
+                    text.format(
+                        count=int(mask.sum()), v=rows.voltage_v[at], a=rows.current_a[at], line=int(rows.line[at])
+                    ),
+                    int(rows.line[at]),
+                )
             )
     drop = bad | no_cell
     if not drop.any():
@@ -381,7 +417,12 @@ def _without_impossible(rows: Rows) -> Rows:
     keep = ~drop
     if keep.sum() < 2:
         raise LogRefusedError("No row holds values that a cell can have.", code="not-a-cell", line=int(rows.line[0]))
-    rows.time_s, rows.voltage_v, rows.current_a, rows.line = rows.time_s[keep], rows.voltage_v[keep], rows.current_a[keep], rows.line[keep]
+    rows.time_s, rows.voltage_v, rows.current_a, rows.line = (
+        rows.time_s[keep],
+        rows.voltage_v[keep],
+        rows.current_a[keep],
+        rows.line[keep],
+    )
     rows.counter_mah = rows.counter_mah[keep] if rows.counter_mah is not None else None
     rows.state = rows.state[keep] if rows.state is not None else None
     return rows

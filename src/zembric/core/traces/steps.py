@@ -19,7 +19,9 @@ _PULSE_S = 60.0
 _PAUSE_S, _PAUSE_SHARE = 120.0, 0.05
 _HELD_V = 0.012
 #: Voltages that testers are set to cut off at.
-_CUT_OFFS_V = np.array([1.5, 1.6, 1.7, 1.8, 2.0, 2.2, 2.25, 2.3, 2.4, 2.5, 2.6, 2.7, 2.75, 2.8, 2.9, 3.0, 3.1, 3.2, 3.25, 3.3, 3.4])
+_CUT_OFFS_V = np.array(
+    [1.5, 1.6, 1.7, 1.8, 2.0, 2.2, 2.25, 2.3, 2.4, 2.5, 2.6, 2.7, 2.75, 2.8, 2.9, 3.0, 3.1, 3.2, 3.25, 3.3, 3.4]
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -109,7 +111,9 @@ def _signs(trace: Trace) -> np.ndarray[tuple[int], np.dtype[np.int8]]:
     for share in (0.005, 0.01, 0.02, 0.04):
         signs = np.where(amps <= share * usual, 0, np.sign(trace.current_a)).astype(np.int8)
         runs = _runs(signs)
-        flicker = sum(1 for sign, first, last in runs if last - first < 3 and float(np.max(amps[first : last + 1])) < 0.06 * usual)
+        flicker = sum(
+            1 for sign, first, last in runs if last - first < 3 and float(np.max(amps[first : last + 1])) < 0.06 * usual
+        )
         if flicker <= 3:
             break
     return _without_specks(signs, amps, usual)
@@ -263,7 +267,9 @@ def _discharge_ending(trace: Trace, first: int, last: int, family_v: float) -> t
         return True, near if near is not None else round(end_v, 2)
     if near is not None:
         return True, near
-    return False, None
+    # So far down the fall is steep: nothing but a cut-off ends a run there.
+    deep_v = {2.7: 1.85, 3.6: 2.55}.get(full_v, 2.85)
+    return (True, round(end_v, 2)) if end_v <= deep_v else (False, None)
 
 
 def _as_set(end_v: float, tolerance_v: float) -> float | None:
@@ -282,7 +288,7 @@ def _mark_pulses(steps: list[Step]) -> list[Step]:
     """Short loads between rests are pulses."""
     marked = []
     for at, step in enumerate(steps):
-        alone = all(0 > other or other >= len(steps) or steps[other].kind == "rest" for other in (at - 1, at + 1))
+        alone = all(other < 0 or other >= len(steps) or steps[other].kind == "rest" for other in (at - 1, at + 1))
         is_pulse = step.kind != "rest" and step.duration_s <= _PULSE_S and alone and len(steps) > 1
         marked.append(replace(step, is_pulse=is_pulse, complete=step.complete and not is_pulse) if is_pulse else step)
     return marked

@@ -23,18 +23,22 @@ _CLOCK = re.compile(r"(?:\d+(?:[ d.\-]|\s?days?,?\s)\s*)?\d{1,7}:\d{1,2}(?::\d{1
 _DATE = re.compile(
     r"\d{1,4}[\-/.]\d{1,2}[\-/.]\d{1,4}(?:[ T_,]+\d{1,2}:\d{2}(?::\d{2}(?:[.,]\d+)?)?)?\s?(?:Z|[+\-]\d\d:?\d\d|[AaPp]\.?[Mm]\.?)?"
 )
-_NOT_A_NUMBER = re.compile(r"[+\-]?(nan|inf|infinity|null|none|n/?a|-{1,3}|overflow|ovl|ovf|#n/a|#value!|#div/0!)", re.IGNORECASE)
-_LABELLED = re.compile(r"([^\W\d][\w.\[\]()/]*)\s*[:=]\s*([+\-]?\d[\d.,eE+\-:]*)\s*((?:[A-Za-zµΩ]{1,4}(?![\w.\[\]()/]*\s*[:=]))?)[\s,;|]*")
+_NOT_A_NUMBER = re.compile(
+    r"[+\-]?(nan|inf|infinity|null|none|n/?a|-{1,3}|overflow|ovl|ovf|#n/a|#value!|#div/0!)", re.IGNORECASE
+)
+_LABELLED = re.compile(
+    r"([^\W\d][\w.\[\]()/]*)\s*[:=]\s*([+\-]?\d[\d.,eE+\-:]*)\s*((?:[A-Za-zµΩ]{1,4}(?![\w.\[\]()/]*\s*[:=]))?)[\s,;|]*"
+)
 _MONITOR_STAMP = re.compile(rb"^\d{1,2}:\d{2}:\d{2}(?:\.\d+)? -> ")
 _DELIMITERS = ("\t", ";", "|", ",", " ")
 _HEAD_LINES = 400
-_ELSEWHERE_LINES = 150
+_STRETCHES, _STRETCH_LINES = 24, 16
 _HEADER_ABOVE = 4
 
 
 @dataclass(frozen=True, slots=True)
 class Table:
-    """A log's text laid open; `sample` are data lines as fields from head (with their line numbers), middle and end (0)."""
+    """A log's text laid open; `sample` are data lines as fields from the head (with their line numbers) and from all over (0)."""
 
     body: bytes
     delimiter: str
@@ -98,7 +102,9 @@ def open_table(body: bytes) -> Table:
     first_line = rows[first_at][0]
     above = sample[:first_at]
     headers, header_line = (labels, None) if labels else _header(above, delimiter, fields)
-    if headers and _is_torn_apart(headers, fields, delimiter, [row for (_, row), good in zip(rows, is_data, strict=True) if good]):
+    if headers and _is_torn_apart(
+        headers, fields, delimiter, [row for (_, row), good in zip(rows, is_data, strict=True) if good]
+    ):
         joined = _joined_decimals(body, len(headers), fields)
         remark = Remark(
             "decimal-comma-joined",
@@ -126,7 +132,9 @@ def _without_monitor_dress(body: bytes) -> tuple[bytes, tuple[str, ...] | None, 
         rest = b"\n".join(line.split(b" -> ", 1)[1] for line in lines if b" -> " in line)
         delimiter = next((d for d in (b"\t", b";", b",") if d in rest), b" ")
         body = body.replace(b" -> ", delimiter)
-        remarks.append(Remark("monitor-stamp", "The time that the serial monitor wrote before each line is taken as a column."))
+        remarks.append(
+            Remark("monitor-stamp", "The time that the serial monitor wrote before each line is taken as a column.")
+        )
     names = [
         tuple(found.group(1) for found in _LABELLED.finditer(text))
         for line in lines
@@ -151,7 +159,7 @@ def _without_monitor_dress(body: bytes) -> tuple[bytes, tuple[str, ...] | None, 
 
 
 def _sample(body: bytes) -> list[tuple[int, str]]:
-    """Lines from head, middle and end, those of the head with their numbers (the others: 0), without blank ones."""
+    """Lines from the head and from stretches all over the file, those of the head with their numbers (the others: 0), without blank ones."""
 
     def lines_from(position: int, count: int, number: int) -> Iterator[tuple[int, str]]:
         for _ in range(count):
@@ -163,10 +171,11 @@ def _sample(body: bytes) -> list[tuple[int, str]]:
 
     found = list(lines_from(0, _HEAD_LINES, 1))
     if len(found) == _HEAD_LINES:
-        for share in (0.5, 1.0):
-            around = int(len(body) * share) - (0 if share < 1 else 80 * _ELSEWHERE_LINES)
-            start = body.rfind(b"\n", 0, max(around, 1)) + 1
-            found += list(lines_from(start, _ELSEWHERE_LINES, 0))[: _ELSEWHERE_LINES - 2]
+        for part in range(1, _STRETCHES):
+            start = body.rfind(b"\n", 0, len(body) * part // _STRETCHES) + 1
+            found += lines_from(start, _STRETCH_LINES, 0)
+        end = body.rfind(b"\n", 0, max(len(body) - 80 * _STRETCH_LINES, 1)) + 1
+        found += list(lines_from(end, _STRETCH_LINES, 0))[:-1]
     return [(number, line) for number, line in found if line.strip()]
 
 
@@ -178,7 +187,9 @@ def _delimiter_of(lines: Sequence[str]) -> str:
         if not measured:
             continue
         width, count = Counter(len(row) for row in measured).most_common(1)[0]
-        numeric = [sum(kind_of(f) not in ("text",) for f in row if f) / max(1, sum(1 for f in row if f)) for row in measured]
+        numeric = [
+            sum(kind_of(f) not in ("text",) for f in row if f) / max(1, sum(1 for f in row if f)) for row in measured
+        ]
         # Blanks part fields only where nothing else does: "2026-03-14 19:30:00;3.71" has both.
         score = count / len(lines) * (sum(numeric) / len(numeric)) + 0.001 * (width > 2) - 0.01 * (delimiter == " ")
         if score > best_score + 1e-9:
@@ -188,9 +199,7 @@ def _delimiter_of(lines: Sequence[str]) -> str:
 
 def _looks_measured(row: Sequence[str]) -> bool:
     kinds = [kind_of(field) for field in row]
-    return sum(kind in ("number", "clock", "date") for kind in kinds) >= 2 or (
-        len(row) == 1 and kinds == ["number"]
-    )
+    return sum(kind in ("number", "clock", "date") for kind in kinds) >= 2 or (len(row) == 1 and kinds == ["number"])
 
 
 def _usual_width(rows: Sequence[tuple[int, tuple[str, ...]]]) -> int:
@@ -220,9 +229,7 @@ def _header(above: Sequence[tuple[int, str]], delimiter: str, fields: int) -> tu
             over = _header_fields(near[at + 1][1], delimiter, fields)
             if over and len(over) == len(names) and sum(read_heading(n).role != "other" for n in over) >= 1:
                 units = [unit.strip().strip("[](){}") for unit in names]
-                both = tuple(
-                    f"{name} [{unit}]" if unit else name for name, unit in zip(over, units, strict=True)
-                )
+                both = tuple(f"{name} [{unit}]" if unit else name for name, unit in zip(over, units, strict=True))
                 return both, near[at + 1][0]
         score = sum(read_heading(name).role != "other" for name in names)
         if score and (best is None or score > best[0]):
@@ -234,11 +241,15 @@ def _header_fields(line: str, delimiter: str, fields: int) -> tuple[str, ...] | 
     text = line.lstrip("#%/* ")
     candidates = [split_line(text, delimiter)]
     if delimiter == " ":
-        candidates += [[f.strip() for f in re.split(r"\t|\s{2,}", text.strip())], split_line(text, ","), split_line(text, ";")]
+        candidates += [
+            [f.strip() for f in re.split(r"\t|\s{2,}", text.strip())],
+            split_line(text, ","),
+            split_line(text, ";"),
+        ]
     for names in candidates:
-        if len(names) >= 2 and sum(kind_of(name) == "text" for name in names) >= 0.5 * len(names):
-            if len(names) == fields or delimiter != " ":
-                return tuple(names)
+        named = sum(kind_of(name) == "text" for name in names) >= 0.5 * len(names)
+        if len(names) >= 2 and named and (len(names) == fields or delimiter != " "):
+            return tuple(names)
     return None
 
 
@@ -312,6 +323,6 @@ def _kind_of_column(fields: Sequence[str]) -> FieldKind:
     counts = Counter(kind_of(field) for field in fields)
     for kind in ("date", "clock"):
         if counts[kind] > 0.5 * len(fields):
-            return kind  # type: ignore[return-value]
+            return kind
     filled = Counter({kind: count for kind, count in counts.items() if kind != "empty"})
     return filled.most_common(1)[0][0] if filled else "empty"

@@ -45,7 +45,9 @@ def read_text(content: bytes) -> LogText:
         line = body.count(b"\n", 0, body.index(b"\x00")) + 1
         count = body.count(b"\x00")
         body = body.replace(b"\x00", b"")
-        remarks.append(Remark("nul-bytes", f"{count} zero bytes stand in the file, from line {line} on; left out.", line))
+        remarks.append(
+            Remark("nul-bytes", f"{count} zero bytes stand in the file, from line {line} on; left out.", line)
+        )
     body = _with_plain_line_ends(body)
     _refuse_noise(body)
     head = body[:_HEAD].lstrip().lower()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Literal
 
@@ -52,10 +53,18 @@ def lay_out(rows: Rows, columns: Columns, said: Literal["negative", "positive"] 
     if columns.current is None:
         sign = "positive"
     elif sign == "unsigned":
-        remarks.append(Remark("unsigned-current", "The current carries no sign; charge and discharge were told by the voltage.", int(rows.line[0])))
+        remarks.append(
+            Remark(
+                "unsigned-current",
+                "The current carries no sign; charge and discharge were told by the voltage.",
+                int(rows.line[0]),
+            )
+        )
     if len(tests) > 1:
         at = int(tests[1].line[0])
-        remarks.append(Remark("several-tests", f"The file holds {len(tests)} separate tests; the second begins in line {at}.", at))
+        remarks.append(
+            Remark("several-tests", f"The file holds {len(tests)} separate tests; the second begins in line {at}.", at)
+        )
     return Timeline(signed, sign, tuple(remarks))
 
 
@@ -76,7 +85,13 @@ def _newest_last(rows: Rows, remarks: list[Remark]) -> None:
             setattr(rows, name, getattr(rows, name)[::-1].copy())
         rows.counter_mah = rows.counter_mah[::-1] if rows.counter_mah is not None else None
         rows.state = rows.state[::-1] if rows.state is not None else None
-        remarks.append(Remark("newest-first", "The rows run from the newest to the oldest; they were turned round.", int(rows.line[-1])))
+        remarks.append(
+            Remark(
+                "newest-first",
+                "The rows run from the newest to the oldest; they were turned round.",
+                int(rows.line[-1]),
+            )
+        )
 
 
 def _pieces(rows: Rows, columns: Columns, remarks: list[Remark]) -> list[tuple[int, int]]:
@@ -95,7 +110,9 @@ def _pieces(rows: Rows, columns: Columns, remarks: list[Remark]) -> list[tuple[i
     cuts: list[int] = []
     restarts = [int(at) for at in back if _is_restart(time_s, int(at), cuts[-1] if cuts else 0, usual_s)]
     carries_on = columns.steps_restart_time or (
-        len(restarts) > 3 and not headers.size and float(np.median(np.abs(rows.voltage_v[restarts] - rows.voltage_v[np.array(restarts) - 1]))) < 0.3
+        len(restarts) > 3
+        and not headers.size
+        and float(np.median(np.abs(rows.voltage_v[restarts] - rows.voltage_v[np.array(restarts) - 1]))) < 0.3
     )
     for at in back:
         index = int(at)
@@ -111,13 +128,19 @@ def _pieces(rows: Rows, columns: Columns, remarks: list[Remark]) -> list[tuple[i
         if restart:
             cuts.append(index)
     if carries_on and restarts:
-        remarks.append(Remark("step-times", "The time starts anew with each step; the steps were put one behind the other.", int(rows.line[restarts[0]])))
+        remarks.append(
+            Remark(
+                "step-times",
+                "The time starts anew with each step; the steps were put one behind the other.",
+                int(rows.line[restarts[0]]),
+            )
+        )
     for line in headers:
         index = int(np.searchsorted(rows.line, line))
         if 0 < index < time_s.size and index not in cuts and time_s[index] - time_s[index - 1] > max(20 * usual_s, 60):
             cuts.append(index)
     edges = [0, *sorted(cuts), time_s.size]
-    return [(start, stop) for start, stop in zip(edges, edges[1:], strict=False) if stop - start >= 2]
+    return [(start, stop) for start, stop in itertools.pairwise(edges) if stop - start >= 2]
 
 
 def _is_restart(time_s: Floats, at: int, start: int, usual_s: float) -> bool:
@@ -155,14 +178,23 @@ def _in_order(rows: Rows, start: int, stop: int, remarks: list[Remark]) -> Trace
             until = at + int(over[0])
             keep[at:until] = False
             time_s[at:until] = highest
-            _note_once(remarks, "backward-time", f"The time runs backward in line {line}; such rows were left out.", line)
+            _note_once(
+                remarks, "backward-time", f"The time runs backward in line {line}; such rows were left out.", line
+            )
         elif time_s.size - at <= 2:
             keep[at:] = False
             time_s[at:] = highest
-            _note_once(remarks, "backward-time", f"The time runs backward in line {line}; such rows were left out.", line)
+            _note_once(
+                remarks, "backward-time", f"The time runs backward in line {line}; such rows were left out.", line
+            )
         else:
             time_s[at:] += highest - time_s[at] + usual_s
-            _note_once(remarks, "clock-set-back", f"The clock was set back before line {line}; it is carried on from there.", line)
+            _note_once(
+                remarks,
+                "clock-set-back",
+                f"The clock was set back before line {line}; it is carried on from there.",
+                line,
+            )
         back = np.flatnonzero(np.diff(time_s) < 0) + 1
     if keep.sum() < 2 or time_s[keep][-1] <= time_s[keep][0]:
         return None
@@ -170,7 +202,9 @@ def _in_order(rows: Rows, start: int, stop: int, remarks: list[Remark]) -> Trace
     if equal > 0.05 * time_s.size:
         at = int(np.flatnonzero(np.diff(time_s) == 0)[0]) + 1
         line = int(rows.line[start + at])
-        _note_once(remarks, "equal-times", f"{equal} rows carry the time of the row before, the first is line {line}.", line)
+        _note_once(
+            remarks, "equal-times", f"{equal} rows carry the time of the row before, the first is line {line}.", line
+        )
     cut = slice(start, stop)
     if keep.all():
         whole = rows.counter_mah[cut] if rows.counter_mah is not None else None
@@ -201,7 +235,11 @@ def _sign_of(tests: list[Trace], rows: Rows, *, has_state: bool) -> Sign:
         amps, volts = test.current_a[window], test.voltage_v[window]
         jump_a, jump_v = np.diff(amps), np.diff(volts)
         gaps_s = np.diff(test.time_s[window])
-        edges = (np.abs(jump_a) > 0.2 * top_a) & (np.abs(jump_v) > 0.002) & (gaps_s <= max(10.0, 2 * usual_step_s(test.time_s)))
+        edges = (
+            (np.abs(jump_a) > 0.2 * top_a)
+            & (np.abs(jump_v) > 0.002)
+            & (gaps_s <= max(10.0, 2 * usual_step_s(test.time_s)))
+        )
         edge_votes += float(np.sum(np.sign(jump_a[edges] * jump_v[edges])))
         mean_a = (amps[1:] + amps[:-1]) / 2
         loaded = (np.abs(mean_a) > limit) & ~edges
@@ -227,8 +265,16 @@ def _windows(rows: int) -> Lines:
 
 def _rises_and_falls(test: Trace) -> bool:
     """Whether a current of one sign only both fills and empties: then it carries no sign."""
-    trends = [trend for trend, _, _ in _one_way_runs(test)]
-    return max(trends, default=0) > _TREND_V and min(trends, default=0) < -_TREND_V
+    runs = _one_way_runs(test)
+    fills = any(trend > _TREND_V or _is_held(test, trend, first, last) for trend, first, last in runs)
+    return fills and min((trend for trend, _, _ in runs), default=0) < -_TREND_V
+
+
+def _is_held(test: Trace, trend: float, first: int, last: int) -> bool:
+    """A voltage that stands at its highest while the current fades is held by a charger."""
+    amps = np.abs(test.current_a)
+    fades = float(amps[last]) < 0.7 * float(amps[min(first + 1, last)])
+    return fades and trend > -0.02 and float(test.voltage_v[last]) > float(np.max(test.voltage_v)) - 0.01
 
 
 def _one_way_runs(test: Trace) -> list[tuple[float, int, int]]:
@@ -246,13 +292,26 @@ def _split_at_turns(volts: Floats, first: int, last: int) -> list[tuple[float, i
     if last <= first:
         return [(0.0, first, last)]
     part = volts[first : last + 1]
-    for turn in (first + part.size - 1 - int(np.argmax(part[::-1])), first + int(np.argmin(part))):
+    top, jumps = _top_turn(part)
+    for turn, is_certain in ((first + top, jumps), (first + int(np.argmin(part)), False)):
         up, down = float(volts[turn] - volts[first]), float(volts[last] - volts[turn])
-        if first < turn < last and up * down < 0 and min(abs(up), abs(down)) > 0.1:
+        if first < turn < last and (is_certain or (up * down < 0 and min(abs(up), abs(down)) > 0.1)):
             return _split_at_turns(volts, first, turn) + _split_at_turns(volts, turn + 1, last)
     # The jump at the start is the load's own; the way after it tells.
     skip = first + min(2, (last - first) // 2)
     return [(float(volts[last] - volts[skip]), first, last)]
+
+
+def _top_turn(volts: Floats) -> tuple[int, bool]:
+    """The last row of a charge that a discharge follows at once, and whether a jump down from about the top shows it."""
+    highest = float(np.max(volts))
+    falls = volts[:-1] - volts[1:]
+    from_top = np.flatnonzero((volts[:-1] >= highest - 0.03) & (falls > 0.008))
+    if from_top.size:
+        at = int(from_top[np.argmax(falls[from_top])])
+        if float(falls[at]) > 2 * float(np.quantile(np.abs(falls), 0.99)) or float(falls[at]) > 0.03:
+            return at, True
+    return volts.size - 1 - int(np.argmax(volts[::-1])), False
 
 
 def _signed(test: Trace, sign: Sign, rows: Rows) -> Trace:
@@ -268,5 +327,5 @@ def _signed(test: Trace, sign: Sign, rows: Rows) -> Trace:
         direction[state == STATES.index("charge")] = 1
     for trend, first, last in _one_way_runs(test):
         part = direction[first : last + 1]
-        part[part == 0] = 1.0 if trend > 0 else -1.0
+        part[part == 0] = 1.0 if trend > 0 or _is_held(test, trend, first, last) else -1.0
     return Trace(test.time_s, test.voltage_v, amps * direction, test.line, test.counter_mah)

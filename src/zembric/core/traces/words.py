@@ -34,7 +34,15 @@ _CAPACITY_UNITS = {
     "ah": "Ah", "a.h": "Ah", "a*h": "Ah", "a·h": "Ah", "ampere_hour": "Ah", "ач": "Ah",
 }  # fmt: skip
 _ENERGY_UNITS = {"wh": "Wh", "w.h": "Wh", "watt_hour": "Wh", "mwh": "mWh", "mw.h": "mWh", "j": "J"}
-_RESISTOR_UNITS = {"ohm": "Ohm", "ohms": "Ohm", "Ω": "Ohm", "ω": "Ohm", "mohm": "mOhm", "mω": "mOhm", "milliohm": "mOhm"}
+_RESISTOR_UNITS = {
+    "ohm": "Ohm",
+    "ohms": "Ohm",
+    "Ω": "Ohm",
+    "ω": "Ohm",
+    "mohm": "mOhm",
+    "mω": "mOhm",
+    "milliohm": "mOhm",
+}
 _OTHER_UNITS = {
     "w": "W", "mw": "mW", "watt": "W", "degc": "°C", "°c": "°C", "celsius": "°C", "c": "°C", "℃": "°C", "k": "K", "°f": "°F",
     "%": "%", "hz": "Hz",
@@ -74,7 +82,9 @@ _NOT_ITS_OWN = re.compile(
     r"\bset|target|soll|limit|\bmax|\bmin(imum)?\b(?!ut)|average|\bavg|mean|mittel|\bref|\baux|cpu|supply|input|\bvin\b|\busb|"
     r"cut.?off|\bend_|d[vi]_?/?dt|\bdelta|dq_?/?dv|noise|error|calc|protect"
 )
-_LESS_LIKELY_TIME = re.compile(r"step_?time|schrittzeit|relative|date|datum|clock|uhrzeit|fecha|cycle_?time|记录时间|real_?time|abs")
+_LESS_LIKELY_TIME = re.compile(
+    r"step_?time|schrittzeit|relative|date|datum|clock|uhrzeit|fecha|cycle_?time|记录时间|real_?time|abs"
+)
 _LIKELIER_TIME = re.compile(r"test_?time|total|elapsed|gesamt|test_time|运行时间|总时间")
 
 
@@ -95,7 +105,12 @@ def read_heading(text: str) -> Heading:
     words = re.sub(r"[\s_\-]+", "_", name.lower()).strip("_")
     role = _role_of(words)
     unit_role = _unit_role(unit, role)
-    if role == "other" and unit_role and unit_role[0] in ("time", "voltage", "current", "capacity", "energy") and not _power(words):
+    if (
+        role == "other"
+        and unit_role
+        and unit_role[0] in ("time", "voltage", "current", "capacity", "energy")
+        and not _power(words)
+    ):
         role = unit_role[0]
     if role == "other" and not words and unit_role:
         role = unit_role[0]
@@ -155,12 +170,11 @@ def _split_unit(plain: str) -> tuple[str, str | None]:
     if matched := re.fullmatch(r"(.*?)\s*[\[({<]\s*([^\[\](){}<>]{1,20}?)\s*[\])}>]\s*(.*)", plain):
         inner = matched[2].split("/")[0] if matched[2].lower().startswith(("v/", "a/")) else matched[2]
         return f"{matched[1]} {matched[3]}".strip(), inner
-    if matched := re.fullmatch(r"(.+?)\s*/\s*([^/]{1,12})", plain):
-        if _named_unit(matched[2]):
-            return matched[1], matched[2]
-    if matched := re.fullmatch(r"(.+?)[\s_,:;\-]+(ampere_hour|watt_hour|[^\s_,:;]{1,12})", plain):
-        if _named_unit(matched[2]) and len(matched[1]) > 0:
-            return matched[1], matched[2]
+    if (matched := re.fullmatch(r"(.+?)\s*/\s*([^/]{1,12})", plain)) and _named_unit(matched[2]):
+        return matched[1], matched[2]
+    matched = re.fullmatch(r"(.+?)[\s_,:;\-]+(ampere_hour|watt_hour|[^\s_,:;]{1,12})", plain)
+    if matched and _named_unit(matched[2]):
+        return matched[1], matched[2]
     if _named_unit(plain):
         return ("", plain) if len(plain) > 1 or plain in ("s", "V", "A", "h") else (plain, None)
     return plain, None
