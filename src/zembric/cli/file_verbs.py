@@ -25,7 +25,7 @@ def run_file_verb(verb: str, argv: list[str]) -> int:
     """Runs a verb. With --json exactly one object goes to standard output; exit 2: refused."""
     as_json = "--json" in argv
     try:
-        answer = {"size": _size, "analyse": _analyse}[verb](argv)
+        answer = {"size": _size, "analyse": _analyse, "sums": _sums}[verb](argv)
     except ZembricError as error:
         line, column = getattr(error, "line", None), getattr(error, "column", None)
         answer = {"refused": {"code": error.code, "text": error.text, "line": line, "column": column}}
@@ -76,6 +76,12 @@ def _analyse(argv: list[str]) -> dict[str, Any]:
     parser = _Parser(prog="./zembric analyse", description="What a tester's log measured.")
     analyse.add_arguments(parser)
     return analyse.analyse_file(parser.parse_args(argv))
+
+
+def _sums(argv: list[str]) -> dict[str, Any]:
+    from zembric.cli.sums import answer_sums  # noqa: PLC0415
+
+    return answer_sums([word for word in argv if word != "--json"])
 
 
 def _reading(size: Size) -> dict[str, float]:

@@ -59,3 +59,37 @@ def open_circuit_v(family: Family, state_of_charge: float) -> float:
     left = right - 1
     share = (clamped - charges[left]) / (charges[right] - charges[left])
     return volts[left] + share * (volts[right] - volts[left])
+
+
+def ocv_table(family: Family) -> tuple[tuple[float, ...], tuple[float, ...]]:
+    """States of charge (0 to 1, rising) and open-circuit voltages [V] at them.
+
+    Raises:
+        BadInputError: there is no table for the family.
+    """
+    table = _OCV_TABLES.get(as_charged(family) or family)
+    if table is None:
+        raise BadInputError(
+            f"There is no table of voltage over charge for {family.value}; there is one for layered oxide and iron phosphate.",
+            field="family",
+        )
+    return table
+
+
+def state_of_charge(family: Family, open_v: float) -> float:
+    """State of charge at an open-circuit voltage [V], linear between the table's points, 0 or 1 beyond its ends."""
+    charges, volts = ocv_table(family)
+    if open_v <= volts[0]:
+        return charges[0]
+    if open_v >= volts[-1]:
+        return charges[-1]
+    right = bisect_right(volts, open_v)
+    share = (open_v - volts[right - 1]) / (volts[right] - volts[right - 1])
+    return charges[right - 1] + share * (charges[right] - charges[right - 1])
+
+
+def volts_per_charge(family: Family, open_v: float) -> float:
+    """Slope of the table [V for the whole capacity] at an open-circuit voltage; of its end pieces beyond its ends."""
+    charges, volts = ocv_table(family)
+    right = min(max(bisect_right(volts, open_v), 1), len(volts) - 1)
+    return (volts[right] - volts[right - 1]) / (charges[right] - charges[right - 1])

@@ -218,6 +218,9 @@ SLOPE_FROM_DAY = _limit(
 SLOPE_ERROR_MV_PER_DAY = _limit(
     "slope_error_mv_per_day", 1, "mV/d", Kind.HOUSE, HOUSE_DEFAULT, "a slope less certain than this says nothing yet"
 )
+WAIT_RESOLUTIONS = _limit(
+    "wait_resolutions", 3, "", Kind.PHYSICS, "resolution against slope", "last digits that a slope must have moved"
+)
 WATCH_ONE_READING_V = _limit(
     "watch_one_reading_v",
     4.10,

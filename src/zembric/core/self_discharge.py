@@ -85,6 +85,38 @@ def fit_slope(days: Sequence[float], volts: Sequence[float], resolutions_v: Sequ
     return Slope(verdict, loss, error, len(days))
 
 
+@dataclass(frozen=True, slots=True)
+class FittedLine:
+    """A line through resting voltages with the band of two standard errors; arrays of equal length."""
+
+    days: tuple[float, ...]
+    volts: tuple[float, ...]
+    low_v: tuple[float, ...]
+    high_v: tuple[float, ...]
+
+
+def line_of(days: Sequence[float], volts: Sequence[float], standard_u_v: Sequence[float], slope: Slope) -> FittedLine:
+    """The fitted line to be drawn, from the first to the last reading, with its band."""
+    weights = [1 / max(u, 1e-6) ** 2 for u in standard_u_v]
+    total = math.fsum(weights)
+    mean_day = math.fsum(w * d for w, d in zip(weights, days, strict=True)) / total
+    mean_v = math.fsum(w * v for w, v in zip(weights, volts, strict=True)) / total
+    per_day = -(slope.mv_per_day or 0.0) / 1000
+    error = (slope.error_mv_per_day or 0.0) / 1000
+    at = [days[0] + (days[-1] - days[0]) * k / 20 for k in range(21)]
+    middle = [mean_v + per_day * (d - mean_day) for d in at]
+    half = [2 * math.hypot(error * (d - mean_day), 1 / math.sqrt(total)) for d in at]
+    return FittedLine(
+        tuple(at), tuple(middle),
+        tuple(v - h for v, h in zip(middle, half, strict=True)), tuple(v + h for v, h in zip(middle, half, strict=True)),
+    )  # fmt: skip
+
+
+def days_to_tell(resolution_v: float, limit_mv_per_day: float) -> float:
+    """How long to wait until a meter can tell a slope: three of its last digits [days]."""
+    return limits.WAIT_RESOLUTIONS.value * 1000 * resolution_v / limit_mv_per_day
+
+
 def _by_one_reading(story: Story, last_use: Event, reading: RestingVoltage) -> Slope:
     full_v = full_voltage_v(story.facts.family, story.facts.full_v)
     usual_full_v = limits.FULL_V[Family.LAYERED_OXIDE].value

@@ -397,13 +397,12 @@ class _Chooser:
         if time.kind == "date":
             days = [date_s(row[time.place], time.date_order) for row in self.rows]
             clocks = [clock_s(row[clock.place], minutes_first=False) if clock else 0.0 for row in self.rows]
-            return np.array(days, dtype=float) + np.array(clocks, dtype=float)
+            return np.asarray(np.add(days, clocks), dtype=float)
         if time.kind == "clock":
             return np.array(
                 [clock_s(row[time.place], minutes_first=time.minutes_first) for row in self.rows], dtype=float
             )
-        seconds: Floats = self.values[time.place] * FACTOR.get(time.unit or "s", 1.0)
-        return seconds
+        return np.asarray(self.values[time.place] * FACTOR.get(time.unit or "s", 1.0), dtype=float)
 
     def _with_units(
         self, time: Column | None, clock: Column | None, current: Column | None, counter: Column | None

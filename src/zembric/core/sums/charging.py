@@ -1,0 +1,210 @@
+"""Sums about time: charging, joining, loss on the shelf, run time."""
+
+from __future__ import annotations
+
+from zembric.core import limits
+from zembric.core.charging import check_full_v, plan_charge
+from zembric.core.errors import BadInputError
+from zembric.core.families import ocv_table, state_of_charge, volts_per_charge
+from zembric.core.joining import join_cells
+from zembric.core.limits import Kind
+from zembric.core.self_discharge import fit_slope, line_of
+from zembric.core.sums.registry import (
+    FAMILY,
+    PHYSICS,
+    Ground,
+    Input,
+    Line,
+    Output,
+    Picture,
+    Result,
+    Sum,
+    Values,
+    family_of,
+    maybe,
+    number,
+    numbers,
+)
+from zembric.core.uncertainty import resolution_u
+
+_TABLE = Ground("generic table of voltage over charge, for planning only", Kind.HOUSE, limits.HOUSE_DEFAULT)
+_DAYS_OF_MONTH = 30
+
+
+def _charge_time(values: Values) -> Result:
+    family, full_v = family_of(values), number(values, "full_v")
+    check_full_v(family, full_v)
+    ocv_table(family)
+    start_soc, start_v = maybe(values, "start_soc"), maybe(values, "start_v")
+    if (start_soc is None) == (start_v is None):
+        raise BadInputError(
+            "start_soc is missing: say where the charge starts, as start_soc (0 to 1) or start_v.", field="start_soc"
+        )
+    soc = start_soc if start_soc is not None else state_of_charge(family, start_v or 0.0)
+    if not 0 <= soc <= 1:
+        raise BadInputError(f"start_soc is {soc:g}; it lies between 0 (empty) and 1 (full).", field="start_soc")
+    current_ma, mohm = number(values, "current_ma"), number(values, "mohm")
+    plan = plan_charge(number(values, "capacity_mah"), current_ma, full_v, number(values, "end_ma"), soc, mohm, family)
+    minutes = tuple(point[0] for point in plan.points)
+    return Result(
+        {"minutes": plan.minutes, "cc_minutes": plan.cc_minutes, "cv_minutes": plan.cv_minutes},
+        f"{plan.cc_minutes:.0f} min at {current_ma:g} mA, then {plan.cv_minutes:.0f} min at {full_v:g} V",
+        ("Stay with it; on metal or stone, nothing that burns nearby.",),
+        Picture("minutes", "V", (Line("voltage", minutes, tuple(point[2] for point in plan.points)),)),
+    )
+
+
+def _join(values: Values) -> Result:
+    keys = ("ua_v", "ub_v", "ra_mohm", "rb_mohm", "r_ohm", "qa_mah", "qb_mah")
+    ua_v, ub_v, ra_mohm, rb_mohm, r_ohm, qa_mah, qb_mah = (number(values, key) for key in keys)
+    joined = join_cells(
+        ua_v, ub_v, ra_mohm, rb_mohm, r_ohm, qa_mah, qb_mah, family_of(values), number(values, "within_v")
+    )
+    minutes = tuple(point[0] for point in joined.points)
+    cautions = []
+    if r_ohm == 0 and joined.peak_a > 1:
+        cautions.append(
+            f"{joined.peak_a:.1f} A at the first touch: join through a resistor, or charge both to full first."
+        )
+    if joined.minutes > 600:
+        cautions.append("Charging both to full first is quicker.")
+    return Result(
+        {"peak_a": joined.peak_a, "resistor_w": joined.resistor_w, "minutes": joined.minutes, "common_v": joined.common_v},
+        f"({ua_v:g} - {ub_v:g}) V / ({ra_mohm / 1000:g} + {rb_mohm / 1000:g} + {r_ohm:g}) Ω = {joined.peak_a:.3f} A",
+        tuple(cautions),
+        Picture(
+            "minutes", "V",
+            (Line("higher cell", minutes, tuple(p[1] for p in joined.points)), Line("lower cell", minutes, tuple(p[2] for p in joined.points))),
+        ),
+    )  # fmt: skip
+
+
+def _self_discharge(values: Values) -> Result:
+    days, volts, resolution_v = numbers(values, "days"), numbers(values, "volts"), number(values, "resolution_v")
+    family = family_of(values)
+    check_full_v(family, number(values, "full_v"))
+    if len(days) != len(volts):
+        raise BadInputError(
+            f"volts has {len(volts)} values and days has {len(days)}; each reading needs both.", field="volts"
+        )
+    if min(days) < 0:
+        raise BadInputError("days cannot be below zero: they count from the end of the charge.", field="days")
+    if min(volts) <= 0 or max(volts) > limits.CELL_MOST_V.value:
+        raise BadInputError(f"volts lie above 0 and at most at {limits.CELL_MOST_V.value:g} V.", field="volts")
+    from_day = limits.RELAXATION_H[family].value / 24
+    kept = sorted((d, v) for d, v in zip(days, volts, strict=True) if d >= from_day)
+    slope = fit_slope([d for d, _ in kept], [v for _, v in kept], [resolution_v] * len(kept))
+    points = [Line("readings", days, volts, as_points=True)]
+    if slope.mv_per_day is None or slope.error_mv_per_day is None:
+        left = len(days) - len(kept)
+        return Result(
+            {"mv_per_day": None, "error_mv_per_day": None, "pct_per_month": None, "verdict": "too early"},
+            f"{len(kept)} readings count" + (f", {left} from before day {from_day:g} do not" if left else ""),
+            ("Measure again later; the sum slope-wait tells when it will say something.",),
+            Picture("days since the end of the charge", "V", tuple(points)),
+        )
+    mean_v = sum(v for _, v in kept) / len(kept)
+    try:
+        month_pct = 100 * _DAYS_OF_MONTH * slope.mv_per_day / 1000 / volts_per_charge(family, mean_v)
+    except BadInputError:  # titanate has no table
+        month_pct = None
+    line = line_of([d for d, _ in kept], [v for _, v in kept], [resolution_u(resolution_v)] * len(kept), slope)
+    points.append(Line("fit", line.days, line.volts, line.low_v, line.high_v))
+    return Result(
+        {
+            "mv_per_day": slope.mv_per_day, "error_mv_per_day": slope.error_mv_per_day, "pct_per_month": month_pct,
+            "verdict": slope.verdict,
+        },
+        f"{slope.mv_per_day:.2f} ± {slope.error_mv_per_day:.2f} mV a day over {len(kept)} readings",
+        picture=Picture("days since the end of the charge", "V", tuple(points)),
+    )  # fmt: skip
+
+
+def _slope_wait(values: Values) -> Result:
+    resolution_v, limit = number(values, "resolution_v"), number(values, "limit_mv_per_day")
+    days = limits.WAIT_RESOLUTIONS.value * 1000 * resolution_v / limit
+    return Result({"days": days}, f"3 × {1000 * resolution_v:g} mV / {limit:g} mV a day = {days:.0f} days")
+
+
+def _run_time(values: Values) -> Result:
+    capacity_ah, mean_v = number(values, "capacity_mah") / 1000, number(values, "mean_v")
+    load, value = str(values["load"]), number(values, "value")
+    if load == "current":
+        return Result({"hours": capacity_ah / value}, f"{capacity_ah:g} Ah / {value:g} A")
+    if load == "resistor":
+        hours = capacity_ah * value / mean_v
+        return Result({"hours": hours}, f"{capacity_ah:g} Ah × {value:g} Ω / {mean_v:g} V")
+    efficiency = maybe(values, "efficiency")
+    if efficiency is None:
+        raise BadInputError(
+            "efficiency is missing: a load of constant power has a converter. Say 1 for none.",
+            code="missing-key",
+            field="efficiency",
+        )
+    hours = capacity_ah * mean_v * efficiency / value
+    return Result({"hours": hours}, f"{capacity_ah:g} Ah × {mean_v:g} V × {efficiency:g} / {value:g} W")
+
+
+SUMS = (
+    Sum(
+        "charge-time", "How long a charge takes", "Constant current, then constant voltage, over the family's table.",
+        (
+            Input("capacity_mah", "mAh", "capacity", example="2400"), Input("current_ma", "mA", "charge current", example="1000"),
+            Input("full_v", "V", "full voltage", example="4.2"), Input("end_ma", "mA", "it ends below", example="100"),
+            Input("start_soc", "", "charge at the start, 0 to 1", "zero-or-more", optional=True, example="0.2"),
+            Input("start_v", "V", "or the resting voltage at the start", optional=True),
+            Input("mohm", "mΩ", "resistance", example="60"), FAMILY,
+        ),
+        (
+            Output("minutes", "min", "together", 0), Output("cc_minutes", "min", "at constant current", 0),
+            Output("cv_minutes", "min", "at constant voltage", 0),
+        ),
+        "until OCV + I r = U_full: Q / I; then I = (U_full - OCV) / r until I_end or full",
+        (PHYSICS, _TABLE), _charge_time,
+    ),
+    Sum(
+        "join", "Joining two cells", "What flows between two cells of different voltage, and when they are even.",
+        (
+            Input("ua_v", "V", "voltage of the higher cell", example="4.1"), Input("ub_v", "V", "voltage of the lower cell", example="3.8"),
+            Input("ra_mohm", "mΩ", "its resistance", example="50"), Input("rb_mohm", "mΩ", "the other's", example="50"),
+            Input("r_ohm", "Ω", "resistor between them", "zero-or-more", example="10"),
+            Input("qa_mah", "mAh", "capacity of the higher", example="2400"), Input("qb_mah", "mAh", "of the lower", example="2400"),
+            FAMILY, Input("within_v", "V", "even enough", example="0.02"),
+        ),
+        (
+            Output("minutes", "min", "until even enough", 0), Output("peak_a", "A", "at the first moment", 3),
+            Output("resistor_w", "W", "heat in the resistor", 2), Output("common_v", "V", "they meet at", 3),
+        ),
+        "I0 = (Ua - Ub) / (ra + rb + R); dQ/dt = I, each voltage by its table", (PHYSICS, _TABLE), _join,
+    ),
+    Sum(
+        "self-discharge", "Loss on the shelf", "A line through resting voltages over days, with its error.",
+        (
+            Input("days", "d", "since the end of a charge", "list", example="0,7,14"), Input("volts", "V", "resting voltages", "list", example="4.18,4.175,4.17"),
+            Input("resolution_v", "V", "last digit of the meter", example="0.001"), Input("full_v", "V", "charged to", example="4.2"), FAMILY,
+            Input("capacity_mah", "mAh", "capacity", example="2400"),
+        ),
+        (
+            Output("mv_per_day", "mV/d", "loss", 2), Output("error_mv_per_day", "mV/d", "standard error", 2),
+            Output("pct_per_month", "%", "of its capacity in 30 days", 1), Output("verdict", "", "verdict"),
+        ),
+        "least squares with weights 1/u²; as charge: slope / (dU/dSoC)",
+        (Ground("least squares", Kind.STANDARD, limits.GUM), Ground("leaking above 5, watch above 2 mV a day, less 2 errors", Kind.HOUSE, limits.HOUSE_DEFAULT), _TABLE),
+        _self_discharge,
+    ),
+    Sum(
+        "slope-wait", "How long to wait", "When a meter can tell a loss at all.",
+        (Input("resolution_v", "V", "last digit of the meter", example="0.01"), Input("limit_mv_per_day", "mV/d", "loss to be told", example="2")),
+        (Output("days", "d", "to wait", 0),), "days = 3 e / L", (Ground("three last digits", Kind.PHYSICS, "resolution against slope"),), _slope_wait,
+    ),
+    Sum(
+        "run-time", "Run time", "How long a cell or group feeds a load.",
+        (
+            Input("capacity_mah", "mAh", "capacity", example="4800"), Input("mean_v", "V", "mean voltage", example="3.6"),
+            Input("load", "", "the load draws a constant", "choice", choices=("current", "power", "resistor"), example="power"),
+            Input("value", "A, W or Ω", "how much", example="5"),
+            Input("efficiency", "", "of the converter, for power", "share", optional=True, example="0.9"),
+        ),
+        (Output("hours", "h", "run time", 2),), "Q / I; Q U η / P; Q R / U", (PHYSICS,), _run_time,
+    ),
+)  # fmt: skip

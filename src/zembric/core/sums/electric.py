@@ -1,0 +1,161 @@
+"""Sums about loads, modules, wires and strips."""
+
+from __future__ import annotations
+
+import math
+
+from zembric.core import limits
+from zembric.core.errors import BadInputError
+from zembric.core.limits import Kind
+from zembric.core.sums.registry import PHYSICS, Ground, Input, Output, Result, Sum, Values, maybe, number
+
+_COPPER_OHM_M = 1.72e-8
+_STRIP_OHM_M = {"nickel": 6.99e-8, "copper": _COPPER_OHM_M, "plated-steel": 1.43e-7}
+_END_SHARE = 0.1
+
+
+def _load_resistor(values: Values) -> Result:
+    u_v, load_ohm, shunt_ohm = number(values, "u_v"), number(values, "r_load_ohm"), number(values, "r_shunt_ohm")
+    current_a = u_v / (load_ohm + shunt_ohm)
+    load_w, shunt_w = current_a**2 * load_ohm, current_a**2 * shunt_ohm
+    return Result(
+        {"current_a": current_a, "power_load_w": load_w, "power_shunt_w": shunt_w, "rating_w": 2 * load_w},
+        f"{u_v:g} V / ({load_ohm:g} + {shunt_ohm:g}) Ω = {current_a:.3f} A; {current_a:.3f}² × {load_ohm:g} Ω = {load_w:.2f} W",
+        ("The resistor gets hot: lay it on stone or metal, and do not touch it.",) if load_w >= 0.5 else (),
+    )
+
+
+def _program_resistor(values: Values) -> Result:
+    k_v, r1_ohm, r2_ohm = number(values, "k_v"), number(values, "r1_ohm"), maybe(values, "r2_ohm")
+    in_v, cell_v = number(values, "u_in_v"), number(values, "u_cell_v")
+    if in_v <= cell_v:
+        raise BadInputError(
+            f"u_in_v is {in_v:g} V; a linear module needs more than the {cell_v:g} V of the cell.", field="u_in_v"
+        )
+    both_ohm = r1_ohm if r2_ohm is None else 1 / (1 / r1_ohm + 1 / r2_ohm)
+    current_a = k_v / both_ohm
+    heat_w = (in_v - cell_v) * current_a
+    return Result(
+        {"current_ma": 1000 * current_a, "end_current_ma": 1000 * _END_SHARE * current_a, "chip_heat_w": heat_w},
+        f"{k_v:g} V / {both_ohm:g} Ω = {current_a:.3f} A; ({in_v:g} - {cell_v:g}) V × {current_a:.3f} A = {heat_w:.2f} W",
+        ("More than about 1.5 W makes such a chip throttle: it then charges more slowly than set.",)
+        if heat_w > 1.5
+        else (),
+    )
+
+
+def _end_current_trap(values: Values) -> Result:
+    k_v, r1_ohm, r2_ohm = number(values, "k_v"), number(values, "r1_ohm"), maybe(values, "r2_ohm")
+    both_ohm = r1_ohm if r2_ohm is None else 1 / (1 / r1_ohm + 1 / r2_ohm)
+    current_ma = 1000 * k_v / both_ohm
+    end_ma, load_ma = _END_SHARE * current_ma, number(values, "load_ma")
+    never = load_ma >= end_ma
+    return Result(
+        {"current_ma": current_ma, "end_current_ma": end_ma, "never_ends": never},
+        f"ends below {end_ma:.0f} mA; the load draws {load_ma:g} mA",
+        ("The load alone keeps the module from ending: the cell floats at full voltage. Take the load off.",)
+        if never
+        else (),
+    )
+
+
+def _conductor(ohm: float, current_a: float, worked: str, cautions: tuple[str, ...] = ()) -> Result:
+    drop_v, heat_w = ohm * current_a, ohm * current_a**2
+    return Result(
+        {"drop_v": drop_v, "heat_w": heat_w, "mohm": 1000 * ohm},
+        f"{worked} = {1000 * ohm:.2f} mΩ; × {current_a:g} A = {drop_v:.3f} V",
+        cautions,
+    )
+
+
+def _wire(values: Values) -> Result:
+    awg, length_m = number(values, "awg"), number(values, "length_m")
+    if not -3 <= awg <= 50:
+        raise BadInputError(f"awg is {awg:g}; gauges run from -3 (0000) to 50.", field="awg")
+    diameter_mm = 0.127 * 92 ** ((36 - awg) / 39)
+    area_mm2 = math.pi * diameter_mm**2 / 4
+    ohm = _COPPER_OHM_M * length_m / (area_mm2 * 1e-6)
+    return _conductor(ohm, number(values, "current_a"), f"1.72e-8 Ω m × {length_m:g} m / {area_mm2:.3f} mm²")
+
+
+def _strip(values: Values) -> Result:
+    rho = _STRIP_OHM_M[str(values["material"])]
+    thickness_mm, width_mm = number(values, "thickness_mm"), number(values, "width_mm")
+    length_mm, current_a = number(values, "length_mm"), number(values, "current_a")
+    ohm = rho * (length_mm / 1000) / (thickness_mm * width_mm * 1e-6)
+    most_a = 5.0 * thickness_mm * width_mm / (0.15 * 8)
+    hot = values["material"] != "copper" and current_a > most_a
+    return _conductor(
+        ohm, current_a, f"{rho:.3g} Ω m × {length_mm:g} mm / ({thickness_mm:g} × {width_mm:g} mm²)",
+        (f"A strip like this carries about {most_a:.1f} A; take more strips side by side.",) if hot else (),
+    )  # fmt: skip
+
+
+_CONDUCTOR_OUT = (
+    Output("drop_v", "V", "lost along the way", 3),
+    Output("heat_w", "W", "heat", 2),
+    Output("mohm", "mΩ", "resistance", 2),
+)
+_AMPERES = Input("current_a", "A", "current", example="2")
+_MODULE_IN = (
+    Input("k_v", "V", "constant of the module's chip", example="1200"),
+    Input("r1_ohm", "Ω", "programming resistor", example="1200"),
+    Input("r2_ohm", "Ω", "second resistor beside it", optional=True),
+)
+_CHIPS = Ground("K is 1000 to 1200 V depending on the chip; it ends at a tenth", Kind.STANDARD, limits.DATA_SHEETS)
+
+SUMS = (
+    Sum(
+        "load-resistor", "Load resistor", "What a resistor draws from a cell, and what it must stand.",
+        (
+            Input("u_v", "V", "voltage of the cell, full", example="4.2"),
+            Input("r_load_ohm", "Ω", "load resistor", example="6.8"),
+            Input("r_shunt_ohm", "Ω", "shunt or leads in series", "zero-or-more", example="1"),
+        ),
+        (
+            Output("current_a", "A", "current", 3), Output("power_load_w", "W", "heat in the load", 2),
+            Output("power_shunt_w", "W", "heat in the shunt", 2), Output("rating_w", "W", "rating to buy, at least", 1),
+        ),
+        "I = U / (R_load + R_shunt); P = I² R; rating = 2 P",
+        (PHYSICS, Ground("twice the power as rating", Kind.HOUSE, limits.HOUSE_DEFAULT)), _load_resistor,
+    ),
+    Sum(
+        "program-resistor", "Charge current of a module", "What a resistor-programmed linear module charges with, and how hot it gets.",
+        (*_MODULE_IN, Input("u_in_v", "V", "supply", example="5"), Input("u_cell_v", "V", "voltage of the cell", example="3.0")),
+        (
+            Output("current_ma", "mA", "charge current", 0), Output("end_current_ma", "mA", "it ends below", 0),
+            Output("chip_heat_w", "W", "heat in the chip", 2),
+        ),
+        "I = K / R; 1/R = 1/R1 + 1/R2; end at I / 10; P = (U_in - U_cell) I",
+        (PHYSICS, _CHIPS), _program_resistor,
+    ),
+    Sum(
+        "end-current-trap", "Does this charge ever end?", "A load left on a module can keep it from ending.",
+        (*_MODULE_IN, Input("load_ma", "mA", "what the load draws while it charges", "zero-or-more", example="120")),
+        (
+            Output("current_ma", "mA", "charge current", 0), Output("end_current_ma", "mA", "it ends below", 0),
+            Output("never_ends", "", "never ends"),
+        ),
+        "never ends where load ≥ I / 10",
+        (PHYSICS, _CHIPS), _end_current_trap,
+    ),
+    Sum(
+        "wire", "Wire", "What a copper wire loses, one way; there and back is twice the length.",
+        (Input("awg", "", "gauge", "any", example="20"), Input("length_m", "m", "length of conductor", example="0.5"), _AMPERES),
+        _CONDUCTOR_OUT, "d = 0.127 mm × 92^((36 - AWG) / 39); R = ρ l / A at 20 °C",
+        (PHYSICS, Ground("copper 1.72e-8 Ω m", Kind.STANDARD, "IEC 60028")), _wire,
+    ),
+    Sum(
+        "strip", "Strip", "What a strip between cells loses.",
+        (
+            Input("material", "", "material", "choice", choices=tuple(_STRIP_OHM_M), example="nickel"),
+            Input("thickness_mm", "mm", "thickness", example="0.15"), Input("width_mm", "mm", "width", example="8"),
+            Input("length_mm", "mm", "length", example="20"), _AMPERES,
+        ),
+        _CONDUCTOR_OUT, "R = ρ l / (thickness × width)",
+        (
+            PHYSICS, Ground("nickel 6.99e-8, plated steel about 1.43e-7 Ω m", Kind.STANDARD, "tables of materials"),
+            Ground("0.15 × 8 mm carries about 5 A", Kind.HOUSE, limits.HOUSE_DEFAULT),
+        ), _strip,
+    ),
+)  # fmt: skip

@@ -1,0 +1,231 @@
+"""Sums about what was measured: resistances, capacities, testers, limits."""
+
+from __future__ import annotations
+
+import math
+from statistics import fmean, stdev
+
+from zembric.core import limits
+from zembric.core.errors import BadInputError
+from zembric.core.limits import Kind
+from zembric.core.sums.registry import PHYSICS, Ground, Input, Output, Result, Sum, Values, number, numbers
+from zembric.core.uncertainty import probability_below, rectangle_u, resolution_u, sureness
+
+_RESOLUTION = Input("resolution_v", "V", "last digit of the meter", example="0.01")
+_GUM = Ground("resolution / √12, allowances as half widths / √3, added in squares", Kind.STANDARD, limits.GUM)
+
+
+def two_voltage_mohm(rest_v: float, load_v: float, load_ohm: float) -> float:
+    """r = R (U0 - U1) / U1 [mOhm].
+
+    Raises:
+        BadInputError: the loaded voltage does not lie below the resting one.
+    """
+    if load_v >= rest_v:
+        raise BadInputError(
+            f"u_load_v is {load_v:g} V and the cell rests at {rest_v:g} V: under load it must be lower. Is a charger "
+            "still connected, or are the two swapped?",
+            field="u_load_v",
+        )
+    return 1000 * load_ohm * (rest_v - load_v) / load_v
+
+
+def two_voltage_u_mohm(rest_v: float, load_v: float, load_ohm: float, resolution_v: float) -> float:
+    """Standard uncertainty [mOhm]: the meter's last digit in both readings, and 5 % for the resistor."""
+    by_meter = 1000 * resolution_u(resolution_v) * math.hypot(load_ohm / load_v, load_ohm * rest_v / load_v**2)
+    by_resistor = rectangle_u(limits.DC_HALF_WIDTH_PCT.value / 100) * 1000 * load_ohm * (rest_v - load_v) / load_v
+    return math.hypot(by_meter, by_resistor)
+
+
+def two_current_mohm(u1_v: float, i1_a: float, u2_v: float, i2_a: float) -> float:
+    """r = (U1 - U2) / (I2 - I1) [mOhm], discharge positive.
+
+    Raises:
+        BadInputError: the currents are equal, or the larger one does not pull the voltage lower.
+    """
+    if i1_a == i2_a:
+        raise BadInputError("i2_a equals i1_a; two different currents are needed.", field="i2_a")
+    ohm = (u1_v - u2_v) / (i2_a - i1_a)
+    if ohm <= 0:
+        raise BadInputError(
+            "u2_v: the larger current must pull the voltage lower. Discharge counts positive; are the two swapped?",
+            field="u2_v",
+        )
+    return 1000 * ohm
+
+
+def two_current_u_mohm(i1_a: float, i2_a: float, resolution_v: float) -> float:
+    return 1000 * math.sqrt(2) * resolution_u(resolution_v) / abs(i2_a - i1_a)
+
+
+def usb_linear_mah(meter_mah: float, draw_ma: float, hours: float) -> float:
+    """Charge into the cell [mAh]: what the meter counted, less what the module itself drew.
+
+    Raises:
+        BadInputError: nothing is left.
+    """
+    left = meter_mah - draw_ma * hours
+    if left <= 0:
+        raise BadInputError(
+            f"module_draw_ma: the module alone would have drawn {draw_ma * hours:.0f} mAh in {hours:g} h, all that the meter "
+            "counted. Look at hours and draw.",
+            field="module_draw_ma",
+        )
+    return left
+
+
+def _two_voltage(values: Values) -> Result:
+    rest_v, load_v, load_ohm = number(values, "u_rest_v"), number(values, "u_load_v"), number(values, "r_load_ohm")
+    mohm = two_voltage_mohm(rest_v, load_v, load_ohm)
+    u_mohm = two_voltage_u_mohm(rest_v, load_v, load_ohm, number(values, "resolution_v"))
+    return Result(
+        {"mohm": mohm, "uncertainty_mohm": u_mohm},
+        f"{load_ohm:g} Ω × ({rest_v:g} - {load_v:g}) V / {load_v:g} V = {mohm:.1f} mΩ",
+        _blind(mohm, u_mohm),
+    )
+
+
+def _blind(mohm: float, u_mohm: float) -> tuple[str, ...]:
+    if u_mohm < 0.25 * mohm:
+        return ()
+    return ("This meter hardly sees it: take a smaller resistor (more current) or a meter with a finer last digit.",)
+
+
+def _two_current(values: Values) -> Result:
+    u1_v, i1_a, u2_v, i2_a = (number(values, key) for key in ("u1_v", "i1_a", "u2_v", "i2_a"))
+    mohm = two_current_mohm(u1_v, i1_a, u2_v, i2_a)
+    u_mohm = two_current_u_mohm(i1_a, i2_a, number(values, "resolution_v"))
+    return Result(
+        {"mohm": mohm, "uncertainty_mohm": u_mohm},
+        f"({u1_v:g} - {u2_v:g}) V / ({i2_a:g} - {i1_a:g}) A = {mohm:.1f} mΩ",
+        _blind(mohm, u_mohm),
+    )
+
+
+def _usb_linear(values: Values) -> Result:
+    meter_mah, draw_ma, hours = number(values, "meter_mah"), number(values, "module_draw_ma"), number(values, "hours")
+    capacity_mah = usb_linear_mah(meter_mah, draw_ma, hours)
+    return Result(
+        {"capacity_mah": capacity_mah, "energy_mwh": capacity_mah * number(values, "mean_v")},
+        f"{meter_mah:g} mAh - {draw_ma:g} mA × {hours:g} h = {capacity_mah:.0f} mAh",
+        ("Use the meter's mAh, not its Wh: before a linear module the Wh are those of the supply.",),
+    )
+
+
+def _usb_switching(values: Values) -> Result:
+    meter_mwh, efficiency, mean_v = number(values, "meter_mwh"), number(values, "efficiency"), number(values, "mean_v")
+    capacity_mah = meter_mwh * efficiency / mean_v
+    return Result(
+        {"capacity_mah": capacity_mah}, f"{meter_mwh:g} mWh × {efficiency:g} / {mean_v:g} V = {capacity_mah:.0f} mAh"
+    )
+
+
+def _usb_step_up(values: Values) -> Result:
+    meter_mwh, efficiency, mean_v = number(values, "meter_mwh"), number(values, "efficiency"), number(values, "mean_v")
+    capacity_mah = meter_mwh / (efficiency * mean_v)
+    return Result(
+        {"capacity_mah": capacity_mah}, f"{meter_mwh:g} mWh / ({efficiency:g} × {mean_v:g} V) = {capacity_mah:.0f} mAh"
+    )
+
+
+def compare_pct(a: tuple[float, ...], b: tuple[float, ...]) -> tuple[float, float]:
+    """Mean relative difference of two testers on the same cells and its standard error [%], b against a.
+
+    Raises:
+        BadInputError: fewer than three pairs, or not as many of one as of the other.
+    """
+    if len(a) != len(b):
+        raise BadInputError(f"b has {len(b)} values and a has {len(a)}; each cell needs one of both.", field="b")
+    if len(a) < 3:
+        raise BadInputError(f"{len(a)} cells say nothing about two testers; measure at least 3 on both.", field="a")
+    if min(*a, *b) <= 0:
+        raise BadInputError("Every value must be above zero.", field="a" if min(a) <= 0 else "b")
+    differences = [200 * (second - first) / (first + second) for first, second in zip(a, b, strict=True)]
+    return fmean(differences), stdev(differences) / math.sqrt(len(differences))
+
+
+def _compare_testers(values: Values) -> Result:
+    a, b = numbers(values, "a"), numbers(values, "b")
+    difference, error = compare_pct(a, b)
+    significant = abs(difference) > 2 * error
+    return Result(
+        {"difference_pct": difference, "error_pct": error, "significant": significant},
+        f"b reads {difference:+.2f} ± {error:.2f} % against a over {len(a)} cells",
+    )
+
+
+def _below(values: Values) -> Result:
+    value, limit, u = number(values, "value"), number(values, "limit"), number(values, "uncertainty")
+    probability = probability_below(value, limit, u)
+    return Result(
+        {"probability": probability, "sure": sureness(value, limit, u)},
+        f"Φ(({limit:g} - {value:g}) / {u:g}) = {probability:.3f}"
+        if u
+        else f"{value:g} against {limit:g}, nothing uncertain",
+    )
+
+
+_MEAN_V = Input("mean_v", "V", "mean voltage of the cell while charged", example="3.8")
+_CAPACITY_OUT = (Output("capacity_mah", "mAh", "capacity of the cell", 0),)
+_EFFICIENCY = Input("efficiency", "", "efficiency of the converter", "share", example="0.88")
+_RESISTANCE_OUT = (Output("mohm", "mΩ", "resistance", 1), Output("uncertainty_mohm", "mΩ", "standard uncertainty", 1))
+
+SUMS = (
+    Sum(
+        "two-voltage", "Resistance from two voltages", "With any resistor and a voltmeter. The charger must be off.",
+        (
+            Input("u_rest_v", "V", "at rest", example="3.92"), Input("u_load_v", "V", "with the resistor on", example="3.80"),
+            Input("r_load_ohm", "Ω", "resistor", example="4.7"), _RESOLUTION,
+        ),
+        _RESISTANCE_OUT, "r = R (U0 - U1) / U1", (PHYSICS, _GUM, Ground("5 % for the resistor", Kind.HOUSE, limits.HOUSE_DEFAULT)), _two_voltage,
+    ),
+    Sum(
+        "two-current", "Resistance from two currents", "Two loads one after the other; discharge counts positive.",
+        (
+            Input("u1_v", "V", "at the small current", example="3.85"), Input("i1_a", "A", "small current", "zero-or-more", example="0.5"),
+            Input("u2_v", "V", "at the large current", example="3.78"), Input("i2_a", "A", "large current", example="2.0"), _RESOLUTION,
+        ),
+        _RESISTANCE_OUT, "r = (U1 - U2) / (I2 - I1)", (PHYSICS, _GUM, Ground("0.2 C for 10 s, then 1 C for 1 s", Kind.STANDARD, "IEC 61960-3")), _two_current,
+    ),
+    Sum(
+        "usb-linear", "USB meter before a linear module", "The current that goes in comes out, less the module's own.",
+        (
+            Input("meter_mah", "mAh", "counted by the meter", example="2450"), Input("module_draw_ma", "mA", "the module's own current", "zero-or-more", example="4"),
+            Input("hours", "h", "how long it took", example="3.5"), _MEAN_V,
+        ),
+        (*_CAPACITY_OUT, Output("energy_mwh", "mWh", "energy into the cell", 0)),
+        "Q = meter - draw × hours; E = Q × U_mean", (PHYSICS, Ground("modules draw 2 to 5 mA themselves", Kind.STANDARD, limits.DATA_SHEETS)), _usb_linear,
+    ),
+    Sum(
+        "usb-switching", "USB meter before a switching charger", "Energy counts here, not charge.",
+        (Input("meter_mwh", "mWh", "counted by the meter", example="10500"), _EFFICIENCY, _MEAN_V),
+        _CAPACITY_OUT, "Q = E η / U_mean", (PHYSICS, Ground("efficiency 0.85 to 0.92", Kind.HOUSE, limits.HOUSE_DEFAULT)), _usb_switching,
+    ),
+    Sum(
+        "usb-step-up", "USB meter behind a step-up", "What came out at 5 V, brought back to the cell.",
+        (Input("meter_mwh", "mWh", "counted by the meter", example="7200"), Input("efficiency", "", "efficiency of the converter", "share", example="0.87"), Input("mean_v", "V", "mean voltage of the cell", example="3.7")),
+        _CAPACITY_OUT, "Q = E / (η U_mean)", (PHYSICS, Ground("efficiency 0.85 to 0.9", Kind.HOUSE, limits.HOUSE_DEFAULT)), _usb_step_up,
+    ),
+    Sum(
+        "compare-testers", "Two testers on the same cells", "Whether one reads more than the other, and by how much.",
+        (
+            Input("a", "", "readings of the first tester, cell by cell", "list", example="2100,905,1480"),
+            Input("b", "", "readings of the second on the same cells", "list", example="2080,890,1455"),
+        ),
+        (
+            Output("difference_pct", "%", "second against first", 2), Output("error_pct", "%", "standard error", 2),
+            Output("significant", "", "more than chance"),
+        ),
+        "mean of (b - a) / ((a + b) / 2), standard error with n - 1; significant beyond 2 errors",
+        (Ground("at least 3 cells", Kind.HOUSE, limits.HOUSE_DEFAULT), Ground("standard error of a mean", Kind.STANDARD, limits.GUM)), _compare_testers,
+    ),
+    Sum(
+        "below", "How sure against a limit", "How probable it is that the true value lies below a limit.",
+        (
+            Input("value", "", "measured", "any", example="1490"), Input("limit", "", "limit", "any", example="1485"),
+            Input("uncertainty", "", "standard uncertainty", "zero-or-more", example="25"),
+        ),
+        (Output("probability", "", "probability to lie below", 3), Output("sure", "", "how sure")),
+        "P = Φ((limit - value) / u)", (Ground("normal distribution", Kind.STANDARD, limits.GUM), Ground("sure from 95 %, likely from 75 %", Kind.HOUSE, limits.HOUSE_DEFAULT)), _below,
+    ),
+)  # fmt: skip

@@ -1,0 +1,199 @@
+"""What a bench sum is: inputs with units, a formula with its source, outputs; and how typed values are checked."""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from difflib import get_close_matches
+from typing import Literal
+
+from zembric.core.errors import BadInputError, NotFoundError
+from zembric.core.limits import Family, Kind
+
+Number = float
+Value = float | str | bool | None
+Values = Mapping[str, "float | str | tuple[float, ...] | None"]
+Need = Literal["positive", "zero-or-more", "any", "share", "choice", "list"]
+
+
+@dataclass(frozen=True, slots=True)
+class Input:
+    """One input. `share` lies above 0 and at most at 1; a list holds several numbers; a choice one of `choices`."""
+
+    key: str
+    unit: str
+    meaning: str
+    need: Need = "positive"
+    optional: bool = False
+    choices: tuple[str, ...] = ()
+    #: What a form begins with; None: the field is empty.
+    example: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Output:
+    key: str
+    unit: str
+    meaning: str
+    digits: int = 1
+
+
+@dataclass(frozen=True, slots=True)
+class Ground:
+    """A number or law that a sum rests on, with its kind and source."""
+
+    text: str
+    kind: Kind
+    source: str
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    """One line of a picture; `low` and `high` bound a band around it."""
+
+    name: str
+    x: tuple[float, ...]
+    y: tuple[float, ...]
+    low: tuple[float, ...] = ()
+    high: tuple[float, ...] = ()
+    as_points: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Picture:
+    x_label: str
+    y_label: str
+    lines: tuple[Line, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Result:
+    """Outputs by key, what a person should know of them, and a picture where it says more."""
+
+    outputs: Mapping[str, Value]
+    worked: str
+    cautions: tuple[str, ...] = ()
+    picture: Picture | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Sum:
+    name: str
+    title: str
+    purpose: str
+    inputs: tuple[Input, ...]
+    outputs: tuple[Output, ...]
+    formula: str
+    grounds: tuple[Ground, ...]
+    work_out: Callable[[Values], Result] = field(repr=False)
+
+
+FAMILY = Input("family", "", "chemistry", "choice", choices=tuple(Family), example="layered-oxide")
+#: Beyond it nothing on a bench is measured, and products would leave the numbers a computer knows.
+_MOST = 1e9
+PHYSICS = Ground("arithmetic", Kind.PHYSICS, "Ohm's law, charge and energy")
+
+
+def run_sum(known: Mapping[str, Sum], name: str, typed: Mapping[str, str]) -> Result:
+    """Works out one sum from typed values.
+
+    Raises:
+        NotFoundError: there is no such sum; offers near names.
+        BadInputError: a key is unknown or missing, or a value cannot be; names the key.
+    """
+    wanted = known.get(name)
+    if wanted is None:
+        near = get_close_matches(name, known, n=2)
+        hint = f" Did you mean {' or '.join(near)}?" if near else f" There are {', '.join(known)}."
+        raise NotFoundError(f'There is no sum "{name[:40]}".{hint}', code="unknown-sum")
+    result = wanted.work_out(_checked(wanted, typed))
+    for key, value in result.outputs.items():
+        if isinstance(value, float) and not math.isfinite(value):
+            raise BadInputError(
+                f"These values lead to no number for {key}. Look at them once more.", field=wanted.inputs[0].key
+            )
+    return result
+
+
+def _checked(wanted: Sum, typed: Mapping[str, str]) -> Values:
+    keys = {entry.key: entry for entry in wanted.inputs}
+    for key in typed:
+        if key not in keys:
+            near = get_close_matches(key, keys, n=1)
+            raise BadInputError(
+                f'"{key[:40]}" is no input of {wanted.name}.'
+                + (f" Did you mean {near[0]}?" if near else f" It takes {', '.join(keys)}."),
+                code="unknown-key",
+                field=key[:40],
+            )
+    values: dict[str, float | str | tuple[float, ...] | None] = {}
+    for key, entry in keys.items():
+        text = typed.get(key, "").strip()
+        if not text:
+            if not entry.optional:
+                raise BadInputError(f"{_named(entry)} is missing.", code="missing-key", field=key)
+            values[key] = None
+        elif entry.need == "choice":
+            if text not in entry.choices:
+                raise BadInputError(f'{key}: "{text[:40]}" is not one of {", ".join(entry.choices)}.', field=key)
+            values[key] = text
+        elif entry.need == "list":
+            values[key] = tuple(_number(part, entry) for part in _parts(text))
+        else:
+            values[key] = _within(_number(text, entry), entry)
+    return values
+
+
+def _parts(text: str) -> list[str]:
+    """Numbers of a list: parted by semicolons or blanks, else by commas."""
+    parted = re.split(r"[;\s]+", text) if re.search(r"[;\s]", text.strip()) else text.split(",")
+    return [part.strip(",") for part in parted if part.strip(",")]
+
+
+def _number(text: str, entry: Input) -> float:
+    compact = re.sub(r"[\s\u00a0\u202f]", "", text).replace("\u2212", "-").replace(",", ".")
+    if not re.fullmatch(r"[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d{1,3})?", compact) or not math.isfinite(float(compact)):
+        raise BadInputError(f'{_named(entry)}: "{text.strip()[:40]}" is not one finite number.', field=entry.key)
+    value = float(compact)
+    if abs(value) > _MOST or 0 < abs(value) < 1 / _MOST:
+        raise BadInputError(f"{_named(entry)} is {value:g}; no bench knows such a value.", field=entry.key)
+    return value
+
+
+def _within(value: float, entry: Input) -> float:
+    wrong = {
+        "positive": value <= 0 and "it must be above zero",
+        "zero-or-more": value < 0 and "it cannot be below zero",
+        "share": not 0 < value <= 1 and "it lies above 0 and at most at 1",
+    }.get(entry.need)
+    if wrong:
+        raise BadInputError(f"{_named(entry)} is {value:g}; {wrong}.", field=entry.key)
+    return value
+
+
+def _named(entry: Input) -> str:
+    return f"{entry.key} ({entry.meaning}{f', {entry.unit}' if entry.unit else ''})"
+
+
+def number(values: Values, key: str) -> float:
+    """A number that was checked to be there."""
+    value = values[key]
+    assert isinstance(value, float)
+    return value
+
+
+def numbers(values: Values, key: str) -> tuple[float, ...]:
+    value = values[key]
+    assert isinstance(value, tuple)
+    return value
+
+
+def maybe(values: Values, key: str) -> float | None:
+    value = values.get(key)
+    return value if isinstance(value, float) else None
+
+
+def family_of(values: Values) -> Family:
+    return Family(str(values["family"]))
