@@ -7,6 +7,8 @@ from collections.abc import Callable
 from dataclasses import replace
 
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from tests.support.logs import comma_decimals, csv_of, one_discharge, true_discharge_mah, whole_run
 from zembric.core.simulation import SimulatedRow
@@ -235,3 +237,44 @@ def test_a_log_that_was_cut_short_is_kept_as_unfinished() -> None:
     assert analysis.tests[0].discharge_capacity_mah == pytest.approx(
         true_discharge_mah(one_discharge()) * 2 / 3, rel=0.02
     )
+
+
+_SHORT = csv_of(RUN[::40]).encode()
+_DIRT = st.sampled_from(
+    [
+        b"\x00",
+        b",",
+        b"\n",
+        b"\xff\xfe",
+        b'"',
+        b"nan",
+        b"inf",
+        b"-",
+        b"1e400",
+        b";",
+        b"\t",
+        b" ",
+        b"99999",
+        b"\xc3",
+        b"::",
+        b".",
+    ]
+)
+
+
+@settings(max_examples=150)
+@given(
+    st.lists(st.tuples(st.integers(0, len(_SHORT)), _DIRT, st.integers(0, 60)), max_size=8), st.integers(0, len(_SHORT))
+)
+def test_no_damage_leads_to_anything_but_numbers_or_a_reason(damage: list[tuple[int, bytes, int]], end: int) -> None:
+    """Dirt thrown in, stretches cut out, the end cut off: the answer is finite, or a refusal in words."""
+    content = _SHORT
+    for at, dirt, lost in damage:
+        content = content[:at] + dirt + content[at + lost :]
+    try:
+        tests = analyse_log(content[: end + 200]).tests
+    except LogRefusedError as refused:
+        assert len(refused.text) > 10
+        return
+    figures = [test.discharge_capacity_mah for test in tests] + [test.capacity_allowance_pct for test in tests]
+    assert all(figure is None or math.isfinite(figure) for figure in figures)
