@@ -384,6 +384,15 @@ CAPACITY_HALF_WIDTH_PCT = MappingProxyType(
         }.items()
     }
 )  # fmt: skip
+CHARGE_EFFICIENCY = _limit(
+    "charge_efficiency", 0.99, "", Kind.HOUSE, HOUSE_DEFAULT, "share of a counted charge that a healthy cell gives back"
+)
+COMPARABLE_FROM_DEGC = _limit(
+    "comparable_from_degc", 15, "°C", Kind.HOUSE, HOUSE_DEFAULT, "a figure measured colder is marked"
+)
+COMPARABLE_TO_DEGC = _limit(
+    "comparable_to_degc", 30, "°C", Kind.HOUSE, HOUSE_DEFAULT, "a figure measured warmer is marked"
+)
 AC_HALF_WIDTH_PCT = _limit("ac_half_width_pct", 3, "%", Kind.HOUSE, HOUSE_DEFAULT, "1 kHz meter, of the value")
 AC_HALF_WIDTH_MOHM = _limit("ac_half_width_mohm", 2, "mΩ", Kind.HOUSE, HOUSE_DEFAULT, "1 kHz meter, at least")
 DC_HALF_WIDTH_PCT = _limit("dc_half_width_pct", 5, "%", Kind.HOUSE, HOUSE_DEFAULT, "the load resistor, of the value")

@@ -108,7 +108,7 @@ def run_sum(known: Mapping[str, Sum], name: str, typed: Mapping[str, str]) -> Re
         near = get_close_matches(name, known, n=2)
         hint = f" Did you mean {' or '.join(near)}?" if near else f" There are {', '.join(known)}."
         raise NotFoundError(f'There is no sum "{name[:40]}".{hint}', code="unknown-sum")
-    result = wanted.work_out(_checked(wanted, typed))
+    result = wanted.work_out(check_values(wanted.name, wanted.inputs, typed))
     for key, value in result.outputs.items():
         if isinstance(value, float) and not math.isfinite(value):
             raise BadInputError(
@@ -117,13 +117,18 @@ def run_sum(known: Mapping[str, Sum], name: str, typed: Mapping[str, str]) -> Re
     return result
 
 
-def _checked(wanted: Sum, typed: Mapping[str, str]) -> Values:
-    keys = {entry.key: entry for entry in wanted.inputs}
+def check_values(name: str, inputs: tuple[Input, ...], typed: Mapping[str, str]) -> Values:
+    """Typed values by key as numbers, lists and choices; None for what was left out and may be.
+
+    Raises:
+        BadInputError: a key is unknown or missing, or a value cannot be; names the key.
+    """
+    keys = {entry.key: entry for entry in inputs}
     for key in typed:
         if key not in keys:
             near = get_close_matches(key, keys, n=1)
             raise BadInputError(
-                f'"{key[:40]}" is no input of {wanted.name}.'
+                f'"{key[:40]}" is no input of {name}.'
                 + (f" Did you mean {near[0]}?" if near else f" It takes {', '.join(keys)}."),
                 code="unknown-key",
                 field=key[:40],
