@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/agreement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How two instruments agree on the cells that were measured with both. */
+        get: operations["get_agreement"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/catalogue": {
         parameters: {
             query?: never;
@@ -197,6 +214,39 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cells/{number}/load-plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which resistor for about 0.2 C, what it must stand, how long it takes, and what this meter sees with it. */
+        get: operations["get_load_plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cells/{number}/measurements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_measurement"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cells/{number}/moves": {
         parameters: {
             query?: never;
@@ -320,6 +370,23 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["post_repair"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cells/{number}/rest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Resting voltages over days, the line through them, and when the next reading will tell something. */
+        get: operations["get_rest"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -585,6 +652,72 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_instruments"];
+        put?: never;
+        post: operations["post_instrument"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["put_instrument"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{number}/corrections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes the bias against another instrument as a correction, from now on. */
+        post: operations["post_instrument_correction"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{number}/corrections/{correction_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Ends a correction; readings that were taken with it keep it. */
+        delete: operations["delete_instrument_correction"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/invitations/{token}": {
         parameters: {
             query?: never;
@@ -650,6 +783,157 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/logs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The newest logs, of one cell or of all. */
+        get: operations["get_logs"];
+        put?: never;
+        /** The body is the file as it is. A large one is read by the worker; its state tells how far it is. */
+        post: operations["post_log"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logs/{log_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_log"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logs/{log_id}/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads a log anew by what a person says of it. */
+        post: operations["post_log_answers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logs/{log_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The file as it came. */
+        get: operations["get_log_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logs/{log_id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a test of the log measured becomes readings of a cell. */
+        post: operations["post_log_readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logs/{log_id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_log_stop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logs/{log_id}/tests/{test}/curve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Points of a trace, never more than a picture of that width can show. */
+        get: operations["get_curve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logs/{log_id}/tests/{test}/trace.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The trace in the open battery data columns; discharge negative. */
+        get: operations["get_trace_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logs/{log_id}/tests/{test}/trace.parquet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_trace_parquet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/matches": {
         parameters: {
             query?: never;
@@ -661,6 +945,39 @@ export interface paths {
         put?: never;
         /** Only computes; nothing is reserved until a pack is kept. */
         post: operations["post_match"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/measurements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a measurement comes to; nothing is kept. */
+        post: operations["post_measurement_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/methods": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_methods"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -911,6 +1228,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sums": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every bench sum with its inputs, units, formula and grounds. */
+        get: operations["get_sums"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sums/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Works out one sum; nothing is kept. */
+        post: operations["post_sum"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/test-prints/{layout}.pdf": {
         parameters: {
             query?: never;
@@ -970,6 +1321,29 @@ export interface components {
             name: string;
             /** Password */
             password: string;
+        };
+        /**
+         * AgreementOut
+         * @description `bias_pct` is b against a; null with fewer than three pairs that count.
+         */
+        AgreementOut: {
+            a: components["schemas"]["InstrumentOut"];
+            b: components["schemas"]["InstrumentOut"];
+            /** Bias Pct */
+            bias_pct: number | null;
+            /** Error Pct */
+            error_pct: number | null;
+            /** Factor */
+            factor: number | null;
+            /** Pairs */
+            pairs: components["schemas"]["PairOut"][];
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "capacity" | "resistance";
+            /** Significant */
+            significant: boolean;
         };
         /** BandOut */
         BandOut: {
@@ -1404,6 +1778,47 @@ export interface components {
             /** Why */
             why: string;
         };
+        /** CorrectionOut */
+        CorrectionOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Comparison */
+            comparison: {
+                [key: string]: string | number;
+            };
+            /** Ended At */
+            ended_at: string | null;
+            /** Factor */
+            factor: number;
+            /** Ground */
+            ground: string;
+            /** Id */
+            id: number;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "voltage" | "capacity" | "resistance";
+        };
+        /**
+         * CurveOut
+         * @description Points to be drawn. `charge_mah` counts from the start of the discharge that counts; null outside of it.
+         */
+        CurveOut: {
+            /** Charge Mah */
+            charge_mah: (number | null)[];
+            /** Current A */
+            current_a: number[];
+            /** Time S */
+            time_s: number[];
+            /** Voltage V */
+            voltage_v: number[];
+        };
         /** DecisionIn */
         DecisionIn: {
             /**
@@ -1568,6 +1983,21 @@ export interface components {
             /** Donors */
             donors: components["schemas"]["DonorLineOut"][];
         };
+        /** DrawnLineOut */
+        DrawnLineOut: {
+            /** As Points */
+            as_points: boolean;
+            /** High */
+            high: number[];
+            /** Low */
+            low: number[];
+            /** Name */
+            name: string;
+            /** X */
+            x: number[];
+            /** Y */
+            y: number[];
+        };
         /**
          * EntryAnswerOut
          * @description The cell after an entry, and the entry that could be undone (null: nothing to undo).
@@ -1593,6 +2023,8 @@ export interface components {
             at: string;
             /** By */
             by: string;
+            /** Cell Degc */
+            cell_degc: number | null;
             /** Complete */
             complete: boolean | null;
             /** Current Ma */
@@ -1607,13 +2039,19 @@ export interface components {
             findings: ("swollen" | "leaking" | "hot" | "hiss" | "dented" | "punctured" | "burnt" | "rusted-through" | "vent-open" | "torn-wrap" | "tab-remains" | "corroded-ends")[] | null;
             /** Id */
             id: number;
+            /** Instrument */
+            instrument: string | null;
             /**
              * Kind
              * @enum {string}
              */
             kind: "inspection" | "reading" | "step" | "withdrawal";
+            /** Log Id */
+            log_id: number | null;
             /** Method */
             method: "meter" | ("tester" | "trace" | "resistor-clock" | "resistor-log" | "charge-counted" | "usb-linear" | "usb-switching" | "usb-step-up") | ("ac-1khz" | "dc-10s" | "dc-1s" | "tester") | null;
+            /** Notes */
+            notes: string[] | null;
             /** Quantity */
             quantity: ("voltage" | "capacity" | "resistance") | null;
             /**
@@ -1640,6 +2078,8 @@ export interface components {
             voltage_state: ("resting" | "off-charger" | "under-charge" | "under-load" | "climbing") | null;
             /** Why */
             why: string | null;
+            /** Worked */
+            worked: string | null;
         };
         /**
          * FactsIn
@@ -1772,6 +2212,17 @@ export interface components {
              */
             value?: string | null;
         };
+        /** FittedLineOut */
+        FittedLineOut: {
+            /** Days */
+            days: number[];
+            /** High V */
+            high_v: number[];
+            /** Low V */
+            low_v: number[];
+            /** Volts */
+            volts: number[];
+        };
         /** FormatOut */
         FormatOut: {
             /** Code */
@@ -1819,7 +2270,7 @@ export interface components {
              * Thing
              * @enum {string}
              */
-            thing: "cell" | "donor" | "pack" | "tray" | "box";
+            thing: "cell" | "donor" | "pack" | "tray" | "box" | "instrument";
             /** Where */
             where: string;
         };
@@ -1830,6 +2281,18 @@ export interface components {
              * @enum {string}
              */
             code: "health" | "bins" | "fitness";
+            /** Text */
+            text: string;
+        };
+        /** GroundOut */
+        GroundOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "physics" | "standard" | "house";
+            /** Source */
+            source: string;
             /** Text */
             text: string;
         };
@@ -1930,6 +2393,119 @@ export interface components {
              */
             typed_at?: string | null;
         };
+        /** InstrumentChangeIn */
+        InstrumentChangeIn: {
+            /**
+             * Half Width Pct
+             * @default
+             */
+            half_width_pct?: string;
+            /**
+             * Is Active
+             * @default true
+             */
+            is_active?: boolean;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "voltmeter" | "tester" | "ac-meter" | "usb-meter" | "charger";
+            /**
+             * Lead Mohm
+             * @default
+             */
+            lead_mohm?: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Resolution V
+             * @default
+             */
+            resolution_v?: string;
+            /** Version */
+            version: number;
+        };
+        /** InstrumentCorrectionIn */
+        InstrumentCorrectionIn: {
+            /** Against */
+            against: string;
+            /**
+             * Ground
+             * @default
+             */
+            ground?: string;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "capacity" | "resistance";
+        };
+        /** InstrumentIn */
+        InstrumentIn: {
+            /**
+             * Half Width Pct
+             * @default
+             */
+            half_width_pct?: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "voltmeter" | "tester" | "ac-meter" | "usb-meter" | "charger";
+            /**
+             * Lead Mohm
+             * @default
+             */
+            lead_mohm?: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Resolution V
+             * @default
+             */
+            resolution_v?: string;
+        };
+        /** InstrumentOut */
+        InstrumentOut: {
+            /** Corrections */
+            corrections: components["schemas"]["CorrectionOut"][];
+            /** Half Width Pct */
+            half_width_pct: number | null;
+            /** Is Active */
+            is_active: boolean;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "voltmeter" | "tester" | "ac-meter" | "usb-meter" | "charger";
+            /** Lead Mohm */
+            lead_mohm: number | null;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Number */
+            number: string;
+            /** Resolution V */
+            resolution_v: number | null;
+            /** Version */
+            version: number;
+        };
+        /** InstrumentsOut */
+        InstrumentsOut: {
+            /** Instruments */
+            instruments: components["schemas"]["InstrumentOut"][];
+        };
         /** InvitationOut */
         InvitationOut: {
             /** Name */
@@ -1956,6 +2532,21 @@ export interface components {
             rule_set_version: number;
             /** Sure */
             sure: ("sure" | "likely" | "borderline") | null;
+        };
+        /** KeepLogIn */
+        KeepLogIn: {
+            /** Cell */
+            cell: string;
+            /**
+             * Confirmed
+             * @default false
+             */
+            confirmed?: boolean;
+            /**
+             * Test
+             * @default 0
+             */
+            test?: number;
         };
         /** KindValues */
         KindValues: {
@@ -2115,6 +2706,249 @@ export interface components {
             /** Voltage V */
             voltage_v: number | null;
         };
+        /** LoadPlanOut */
+        LoadPlanOut: {
+            /** Current Ma */
+            current_ma: number;
+            /** Heat W */
+            heat_w: number;
+            /** Hours */
+            hours: number;
+            /** Meter Text */
+            meter_text: string;
+            /** R Ohm */
+            r_ohm: number;
+            /** Rating W */
+            rating_w: number;
+            /** Text */
+            text: string;
+        };
+        /** LogAnswersIn */
+        LogAnswersIn: {
+            /**
+             * Columns
+             * @default null
+             */
+            columns?: ("time" | "voltage" | "current" | "capacity" | "energy" | "other")[] | null;
+            /**
+             * Current Unit
+             * @default null
+             */
+            current_unit?: ("A" | "mA") | null;
+            /**
+             * Discharge
+             * @default null
+             */
+            discharge?: ("negative" | "positive") | null;
+            /**
+             * Every S
+             * @default null
+             */
+            every_s?: number | null;
+            /**
+             * Remember
+             * @default true
+             */
+            remember?: boolean;
+            /**
+             * Resistor Ohm
+             * @default null
+             */
+            resistor_ohm?: number | null;
+            /**
+             * Time Unit
+             * @default null
+             */
+            time_unit?: ("s" | "ms" | "min" | "h") | null;
+            /**
+             * Voltage Unit
+             * @default null
+             */
+            voltage_unit?: ("V" | "mV") | null;
+        };
+        /** LogListedOut */
+        LogListedOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Cell */
+            cell: string | null;
+            /** Discharge Capacity Mah */
+            discharge_capacity_mah: number | null;
+            /** File Name */
+            file_name: string;
+            /** Id */
+            id: number;
+            /** Progress Pct */
+            progress_pct: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "reading" | "asks" | "read" | "refused" | "cancelled";
+        };
+        /**
+         * LogOut
+         * @description A log as it stands. `preview` are its first lines, so that a person can answer what is asked.
+         */
+        LogOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Bytes */
+            bytes: number;
+            /** Cell */
+            cell: string | null;
+            /** File Name */
+            file_name: string;
+            /** Id */
+            id: number;
+            /** Instrument */
+            instrument: string | null;
+            /** Kept Tests */
+            kept_tests: number[];
+            /** Preview */
+            preview: string[];
+            /** Progress Pct */
+            progress_pct: number;
+            read_as: components["schemas"]["LogReadAsOut"] | null;
+            refusal: components["schemas"]["LogRefusalOut"] | null;
+            /** Remarks */
+            remarks: components["schemas"]["LogRemarkOut"][];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "reading" | "asks" | "read" | "refused" | "cancelled";
+            /** Tests */
+            tests: components["schemas"]["LogTestOut"][];
+        };
+        /** LogReadAsOut */
+        LogReadAsOut: {
+            /** Columns */
+            columns: {
+                [key: string]: components["schemas"]["ReadColumnOut"];
+            };
+            /** Decimal */
+            decimal: string;
+            /** Delimiter */
+            delimiter: string;
+            /**
+             * Discharge Current
+             * @enum {string}
+             */
+            discharge_current: "negative" | "positive" | "unsigned";
+            /** Encoding */
+            encoding: string;
+            /** Resistor Ohm */
+            resistor_ohm: number | null;
+        };
+        /** LogRefusalOut */
+        LogRefusalOut: {
+            /** Code */
+            code: string;
+            /** Column */
+            column: string | null;
+            /** Line */
+            line: number | null;
+            /** Text */
+            text: string;
+        };
+        /** LogRemarkOut */
+        LogRemarkOut: {
+            /** Asks */
+            asks: string | null;
+            /** Choices */
+            choices: string[];
+            /** Code */
+            code: string;
+            /** Column */
+            column: string | null;
+            /** Line */
+            line: number | null;
+            /** Text */
+            text: string;
+        };
+        /** LogStepOut */
+        LogStepOut: {
+            /** Capacity Mah */
+            capacity_mah: number;
+            /** Complete */
+            complete: boolean;
+            /** Counts */
+            counts: boolean;
+            /** Duration S */
+            duration_s: number;
+            /** End Voltage V */
+            end_voltage_v: number;
+            /** Energy Mwh */
+            energy_mwh: number;
+            /** First Line */
+            first_line: number;
+            /** From S */
+            from_s: number;
+            /** Is Pulse */
+            is_pulse: boolean;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "charge" | "discharge" | "rest";
+            /** Last Line */
+            last_line: number;
+            /** Mean Current Ma */
+            mean_current_ma: number;
+            /** Start Voltage V */
+            start_voltage_v: number;
+            /** To S */
+            to_s: number;
+        };
+        /** LogTestOut */
+        LogTestOut: {
+            /** Capacity Allowance Pct */
+            capacity_allowance_pct: number | null;
+            /** Charge Capacity Mah */
+            charge_capacity_mah: number | null;
+            /** Cut Off V */
+            cut_off_v: number | null;
+            /** Discharge Capacity Mah */
+            discharge_capacity_mah: number | null;
+            /** Discharge Complete */
+            discharge_complete: boolean;
+            /** Discharge Energy Mwh */
+            discharge_energy_mwh: number | null;
+            /** Duration S */
+            duration_s: number;
+            /** End V */
+            end_v: number | null;
+            /** Mean Current Ma */
+            mean_current_ma: number | null;
+            /** Relaxations */
+            relaxations: components["schemas"]["RelaxationOut"][];
+            /** Resistances */
+            resistances: components["schemas"]["ResistanceAfterOut"][];
+            /** Rows */
+            rows: number;
+            /** Sag V */
+            sag_v: number | null;
+            /** Sampling S */
+            sampling_s: number;
+            /** Steps */
+            steps: components["schemas"]["LogStepOut"][];
+        };
+        /** LogsOut */
+        LogsOut: {
+            /** Logs */
+            logs: components["schemas"]["LogListedOut"][];
+        };
         /** LookPromptOut */
         LookPromptOut: {
             /** Findings */
@@ -2141,6 +2975,84 @@ export interface components {
             series: number;
             /** Size Code */
             size_code: string;
+        };
+        /**
+         * MeasuredOut
+         * @description What a measurement comes to, before it is kept.
+         */
+        MeasuredOut: {
+            /** Adjusted */
+            adjusted: string;
+            /** Cautions */
+            cautions: string[];
+            /** Complete */
+            complete: boolean;
+            /** Limited By */
+            limited_by: string;
+            /** Method */
+            method: "meter" | ("tester" | "trace" | "resistor-clock" | "resistor-log" | "charge-counted" | "usb-linear" | "usb-switching" | "usb-step-up") | ("ac-1khz" | "dc-10s" | "dc-1s" | "tester");
+            /** Standard U */
+            standard_u: number;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+            /** Worked */
+            worked: string;
+        };
+        /**
+         * MeasurementIn
+         * @description A measurement by a way: its values as typed, the answers to its traps, and what it was done with.
+         */
+        MeasurementIn: {
+            /**
+             * Confirmed
+             * @default false
+             */
+            confirmed?: boolean;
+            /**
+             * Instrument
+             * @default null
+             */
+            instrument?: string | null;
+            /** Method */
+            method: string;
+            /** Said */
+            said: Record<string, never>;
+            /**
+             * Typed At
+             * @default null
+             */
+            typed_at?: string | null;
+            /** Values */
+            values: Record<string, never>;
+        };
+        /** MethodOut */
+        MethodOut: {
+            /** Formula */
+            formula: string;
+            /** Grounds */
+            grounds: components["schemas"]["GroundOut"][];
+            /** Inputs */
+            inputs: components["schemas"]["NeedOut"][];
+            /** Name */
+            name: string;
+            /** Needs */
+            needs: string;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "capacity" | "resistance";
+            /** Title */
+            title: string;
+            /** Traps */
+            traps: components["schemas"]["TrapOut"][];
+        };
+        /** MethodsOut */
+        MethodsOut: {
+            /** Methods */
+            methods: components["schemas"]["MethodOut"][];
         };
         /** ModelOut */
         ModelOut: {
@@ -2217,6 +3129,29 @@ export interface components {
              * @default null
              */
             slot?: number | null;
+        };
+        /**
+         * NeedOut
+         * @description One input of a sum or a way to measure.
+         */
+        NeedOut: {
+            /** Choices */
+            choices: string[];
+            /** Example */
+            example: string | null;
+            /** Key */
+            key: string;
+            /** Meaning */
+            meaning: string;
+            /**
+             * Need
+             * @enum {string}
+             */
+            need: "positive" | "zero-or-more" | "any" | "share" | "choice" | "list";
+            /** Optional */
+            optional: boolean;
+            /** Unit */
+            unit: string;
         };
         /**
          * NothingIn
@@ -2325,6 +3260,19 @@ export interface components {
             /** Packs */
             packs: components["schemas"]["PackOut"][];
         };
+        /** PairOut */
+        PairOut: {
+            /** A */
+            a: number;
+            /** B */
+            b: number;
+            /** Difference Pct */
+            difference_pct: number;
+            /** Is Outlier */
+            is_outlier: boolean;
+            /** Number */
+            number: string;
+        };
         /** PartGoneIn */
         PartGoneIn: {
             /** Why */
@@ -2396,6 +3344,15 @@ export interface components {
             id: number;
             /** Width Px */
             width_px: number;
+        };
+        /** PictureOut */
+        PictureOut: {
+            /** Lines */
+            lines: components["schemas"]["DrawnLineOut"][];
+            /** X Label */
+            x_label: string;
+            /** Y Label */
+            y_label: string;
         };
         /** PlaceChangeIn */
         PlaceChangeIn: {
@@ -2577,6 +3534,15 @@ export interface components {
             /** Weakest Mah */
             weakest_mah: number;
         };
+        /** ReadColumnOut */
+        ReadColumnOut: {
+            /** Header */
+            header: string | null;
+            /** Place */
+            place: number;
+            /** Unit */
+            unit: string | null;
+        };
         /**
          * ReadingIn
          * @description A reading as typed; comma or point, "about 2300", "30 to 35". `confirmed`: an odd value was looked at once more.
@@ -2602,6 +3568,11 @@ export interface components {
              * @default null
              */
             cut_off_v?: string | null;
+            /**
+             * Instrument
+             * @default null
+             */
+            instrument?: string | null;
             /** Method */
             method: "meter" | ("tester" | "trace" | "resistor-clock" | "resistor-log" | "charge-counted" | "usb-linear" | "usb-switching" | "usb-step-up") | ("ac-1khz" | "dc-10s" | "dc-1s" | "tester");
             /**
@@ -2732,6 +3703,13 @@ export interface components {
             /** Current Ma */
             current_ma: string;
         };
+        /** RelaxationOut */
+        RelaxationOut: {
+            /** Minutes */
+            minutes: number;
+            /** Voltage V */
+            voltage_v: number;
+        };
         /** RepairIn */
         RepairIn: {
             /** Done */
@@ -2741,6 +3719,65 @@ export interface components {
              * @default null
              */
             typed_at?: string | null;
+        };
+        /** ResistanceAfterOut */
+        ResistanceAfterOut: {
+            /** After S */
+            after_s: number;
+            /** Allowance Mohm */
+            allowance_mohm: number;
+            /** Edges */
+            edges: number;
+            /** Mohm */
+            mohm: number;
+            /** Spread Mohm */
+            spread_mohm: number;
+        };
+        /**
+         * RestOut
+         * @description A cell at rest; `since` is null where nothing was charged or discharged yet.
+         */
+        RestOut: {
+            /** After Charge */
+            after_charge: boolean;
+            /** Error Mv Per Day */
+            error_mv_per_day: number | null;
+            line: components["schemas"]["FittedLineOut"] | null;
+            /** Mv Per Day */
+            mv_per_day: number | null;
+            /** Next At */
+            next_at: string | null;
+            /** Readings */
+            readings: components["schemas"]["RestReadingOut"][];
+            /** Since */
+            since: string | null;
+            /** Text */
+            text: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "fine" | "watch" | "leaking" | "too-early";
+        };
+        /** RestReadingOut */
+        RestReadingOut: {
+            /** Days */
+            days: number;
+            /** Left Out */
+            left_out: string | null;
+            /** Value V */
+            value_v: number;
+        };
+        /** ResultKeyOut */
+        ResultKeyOut: {
+            /** Digits */
+            digits: number;
+            /** Key */
+            key: string;
+            /** Meaning */
+            meaning: string;
+            /** Unit */
+            unit: string;
         };
         /**
          * RowIn
@@ -2955,6 +3992,64 @@ export interface components {
             /** Judgements */
             judgements: components["schemas"]["JudgementOut"][];
         };
+        /** SumAnswerOut */
+        SumAnswerOut: {
+            /** Cautions */
+            cautions: string[];
+            /** Outputs */
+            outputs: {
+                [key: string]: number | boolean | string | null;
+            };
+            picture: components["schemas"]["PictureOut"] | null;
+            /** Worked */
+            worked: string;
+        };
+        /** SumIn */
+        SumIn: {
+            /** Values */
+            values: Record<string, never>;
+        };
+        /** SumOut */
+        SumOut: {
+            /** Formula */
+            formula: string;
+            /** Grounds */
+            grounds: components["schemas"]["GroundOut"][];
+            /** Inputs */
+            inputs: components["schemas"]["NeedOut"][];
+            /** Name */
+            name: string;
+            /** Outputs */
+            outputs: components["schemas"]["ResultKeyOut"][];
+            /** Purpose */
+            purpose: string;
+            /** Title */
+            title: string;
+        };
+        /** SumsOut */
+        SumsOut: {
+            /** Sums */
+            sums: components["schemas"]["SumOut"][];
+        };
+        /** TrapOut */
+        TrapOut: {
+            /**
+             * Effect
+             * @enum {string}
+             */
+            effect: "refuse" | "part" | "note";
+            /** Key */
+            key: string;
+            /** Question */
+            question: string;
+            /**
+             * Right
+             * @enum {string}
+             */
+            right: "yes" | "no";
+            /** Text */
+            text: string;
+        };
         /** TrayCellOut */
         TrayCellOut: {
             cell: components["schemas"]["CellOut"];
@@ -3051,6 +4146,102 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    get_agreement: {
+        parameters: {
+            query: {
+                a: string;
+                b: string;
+                quantity?: "capacity" | "resistance";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AgreementOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     get_catalogue: {
         parameters: {
             query?: never;
@@ -4221,6 +5412,200 @@ export interface operations {
             };
         };
     };
+    get_load_plan: {
+        parameters: {
+            query?: {
+                instrument?: string | null;
+            };
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoadPlanOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_measurement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasurementIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryAnswerOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     post_move: {
         parameters: {
             query?: never;
@@ -4925,6 +6310,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EntryAnswerOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_rest: {
+        parameters: {
+            query?: {
+                instrument?: string | null;
+            };
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RestOut"];
                 };
             };
             /** @description Bad Request */
@@ -6611,6 +8092,485 @@ export interface operations {
             };
         };
     };
+    get_instruments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_instrument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    put_instrument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_instrument_correction: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentCorrectionIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    delete_instrument_correction: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+                correction_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     get_invitation: {
         parameters: {
             query?: never;
@@ -7078,6 +9038,940 @@ export interface operations {
             };
         };
     };
+    get_logs: {
+        parameters: {
+            query?: {
+                cell?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_log: {
+        parameters: {
+            query?: {
+                name?: string;
+                cell?: string | null;
+                instrument?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                log_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_log_answers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                log_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LogAnswersIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_log_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                log_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_log_readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                log_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepLogIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryAnswerOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_log_stop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                log_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NothingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_curve: {
+        parameters: {
+            query?: {
+                width?: number;
+                from_s?: number | null;
+                to_s?: number | null;
+            };
+            header?: never;
+            path: {
+                log_id: number;
+                test: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CurveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_trace_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                log_id: number;
+                test: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_trace_parquet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                log_id: number;
+                test: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     post_match: {
         parameters: {
             query?: never;
@@ -7098,6 +9992,194 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProposalOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_measurement_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasurementIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuredOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_methods: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MethodsOut"];
                 };
             };
             /** @description Bad Request */
@@ -9170,6 +12252,196 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SizeOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_sums: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SumsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_sum: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SumIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SumAnswerOut"];
                 };
             };
             /** @description Bad Request */

@@ -17,12 +17,13 @@ from flask_openapi3.openapi import OpenAPI
 from flask_wtf.csrf import CSRFProtect
 from werkzeug.middleware.proxy_fix import ProxyFix
 
-from zembric.api import catalogue, cells, donors, packs, pages, papers, places, sessions
+from zembric.api import catalogue, cells, donors, measuring, packs, pages, papers, places, sessions
 from zembric.api.blueprints import operation_id
 from zembric.api.errors import register_error_answers, show_invalid
 from zembric.api.requests import SignedIn
 from zembric.api.schemas import ProblemOut
 from zembric.operations.lists import MOST_FILE_BYTES
+from zembric.operations.logs import MOST_LOG_BYTES, LogStore
 from zembric.operations.photos import MOST_UPLOAD_BYTES, PhotoStore
 
 if TYPE_CHECKING:
@@ -35,6 +36,7 @@ _LARGER_BODIES = {
     "papers.post_list_preview": MOST_FILE_BYTES * 3 // 2,
     "papers.post_donor_photo": MOST_UPLOAD_BYTES + 1,
     "papers.post_cell_photo": MOST_UPLOAD_BYTES + 1,
+    "measuring.post_log": MOST_LOG_BYTES + 1,
 }
 _log = structlog.get_logger()
 
@@ -55,7 +57,7 @@ def create_app(
         secret: Signs session cookies; the same for all servers on a database.
         newest_migration: What /healthz compares the database with.
         frontend_dist: The built front end.
-        photos: Directory of the photos' files; made when the first one is kept.
+        photos: Directory of the photos' files, beside which the logs lie; made when the first one is kept.
         proxies: How many proxies stand in front and set X-Forwarded headers.
     """
     app = OpenAPI(
@@ -82,6 +84,7 @@ def create_app(
     )
     app.extensions["zembric-engine"] = engine
     app.extensions["zembric-photos"] = PhotoStore(photos)
+    app.extensions["zembric-logs"] = LogStore(photos.parent / "logs")
     app.session_interface = _SecureUnderHttps()
     if proxies:
         app.wsgi_app = ProxyFix(app.wsgi_app, x_for=proxies, x_proto=proxies, x_host=proxies)  # type: ignore[method-assign]
@@ -91,7 +94,7 @@ def create_app(
     _remember_people(app)
     register_error_answers(app)
     _log_requests(app)
-    for blueprint in (catalogue.bp, cells.bp, donors.bp, packs.bp, papers.bp, places.bp, sessions.bp):
+    for blueprint in (catalogue.bp, cells.bp, donors.bp, measuring.bp, packs.bp, papers.bp, places.bp, sessions.bp):
         app.register_api(blueprint)
     app.register_blueprint(pages.bp)
     return app

@@ -1,4 +1,4 @@
-"""`./zembric backup` and `./zembric restore`: the database as PostgreSQL dumps it, and the photos, in one tar file."""
+"""`./zembric backup` and `./zembric restore`: the database as PostgreSQL dumps it, photos and logs, in one tar file."""
 
 from __future__ import annotations
 
@@ -23,14 +23,15 @@ from zembric.cli.postgres import client_program
 from zembric.cli.problems import CannotStartError
 from zembric.cli.run import database_at_hand
 from zembric.cli.storage import default_directory
-from zembric.models import Photo
+from zembric.models import Photo, TesterLog
 from zembric.operations.database import make_engine, newest_migration
+from zembric.operations.logs import LogStore
 from zembric.operations.photos import PhotoStore
 from zembric.paths import newest_migration_file
 
 _FORMAT = 1
 _MANIFEST, _DUMP = "manifest.json", "database.dump"
-_PHOTO = re.compile(r"photos/(?P<sha256>[0-9a-f]{64})\.jpg")
+_KEPT = re.compile(r"(?P<kind>photos|logs)/(?P<sha256>[0-9a-f]{64})\.(?:jpg|log)")
 _MOST_MANIFEST_BYTES = 64 * 1024
 
 
@@ -49,9 +50,9 @@ def run_backup(file: Path, data: Path | None) -> int:
         raise CannotStartError(f"There is no data in {directory}. Name the directory with --data, as for start.")
     with database_at_hand(data, "a backup is being written") as (url, photos):
         kept, missing = _write_backup(file, url, PhotoStore(photos))
-    print(f"Backup written: {file}, {kept} photos.")
+    print(f"Backup written: {file}, {kept} photos and logs.")
     if missing:
-        print(f"{missing} photos are on record but their files were missing in {photos}.", file=sys.stderr)
+        print(f"{missing} photos or logs are on record but their files were missing beside {photos}.", file=sys.stderr)
     return 0
 
 
@@ -70,12 +71,13 @@ def run_restore(file: Path, data: Path | None) -> int:
         raise CannotStartError(f"There is no file {file}.") from error
     except (tarfile.TarError, KeyError, OSError) as error:
         raise CannotStartError(f"{file} is no backup that can be read: {error}.") from error
-    print(f"Restored the backup of {manifest['made_at'][:16].replace('T', ' ')} UTC, {kept} photos.")
+    print(f"Restored the backup of {manifest['made_at'][:16].replace('T', ' ')} UTC, {kept} photos and logs.")
     return 0
 
 
 def _write_backup(file: Path, url: str, store: PhotoStore) -> tuple[int, int]:
-    """How many photos went in, and how many are on record without their file."""
+    """How many photos and logs went in, and how many are on record without their file."""
+    logs = logs_beside(store)
     engine = make_engine(url)
     part = file.with_name(f".{file.name}.{os.getpid()}.part")
     try:
@@ -88,11 +90,18 @@ def _write_backup(file: Path, url: str, store: PhotoStore) -> tuple[int, int]:
             _run("pg_dump", url, "--format=custom", "--no-owner", "--no-privileges", f"--file={dump}")
             # Photos are kept before anything names them and never changed, so those of the dump are all here by now.
             with Session(engine) as session:
-                wanted = sorted(set(session.scalars(select(Photo.sha256))))
+                wanted = [
+                    (f"photos/{sha256}.jpg", store.path(sha256))
+                    for sha256 in session.scalars(select(Photo.sha256).distinct())
+                ]
+                wanted += [
+                    (f"logs/{sha256}.log", logs.path(sha256))
+                    for sha256 in session.scalars(select(TesterLog.sha256).distinct())
+                ]
             manifest = {"format": _FORMAT, "migration": migration, "made_at": datetime.now(UTC).isoformat()}
             _add(archive, _MANIFEST, json.dumps(manifest).encode())
             archive.add(dump, _DUMP)
-            missing = _add_photos(archive, store, wanted)
+            missing = _add_files(archive, sorted(wanted))
         part.replace(file)
     except OSError as error:
         raise CannotStartError(f"The backup cannot be written: {error.strerror}.") from error
@@ -103,7 +112,7 @@ def _write_backup(file: Path, url: str, store: PhotoStore) -> tuple[int, int]:
 
 
 def _restore(archive: tarfile.TarFile, url: str, store: PhotoStore) -> int:
-    """How many photos came with it."""
+    """How many photos and logs came with it."""
     engine = make_engine(url)
     try:
         if inspect(engine).get_table_names():
@@ -111,7 +120,7 @@ def _restore(archive: tarfile.TarFile, url: str, store: PhotoStore) -> int:
                 "There is data in this place already, and a restore replaces none. "
                 "Name a new directory with --data, or an empty database with DATABASE_URL."
             )
-        kept = _restore_photos(archive, store)
+        kept = _restore_files(archive, store)
         with tempfile.TemporaryDirectory() as scratch:
             dump = Path(scratch) / _DUMP
             dump.write_bytes(_member(archive, _DUMP).read())
@@ -122,18 +131,23 @@ def _restore(archive: tarfile.TarFile, url: str, store: PhotoStore) -> int:
     return kept
 
 
+def logs_beside(store: PhotoStore) -> LogStore:
+    """Where the logs lie: beside the photos."""
+    return LogStore(store.directory.parent / "logs")
+
+
 def _add(archive: tarfile.TarFile, name: str, content: bytes) -> None:
     member = tarfile.TarInfo(name)
     member.size = len(content)
     archive.addfile(member, io.BytesIO(content))
 
 
-def _add_photos(archive: tarfile.TarFile, store: PhotoStore, wanted: list[str]) -> int:
+def _add_files(archive: tarfile.TarFile, wanted: list[tuple[str, Path]]) -> int:
     """How many of the wanted ones were missing."""
     missing = 0
-    for sha256 in wanted:
-        if store.path(sha256).exists():
-            archive.add(store.path(sha256), f"photos/{sha256}.jpg")
+    for name, path in wanted:
+        if path.exists():
+            archive.add(path, name)
         else:
             missing += 1
     return missing
@@ -157,16 +171,16 @@ def _member(archive: tarfile.TarFile, name: str) -> IO[bytes]:
     return found
 
 
-def _restore_photos(archive: tarfile.TarFile, store: PhotoStore) -> int:
-    kept = 0
+def _restore_files(archive: tarfile.TarFile, store: PhotoStore) -> int:
+    kept, logs = 0, logs_beside(store)
     for member in archive:
-        matched = _PHOTO.fullmatch(member.name)
+        matched = _KEPT.fullmatch(member.name)
         if not matched or not member.isfile():
             continue
-        picture = _member(archive, member.name).read()
-        if hashlib.sha256(picture).hexdigest() != matched["sha256"]:
+        content = _member(archive, member.name).read()
+        if hashlib.sha256(content).hexdigest() != matched["sha256"]:
             raise CannotStartError(f"The backup is damaged: {member.name} is not what it was. Nothing was restored.")
-        store.keep(picture)
+        (store if matched["kind"] == "photos" else logs).keep(content)
         kept += 1
     return kept
 

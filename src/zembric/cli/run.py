@@ -13,7 +13,7 @@ from pathlib import Path
 
 from zembric.cli.migrations import migrate
 from zembric.cli.postgres import run_server
-from zembric.cli.serve import choose_port, stay, stop_politely_on_kill, web_server
+from zembric.cli.serve import choose_port, stay, stop_politely_on_kill, web_server, worker
 from zembric.cli.storage import default_directory, make_directory, only_one, publish_server, published_server
 from zembric.demo.load import COORDINATOR, VOLUNTEER, is_loaded, load_demo
 from zembric.operations.database import make_engine, unit_of_work
@@ -35,10 +35,12 @@ def run_demo(wanted_port: int | None, *, fresh: bool) -> int:
         if fresh:
             shutil.rmtree(directory / "pg", ignore_errors=True)
             shutil.rmtree(directory / "photos", ignore_errors=True)
+            shutil.rmtree(directory / "logs", ignore_errors=True)
         with run_server(directory) as server:
             publish_server(directory, server.url)
             password = _load_demo_once(server.url, directory)
-            with web_server(server.url, _LOOPBACK, port, directory / "photos") as web:
+            photos = directory / "photos"
+            with web_server(server.url, _LOOPBACK, port, photos) as web, worker(server.url, photos):
                 _say(
                     f"Zembric's demo is ready: {address}",
                     f"Sign in as {COORDINATOR} (coordinator) or {VOLUNTEER} (volunteer), password: {password}",
@@ -61,7 +63,7 @@ def run_start(host: str, wanted_port: int | None, data: Path | None, proxies: in
             token = first_invitation(session, datetime.now(UTC))
             tidy(session, datetime.now(UTC))
         engine.dispose()
-        with web_server(url, host, port, photos) as web:
+        with web_server(url, host, port, photos) as web, worker(url, photos):
             where = "the server that DATABASE_URL names" if os.environ.get("DATABASE_URL") else str(photos.parent)
             _say(f"Zembric is ready: {address}", f"Data: {where}; photos: {photos}. Ctrl-C stops it.")
             if token:

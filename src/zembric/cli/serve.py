@@ -68,6 +68,22 @@ def web_server(
         process.wait(timeout=30)
 
 
+@contextlib.contextmanager
+def worker(database_url: str, photos: Path) -> Iterator[None]:
+    """The worker beside the web server, for what takes longer than a request; stopped in order at the end."""
+    process = subprocess.Popen(
+        [sys.executable, "-m", "zembric.cli.worker"],
+        env={**os.environ, "DATABASE_URL": database_url, "ZEMBRIC_PHOTOS": str(photos)},
+        start_new_session=True,
+        preexec_fn=lambda: end_with_parent(signal.SIGTERM),  # noqa: PLW1509  # no thread runs this early
+    )
+    try:
+        yield
+    finally:
+        process.terminate()
+        process.wait(timeout=60)
+
+
 def stay(process: subprocess.Popen[bytes]) -> None:
     """Waits for the server to end by itself, which is a fault, or for Ctrl-C, which is not."""
     try:

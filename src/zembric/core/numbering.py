@@ -11,11 +11,11 @@ from stdnum import damm
 
 from zembric.core.errors import BadInputError
 
-NumberedThing = Literal["cell", "donor", "pack", "tray", "box"]
+NumberedThing = Literal["cell", "donor", "pack", "tray", "box", "instrument"]
 # A cell is named a hundred times an evening, so its letter may be left out; no letter looks like a digit.
-_LETTER = MappingProxyType({"cell": "C", "donor": "D", "pack": "P", "tray": "T", "box": "X"})
+_LETTER = MappingProxyType({"cell": "C", "donor": "D", "pack": "P", "tray": "T", "box": "X", "instrument": "M"})
 _THING: MappingProxyType[str, NumberedThing] = MappingProxyType(
-    {"": "cell", "C": "cell", "D": "donor", "P": "pack", "T": "tray", "X": "box"}
+    {"": "cell", "C": "cell", "D": "donor", "P": "pack", "T": "tray", "X": "box", "M": "instrument"}
 )
 
 
@@ -49,7 +49,7 @@ def read_any(text: str) -> Named:
         BadInputError: it is no number of Zembric's, or its check digit says that it was mistyped.
     """
     compact = re.sub(r"[\s.-]", "", text).upper()
-    matched = re.fullmatch(r"(?P<letter>[CDPTX]?)(?P<digits>\d{2,12})", compact, re.ASCII)
+    matched = re.fullmatch(r"(?P<letter>[CDPTXM]?)(?P<digits>\d{2,12})", compact, re.ASCII)
     if matched is None:
         raise BadInputError(
             f'"{text.strip()[:40]}" is not a number of Zembric\'s. A cell looks like {make_number("cell", 104)}, a donor '
@@ -76,7 +76,7 @@ def read_number(thing: NumberedThing, text: str) -> str:
     compact = re.sub(r"[\s.-]", "", text).upper()
     if re.fullmatch(r"\d+", compact, re.ASCII):
         compact = _LETTER[thing] + compact
-    named = read_any(compact) if re.fullmatch(r"[CDPTX]\d{2,12}", compact, re.ASCII) else None
+    named = read_any(compact) if re.fullmatch(r"[CDPTXM]\d{2,12}", compact, re.ASCII) else None
     if named is None or named.thing != thing:
         raise BadInputError(
             f'"{text.strip()[:40]}" is not the number of a {thing}. It looks like {make_number(thing, 104)}.',

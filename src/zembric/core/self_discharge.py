@@ -15,6 +15,7 @@ from zembric.core.uncertainty import resolution_u
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
+    from datetime import datetime
 
     from zembric.core.story import Event, RestingVoltage, Story
 
@@ -130,3 +131,84 @@ def _by_one_reading(story: Story, last_use: Event, reading: RestingVoltage) -> S
         low = reading.value_v < limits.WATCH_ONE_READING_V.value
         return Slope("watch" if low else "fine", readings=1)
     return TOO_EARLY
+
+
+@dataclass(frozen=True, slots=True)
+class RestReading:
+    """One resting voltage in days since the last charge or discharge, and why it does not count; None: it counts."""
+
+    days: float
+    value_v: float
+    left_out: str | None
+
+
+@dataclass(frozen=True, slots=True)
+class RestPicture:
+    """A cell at rest: its readings, the line through those that count, and when the next one will tell something."""
+
+    since: datetime
+    after_charge: bool
+    readings: tuple[RestReading, ...]
+    slope: Slope
+    line: FittedLine | None
+    next_at: datetime | None
+    text: str
+
+
+def rest_picture(story: Story, voltages: Sequence[RestingVoltage], resolution_v: float) -> RestPicture | None:
+    """What the resting voltages since the last charge or discharge say with a meter of this resolution.
+
+    None where nothing was charged or discharged yet, or the cell is primary.
+    """
+    last_use = next((event for event in reversed(story.events) if fills(event) or empties(event)), None)
+    family = story.facts.family or Family.LAYERED_OXIDE
+    if last_use is None or family is Family.PRIMARY:
+        return None
+    relaxation = timedelta(hours=limits.RELAXATION_H[family].value if fills(last_use) else 0)
+    since = [reading for reading in voltages if reading.at > last_use.at]
+    readings = tuple(
+        RestReading(
+            (reading.at - last_use.at) / _DAY,
+            reading.value_v,
+            f"within {relaxation / timedelta(hours=1):.0f} h after the charge the voltage still settles"
+            if reading.at - last_use.at < relaxation
+            else None,
+        )
+        for reading in since
+    )
+    counted = [reading for reading in since if reading.at - last_use.at >= relaxation]
+    slope = self_discharge(story, voltages)
+    days = [(reading.at - last_use.at) / _DAY for reading in counted]
+    has_line = slope.mv_per_day is not None and len(counted) > 1
+    line = (
+        line_of(days, [r.value_v for r in counted], [resolution_u(r.resolution_v) for r in counted], slope)
+        if has_line
+        else None
+    )
+    next_at = _next_reading(last_use.at + relaxation, counted, resolution_v, slope)
+    return RestPicture(
+        last_use.at, fills(last_use), readings, slope, line, next_at, _rest_text(slope, counted, resolution_v)
+    )
+
+
+def _next_reading(
+    from_at: datetime, counted: Sequence[RestingVoltage], resolution_v: float, slope: Slope
+) -> datetime | None:
+    """When a reading will tell something: the first as soon as it has settled, the next when the meter can tell a slope."""
+    if not counted:
+        return from_at
+    wait = timedelta(days=days_to_tell(resolution_v, limits.WATCH_MV_PER_DAY.value))
+    if slope.verdict in ("too-early", "watch"):
+        return max(counted[0].at + wait, counted[-1].at + _DAY)
+    return None
+
+
+def _rest_text(slope: Slope, counted: Sequence[RestingVoltage], resolution_v: float) -> str:
+    if not counted:
+        return "Nothing counts yet."
+    if slope.verdict == "too-early":
+        wait = days_to_tell(resolution_v, limits.WATCH_MV_PER_DAY.value)
+        return f"Too early. A meter with {1000 * resolution_v:g} mV digits can tell 2 mV a day after {wait:.1f} days."
+    if slope.mv_per_day is None or slope.error_mv_per_day is None:
+        return "One reading two weeks after a full charge."
+    return f"{slope.mv_per_day:.2f} ± {slope.error_mv_per_day:.2f} mV a day over {slope.readings} readings."

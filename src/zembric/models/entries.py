@@ -10,6 +10,7 @@ from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from zembric.core.story import Finding
 from zembric.models.base import Base, IntPk, one_of
+from zembric.models.instruments import Instrument
 from zembric.models.people import Person
 
 ENTRY_KINDS = ("inspection", "reading", "step", "withdrawal")
@@ -70,10 +71,16 @@ class ReadingEntry(Entry):
     value: Mapped[float]
     unit: Mapped[str]
     method: Mapped[str]
-    #: What the value depends on, each with its unit in the name: current_ma, cut_off_v, complete, resolution_v.
+    #: What the value depends on, each with its unit in the name: current_ma, cut_off_v,
+    #: complete, resolution_v, cell_degc; `worked` the formula with its numbers, `raw_value` before a correction, `notes`.
     conditions: Mapped[dict[str, Any]]
     #: Standard uncertainty in the reading's unit.
     standard_u: Mapped[float]
+    #: What it was measured with, the correction in its value, and the log it was read from; NULL: none, or nobody said.
+    instrument_id: Mapped[int | None] = mapped_column(ForeignKey("instrument.id"), index=True)
+    correction_id: Mapped[int | None] = mapped_column(ForeignKey("correction.id"))
+    log_id: Mapped[int | None] = mapped_column(ForeignKey("tester_log.id"))
+    instrument: Mapped[Instrument | None] = relationship(lazy="joined")
     __mapper_args__ = {"polymorphic_identity": "reading"}
 
 

@@ -198,6 +198,22 @@ def sizes_here(session: Session) -> Sequence[str]:
     return [code for code in session.scalars(query.order_by(CellRow.size_code)) if code]
 
 
+def get_cell(session: Session, typed: str) -> CellRow:
+    """The cell with a typed number, wherever it is by now.
+
+    Raises:
+        BadInputError: the number cannot be right.
+        NotFoundError: nobody gave it out.
+    """
+    number = read_number("cell", typed)
+    cell = session.scalar(
+        select(CellRow).where(CellRow.number == number).options(joinedload(CellRow.donor), joinedload(CellRow.model))
+    )
+    if cell is None:
+        raise NotFoundError(f"There is no cell {number} here.")
+    return cell
+
+
 def cell_story(session: Session, typed: str, now: datetime) -> CellStory:
     """One cell with all that was ever said of it, also after it went to the recycler."""
     number = read_number("cell", typed)

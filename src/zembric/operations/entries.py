@@ -171,6 +171,32 @@ def measure(
     return cell
 
 
+def keep_reading(
+    session: Session,
+    actor: Actor,
+    cell: CellRow,
+    entry: ReadingEntry,
+    now: datetime,
+    *,
+    typed_at: datetime | None = None,
+) -> CellRow:
+    """A reading that was worked out elsewhere, for a cell that is locked."""
+    entry.cell_id, entry.person_id, entry.recorded_at = cell.id, actor.person_id, now
+    entry.at = _when(cell, now, typed_at)
+    _keep(session, actor, cell, entry, now, quantity=entry.quantity, value=entry.value)
+    return cell
+
+
+def keep_charge(session: Session, actor: Actor, cell: CellRow, end_v: float, complete: bool, now: datetime) -> None:
+    """A charge that was read from a log, for a cell that is locked.
+
+    Raises:
+        DangerError: a charge that must not have been.
+    """
+    _refuse_dangerous_charge(cell, end_v)
+    keep_step(session, actor, cell, "charge", {"complete": complete, "end_v": end_v}, now)
+
+
 def charge(
     session: Session,
     actor: Actor,

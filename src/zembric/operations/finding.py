@@ -9,7 +9,7 @@ from sqlalchemy import select
 
 from zembric.core.errors import NotFoundError
 from zembric.core.numbering import NumberedThing, read_any
-from zembric.models import CellRow, Donor, Pack, PackCell, PackGroup, Place
+from zembric.models import CellRow, Donor, Instrument, Pack, PackCell, PackGroup, Place
 
 if TYPE_CHECKING:
     from sqlalchemy.orm import Session
@@ -50,6 +50,10 @@ def find(session: Session, typed: str) -> Found:
             pack = session.scalar(select(Pack).where(Pack.number == named.number))
             if pack:
                 return Found("pack", pack.number, pack.purpose, pack.state.replace("-", " "))
+        case "instrument":
+            instrument = session.scalar(select(Instrument).where(Instrument.number == named.number))
+            if instrument:
+                return Found("instrument", instrument.number, instrument.name, instrument.kind.replace("-", " "))
         case _:
             place = session.scalar(select(Place).where(Place.number == named.number))
             if place:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any, Literal, cast, get_args
 
 from zembric.core import limits
@@ -22,6 +22,7 @@ from zembric.core.typed_amounts import read_amount
 from zembric.core.uncertainty import capacity_u_mah, resistance_u_mohm, resolution_u
 from zembric.core.words import unit_of
 from zembric.models import ReadingEntry
+from zembric.operations.instruments import adjust, get_instrument
 from zembric.operations.judging import entries_of, story_of
 
 if TYPE_CHECKING:
@@ -33,7 +34,7 @@ if TYPE_CHECKING:
     from zembric.models import CellRow
     from zembric.operations.actors import Actor
 
-_UNIT = {"voltage": "V", "capacity": "mAh", "resistance": "mOhm"}
+UNIT_OF = {"voltage": "V", "capacity": "mAh", "resistance": "mOhm"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,6 +53,8 @@ class TypedReading:
     state: VoltageState = "resting"
     #: What explains a voltage that reads below zero.
     turned: Literal["leads-swapped", "can-is-plus"] | None = None
+    #: Number of what it was measured with; None: nobody said.
+    instrument: str | None = None
 
 
 def reading_entry(session: Session, actor: Actor, cell: CellRow, reading: TypedReading, at: datetime) -> ReadingEntry:
@@ -63,7 +66,14 @@ def reading_entry(session: Session, actor: Actor, cell: CellRow, reading: TypedR
     """
     amount = read_amount(reading.value, reading.quantity, "value")
     value = -amount.value if reading.turned and amount.value < 0 else amount.value
+    instrument = get_instrument(session, reading.instrument) if reading.instrument else None
+    if instrument and instrument.resolution_v and reading.quantity == "voltage":
+        reading = replace(reading, resolution_v=instrument.resolution_v)
     conditions = _conditions(reading)
+    adjusted = adjust(instrument, reading.quantity, value)
+    if adjusted.raw_value is not None:
+        conditions |= {"raw_value": adjusted.raw_value, "worked": f"{value:g}; {adjusted.text}"}
+    value = adjusted.value
     if amount.half_width:
         conditions |= {"half_width": amount.half_width, "as_typed": reading.value.strip()}
     try:
@@ -81,15 +91,17 @@ def reading_entry(session: Session, actor: Actor, cell: CellRow, reading: TypedR
         recorded_at=at,
         quantity=reading.quantity,
         value=value,
-        unit=_UNIT[reading.quantity],
+        unit=UNIT_OF[reading.quantity],
         method=reading.method,
         conditions=conditions,
         standard_u=standard_u,
+        instrument_id=instrument.id if instrument else None,
+        correction_id=adjusted.correction_id,
     )
 
 
 def _check_value(session: Session, cell: CellRow, reading: TypedReading, value: float) -> None:
-    known = _known_of(session, cell)
+    known = known_of(session, cell)
     if reading.quantity == "voltage":
         check_voltage(value, known if reading.state == "resting" else KnownOfCell())
     elif reading.quantity == "capacity":
@@ -98,7 +110,8 @@ def _check_value(session: Session, cell: CellRow, reading: TypedReading, value: 
         check_resistance(value)
 
 
-def _known_of(session: Session, cell: CellRow) -> KnownOfCell:
+def known_of(session: Session, cell: CellRow) -> KnownOfCell:
+    """What an entry for a cell is held against."""
     story = story_of(cell, entries_of(session, cell.id))
     resting_v: float | None = None
     for event in story.events:

@@ -131,6 +131,12 @@ class EntryOut(Out):
     #: Of a voltage: its state; what was typed where it was "about" something or a range.
     voltage_state: VoltageStateCode | None
     as_typed: str | None
+    #: The formula with its numbers, what is to be known of it, and what it was measured with.
+    worked: str | None
+    notes: list[str] | None
+    cell_degc: float | None
+    instrument: str | None
+    log_id: int | None
     step: (
         Literal[
             "repair",

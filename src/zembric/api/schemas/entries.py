@@ -51,6 +51,7 @@ class ReadingIn(EntryIn):
     complete: bool = True
     state: VoltageStateCode = "resting"
     turned: TurnedCode | None = None
+    instrument: Number | None = None
 
 
 class FirstLookIn(EntryIn):

@@ -140,6 +140,15 @@ def analyse_log(content: bytes, answers: Answers | None = None, progress: Progre
     return LogAnalysis(read_as, tests, tuple(remarks))
 
 
+def signature_of(content: bytes) -> str:
+    """What all logs of one kind of tester have in common: delimiter, decimal mark and headers.
+
+    Raises:
+        LogRefusedError: it has no rows of numbers.
+    """
+    return _signature(open_table(read_text(content).body))
+
+
 def analyse_trace(trace: Trace) -> Test:
     """Steps, capacities and resistances of one test."""
     flow = flow_of(trace)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
@@ -73,20 +73,6 @@ class Trace:
     current_a: Floats
     line: Lines
     counter_mah: Floats | None = None
-    state: tuple[str, ...] | None = None
-    #: Sampled current and voltage move in steps of at least this much.
-    remarks: list[Remark] = field(default_factory=list)
-
-    def part(self, start: int, stop: int) -> Trace:
-        """Rows from `start` up to, not including, `stop`."""
-        cut = slice(start, stop)
-        return Trace(
-            self.time_s[cut],
-            self.voltage_v[cut],
-            self.current_a[cut],
-            self.line[cut],
-            self.counter_mah[cut] if self.counter_mah is not None else None,
-        )
 
 
 @dataclass(frozen=True, slots=True)

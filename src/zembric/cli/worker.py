@@ -1,0 +1,47 @@
+"""The worker: takes what was put into the queue, one after the other, beside the web server. `python -m zembric.cli.worker`"""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+import procrastinate
+from sqlalchemy import make_url
+
+from zembric.operations.database import make_engine
+from zembric.operations.logs import LogStore, read_waiting_log
+from zembric.operations.queue import LOGS, READ_LOG
+
+if TYPE_CHECKING:
+    from sqlalchemy import Engine
+
+# A job that fails for a reason of the moment, such as a database that restarts, is tried again.
+_TRIES = 3
+
+
+def make_worker(url: str, engine: Engine, store: LogStore) -> procrastinate.App:
+    """The worker's application with all its tasks, on one database."""
+    plain = make_url(url).set(drivername="postgresql").render_as_string(hide_password=False)
+    app = procrastinate.App(connector=procrastinate.PsycopgConnector(conninfo=plain))
+
+    @app.task(name=READ_LOG, queue=LOGS, retry=_TRIES)
+    def read_log(log_id: int) -> None:
+        read_waiting_log(engine, store, log_id)
+
+    return app
+
+
+def run_worker() -> None:
+    """Works until it is told to stop; what it was at stays in the queue and is taken up again."""
+    url = os.environ["DATABASE_URL"]
+    engine = make_engine(url)
+    store = LogStore(Path(os.environ["ZEMBRIC_PHOTOS"]).parent / "logs")
+    try:
+        make_worker(url, engine, store).run_worker(queues=[LOGS], concurrency=1, delete_jobs="successful")
+    finally:
+        engine.dispose()
+
+
+if __name__ == "__main__":
+    run_worker()

@@ -1,0 +1,517 @@
+"""Testers' logs: the file kept as it came, read now or by the worker, asked about where it must be, kept as readings."""
+
+from __future__ import annotations
+
+import hashlib
+import io
+import math
+import os
+from dataclasses import asdict, dataclass, fields
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+import pyarrow
+from pyarrow import csv as arrow_csv
+from pyarrow import parquet
+from sqlalchemy import select
+
+from zembric.core import limits
+from zembric.core.entry_checks import check_capacity, check_resistance
+from zembric.core.errors import BadInputError, ConflictError, NotFoundError, OddInputError
+from zembric.core.families import full_voltage_v
+from zembric.core.traces.analysis import LogAnalysis, Test, analyse_log, analyse_trace, signature_of
+from zembric.core.traces.model import Answers, LogRefusedError, Remark, Trace
+from zembric.core.traces.text import read_text
+from zembric.core.uncertainty import rectangle_u
+from zembric.files.logs import log_text
+from zembric.models import CellRow, Entry, LogHabit, ReadingEntry, TesterLog
+from zembric.operations.database import unit_of_work
+from zembric.operations.entries import cell_at_bench, cell_in_hand, keep_charge, keep_reading, refuse_work_on_hazard
+from zembric.operations.instruments import adjust, get_instrument
+from zembric.operations.queue import READ_LOG, put_into_queue
+from zembric.operations.readings import UNIT_OF, known_of
+from zembric.operations.record import note
+
+if TYPE_CHECKING:
+    from collections.abc import Callable, Sequence
+    from datetime import datetime
+
+    from sqlalchemy import Engine
+    from sqlalchemy.orm import Session
+
+    from zembric.operations.actors import Actor
+
+MOST_LOG_BYTES = 200 * 1024 * 1024
+#: Larger files are read by the worker, so that the request answers at once.
+READ_AT_ONCE_BYTES = 1024 * 1024
+OPEN_COLUMNS = ("test_time_second", "voltage_volt", "current_ampere")
+_ROLES = ("time", "voltage", "current", "capacity", "energy", "other")
+_CHARGED_WITHIN_V = limits.CHARGED_WITHIN_V.value
+
+
+class StoppedError(Exception):
+    """Somebody stopped the reading of a log."""
+
+
+@dataclass(frozen=True, slots=True)
+class LogStore:
+    """Log files named by the hash of what is in them, and beside each the traces that were read from it."""
+
+    directory: Path
+
+    def path(self, sha256: str) -> Path:
+        return self.directory / sha256[:2] / f"{sha256}.log"
+
+    def trace_path(self, log: TesterLog, test: int) -> Path:
+        return self.directory / log.sha256[:2] / f"{log.sha256}-{log.id}-{test}.parquet"
+
+    def keep(self, content: bytes) -> str:
+        """Stores a file and gives its hash. It is whole on disk before anything names it."""
+        sha256 = hashlib.sha256(content).hexdigest()
+        if not self.path(sha256).exists():
+            self.write(self.path(sha256), content)
+        return sha256
+
+    def write(self, path: Path, content: bytes) -> None:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        part = path.with_suffix(f".{os.getpid()}.part")
+        with part.open("wb") as file:
+            file.write(content)
+            file.flush()
+            os.fsync(file.fileno())
+        part.replace(path)
+
+    def read(self, sha256: str) -> bytes:
+        try:
+            return self.path(sha256).read_bytes()
+        except FileNotFoundError as error:
+            raise NotFoundError(
+                "The file of this log is missing on the server. Was only the database restored?"
+            ) from error
+
+
+def head_of(store: LogStore, log: TesterLog, most_bytes: int) -> bytes:
+    """The first bytes of a log as text, for people to look at; empty where the file is missing."""
+    try:
+        with store.path(log.sha256).open("rb") as file:
+            head = file.read(most_bytes)
+    except FileNotFoundError:
+        return b""
+    if head.startswith((b"PK\x03\x04", b"PAR1")):
+        return b""
+    try:
+        return read_text(head).body
+    except LogRefusedError:
+        return b""
+
+
+# --- Taking in -------------------------------------------------------------------------------------------------------
+
+
+def take_in_log(
+    session: Session, store: LogStore, actor: Actor, file_name: str, content: bytes, now: datetime, *,
+    cell_number: str | None = None, instrument_number: str | None = None,
+) -> TesterLog:  # fmt: skip
+    """Keeps a log as it came and reads it, at once where it is small, else by the worker.
+
+    The same file dropped again is the log that is here already.
+
+    Raises:
+        BadInputError: empty or too large, or a number that cannot be right.
+    """
+    if not content:
+        raise BadInputError("The file is empty. Export the log once more.", field="file", code="empty-file")
+    if len(content) > MOST_LOG_BYTES:
+        raise BadInputError(f"A log has at most {MOST_LOG_BYTES // 1024 // 1024} MB.", field="file")
+    cell = cell_in_hand(session, cell_number) if cell_number else None
+    instrument = get_instrument(session, instrument_number) if instrument_number else None
+    sha256 = store.keep(content)
+    before = session.scalar(
+        select(TesterLog)
+        .where(TesterLog.sha256 == sha256, TesterLog.state.in_(("read", "asks", "waiting", "reading")))
+        .limit(1)
+    )
+    if before is not None:
+        before.cell_id = before.cell_id or (cell.id if cell else None)
+        return before
+    log = TesterLog(
+        sha256=sha256, file_name=_plain_name(file_name), bytes=len(content), at=now, person_id=actor.person_id,
+        cell_id=cell.id if cell else None, instrument_id=instrument.id if instrument else None, state="waiting", progress_pct=0,
+        stop_asked=False, answers={},
+    )  # fmt: skip
+    session.add(log)
+    session.flush()
+    note(session, actor, "log-taken-in", now, cell_id=log.cell_id, log=log.id, file=log.file_name)
+    _read_now_or_later(session, store, log)
+    session.refresh(log)
+    return log
+
+
+def _plain_name(file_name: str) -> str:
+    name = "".join(char for char in file_name.replace("\\", "/").rsplit("/", 1)[-1] if char.isprintable()).strip()
+    return name[:120] or "pasted"
+
+
+def _read_now_or_later(session: Session, store: LogStore, log: TesterLog) -> None:
+    log.state, log.progress_pct, log.stop_asked, log.refusal = "waiting", 0, False, None
+    if log.bytes > READ_AT_ONCE_BYTES:
+        session.flush()
+        put_into_queue(session, READ_LOG, log_id=log.id)
+        return
+    _put_result(session, store, log, lambda _share: None)
+
+
+def answer_log(
+    session: Session,
+    store: LogStore,
+    actor: Actor,
+    log_id: int,
+    answers: dict[str, Any],
+    now: datetime,
+    *,
+    remember: bool,
+) -> TesterLog:
+    """Reads a log anew by what a person says of it; remembered, the next one of its kind is read so without asking.
+
+    Raises:
+        ConflictError: readings were kept from it already.
+        BadInputError: an answer that cannot be.
+    """
+    log = get_log(session, log_id, lock=True)
+    if log.state in ("waiting", "reading"):
+        raise ConflictError("This log is still being read. Wait, or stop it.")
+    if readings_of(session, log):
+        raise ConflictError("Readings were kept from this log. Take them back first, then read it anew.")
+    checked = _checked_answers(answers)
+    log.answers = checked | {"confirmed": True}
+    if remember:
+        signature = signature_of(log_text(store.read(log.sha256)))
+        habit = session.scalar(select(LogHabit).where(LogHabit.signature == signature))
+        if habit is None:
+            habit = LogHabit(signature=signature, answers=log.answers, at=now, person_id=actor.person_id)
+            session.add(habit)
+        habit.answers, habit.at, habit.person_id = log.answers, now, actor.person_id
+    note(session, actor, "log-answered", now, cell_id=log.cell_id, log=log.id)
+    _read_now_or_later(session, store, log)
+    session.flush()
+    return log
+
+
+def _checked_answers(answers: dict[str, Any]) -> dict[str, Any]:
+    checked: dict[str, Any] = {}
+    for key, value in answers.items():
+        if value is None or value == "":
+            continue
+        if key not in {entry.name for entry in fields(Answers)}:
+            raise BadInputError(f'"{key[:40]}" is not something that can be said of a log.', field="answers")
+        checked[key] = value
+    wrong = [role for role in checked.get("columns", ()) if role not in _ROLES]
+    if wrong:
+        raise BadInputError(
+            f'"{str(wrong[0])[:40]}" is not what a column can be; it is {", ".join(_ROLES)}.', field="columns"
+        )
+    for key in ("resistor_ohm", "every_s"):
+        if key in checked and not 0 < float(checked[key]) < 1e6:
+            raise BadInputError("It must be above zero.", field=key)
+    return checked
+
+
+def stop_log(session: Session, actor: Actor, log_id: int, now: datetime) -> TesterLog:
+    """Stops a reading that waits or runs; the file stays."""
+    log = get_log(session, log_id, lock=True)
+    if log.state == "waiting":
+        log.state = "cancelled"
+    elif log.state != "reading":
+        raise ConflictError("This log is not being read at the moment.")
+    log.stop_asked = True
+    note(session, actor, "log-stopped", now, cell_id=log.cell_id, log=log.id)
+    return log
+
+
+# --- Reading ---------------------------------------------------------------------------------------------------------
+
+
+def read_waiting_log(engine: Engine, store: LogStore, log_id: int) -> None:
+    """What the worker does: reads one log with its progress seen by others, and stops where somebody asks for it."""
+    with unit_of_work(engine) as session:
+        log = get_log(session, log_id, lock=True)
+        if log.state != "waiting":
+            return
+        log.state = "reading"
+
+    def tell(share: float) -> None:
+        with unit_of_work(engine) as session:
+            row = get_log(session, log_id)
+            if row.stop_asked:
+                raise StoppedError
+            row.progress_pct = min(int(100 * share), 99)
+
+    with unit_of_work(engine) as session:
+        log = get_log(session, log_id)
+        try:
+            _put_result(session, store, log, tell)
+        except StoppedError:
+            session.refresh(log)
+            log.state = "cancelled"
+
+
+def _put_result(session: Session, store: LogStore, log: TesterLog, tell: Callable[[float], None]) -> None:
+    """Reads the file and writes what came of it into the row."""
+    try:
+        text = log_text(store.read(log.sha256))
+        said = log.answers or _habit(session, text)
+        answers = _as_answers(said)
+        analysis = analyse_log(text, answers, tell)
+        del text
+    except LogRefusedError as refused:
+        log.state, log.tests, log.read_as, log.remarks = "refused", None, None, None
+        log.refusal = {"code": refused.code, "text": refused.text, "line": refused.line, "column": refused.column}
+        return
+    for at, test in enumerate(analysis.tests):
+        store.write(store.trace_path(log, at), _as_parquet(test))
+    log.read_as = _read_as(analysis)
+    log.remarks = [_remark(remark) for remark in analysis.remarks]
+    log.tests = [describe_test(test) for test in analysis.tests]
+    log.refusal, log.progress_pct = None, 100
+    asks = any(remark.asks for remark in analysis.remarks)
+    log.state = "asks" if asks and not said.get("confirmed") else "read"
+
+
+def _habit(session: Session, text: bytes) -> dict[str, Any]:
+    habit = session.scalar(select(LogHabit).where(LogHabit.signature == signature_of(text)))
+    return dict(habit.answers) if habit else {}
+
+
+def _as_answers(said: dict[str, Any]) -> Answers:
+    known = {entry.name for entry in fields(Answers)}
+    values = {key: value for key, value in said.items() if key in known}
+    if "columns" in values:
+        values["columns"] = tuple(values["columns"])
+    return Answers(**values)
+
+
+def _read_as(analysis: LogAnalysis) -> dict[str, Any]:
+    read_as, columns = analysis.read_as, analysis.read_as.columns
+    named = {"time": columns.time, "voltage": columns.voltage, "current": columns.current}
+    return {
+        "encoding": read_as.encoding, "delimiter": read_as.delimiter, "decimal": read_as.decimal,
+        "discharge_current": read_as.discharge_current, "resistor_ohm": columns.resistor_ohm,
+        "columns": {
+            role: {"header": column.header, "unit": column.unit, "place": column.place + 1}
+            for role, column in named.items() if column
+        },
+    }  # fmt: skip
+
+
+def _remark(remark: Remark) -> dict[str, Any]:
+    return asdict(remark) | {"choices": list(remark.choices)}
+
+
+def describe_test(test: Test) -> dict[str, Any]:
+    """What one test measured, as it is stored and shown."""
+    line = test.trace.line
+    return {
+        "rows": int(test.trace.time_s.size), "duration_s": float(test.trace.time_s[-1]), "sampling_s": test.sampling_s,
+        "discharge_capacity_mah": test.discharge_capacity_mah, "discharge_energy_mwh": test.discharge_energy_mwh,
+        "discharge_complete": test.discharge_complete, "charge_capacity_mah": test.charge_capacity_mah,
+        "cut_off_v": test.cut_off_v, "capacity_allowance_pct": test.capacity_allowance_pct, "sag_v": test.sag_v,
+        "end_v": test.discharge[-1].end_voltage_v if test.discharge else None,
+        "mean_current_ma": abs(test.discharge[-1].mean_current_ma) if test.discharge else None,
+        "resistances": [asdict(found) for found in test.resistances],
+        "relaxations": [asdict(found) for found in test.relaxations],
+        "steps": [
+            {
+                "kind": step.kind, "first_line": int(line[step.first]), "last_line": int(line[step.last]),
+                "duration_s": step.duration_s, "capacity_mah": step.capacity_mah, "energy_mwh": step.energy_mwh,
+                "start_voltage_v": step.start_voltage_v, "end_voltage_v": step.end_voltage_v,
+                "mean_current_ma": step.mean_current_ma, "complete": step.complete, "is_pulse": step.is_pulse,
+                "from_s": float(test.trace.time_s[step.first]), "to_s": float(test.trace.time_s[step.last]),
+                "counts": step in test.discharge,
+            }
+            for step in test.steps[:200]
+        ],
+    }  # fmt: skip
+
+
+# --- Traces ----------------------------------------------------------------------------------------------------------
+
+
+def _as_parquet(test: Test) -> bytes:
+    trace = test.trace
+    table = pyarrow.Table.from_arrays(
+        [pyarrow.array(trace.time_s), pyarrow.array(trace.voltage_v), pyarrow.array(trace.current_a), pyarrow.array(trace.line)],
+        names=[*OPEN_COLUMNS, "line"],
+    )  # fmt: skip
+    out = io.BytesIO()
+    parquet.write_table(table, out, compression="zstd")
+    return out.getvalue()
+
+
+def test_of(store: LogStore, log: TesterLog, test: int) -> Test:
+    """One test of a log with its trace, as it was read.
+
+    Raises:
+        NotFoundError: the log has no such test, or it was not read yet.
+    """
+    if log.tests is None or not 0 <= test < len(log.tests):
+        raise NotFoundError("This log has no such test.")
+    path = store.trace_path(log, test)
+    if not path.exists():
+        # A backup holds the original only; the trace follows from it.
+        analysis = analyse_log(log_text(store.read(log.sha256)), _as_answers(log.answers))
+        for at, found in enumerate(analysis.tests):
+            store.write(store.trace_path(log, at), _as_parquet(found))
+    table = parquet.read_table(path)
+    arrays = [np.asarray(table.column(name).to_numpy()) for name in (*OPEN_COLUMNS, "line")]
+    time_s, volts, amps, lines = arrays
+    return analyse_trace(Trace(time_s, volts, amps, lines))
+
+
+def trace_csv(store: LogStore, log: TesterLog, test: int) -> bytes:
+    """The trace in the open battery data columns; discharge negative."""
+    trace = test_of(store, log, test).trace
+    table = pyarrow.Table.from_arrays(
+        [pyarrow.array(trace.time_s), pyarrow.array(trace.voltage_v), pyarrow.array(trace.current_a)], names=list(OPEN_COLUMNS)
+    )  # fmt: skip
+    out = pyarrow.BufferOutputStream()
+    arrow_csv.write_csv(table, out)
+    return out.getvalue().to_pybytes()
+
+
+def trace_parquet(store: LogStore, log: TesterLog, test: int) -> bytes:
+    test_of(store, log, test)
+    return store.trace_path(log, test).read_bytes()
+
+
+def get_log(session: Session, log_id: int, *, lock: bool = False) -> TesterLog:
+    if lock:
+        session.execute(select(TesterLog.id).where(TesterLog.id == log_id).with_for_update(of=TesterLog))
+    log = session.scalar(select(TesterLog).where(TesterLog.id == log_id).execution_options(populate_existing=True))
+    if log is None:
+        raise NotFoundError("There is no such log.")
+    return log
+
+
+def recent_logs(session: Session, cell: CellRow | None = None, most: int = 30) -> Sequence[TesterLog]:
+    query = select(TesterLog).order_by(TesterLog.id.desc()).limit(most)
+    return session.scalars(query.where(TesterLog.cell_id == cell.id) if cell else query).all()
+
+
+def readings_of(session: Session, log: TesterLog) -> Sequence[ReadingEntry]:
+    """Readings that were kept from a log and still count."""
+    superseded = select(Entry.supersedes_id).where(Entry.supersedes_id.is_not(None))
+    return session.scalars(
+        select(ReadingEntry).where(ReadingEntry.log_id == log.id, ReadingEntry.id.not_in(superseded))
+    ).all()
+
+
+# --- Keeping what it measured ----------------------------------------------------------------------------------------
+
+
+def keep_log(
+    session: Session,
+    store: LogStore,
+    actor: Actor,
+    log_id: int,
+    cell_number: str,
+    test: int,
+    now: datetime,
+    *,
+    confirmed: bool = False,
+) -> CellRow:
+    """What a test measured becomes readings of a cell: the charge before it, its capacity, its resistances.
+
+    A discharge that did not reach a cut-off is kept as unfinished, and never graded.
+
+    Raises:
+        ConflictError: it is not read yet, or was kept already.
+        OddInputError: the figure should be looked at once more and was not confirmed.
+        DangerError: the cell is a hazard.
+    """
+    cell = cell_at_bench(session, cell_number)
+    log = get_log(session, log_id, lock=True)
+    refuse_work_on_hazard(session, cell)
+    if log.state not in ("read", "asks"):
+        raise ConflictError("This log is not read yet, so there is nothing to keep.")
+    if any(reading.conditions.get("test") == test for reading in readings_of(session, log)):
+        raise ConflictError(f"This was kept already, for cell {log.cell.number if log.cell else cell.number}.")
+    measured = test_of(store, log, test)
+    if not measured.discharge and not measured.charge:
+        raise ConflictError("There is neither a charge nor a discharge in this test; nothing to keep.")
+    log.cell_id = cell.id
+    _keep_charge(session, actor, cell, measured, now, before_discharge=True)
+    if measured.discharge:
+        try:
+            if measured.discharge_complete:
+                check_capacity(measured.discharge_capacity_mah or 0.0, known_of(session, cell))
+        except OddInputError:
+            if not confirmed:
+                raise
+        keep_reading(session, actor, cell, _capacity_entry(log, test, measured), now)
+        for found in measured.resistances:
+            try:
+                check_resistance(found.mohm)
+            except (OddInputError, BadInputError):
+                continue
+            keep_reading(
+                session,
+                actor,
+                cell,
+                _resistance_entry(
+                    log, test, found.after_s, found.mohm, found.spread_mohm, found.allowance_mohm, found.edges
+                ),
+                now,
+            )
+    _keep_charge(session, actor, cell, measured, now, before_discharge=False)
+    return cell
+
+
+def _keep_charge(
+    session: Session, actor: Actor, cell: CellRow, measured: Test, now: datetime, *, before_discharge: bool
+) -> None:
+    if not measured.charge:
+        return
+    last = measured.charge[-1]
+    is_before = bool(measured.discharge) and last.last < measured.discharge[-1].first
+    if is_before != before_discharge and measured.discharge:
+        return
+    if not measured.discharge and not before_discharge:
+        return
+    full_v = full_voltage_v(limits.Family(cell.family) if cell.family else None, cell.full_v)
+    complete = last.complete and (full_v is None or last.end_voltage_v >= full_v - _CHARGED_WITHIN_V)
+    keep_charge(session, actor, cell, round(last.end_voltage_v, 3), complete, now)
+
+
+def _capacity_entry(log: TesterLog, test: int, measured: Test) -> ReadingEntry:
+    value = measured.discharge_capacity_mah or 0.0
+    allowance_pct = math.hypot(limits.CAPACITY_HALF_WIDTH_PCT["trace"].value, measured.capacity_allowance_pct or 0.0)
+    adjusted = adjust(log.instrument, "capacity", value)
+    conditions: dict[str, Any] = {
+        "complete": measured.discharge_complete, "current_ma": round(abs(measured.discharge[-1].mean_current_ma), 1),
+        "cut_off_v": measured.cut_off_v, "test": test, "energy_mwh": measured.discharge_energy_mwh,
+        "worked": f"∫ I dt over {measured.trace.time_s.size} rows{'; ' + adjusted.text if adjusted.text else ''}",
+    }  # fmt: skip
+    if adjusted.raw_value is not None:
+        conditions["raw_value"] = adjusted.raw_value
+    return ReadingEntry(
+        quantity="capacity", value=adjusted.value, unit=UNIT_OF["capacity"], method="trace", conditions=conditions,
+        standard_u=rectangle_u(allowance_pct / 100 * adjusted.value), log_id=log.id, instrument_id=log.instrument_id,
+        correction_id=adjusted.correction_id,
+    )  # fmt: skip
+
+
+def _resistance_entry(
+    log: TesterLog, test: int, after_s: float, mohm: float, spread_mohm: float, allowance_mohm: float, edges: int
+) -> ReadingEntry:
+    adjusted = adjust(log.instrument, "resistance", mohm)
+    standard_u = math.hypot(rectangle_u(allowance_mohm), spread_mohm / math.sqrt(max(edges, 1)))
+    conditions: dict[str, Any] = {
+        "test": test, "worked": f"ΔU / ΔI {after_s:g} s after {edges} step{'s' if edges != 1 else ''} of current{'; ' + adjusted.text if adjusted.text else ''}",
+    }  # fmt: skip
+    if adjusted.raw_value is not None:
+        conditions["raw_value"] = adjusted.raw_value
+    return ReadingEntry(
+        quantity="resistance", value=adjusted.value, unit=UNIT_OF["resistance"], method="dc-10s" if after_s >= 5 else "dc-1s",
+        conditions=conditions, standard_u=standard_u, log_id=log.id, instrument_id=log.instrument_id, correction_id=adjusted.correction_id,
+    )  # fmt: skip

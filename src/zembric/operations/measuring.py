@@ -1,0 +1,136 @@
+"""Measurements by a method: worked out, adjusted to their instrument, and kept as readings with all that belongs to them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field, replace
+from typing import TYPE_CHECKING, Any
+
+from zembric.core.assessment import assess
+from zembric.core.entry_checks import check_capacity, check_resistance
+from zembric.core.errors import BadInputError, OddInputError
+from zembric.core.families import full_voltage_v
+from zembric.core.limits import CHARGE_RATE_C, NOMINAL_V, VOLTAGE_RESOLUTION_V, Family
+from zembric.core.methods import METHODS, LoadPlan, Worked, measure_by, plan_load
+from zembric.core.next_step import charge_current_ma
+from zembric.models import ReadingEntry
+from zembric.operations.entries import cell_at_bench, cell_in_hand, keep_reading, refuse_work_on_hazard
+from zembric.operations.instruments import Adjusted, adjust, get_instrument
+from zembric.operations.judging import entries_of, rules_in_force, story_of
+from zembric.operations.readings import UNIT_OF, known_of
+
+if TYPE_CHECKING:
+    from datetime import datetime
+
+    from sqlalchemy.orm import Session
+
+    from zembric.models import CellRow, Instrument
+    from zembric.operations.actors import Actor
+
+_BELIEVED_MOHM = 60.0
+
+
+@dataclass(frozen=True, slots=True)
+class TypedMeasurement:
+    """A measurement as it was typed: which way, its values and the answers to its traps, and with what."""
+
+    method: str
+    values: dict[str, str]
+    said: dict[str, str]
+    instrument: str | None = None
+    confirmed: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Measured:
+    """A worked-out figure and what its instrument made of it."""
+
+    worked: Worked
+    adjusted: Adjusted
+    instrument: Instrument | None = field(default=None)
+
+
+def work_out_measurement(session: Session, typed: TypedMeasurement) -> Measured:
+    """What a measurement comes to; nothing is kept.
+
+    Raises: as `measure_by` of the core.
+    """
+    instrument = get_instrument(session, typed.instrument) if typed.instrument else None
+    values = dict(typed.values)
+    method = METHODS.get(typed.method)
+    takes_resolution = method is not None and any(entry.key == "resolution_v" for entry in method.inputs)
+    if instrument and instrument.resolution_v and takes_resolution and not values.get("resolution_v", "").strip():
+        values["resolution_v"] = f"{instrument.resolution_v:g}"
+    worked = measure_by(typed.method, values, typed.said, instrument.half_width_pct if instrument else None)
+    return Measured(worked, adjust(instrument, METHODS[typed.method].quantity, worked.value), instrument)
+
+
+def keep_measurement(
+    session: Session,
+    actor: Actor,
+    number: str,
+    typed: TypedMeasurement,
+    now: datetime,
+    *,
+    typed_at: datetime | None = None,
+) -> CellRow:
+    """Keeps a measurement as a reading of the cell.
+
+    Raises:
+        BadInputError: a value or an answer cannot be.
+        OddInputError: the figure should be looked at once more and was not confirmed.
+        DangerError: a hazard, or an answer that spoils the figure.
+    """
+    cell = cell_at_bench(session, number)
+    refuse_work_on_hazard(session, cell)
+    measured = work_out_measurement(session, typed)
+    quantity = METHODS[typed.method].quantity
+    try:
+        if quantity == "capacity":
+            known = known_of(session, cell)
+            # A part of a run may be far below what the cell holds.
+            check_capacity(
+                measured.adjusted.value, known if measured.worked.complete else replace(known, capacity_mah=None)
+            )
+        else:
+            check_resistance(measured.adjusted.value)
+    except OddInputError:
+        if not typed.confirmed:
+            raise
+    entry = ReadingEntry(
+        quantity=quantity, value=measured.adjusted.value, unit=UNIT_OF[quantity], method=measured.worked.reading_method,
+        standard_u=measured.worked.standard_u, conditions=_conditions(typed, measured),
+        instrument_id=measured.instrument.id if measured.instrument else None, correction_id=measured.adjusted.correction_id,
+    )  # fmt: skip
+    return keep_reading(session, actor, cell, entry, now, typed_at=typed_at)
+
+
+def _conditions(typed: TypedMeasurement, measured: Measured) -> dict[str, Any]:
+    worked = measured.worked
+    said_by_instrument = f"; {measured.adjusted.text} = {measured.adjusted.value:.1f}" if measured.adjusted.text else ""
+    kept: dict[str, Any] = {key: value for key, value in worked.conditions.items() if value is not None}
+    for key in ("cell_degc", "bench_degc"):
+        if typed.values.get(key, "").strip():
+            kept[key] = float(typed.values[key].strip().replace(",", "."))
+    kept |= {"way": typed.method, "worked": worked.worked + said_by_instrument, "notes": list(worked.cautions)}
+    if measured.adjusted.raw_value is not None:
+        kept["raw_value"] = measured.adjusted.raw_value
+    if METHODS[typed.method].quantity == "capacity":
+        kept |= {"complete": worked.complete, "current_ma": kept.get("current_ma"), "cut_off_v": kept.get("cut_off_v")}
+    return kept
+
+
+def load_plan(session: Session, number: str, instrument: str | None) -> LoadPlan:
+    """Which resistor suits a cell, what it must stand, how long it takes, and what this meter sees with it."""
+    cell = cell_in_hand(session, number)
+    meter = get_instrument(session, instrument) if instrument else None
+    family = Family(cell.family) if cell.family else Family.LAYERED_OXIDE
+    if family is Family.PRIMARY:
+        raise BadInputError("A primary cell is not measured by a discharge: it goes to the recycler.")
+    assessed = assess(story_of(cell, entries_of(session, cell.id)), rules_in_force(session))
+    believed_mah = charge_current_ma(assessed) / CHARGE_RATE_C.value
+    judged = cell.judgement
+    mohm = (judged.resistance_mohm if judged else None) or _BELIEVED_MOHM
+    resolution_v = (meter.resolution_v if meter else None) or VOLTAGE_RESOLUTION_V.value
+    return plan_load(
+        believed_mah, full_voltage_v(family, cell.full_v) or 4.2, NOMINAL_V[family].value, mohm, resolution_v
+    )

@@ -1,0 +1,21 @@
+"""Work that takes longer than a request: put into PostgreSQL in the same transaction as what it is about."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+import procrastinate
+
+if TYPE_CHECKING:
+    from sqlalchemy.orm import Session
+
+READ_LOG = "read-log"
+LOGS = "logs"
+# It only writes jobs, on the connection of the transaction at hand; the worker has an app of its own.
+_writer = procrastinate.App(connector=procrastinate.PsycopgConnector())
+
+
+def put_into_queue(session: Session, task: str, **arguments: int) -> int:
+    """Puts a task into the queue; it is there when the transaction is committed, and only then. Gives the job's id."""
+    connection = session.connection().connection.driver_connection
+    return _writer.configure_task(task, queue=LOGS, connection=connection).defer(**arguments)
