@@ -19,7 +19,11 @@ from zembric.paths import FRONTEND_DIST, newest_migration_file
 @pytest.fixture
 def app(engine: Engine, tmp_path: Path) -> Flask:
     return create_app(
-        engine, secret=b"x" * 32, newest_migration=newest_migration_file(), frontend_dist=FRONTEND_DIST, photos=tmp_path
+        engine,
+        secret=b"x" * 32,
+        newest_migration=newest_migration_file(),
+        frontend_dist=FRONTEND_DIST,
+        photos=tmp_path / "photos",
     )
 
 

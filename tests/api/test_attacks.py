@@ -14,6 +14,18 @@ NASTY: tuple[Any, ...] = (
 )  # fmt: skip
 READING = {"quantity": "voltage", "value": "3.7", "method": "meter"}
 MATCH = {"series": 1, "parallel": 1, "family": "layered-oxide", "size_code": "18650", "least_grade": "C"}
+MEASUREMENT = {
+    "method": "two-voltage", "said": {"charger_on": "no"}, "instrument": "M101", "confirmed": True,
+    "values": {"u_rest_v": "3.92", "u_load_v": "3.8", "r_load_ohm": "4.7", "after_s": "10", "resolution_v": "0.01"},
+}  # fmt: skip
+INSTRUMENT = {
+    "name": "Yellow meter",
+    "kind": "voltmeter",
+    "resolution_v": "0.001",
+    "half_width_pct": "",
+    "lead_mohm": "",
+    "note": "",
+}
 WRITES: dict[str, dict[str, Any]] = {
     "/api/session": {"name": "Volunteer", "password": "wrong"},
     "/api/invitations/abc": {"name": "Nova", "password": "a long enough one"},
@@ -55,6 +67,18 @@ WRITES: dict[str, dict[str, Any]] = {
     "/api/prints": {"layout": "a4-65", "numbers": ["X101"], "first": 1, "why": "worn off"},
     "/api/lists/previews": {"file_name": "a.csv", "content": "bGFiZWwKMQo=", "columns": ["label"]},
     "/api/lists": {"file_name": "a.csv", "content": "bGFiZWwKMQo=", "columns": ["label"]},
+    "/api/sums/wire": {"values": {"awg": "20", "length_m": "1", "current_a": "1"}},
+    "/api/measurements": MEASUREMENT,
+    "/api/cells/{}/measurements": MEASUREMENT,
+    "/api/instruments": INSTRUMENT,
+    "PUT /api/instruments/M101": {**INSTRUMENT, "version": 1, "is_active": True},
+    "/api/instruments/M101/corrections": {"against": "M112", "quantity": "capacity", "ground": "compared"},
+    "/api/logs/1/answers": {
+        "columns": ["time", "voltage"], "time_unit": "s", "voltage_unit": "V", "current_unit": "A", "discharge": "negative",
+        "resistor_ohm": 4.7, "every_s": 1, "remember": True,
+    },
+    "/api/logs/1/readings": {"cell": "1007", "test": 0, "confirmed": True},
+    "/api/logs/1/stop": {"x": 1},
     "/api/cells/{}/inspections": {"findings": []},
     "/api/cells/{}/readings": {**READING, "confirmed": True, "current_ma": "1000", "cut_off_v": "3.0", "complete": True},
     "/api/cells/{}/charges": {"end_v": "4.2", "complete": True},
@@ -103,6 +127,10 @@ def test_no_address_breaks_the_server(coordinator_page: Person, nasty: str) -> N
         f"/api/exports/{nasty}.csv",
         f"/api/find?text={nasty}",
         f"/api/size?code={nasty}",
+        f"/api/logs/{nasty}",
+        f"/api/logs/1/tests/{nasty}/curve",
+        f"/api/cells/{nasty}/rest",
+        f"/api/agreement?a={nasty}&b=M101",
         f"/api/invitations/{nasty}",
         f"/{nasty}",
     )

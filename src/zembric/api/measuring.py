@@ -35,7 +35,7 @@ if TYPE_CHECKING:
 
     from sqlalchemy.orm import Session
 
-    from zembric.models import TesterLog
+    from zembric.models import LogRow
     from zembric.operations.actors import Actor
 
 bp = make_blueprint("measuring")
@@ -292,5 +292,5 @@ def get_trace_parquet(path: schemas.LogTestPath) -> Response:
     )
 
 
-def _shown(session: Session, log: TesterLog) -> schemas.LogOut:
+def _shown(session: Session, log: LogRow) -> schemas.LogOut:
     return show_log(log, logs.readings_of(session, log), logs.head_of(_store(), log, _HEAD_BYTES))

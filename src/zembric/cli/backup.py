@@ -23,7 +23,7 @@ from zembric.cli.postgres import client_program
 from zembric.cli.problems import CannotStartError
 from zembric.cli.run import database_at_hand
 from zembric.cli.storage import default_directory
-from zembric.models import Photo, TesterLog
+from zembric.models import LogRow, Photo
 from zembric.operations.database import make_engine, newest_migration
 from zembric.operations.logs import LogStore
 from zembric.operations.photos import PhotoStore
@@ -96,7 +96,7 @@ def _write_backup(file: Path, url: str, store: PhotoStore) -> tuple[int, int]:
                 ]
                 wanted += [
                     (f"logs/{sha256}.log", logs.path(sha256))
-                    for sha256 in session.scalars(select(TesterLog.sha256).distinct())
+                    for sha256 in session.scalars(select(LogRow.sha256).distinct())
                 ]
             manifest = {"format": _FORMAT, "migration": migration, "made_at": datetime.now(UTC).isoformat()}
             _add(archive, _MANIFEST, json.dumps(manifest).encode())

@@ -7,7 +7,7 @@ from zembric.models.donors import DONOR_NUMBERS, Donor, GroupReading, Part, Phot
 from zembric.models.entries import Entry, InspectionEntry, ReadingEntry, StepEntry, WithdrawalEntry
 from zembric.models.instruments import INSTRUMENT_KINDS, INSTRUMENT_NUMBERS, Correction, Instrument
 from zembric.models.judgements import JudgementRow, RuleSet
-from zembric.models.logs import LogHabit, TesterLog
+from zembric.models.logs import LogHabit, LogRow
 from zembric.models.packs import PACK_STATES, Pack, PackCell, PackGroup
 from zembric.models.papers import LabelPrint, ListImport, StockTake
 from zembric.models.people import ROLES, Invitation, Person, ServerSecret, SignInTry
@@ -15,9 +15,47 @@ from zembric.models.places import PLACE_NUMBERS, Place
 from zembric.models.record import AnsweredRequest, Happening
 
 __all__ = [
-    "CELL_NUMBERS", "DONOR_NUMBERS", "INSTRUMENT_KINDS", "INSTRUMENT_NUMBERS", "PACK_NUMBERS", "PACK_STATES", "PLACE_NUMBERS", "ROLES", "AnsweredRequest", "Base",
-    "CellFormat", "CellModel", "CellRow", "Chemistry", "Correction", "Donor", "DonorKindRow", "Entry", "GroupReading", "Happening",
-    "InspectionEntry", "Instrument", "Invitation", "JudgementRow", "LabelPrint", "ListImport", "LogHabit", "Pack", "PackCell", "PackGroup", "Part",
-    "Person", "Photo", "Place", "ReadingEntry", "RuleSet", "ServerSecret", "SignInTry", "StepEntry", "StockTake", "TesterLog", "TraySize",
+    "CELL_NUMBERS",
+    "DONOR_NUMBERS",
+    "INSTRUMENT_KINDS",
+    "INSTRUMENT_NUMBERS",
+    "PACK_NUMBERS",
+    "PACK_STATES",
+    "PLACE_NUMBERS",
+    "ROLES",
+    "AnsweredRequest",
+    "Base",
+    "CellFormat",
+    "CellModel",
+    "CellRow",
+    "Chemistry",
+    "Correction",
+    "Donor",
+    "DonorKindRow",
+    "Entry",
+    "GroupReading",
+    "Happening",
+    "InspectionEntry",
+    "Instrument",
+    "Invitation",
+    "JudgementRow",
+    "LabelPrint",
+    "ListImport",
+    "LogHabit",
+    "LogRow",
+    "Pack",
+    "PackCell",
+    "PackGroup",
+    "Part",
+    "Person",
+    "Photo",
+    "Place",
+    "ReadingEntry",
+    "RuleSet",
+    "ServerSecret",
+    "SignInTry",
+    "StepEntry",
+    "StockTake",
+    "TraySize",
     "WithdrawalEntry",
 ]  # fmt: skip

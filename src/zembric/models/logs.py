@@ -18,7 +18,7 @@ from zembric.models.people import Person
 LOG_STATES = ("waiting", "reading", "asks", "read", "refused", "cancelled")
 
 
-class TesterLog(Base):
+class LogRow(Base):
     __tablename__ = "tester_log"
     __table_args__ = (
         CheckConstraint(one_of("state", LOG_STATES), name="state"),

@@ -25,7 +25,7 @@ from zembric.core.traces.model import Answers, LogRefusedError, Remark, Trace
 from zembric.core.traces.text import read_text
 from zembric.core.uncertainty import rectangle_u
 from zembric.files.logs import log_text
-from zembric.models import CellRow, Entry, LogHabit, ReadingEntry, TesterLog
+from zembric.models import CellRow, Entry, LogHabit, LogRow, ReadingEntry
 from zembric.operations.database import unit_of_work
 from zembric.operations.entries import cell_at_bench, cell_in_hand, keep_charge, keep_reading, refuse_work_on_hazard
 from zembric.operations.instruments import adjust, get_instrument
@@ -63,7 +63,7 @@ class LogStore:
     def path(self, sha256: str) -> Path:
         return self.directory / sha256[:2] / f"{sha256}.log"
 
-    def trace_path(self, log: TesterLog, test: int) -> Path:
+    def trace_path(self, log: LogRow, test: int) -> Path:
         return self.directory / log.sha256[:2] / f"{log.sha256}-{log.id}-{test}.parquet"
 
     def keep(self, content: bytes) -> str:
@@ -91,7 +91,7 @@ class LogStore:
             ) from error
 
 
-def head_of(store: LogStore, log: TesterLog, most_bytes: int) -> bytes:
+def head_of(store: LogStore, log: LogRow, most_bytes: int) -> bytes:
     """The first bytes of a log as text, for people to look at; empty where the file is missing."""
     try:
         with store.path(log.sha256).open("rb") as file:
@@ -112,7 +112,7 @@ def head_of(store: LogStore, log: TesterLog, most_bytes: int) -> bytes:
 def take_in_log(
     session: Session, store: LogStore, actor: Actor, file_name: str, content: bytes, now: datetime, *,
     cell_number: str | None = None, instrument_number: str | None = None,
-) -> TesterLog:  # fmt: skip
+) -> LogRow:  # fmt: skip
     """Keeps a log as it came and reads it, at once where it is small, else by the worker.
 
     The same file dropped again is the log that is here already.
@@ -128,14 +128,12 @@ def take_in_log(
     instrument = get_instrument(session, instrument_number) if instrument_number else None
     sha256 = store.keep(content)
     before = session.scalar(
-        select(TesterLog)
-        .where(TesterLog.sha256 == sha256, TesterLog.state.in_(("read", "asks", "waiting", "reading")))
-        .limit(1)
+        select(LogRow).where(LogRow.sha256 == sha256, LogRow.state.in_(("read", "asks", "waiting", "reading"))).limit(1)
     )
     if before is not None:
         before.cell_id = before.cell_id or (cell.id if cell else None)
         return before
-    log = TesterLog(
+    log = LogRow(
         sha256=sha256, file_name=_plain_name(file_name), bytes=len(content), at=now, person_id=actor.person_id,
         cell_id=cell.id if cell else None, instrument_id=instrument.id if instrument else None, state="waiting", progress_pct=0,
         stop_asked=False, answers={},
@@ -144,6 +142,7 @@ def take_in_log(
     session.flush()
     note(session, actor, "log-taken-in", now, cell_id=log.cell_id, log=log.id, file=log.file_name)
     _read_now_or_later(session, store, log)
+    session.flush()
     session.refresh(log)
     return log
 
@@ -153,7 +152,7 @@ def _plain_name(file_name: str) -> str:
     return name[:120] or "pasted"
 
 
-def _read_now_or_later(session: Session, store: LogStore, log: TesterLog) -> None:
+def _read_now_or_later(session: Session, store: LogStore, log: LogRow) -> None:
     log.state, log.progress_pct, log.stop_asked, log.refusal = "waiting", 0, False, None
     if log.bytes > READ_AT_ONCE_BYTES:
         session.flush()
@@ -171,7 +170,7 @@ def answer_log(
     now: datetime,
     *,
     remember: bool,
-) -> TesterLog:
+) -> LogRow:
     """Reads a log anew by what a person says of it; remembered, the next one of its kind is read so without asking.
 
     Raises:
@@ -217,7 +216,7 @@ def _checked_answers(answers: dict[str, Any]) -> dict[str, Any]:
     return checked
 
 
-def stop_log(session: Session, actor: Actor, log_id: int, now: datetime) -> TesterLog:
+def stop_log(session: Session, actor: Actor, log_id: int, now: datetime) -> LogRow:
     """Stops a reading that waits or runs; the file stays."""
     log = get_log(session, log_id, lock=True)
     if log.state == "waiting":
@@ -256,7 +255,7 @@ def read_waiting_log(engine: Engine, store: LogStore, log_id: int) -> None:
             log.state = "cancelled"
 
 
-def _put_result(session: Session, store: LogStore, log: TesterLog, tell: Callable[[float], None]) -> None:
+def _put_result(session: Session, store: LogStore, log: LogRow, tell: Callable[[float], None]) -> None:
     """Reads the file and writes what came of it into the row."""
     try:
         text = log_text(store.read(log.sha256))
@@ -348,7 +347,7 @@ def _as_parquet(test: Test) -> bytes:
     return out.getvalue()
 
 
-def test_of(store: LogStore, log: TesterLog, test: int) -> Test:
+def test_of(store: LogStore, log: LogRow, test: int) -> Test:
     """One test of a log with its trace, as it was read.
 
     Raises:
@@ -368,7 +367,7 @@ def test_of(store: LogStore, log: TesterLog, test: int) -> Test:
     return analyse_trace(Trace(time_s, volts, amps, lines))
 
 
-def trace_csv(store: LogStore, log: TesterLog, test: int) -> bytes:
+def trace_csv(store: LogStore, log: LogRow, test: int) -> bytes:
     """The trace in the open battery data columns; discharge negative."""
     trace = test_of(store, log, test).trace
     table = pyarrow.Table.from_arrays(
@@ -379,26 +378,26 @@ def trace_csv(store: LogStore, log: TesterLog, test: int) -> bytes:
     return out.getvalue().to_pybytes()
 
 
-def trace_parquet(store: LogStore, log: TesterLog, test: int) -> bytes:
+def trace_parquet(store: LogStore, log: LogRow, test: int) -> bytes:
     test_of(store, log, test)
     return store.trace_path(log, test).read_bytes()
 
 
-def get_log(session: Session, log_id: int, *, lock: bool = False) -> TesterLog:
+def get_log(session: Session, log_id: int, *, lock: bool = False) -> LogRow:
     if lock:
-        session.execute(select(TesterLog.id).where(TesterLog.id == log_id).with_for_update(of=TesterLog))
-    log = session.scalar(select(TesterLog).where(TesterLog.id == log_id).execution_options(populate_existing=True))
+        session.execute(select(LogRow.id).where(LogRow.id == log_id).with_for_update(of=LogRow))
+    log = session.scalar(select(LogRow).where(LogRow.id == log_id).execution_options(populate_existing=True))
     if log is None:
         raise NotFoundError("There is no such log.")
     return log
 
 
-def recent_logs(session: Session, cell: CellRow | None = None, most: int = 30) -> Sequence[TesterLog]:
-    query = select(TesterLog).order_by(TesterLog.id.desc()).limit(most)
-    return session.scalars(query.where(TesterLog.cell_id == cell.id) if cell else query).all()
+def recent_logs(session: Session, cell: CellRow | None = None, most: int = 30) -> Sequence[LogRow]:
+    query = select(LogRow).order_by(LogRow.id.desc()).limit(most)
+    return session.scalars(query.where(LogRow.cell_id == cell.id) if cell else query).all()
 
 
-def readings_of(session: Session, log: TesterLog) -> Sequence[ReadingEntry]:
+def readings_of(session: Session, log: LogRow) -> Sequence[ReadingEntry]:
     """Readings that were kept from a log and still count."""
     superseded = select(Entry.supersedes_id).where(Entry.supersedes_id.is_not(None))
     return session.scalars(
@@ -483,7 +482,7 @@ def _keep_charge(
     keep_charge(session, actor, cell, round(last.end_voltage_v, 3), complete, now)
 
 
-def _capacity_entry(log: TesterLog, test: int, measured: Test) -> ReadingEntry:
+def _capacity_entry(log: LogRow, test: int, measured: Test) -> ReadingEntry:
     value = measured.discharge_capacity_mah or 0.0
     allowance_pct = math.hypot(limits.CAPACITY_HALF_WIDTH_PCT["trace"].value, measured.capacity_allowance_pct or 0.0)
     adjusted = adjust(log.instrument, "capacity", value)
@@ -502,7 +501,7 @@ def _capacity_entry(log: TesterLog, test: int, measured: Test) -> ReadingEntry:
 
 
 def _resistance_entry(
-    log: TesterLog, test: int, after_s: float, mohm: float, spread_mohm: float, allowance_mohm: float, edges: int
+    log: LogRow, test: int, after_s: float, mohm: float, spread_mohm: float, allowance_mohm: float, edges: int
 ) -> ReadingEntry:
     adjusted = adjust(log.instrument, "resistance", mohm)
     standard_u = math.hypot(rectangle_u(allowance_mohm), spread_mohm / math.sqrt(max(edges, 1)))

@@ -13,7 +13,7 @@ if TYPE_CHECKING:
     from zembric.core.self_discharge import RestPicture
     from zembric.core.sums.registry import Result
     from zembric.core.traces.thinning import Curve
-    from zembric.models import Instrument, ReadingEntry, TesterLog
+    from zembric.models import Instrument, LogRow, ReadingEntry
     from zembric.operations.instruments import Agreement
     from zembric.operations.measuring import Measured
 
@@ -64,7 +64,7 @@ def show_measured(measured: Measured, unit: str) -> schemas.MeasuredOut:
     )
 
 
-def show_log(log: TesterLog, kept: Sequence[ReadingEntry], head: bytes) -> schemas.LogOut:
+def show_log(log: LogRow, kept: Sequence[ReadingEntry], head: bytes) -> schemas.LogOut:
     lines = head.decode("utf-8", "replace").replace("\x00", "").splitlines()[:_PREVIEW_LINES]
     return schemas.LogOut.model_validate(
         _listed(log)
@@ -77,14 +77,14 @@ def show_log(log: TesterLog, kept: Sequence[ReadingEntry], head: bytes) -> schem
     )  # fmt: skip
 
 
-def show_listed_log(log: TesterLog) -> schemas.LogListedOut:
+def show_listed_log(log: LogRow) -> schemas.LogListedOut:
     last = log.tests[-1] if log.tests else {}
     return schemas.LogListedOut.model_validate(
         _listed(log) | {"discharge_capacity_mah": last.get("discharge_capacity_mah")}
     )
 
 
-def _listed(log: TesterLog) -> dict[str, Any]:
+def _listed(log: LogRow) -> dict[str, Any]:
     return {
         "id": log.id, "file_name": log.file_name, "at": log.at, "by": log.person.name,
         "cell": log.cell.number if log.cell else None, "state": log.state, "progress_pct": log.progress_pct,
