@@ -25,6 +25,10 @@ const MorePage = lazy(() => import("./pages/House/MorePage"));
 const PartsPage = lazy(() => import("./pages/House/PartsPage"));
 const CataloguePage = lazy(() => import("./pages/House/CataloguePage"));
 const RulesPage = lazy(() => import("./pages/House/RulesPage"));
+const SumsPage = lazy(() => import("./pages/Sums/SumsPage"));
+const LogsPage = lazy(() => import("./pages/Logs/LogsPage"));
+const LogPage = lazy(() => import("./pages/Logs/LogPage"));
+const InstrumentsPage = lazy(() => import("./pages/Instruments/InstrumentsPage"));
 const OutBoxPage = lazy(() => import("./pages/OutBox/OutBoxPage"));
 
 export function App() {
@@ -61,6 +65,10 @@ function SignedInPages() {
         <Route path="parts" element={<PartsPage />} />
         <Route path="catalogue" element={<CataloguePage />} />
         <Route path="rules" element={<RulesPage />} />
+        <Route path="sums/:name?" element={<SumsPage />} />
+        <Route path="logs" element={<LogsPage />} />
+        <Route path="logs/:id" element={<LogPage />} />
+        <Route path="instruments" element={<InstrumentsPage />} />
         <Route path="out-box" element={<OutBoxPage />} />
         <Route
           path="*"

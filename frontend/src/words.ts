@@ -168,7 +168,9 @@ export const PLACE_WORDS: Record<Place["kind"], string> = {
 
 /** What a number names, and where its page is. */
 export const pageOf = (thing: Schemas["FoundOut"]["thing"], number: string): string =>
-  ({ cell: "/cells/", donor: "/donors/", pack: "/packs/", tray: "/trays/", box: "/places/" })[thing] + number;
+  thing === "instrument"
+    ? "/instruments"
+    : { cell: "/cells/", donor: "/donors/", pack: "/packs/", tray: "/trays/", box: "/places/" }[thing] + number;
 
 export const METHOD_WORDS: Record<string, string> = {
   meter: "meter, at rest",
@@ -253,4 +255,44 @@ export function span(milliseconds: number): string {
   const days = Math.round(hours / 24);
   if (days < 21) return `${days} days`;
   return days < 90 ? `${Math.round(days / 7)} weeks` : `${Math.round(days / 30)} months`;
+}
+
+/** Choices of sums and ways to measure. */
+export const CHOICE_WORDS: Record<string, string> = {
+  ...FAMILY_WORDS,
+  nothing: "Nothing, at its own ends",
+  protection: "A protection circuit",
+  holder: "A holder",
+  leads: "Leads",
+  nickel: "Nickel",
+  copper: "Copper",
+  "plated-steel": "Nickel-plated steel",
+  current: "current",
+  power: "power",
+  resistor: "resistance",
+};
+
+export const INSTRUMENT_WORDS: Record<Schemas["InstrumentOut"]["kind"], string> = {
+  voltmeter: "Voltmeter",
+  tester: "Capacity tester",
+  "ac-meter": "1 kHz meter",
+  "usb-meter": "USB meter",
+  charger: "Charger that counts",
+};
+
+export const LOG_STATE_WORDS: Record<Schemas["LogOut"]["state"], string> = {
+  waiting: "waits for the reader",
+  reading: "is being read",
+  asks: "asks something",
+  read: "read",
+  refused: "cannot be read as it is",
+  cancelled: "stopped",
+};
+
+/** Seconds as a span people say: 45 s, 12 min, 3 h 20 min. */
+export function seconds(value: number): string {
+  if (value < 120) return `${figure(value, value < 10 ? 1 : 0)} s`;
+  const minutes = Math.round(value / 60);
+  if (minutes < 120) return `${minutes} min`;
+  return `${Math.floor(minutes / 60)} h ${minutes % 60} min`;
 }

@@ -108,11 +108,16 @@ function isProblem(error: unknown): error is Schemas["ProblemOut"] {
 }
 
 /** Sends a picture as it is; the server makes it small and takes everything but the picture out of it. */
-export function uploadPhoto(address: string, file: Blob): Promise<Schemas["PhotoOut"]> {
-  return answer<Schemas["PhotoOut"]>(async () => {
-    const headers = { ...once(), "X-CSRFToken": csrfToken, "Content-Type": file.type || "application/octet-stream" };
+export const uploadPhoto = (address: string, file: Blob) => upload<Schemas["PhotoOut"]>(address, file);
+
+/** Sends a tester's log as it is. */
+export const uploadLog = <Out>(address: string, file: Blob) => upload<Out>(address, file);
+
+function upload<Out>(address: string, file: Blob): Promise<Out> {
+  return answer<Out>(async () => {
+    const headers = { ...once(), "X-CSRFToken": csrfToken, "Content-Type": "application/octet-stream" };
     const response = await globalThis.fetch(address, { method: "POST", headers, body: file });
     const body: unknown = await response.json();
-    return response.ok ? { data: body as Schemas["PhotoOut"], response } : { error: body, response };
+    return response.ok ? { data: body as Out, response } : { error: body, response };
   });
 }

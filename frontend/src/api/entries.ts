@@ -13,6 +13,7 @@ export type QueuedEntry =
 /** What can be entered for a cell, by the address it is sent to. */
 export type EntryInput =
   | QueuedEntry
+  | { to: "measurements"; body: Schemas["MeasurementIn"] }
   | { to: "recoveries"; body: Schemas["RecoveryIn"] }
   | { to: "recovery-starts"; body: Schemas["RecoveryStartIn"] }
   | { to: "recovery-checks"; body: Schemas["RecoveryCheckIn"] }
@@ -35,6 +36,8 @@ export function sendEntry({ number, entry }: { number: string; entry: EntryInput
         return api.POST("/api/cells/{number}/inspections", { ...rest, body: entry.body });
       case "readings":
         return api.POST("/api/cells/{number}/readings", { ...rest, body: entry.body });
+      case "measurements":
+        return api.POST("/api/cells/{number}/measurements", { ...rest, body: entry.body });
       case "charges":
         return api.POST("/api/cells/{number}/charges", { ...rest, body: entry.body });
       case "recoveries":

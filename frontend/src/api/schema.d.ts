@@ -3018,14 +3018,18 @@ export interface components {
             /** Method */
             method: string;
             /** Said */
-            said: Record<string, never>;
+            said: {
+                [key: string]: "yes" | "no";
+            };
             /**
              * Typed At
              * @default null
              */
             typed_at?: string | null;
             /** Values */
-            values: Record<string, never>;
+            values: {
+                [key: string]: string;
+            };
         };
         /** MethodOut */
         MethodOut: {
@@ -4007,7 +4011,9 @@ export interface components {
         /** SumIn */
         SumIn: {
             /** Values */
-            values: Record<string, never>;
+            values: {
+                [key: string]: string;
+            };
         };
         /** SumOut */
         SumOut: {

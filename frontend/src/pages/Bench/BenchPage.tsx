@@ -38,15 +38,24 @@ export function BenchPage() {
   const [search] = useSearchParams();
   const navigate = useNavigate();
   const step = search.get("step") as Step | null;
-  const pass = usePass(step, search.get("donor"));
+  // A whole box measured again: every cell in it, whatever its next step.
+  const placeId = step ? null : Number(search.get("place")) || null;
+  const pass = usePass(step, search.get("donor"), placeId);
+  const isPass = step !== null || placeId !== null;
   const story = useQuery({ ...storyQuery(number ?? ""), enabled: Boolean(number) });
-  const cell = step ? pass.current : number ? (story.data?.cell ?? null) : null;
+  const cell = isPass ? pass.current : number ? (story.data?.cell ?? null) : null;
   const [chosen, setChosen] = useState<{ number: string; mode: Mode } | null>(null);
   const [kept, setKept] = useState<Kept | null>(null);
   const [hazard, setHazard] = useState<Cell | null>(null);
   // Counted up when the hazard screen closes, so that the form behind it takes the focus again.
   const [returns, setReturns] = useState(0);
-  const mode = cell ? (chosen?.number === cell.number ? chosen.mode : modeOf(step ?? cell.step)) : "wait";
+  const mode = cell
+    ? chosen?.number === cell.number
+      ? chosen.mode
+      : placeId
+        ? "voltage"
+        : modeOf(step ?? cell.step)
+    : "wait";
 
   const bench = useQuery({ ...benchQuery(cell?.number ?? ""), enabled: cell !== null });
 
@@ -56,12 +65,12 @@ export function BenchPage() {
     if (entry.to === "recovery-starts" || entry.to === "recovery-checks") {
       if (answer?.cell.step === "recover") return;
     }
-    if (step) pass.markHandled(about);
+    if (isPass) pass.markHandled(about);
     else navigate("/bench");
   });
   const undo = useWrite(sendEntry, (answer) => {
     setKept(null);
-    if (step) pass.markOpen(answer.cell.number);
+    if (isPass) pass.markOpen(answer.cell.number);
     else navigate(`/bench/${answer.cell.number}`);
   });
   const undoLast = useCallback(() => {
@@ -73,13 +82,13 @@ export function BenchPage() {
   }, [kept, undo.mutate]);
   useUndoKey(undoLast);
 
-  const shown = step || !cell ? (kept?.answer.cell ?? cell) : cell;
+  const shown = isPass || !cell ? (kept?.answer.cell ?? cell) : cell;
   return (
     <Page
-      title={step ? STEP_WORDS[step] : "Bench"}
+      title={step ? STEP_WORDS[step] : placeId ? "Measure it all again" : "Bench"}
       wide
       actions={
-        step && (
+        isPass && (
           <ButtonLink to="/bench" $kind="quiet">
             Another cell
           </ButtonLink>
@@ -98,7 +107,7 @@ export function BenchPage() {
       )}
       <Columns $kept={kept !== null}>
         <Left>
-          {!step && (
+          {!isPass && (
             <NumberForm
               key={number ?? "none"}
               current={number}
@@ -106,11 +115,11 @@ export function BenchPage() {
               onChoose={(next) => navigate(`/bench/${next}`)}
             />
           )}
-          {step && !cell && <PassEnd query={pass.query} handled={pass.handled} />}
+          {isPass && !cell && <PassEnd query={pass.query} handled={pass.handled} />}
           {cell && (
             <>
-              <CellHead cell={cell} left={step ? pass.left : null} />
-              {!step && (
+              <CellHead cell={cell} left={isPass ? pass.left : null} />
+              {!isPass && (
                 <Switch
                   label="What to enter"
                   value={mode}
@@ -129,7 +138,7 @@ export function BenchPage() {
               />
             </>
           )}
-          {step && cell && <PassTray cell={cell} />}
+          {isPass && cell && <PassTray cell={cell} />}
         </Left>
         {kept && (
           <KeptPlace>
@@ -191,6 +200,8 @@ function describe(entry: EntryInput): string {
       return entry.body.findings.length === 0 ? "looked at, nothing found" : "findings kept";
     case "readings":
       return `${entry.body.value} ${{ voltage: "V", capacity: "mAh", resistance: "mΩ" }[entry.body.quantity]} kept`;
+    case "measurements":
+      return "figure kept";
     case "charges":
       return `charge to ${entry.body.end_v} V kept`;
     case "first-looks":

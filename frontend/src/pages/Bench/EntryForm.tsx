@@ -1,3 +1,4 @@
+import { FigureForm } from "./FigureForm";
 import { InspectForm } from "./InspectForm";
 import type { Mode } from "./modes";
 import { type FormProps, ReadingForm } from "./ReadingForm";
@@ -10,9 +11,10 @@ export function EntryForm({ mode, ...props }: FormProps & { mode: Mode }) {
     case "inspect":
       return <InspectForm {...props} />;
     case "voltage":
+      return <ReadingForm {...props} quantity="voltage" />;
     case "capacity":
     case "resistance":
-      return <ReadingForm {...props} quantity={mode} />;
+      return <FigureForm {...props} quantity={mode} />;
     case "charge":
       return <ChargeForm {...props} />;
     case "recover":

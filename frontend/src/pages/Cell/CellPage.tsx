@@ -16,6 +16,7 @@ import { Tape } from "../../components/Tape";
 import { figure } from "../../words";
 import { where } from "../Bench/CellHead";
 import { Capacities, IdentityForm } from "./IdentityForm";
+import { CellLogs, RestPanel } from "./RestPanel";
 import { Timeline } from "./Timeline";
 import { WhereForm } from "./WhereForm";
 
@@ -73,6 +74,8 @@ export default function CellPage() {
           </Sheet>
         </Stack>
         <Stack>
+          <RestPanel number={cell.number} />
+          <CellLogs number={cell.number} />
           <Brothers story={story.data} bench={bench.data ?? null} />
           <Sheet>
             <h2>Its story</h2>

@@ -21,6 +21,11 @@ function entry(id: number, more: Partial<Entry>): Entry {
     complete: null,
     step: null,
     details: null,
+    worked: null,
+    notes: null,
+    cell_degc: null,
+    instrument: null,
+    log_id: null,
   };
   return { id, kind: "reading", at: at(id), recorded_at: at(id), by: "Ines", state: "counts", ...nothing, ...more };
 }

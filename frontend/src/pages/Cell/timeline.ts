@@ -91,13 +91,16 @@ function quantityOf(entry: Entry): string {
 function conditionsOf(entry: Entry): string {
   const isUnrested = entry.voltage_state !== null && entry.voltage_state !== "resting";
   const parts = [isUnrested ? "meter" : (METHOD_WORDS[entry.method ?? ""] ?? entry.method)];
+  if (entry.instrument) parts.push(`with ${entry.instrument}`);
   if (entry.as_typed) parts.push(`typed “${entry.as_typed}”`);
   if (entry.current_ma) parts.push(`${figure(entry.current_ma)} mA`);
   if (entry.cut_off_v) parts.push(`to ${figure(entry.cut_off_v, 1)} V`);
   if (entry.complete === false) parts.push("not complete, so not graded");
   if (entry.standard_u !== null && entry.quantity)
     parts.push(`± ${figure(entry.standard_u, entry.quantity === "voltage" ? 3 : 0)} ${unitWord(entry.unit)}`);
-  return parts.join(", ");
+  if (entry.cell_degc !== null) parts.push(`cell at ${figure(entry.cell_degc)} °C`);
+  if (entry.worked) parts.push(entry.worked);
+  return [parts.join(", "), ...(entry.notes ?? [])].join(" · ");
 }
 
 function stepTitle(entry: Entry): string {

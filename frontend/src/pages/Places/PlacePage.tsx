@@ -34,9 +34,16 @@ export default function PlacePage() {
       wide
       lead={`${PLACE_WORDS[box.kind]} ${box.number}, ${cells.length}${box.capacity ? ` of ${box.capacity}` : ""} ${cells.length === 1 ? "cell" : "cells"}${last_counted_at ? `, counted ${dayAndTime(last_counted_at)} by ${last_counted_by}` : ", never counted"}.`}
       actions={
-        <ButtonLink to={`/labels?cells=${box.number}`} $kind="plain">
-          Label
-        </ButtonLink>
+        <>
+          {cells.length > 0 && (
+            <ButtonLink to={`/bench?place=${box.id}`} $kind="plain">
+              Measure all voltages again
+            </ButtonLink>
+          )}
+          <ButtonLink to={`/labels?cells=${box.number}`} $kind="plain">
+            Label
+          </ButtonLink>
+        </>
       }
     >
       {last_missing.length > 0 && (

@@ -14,7 +14,7 @@ InstrumentKind = Literal["voltmeter", "tester", "ac-meter", "usb-meter", "charge
 LogState = Literal["waiting", "reading", "asks", "read", "refused", "cancelled"]
 ComparedQuantity = Literal["capacity", "resistance"]
 TypedList = Annotated[str, StringConstraints(max_length=600)]
-TypedValues = dict[Code, TypedList]
+TypedValues = dict[str, TypedList]
 YesOrNo = Literal["yes", "no"]
 
 
@@ -115,7 +115,7 @@ class MeasurementIn(EntryIn):
 
     method: Code
     values: TypedValues = Field(max_length=20)
-    said: dict[Code, YesOrNo] = Field(max_length=10)
+    said: dict[str, YesOrNo] = Field(max_length=10)
     instrument: Number | None = None
     confirmed: bool = False
 

@@ -1,0 +1,302 @@
+import { useEffect, useId, useRef, useState } from "react";
+import styled, { useTheme } from "styled-components";
+import uPlot from "uplot";
+import "uplot/dist/uPlot.min.css";
+import { figure } from "../words";
+import { Button } from "./Button";
+
+export type PlotLine = {
+  name: string;
+  /** One value for each x; null: nothing is drawn there. */
+  y: (number | null)[];
+  unit: string;
+  digits: number;
+  asPoints?: boolean;
+  low?: number[];
+  high?: number[];
+  /** On the right-hand scale. */
+  onRight?: boolean;
+};
+type Props = {
+  label: string;
+  xLabel: string;
+  xDigits?: number;
+  x: number[];
+  lines: PlotLine[];
+  height?: number;
+  /** Told when a stretch was chosen by hand; null: the whole again. */
+  onZoom?: (range: [number, number] | null) => void;
+  fileName?: string;
+};
+
+const DASHES = [[], [8, 4], [2, 4], [10, 3, 2, 3], [4, 4], [1, 3]];
+const TABLE_ROWS = 40;
+
+/** Lines over one another: values at the pointer or by the arrow keys, a stretch chosen by dragging, a table, a picture to take along. */
+export function Plot({ label, xLabel, xDigits = 0, x, lines, height = 300, onZoom, fileName = "zembric" }: Props) {
+  const theme = useTheme();
+  const box = useRef<HTMLDivElement>(null);
+  const chart = useRef<uPlot | null>(null);
+  const zoom = useRef(onZoom);
+  zoom.current = onZoom;
+  const [at, setAt] = useState<number | null>(null);
+  const [isTable, setTable] = useState(false);
+  const [isZoomed, setZoomed] = useState(false);
+  const hint = useId();
+
+  useEffect(() => {
+    const place = box.current;
+    if (!place || x.length === 0) return;
+    const colours = [theme.color.pencil, theme.color.ink, theme.color.grade.C, theme.color.grade.A, theme.color.danger];
+    const data: (number | null)[][] = [x];
+    const series: uPlot.Series[] = [{}];
+    const bands: uPlot.Band[] = [];
+    lines.forEach((line, index) => {
+      const colour = colours[index % colours.length] as string;
+      data.push(line.y);
+      series.push({
+        scale: line.onRight ? "right" : "y",
+        stroke: colour,
+        width: 2.5,
+        dash: DASHES[index % DASHES.length],
+        spanGaps: false,
+        ...(line.asPoints
+          ? { paths: () => null, points: { show: true, size: 11, fill: colour, stroke: colour } }
+          : { points: { show: false } }),
+      });
+      if (line.low && line.high) {
+        data.push(line.high, line.low);
+        const edge = { scale: "y", stroke: colour, width: 1, dash: [3, 4], points: { show: false } };
+        series.push({ ...edge }, { ...edge });
+        bands.push({ series: [data.length - 2, data.length - 1], fill: `${colour}22` });
+      }
+    });
+    const axis = {
+      stroke: theme.color.ink,
+      font: `14px ${theme.font.text}`,
+      grid: { stroke: theme.color.paperLine, width: 1 },
+      ticks: { stroke: theme.color.inkSoft, width: 1 },
+    };
+    const hasRight = lines.some((line) => line.onRight);
+    const first = lines.find((line) => !line.onRight);
+    const plot = new uPlot(
+      {
+        width: place.clientWidth,
+        height,
+        scales: { x: { time: false }, right: { auto: true } },
+        legend: { show: false },
+        cursor: { drag: { x: Boolean(zoom.current), y: false, setScale: false }, points: { size: 10 } },
+        bands,
+        series,
+        axes: [
+          { ...axis, values: (_u, ticks) => ticks.map((tick) => figure(tick, Number.isInteger(tick) ? 0 : 2)) },
+          { ...axis, size: 64, values: (_u, ticks) => ticks.map((tick) => figure(tick, first?.digits ?? 1)) },
+          ...(hasRight ? [{ ...axis, scale: "right", side: 1 as const, grid: { show: false }, size: 60 }] : []),
+        ],
+        hooks: {
+          setCursor: [(u) => setAt(u.cursor.idx ?? null)],
+          setSelect: [
+            (u) => {
+              if (u.select.width < 8) return;
+              const range: [number, number] = [
+                u.posToVal(u.select.left, "x"),
+                u.posToVal(u.select.left + u.select.width, "x"),
+              ];
+              u.setSelect({ left: 0, top: 0, width: 0, height: 0 }, false);
+              setZoomed(true);
+              zoom.current?.(range);
+            },
+          ],
+        },
+      },
+      data as uPlot.AlignedData,
+      place,
+    );
+    chart.current = plot;
+    const watch = new ResizeObserver(() => plot.setSize({ width: place.clientWidth, height }));
+    watch.observe(place);
+    return () => {
+      watch.disconnect();
+      plot.destroy();
+      chart.current = null;
+    };
+  }, [x, lines, height, theme]);
+
+  const moveTo = (index: number) => {
+    const plot = chart.current;
+    const place = Math.min(Math.max(index, 0), x.length - 1);
+    setAt(place);
+    plot?.setCursor({ left: plot.valToPos(x[place] ?? 0, "x"), top: 10 }, false);
+  };
+  const shown = at === null ? null : at;
+  return (
+    <Figure>
+      <Legend aria-live="polite">
+        {lines.map((line, index) => (
+          <li key={line.name}>
+            <Swatch $index={index} $points={Boolean(line.asPoints)} aria-hidden="true" />
+            {line.name}
+            {shown !== null && line.y[shown] !== null && line.y[shown] !== undefined && (
+              <strong>
+                {" "}
+                {figure(line.y[shown] ?? 0, line.digits)} {line.unit}
+              </strong>
+            )}
+          </li>
+        ))}
+        <li>
+          {shown === null ? (
+            xLabel
+          ) : (
+            <>
+              {xLabel} <strong>{figure(x[shown] ?? 0, xDigits)}</strong>
+            </>
+          )}
+        </li>
+      </Legend>
+      <Canvas
+        ref={box}
+        role="slider"
+        aria-label={label}
+        aria-describedby={hint}
+        aria-valuemin={0}
+        aria-valuemax={Math.max(0, x.length - 1)}
+        aria-valuenow={shown ?? 0}
+        aria-valuetext={
+          shown === null
+            ? label
+            : `${xLabel} ${figure(x[shown] ?? 0, xDigits)}: ${lines.map((line) => `${line.name} ${line.y[shown] === null ? "none" : figure(line.y[shown] ?? 0, line.digits)} ${line.unit}`).join(", ")}`
+        }
+        tabIndex={0}
+        style={{ minHeight: height }}
+        onKeyDown={(event) => {
+          const step = event.shiftKey ? Math.max(1, Math.round(x.length / 20)) : 1;
+          const to =
+            event.key === "ArrowRight"
+              ? (shown ?? -1) + step
+              : event.key === "ArrowLeft"
+                ? (shown ?? x.length) - step
+                : event.key === "Home"
+                  ? 0
+                  : event.key === "End"
+                    ? x.length - 1
+                    : null;
+          if (to === null) return;
+          event.preventDefault();
+          moveTo(to);
+        }}
+      />
+      <Row>
+        <Small id={hint}>
+          {onZoom ? "Drag over a stretch to see more of it. " : ""}Arrow keys read the values, with Shift in larger
+          steps.
+        </Small>
+        {isZoomed && (
+          <Button
+            kind="quiet"
+            onPress={() => {
+              setZoomed(false);
+              onZoom?.(null);
+            }}
+          >
+            The whole again
+          </Button>
+        )}
+        <Button kind="quiet" onPress={() => setTable(!isTable)}>
+          {isTable ? "Without the table" : "As a table"}
+        </Button>
+        <Button kind="quiet" onPress={() => takePicture(chart.current, theme.color.paper, fileName)}>
+          Picture
+        </Button>
+      </Row>
+      {isTable && <PlotTable xLabel={xLabel} xDigits={xDigits} x={x} lines={lines} />}
+    </Figure>
+  );
+}
+
+/** Rows evenly chosen over what is shown. */
+function PlotTable({ xLabel, xDigits, x, lines }: { xLabel: string; xDigits: number; x: number[]; lines: PlotLine[] }) {
+  const step = Math.max(1, Math.ceil(x.length / TABLE_ROWS));
+  const rows = x.map((_, index) => index).filter((index) => index % step === 0 || index === x.length - 1);
+  return (
+    <Scroll tabIndex={0}>
+      <table>
+        <thead>
+          <tr>
+            <th>{xLabel}</th>
+            {lines.map((line) => (
+              <th key={line.name}>
+                {line.name} ({line.unit})
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => (
+            <tr key={row}>
+              <td>{figure(x[row] ?? 0, xDigits)}</td>
+              {lines.map((line) => (
+                <td key={line.name}>{line.y[row] === null ? "" : figure(line.y[row] ?? 0, line.digits)}</td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Scroll>
+  );
+}
+
+function takePicture(plot: uPlot | null, paper: string, fileName: string) {
+  const canvas = plot?.ctx.canvas;
+  if (!canvas) return;
+  const copy = document.createElement("canvas");
+  copy.width = canvas.width;
+  copy.height = canvas.height;
+  const context = copy.getContext("2d");
+  if (!context) return;
+  context.fillStyle = paper;
+  context.fillRect(0, 0, copy.width, copy.height);
+  context.drawImage(canvas, 0, 0);
+  const link = document.createElement("a");
+  link.download = `${fileName}.png`;
+  link.href = copy.toDataURL("image/png");
+  link.click();
+}
+
+const Figure = styled.figure`margin: 0; min-width: 0;`;
+const Canvas = styled.div`
+  width: 100%;
+  overflow: hidden;
+  cursor: crosshair;
+  &:focus-visible { outline: 3px solid ${({ theme }) => theme.color.pencil}; outline-offset: 2px; }
+  .u-select { background: ${({ theme }) => theme.color.tape}66; }
+`;
+const Legend = styled.ul`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.125rem 1.25rem;
+  min-height: 1.75rem;
+  font-size: ${({ theme }) => theme.size.note};
+  li { display: flex; align-items: center; gap: 0.375rem; }
+  strong { font-family: ${({ theme }) => theme.font.figure}; }
+`;
+const Swatch = styled.i<{ $index: number; $points: boolean }>`
+  display: inline-block;
+  width: ${({ $points }) => ($points ? "11px" : "22px")};
+  height: ${({ $points }) => ($points ? "11px" : "0")};
+  border-radius: ${({ $points }) => ($points ? "50%" : "0")};
+  background: ${({ theme, $points }) => ($points ? theme.color.pencil : "none")};
+  border-top: ${({ theme, $index, $points }) =>
+    $points
+      ? "none"
+      : `3px ${["solid", "dashed", "dotted", "dashed", "dashed", "dotted"][$index % 6]} ${[theme.color.pencil, theme.color.ink, theme.color.grade.C, theme.color.grade.A, theme.color.danger][$index % 5]}`};
+`;
+const Row = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: 0 0.5rem;`;
+const Small = styled.span`flex: 1 1 14rem; font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;
+const Scroll = styled.div`
+  max-height: 22rem;
+  overflow: auto;
+  table { border-collapse: collapse; font-family: ${({ theme }) => theme.font.figure}; font-size: ${({ theme }) => theme.size.note}; }
+  th, td { padding: 0.125rem 0.75rem 0.125rem 0; text-align: right; white-space: nowrap; }
+  th { position: sticky; top: 0; background: ${({ theme }) => theme.color.paper}; font-family: ${({ theme }) => theme.font.text}; }
+`;

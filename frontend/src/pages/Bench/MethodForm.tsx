@@ -1,0 +1,245 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import styled from "styled-components";
+import { Problem, type Schemas, serverNow } from "../../api/client";
+import { loadPlanQuery, type Method, measuredQuery, useInstruments, useMethods } from "../../api/measuring";
+import { Button } from "../../components/Button";
+import { Choice, Pick } from "../../components/Fields";
+import { Grounds } from "../../components/Grounds";
+import { NeedFields } from "../../components/NeedFields";
+import { Notice } from "../../components/Notice";
+import { Waiting } from "../../components/Page";
+import { useSettled } from "../../components/useSettled";
+import { figure, unitWord } from "../../words";
+import { type FormProps, Stack } from "./ReadingForm";
+import { useRemembered } from "./remembered";
+
+type Said = Record<string, "yes" | "no">;
+const NO_INSTRUMENT = "none";
+
+/** A figure worked out by one of the ways that need no log: what it needs, the formula, the result with its doubt. */
+export function MethodForm({
+  cell,
+  quantity,
+  onSend,
+  problem,
+  isSending,
+}: FormProps & { quantity: "capacity" | "resistance" }) {
+  const methods = useMethods();
+  const [settings, remember] = useRemembered(`way-${quantity}`, {
+    name: quantity === "capacity" ? "resistor-log" : "two-voltage",
+    instrument: NO_INSTRUMENT,
+  });
+  const ways = methods.data?.methods.filter((method) => method.quantity === quantity) ?? [];
+  const method = ways.find((each) => each.name === settings.name) ?? ways[0];
+  if (!method) return <Waiting query={methods} what="the ways to measure" />;
+  return (
+    <Outer>
+      <Pick
+        label="With"
+        value={method.name}
+        onChange={(name) => remember({ ...settings, name })}
+        options={ways.map((each) => [each.name, each.title] as const)}
+      />
+      <Way
+        key={method.name}
+        method={method}
+        cellNumber={cell.number}
+        instrument={settings.instrument === NO_INSTRUMENT ? null : settings.instrument}
+        onInstrument={(instrument) => remember({ ...settings, instrument: instrument ?? NO_INSTRUMENT })}
+        onKeep={(body) => onSend({ to: "measurements", body })}
+        problem={problem instanceof Problem ? problem : null}
+        isSending={isSending}
+      />
+    </Outer>
+  );
+}
+
+type WayProps = {
+  method: Method;
+  cellNumber: string;
+  instrument: string | null;
+  onInstrument: (number: string | null) => void;
+  onKeep: (body: Schemas["MeasurementIn"]) => void;
+  problem: Problem | null;
+  isSending: boolean;
+};
+
+function Way({ method, cellNumber, instrument, onInstrument, onKeep, problem, isSending }: WayProps) {
+  // Settings such as the resistor stay from one cell to the next, what was read does not.
+  const lasting = method.inputs.filter((need) => LASTING.has(need.key)).map((need) => need.key);
+  const [remembered, remember] = useRemembered<Record<string, string>>(`values-${method.name}`, {});
+  const [values, setValues] = useState<Record<string, string>>(() =>
+    Object.fromEntries(
+      method.inputs.map((need) => [
+        need.key,
+        lasting.includes(need.key)
+          ? (remembered[need.key] ?? need.example ?? "")
+          : need.need === "choice"
+            ? (need.example ?? "")
+            : "",
+      ]),
+    ),
+  );
+  const [said, setSaid] = useState<Said>({});
+  const body: Schemas["MeasurementIn"] = {
+    method: method.name,
+    values: Object.fromEntries(Object.entries(values).filter(([, value]) => value.trim() !== "")),
+    said,
+    instrument,
+    confirmed: false,
+  };
+  const settled = useSettled(body);
+  const isReady =
+    method.inputs.every((need) => need.optional || (settled.values[need.key] ?? "").trim() !== "") &&
+    method.traps.every((trap) => settled.said[trap.key]);
+  const measured = useQuery({ ...measuredQuery(settled), enabled: isReady });
+  const refusal = isReady && measured.error instanceof Problem ? measured.error : problem;
+  const isOdd = problem?.code === "odd-input";
+  const change = (key: string, value: string) => {
+    const next = { ...values, [key]: value };
+    setValues(next);
+    if (lasting.includes(key)) remember(Object.fromEntries(lasting.map((each) => [each, next[each] ?? ""])));
+  };
+  const isInField = method.inputs.some((need) => need.key === refusal?.field && need.need !== "choice");
+  return (
+    <Stack
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!isSending && measured.data) onKeep({ ...body, confirmed: isOdd, typed_at: serverNow() });
+      }}
+    >
+      <Small>Needs {method.needs}.</Small>
+      <InstrumentPick value={instrument} onChange={onInstrument} />
+      <LoadAdvice method={method} number={cellNumber} instrument={instrument} />
+      <NeedFields
+        needs={method.inputs}
+        values={values}
+        onChange={change}
+        wrong={refusal && isInField ? { field: refusal.field, text: refusal.message } : null}
+      />
+      {method.traps.map((trap) => (
+        <div key={trap.key}>
+          <Choice
+            label={trap.question}
+            value={said[trap.key] ?? ("" as "yes")}
+            onChange={(answer) => setSaid({ ...said, [trap.key]: answer })}
+            options={[
+              ["yes", "Yes"],
+              ["no", "No"],
+            ]}
+          />
+          {said[trap.key] && said[trap.key] !== trap.right && trap.effect !== "note" && (
+            <Notice kind={trap.effect === "refuse" ? "error" : "ask"}>{trap.text}</Notice>
+          )}
+        </div>
+      ))}
+      {refusal && !isInField && refusal.code !== "spoilt" && (
+        <Notice kind={isOdd ? "ask" : "error"}>
+          {refusal.message}
+          {isOdd && " Enter once more keeps it."}
+        </Notice>
+      )}
+      {isReady && measured.data && <Result measured={measured.data} />}
+      <Button kind="main" type="submit" isDisabled={isSending || !measured.data || !isReady}>
+        {isOdd ? "Keep it all the same" : "Keep it"}
+      </Button>
+      <Grounds formula={method.formula} grounds={method.grounds} />
+    </Stack>
+  );
+}
+
+const LASTING = new Set([
+  "current_ma", "cut_off_v", "r_ohm", "leads_ohm", "r_load_ohm", "after_s", "resolution_v", "through", "subtract_mohm",
+  "module_draw_ma", "efficiency", "mean_v", "bench_degc", "i1_a", "i2_a",
+]); // biome-ignore format: one list
+
+function Result({ measured }: { measured: Schemas["MeasuredOut"] }) {
+  const unit = unitWord(measured.unit);
+  return (
+    <Shown aria-live="polite">
+      <Big>
+        {figure(measured.value)} {unit}
+        <small>
+          {" "}
+          ± {figure(measured.standard_u, measured.standard_u < 10 ? 1 : 0)} {unit}
+        </small>
+      </Big>
+      <Formula>{measured.worked}</Formula>
+      {measured.adjusted && <Formula>{measured.adjusted}</Formula>}
+      <p>Limited by {measured.limited_by}.</p>
+      {!measured.complete && <strong>Not complete: it is kept, and never graded.</strong>}
+      {measured.cautions.map((caution) => (
+        <Notice key={caution} kind="ask">
+          {caution}
+        </Notice>
+      ))}
+    </Shown>
+  );
+}
+
+/** What it is measured with; a corrected instrument says so. */
+export function InstrumentPick({
+  value,
+  onChange,
+}: {
+  value: string | null;
+  onChange: (number: string | null) => void;
+}) {
+  const instruments = useInstruments();
+  const usable = instruments.data?.instruments.filter((each) => each.is_active) ?? [];
+  if (usable.length === 0)
+    return (
+      <Small>
+        <Link to="/instruments">Give your meters and testers numbers</Link>, and every figure knows what it came from.
+      </Small>
+    );
+  return (
+    <Pick
+      label="Instrument"
+      value={usable.some((each) => each.number === value) ? (value ?? NO_INSTRUMENT) : NO_INSTRUMENT}
+      onChange={(next) => onChange(next === NO_INSTRUMENT ? null : next)}
+      options={[
+        [NO_INSTRUMENT, "Not said"],
+        ...usable.map((each) => [each.number, `${each.number} ${each.name}`] as const),
+      ]}
+    />
+  );
+}
+
+/** Which resistor suits this cell, before somebody burns a finger. */
+function LoadAdvice({ method, number, instrument }: { method: Method; number: string; instrument: string | null }) {
+  const wants = ["resistor-log", "resistor-clock", "two-voltage"].includes(method.name);
+  const plan = useQuery({ ...loadPlanQuery(number, instrument), enabled: wants });
+  if (!wants || !plan.data) return null;
+  return (
+    <Advice>
+      <strong>{figure(plan.data.r_ohm, plan.data.r_ohm < 10 ? 1 : 0)} Ω</strong>
+      <p>
+        {method.quantity === "capacity"
+          ? plan.data.text
+          : `${plan.data.meter_text} Up to ${figure(plan.data.heat_w, 1)} W.`}
+      </p>
+    </Advice>
+  );
+}
+
+const Outer = styled.div`display: grid; gap: 0.875rem;`;
+const Small = styled.p`font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;
+const Shown = styled.div`display: grid; gap: 0.25rem; width: 100%; padding-top: 0.5rem; border-top: 3px solid ${({ theme }) => theme.color.ink};`;
+const Big = styled.p`
+  font: 700 3rem/1.15 ${({ theme }) => theme.font.figure};
+  small { font-size: 1.25rem; font-weight: 500; white-space: nowrap; }
+`;
+const Formula = styled.p`font-family: ${({ theme }) => theme.font.figure}; overflow-wrap: anywhere;`;
+const Advice = styled.div`
+  display: flex;
+  gap: 0.875rem;
+  align-items: baseline;
+  padding: 0.625rem 0.875rem;
+  border-left: 6px solid ${({ theme }) => theme.color.tape};
+  background: ${({ theme }) => theme.color.askPaper};
+  strong { flex: none; font: 700 1.625rem ${({ theme }) => theme.font.figure}; }
+  p { font-size: ${({ theme }) => theme.size.note}; }
+`;

@@ -1,0 +1,96 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import styled from "styled-components";
+import type { Schemas } from "../../api/client";
+import { restQuery, useLogs } from "../../api/measuring";
+import { Sheet } from "../../components/Page";
+import { SumPicture } from "../../components/SumPicture";
+import { day, figure } from "../../words";
+import { InstrumentPick } from "../Bench/MethodForm";
+
+const VERDICT_WORDS: Record<Schemas["RestOut"]["verdict"], string> = {
+  fine: "It holds its charge",
+  watch: "It loses some: watch it",
+  leaking: "It leaks: out",
+  "too-early": "Too early to tell",
+};
+
+/** How a cell holds its charge: its resting voltages over days, and when the next one will say something. */
+export function RestPanel({ number }: { number: string }) {
+  const [meter, setMeter] = useState<string | null>(null);
+  const rest = useQuery(restQuery(number, meter));
+  if (!rest.data?.since || rest.data.readings.length === 0) return null;
+  const { readings, line, next_at } = rest.data;
+  const leftOut = readings.filter((reading) => reading.left_out !== null);
+  const points = (name: string, chosen: typeof readings) => ({
+    name,
+    x: chosen.map((each) => each.days),
+    y: chosen.map((each) => each.value_v),
+    low: [],
+    high: [],
+    as_points: true,
+  });
+  return (
+    <Sheet>
+      <h2>How it rests</h2>
+      <Verdict>{VERDICT_WORDS[rest.data.verdict]}</Verdict>
+      <p>{rest.data.text}</p>
+      <SumPicture
+        title="Resting voltage over days"
+        picture={{
+          x_label: `days since its last ${rest.data.after_charge ? "charge" : "discharge"}`,
+          y_label: "V",
+          lines: [
+            points("readings", readings),
+            ...(line
+              ? [
+                  {
+                    name: "line, ± 2 errors",
+                    x: line.days,
+                    y: line.volts,
+                    low: line.low_v,
+                    high: line.high_v,
+                    as_points: false,
+                  },
+                ]
+              : []),
+          ],
+        }}
+      />
+      {leftOut.length > 0 && (
+        <Small>
+          {leftOut.length} of {readings.length} left out: {leftOut[0]?.left_out}.
+        </Small>
+      )}
+      {next_at && (
+        <p>
+          The next reading says something from <strong>{day(next_at)}</strong> on.
+        </p>
+      )}
+      <InstrumentPick value={meter} onChange={setMeter} />
+    </Sheet>
+  );
+}
+
+/** The logs of a cell. */
+export function CellLogs({ number }: { number: string }) {
+  const logs = useLogs(number);
+  if (!logs.data || logs.data.logs.length === 0) return null;
+  return (
+    <Sheet>
+      <h2>Its logs</h2>
+      <ul>
+        {logs.data.logs.map((log) => (
+          <li key={log.id}>
+            <Link to={`/logs/${log.id}`}>{log.file_name}</Link>
+            {log.discharge_capacity_mah !== null && `, ${figure(log.discharge_capacity_mah)} mAh`}
+          </li>
+        ))}
+      </ul>
+    </Sheet>
+  );
+}
+
+const Verdict = styled.p`font-size: ${({ theme }) => theme.size.title}; font-weight: 800;`;
+const Small = styled.p`font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;

@@ -1,0 +1,213 @@
+import { useState } from "react";
+import { Form } from "react-aria-components";
+import styled from "styled-components";
+import { answer, api, once, Problem, type Schemas } from "../../api/client";
+import { type Instrument, useInstruments } from "../../api/measuring";
+import { useSession } from "../../api/queries";
+import { useWrite } from "../../api/writing";
+import { Button } from "../../components/Button";
+import { Field, Pick } from "../../components/Fields";
+import { ProblemNotice } from "../../components/Notice";
+import { Page, Sheet, TwoColumns, Waiting } from "../../components/Page";
+import { Tape } from "../../components/Tape";
+import { day, figure, INSTRUMENT_WORDS } from "../../words";
+import { CrossCheck } from "./CrossCheck";
+
+type Typed = Schemas["InstrumentIn"];
+const KINDS = Object.entries(INSTRUMENT_WORDS) as [Typed["kind"], string][];
+
+/** Meters and testers: what each shows, what is corrected in it, and how two of them agree. */
+export default function InstrumentsPage() {
+  const instruments = useInstruments();
+  const [chosen, setChosen] = useState<Instrument | "new" | null>(null);
+  return (
+    <Page
+      title="Meters and testers"
+      wide
+      lead="A number without its instrument is gossip. Each has a strip of tape, its last digit, and what was found out about it."
+    >
+      {!instruments.data ? (
+        <Waiting query={instruments} what="the instruments" />
+      ) : (
+        <TwoColumns>
+          <Sheet aria-label="Instruments">
+            <List>
+              {instruments.data.instruments.map((each) => (
+                <li key={each.number}>
+                  <Tape>{each.number}</Tape>
+                  <div>
+                    <strong>{each.name}</strong>
+                    {!each.is_active && " (put away)"}
+                    <Small>{describe(each)}</Small>
+                    {each.corrections.map((correction) => (
+                      <CorrectionLine key={correction.id} instrument={each} correction={correction} />
+                    ))}
+                  </div>
+                  <Button kind="quiet" onPress={() => setChosen(each)}>
+                    Change
+                  </Button>
+                </li>
+              ))}
+            </List>
+            {instruments.data.instruments.length === 0 && <p>None yet. Begin with the meter on your bench.</p>}
+            <Button
+              kind={instruments.data.instruments.length === 0 ? "main" : "plain"}
+              onPress={() => setChosen("new")}
+            >
+              Number another one
+            </Button>
+            {chosen && (
+              <InstrumentForm
+                key={chosen === "new" ? "new" : `${chosen.number}-${chosen.version}`}
+                known={chosen === "new" ? null : chosen}
+                onDone={() => setChosen(null)}
+              />
+            )}
+          </Sheet>
+          <CrossCheck instruments={instruments.data.instruments} />
+        </TwoColumns>
+      )}
+    </Page>
+  );
+}
+
+function describe(instrument: Instrument): string {
+  const parts: string[] = [INSTRUMENT_WORDS[instrument.kind]];
+  if (instrument.resolution_v !== null) parts.push(`last digit ${figure(1000 * instrument.resolution_v, 1)} mV`);
+  if (instrument.half_width_pct !== null) parts.push(`± ${figure(instrument.half_width_pct, 1)} %`);
+  if (instrument.lead_mohm !== null) parts.push(`${figure(instrument.lead_mohm, 1)} mΩ of leads taken off`);
+  if (instrument.note) parts.push(instrument.note);
+  return parts.join(", ");
+}
+
+function CorrectionLine({ instrument, correction }: { instrument: Instrument; correction: Schemas["CorrectionOut"] }) {
+  const session = useSession();
+  const end = useWrite((_: null, key) =>
+    answer(() =>
+      api.DELETE("/api/instruments/{number}/corrections/{correction_id}", {
+        params: { path: { number: instrument.number, correction_id: correction.id } },
+        headers: once(key),
+      }),
+    ),
+  );
+  const isInForce = correction.ended_at === null;
+  return (
+    <Small>
+      {isInForce ? <strong>Corrected: </strong> : "Was corrected: "}
+      {correction.quantity} × {figure(correction.factor, 4)} since {day(correction.at)}
+      {correction.ended_at && ` until ${day(correction.ended_at)}`}. {correction.ground}, by {correction.by}.
+      {isInForce && session.data?.person?.role === "coordinator" && (
+        <Button kind="quiet" onPress={() => end.mutate(null)} isDisabled={end.isPending}>
+          End it
+        </Button>
+      )}
+      <ProblemNotice problem={end.error} />
+    </Small>
+  );
+}
+
+function InstrumentForm({ known, onDone }: { known: Instrument | null; onDone: () => void }) {
+  const [typed, setTyped] = useState<Typed>({
+    name: known?.name ?? "",
+    kind: known?.kind ?? "voltmeter",
+    resolution_v: known?.resolution_v?.toString() ?? "",
+    half_width_pct: known?.half_width_pct?.toString() ?? "",
+    lead_mohm: known?.lead_mohm?.toString() ?? "",
+    note: known?.note ?? "",
+  });
+  const save = useWrite(
+    ({ isActive }: { isActive: boolean }, key) =>
+      answer<Instrument>(() =>
+        known
+          ? api.PUT("/api/instruments/{number}", {
+              params: { path: { number: known.number } },
+              body: { ...typed, version: known.version, is_active: isActive },
+              headers: once(key),
+            })
+          : api.POST("/api/instruments", { body: typed, headers: once(key) }),
+      ),
+    onDone,
+  );
+  const problem = save.error instanceof Problem ? save.error : null;
+  const wrong = (field: keyof Typed) => (problem?.field === field ? problem.message : null);
+  const set = (field: keyof Typed) => (value: string) => setTyped({ ...typed, [field]: value });
+  return (
+    <Stack
+      aria-label={known ? `Change ${known.number}` : "Another instrument"}
+      onSubmit={(event) => {
+        event.preventDefault();
+        save.mutate({ isActive: true });
+      }}
+    >
+      <Field
+        label="What it is called here"
+        value={typed.name}
+        onChange={set("name")}
+        maxLength={60}
+        error={wrong("name")}
+        autoFocus
+      />
+      <Pick label="Kind" value={typed.kind} onChange={(kind) => setTyped({ ...typed, kind })} options={KINDS} />
+      <Grid>
+        <Field
+          label="Last digit"
+          unit="V"
+          numeric
+          value={typed.resolution_v ?? ""}
+          onChange={set("resolution_v")}
+          maxLength={20}
+          error={wrong("resolution_v")}
+          hint="0.01 for a cheap meter"
+        />
+        <Field
+          label="Right within"
+          unit="%"
+          numeric
+          value={typed.half_width_pct ?? ""}
+          onChange={set("half_width_pct")}
+          maxLength={20}
+          error={wrong("half_width_pct")}
+          hint="If its sheet says so"
+        />
+        <Field
+          label="Leads to take off"
+          unit="mΩ"
+          numeric
+          value={typed.lead_mohm ?? ""}
+          onChange={set("lead_mohm")}
+          maxLength={20}
+          error={wrong("lead_mohm")}
+          hint="Only if you measured them"
+        />
+      </Grid>
+      <Field label="Note" value={typed.note ?? ""} onChange={set("note")} maxLength={300} />
+      {problem && !(problem.field && problem.field in typed) && <ProblemNotice problem={problem} />}
+      <Buttons>
+        <Button kind="main" type="submit" isDisabled={save.isPending}>
+          {known ? "Keep the change" : "Give it a number"}
+        </Button>
+        {known && (
+          <Button onPress={() => save.mutate({ isActive: !known.is_active })} isDisabled={save.isPending}>
+            {known.is_active ? "Put it away" : "Take it back into use"}
+          </Button>
+        )}
+        <Button kind="quiet" onPress={onDone}>
+          Leave it
+        </Button>
+      </Buttons>
+    </Stack>
+  );
+}
+
+const List = styled.ul`
+  display: grid;
+  gap: 0.75rem;
+  margin-bottom: 1rem;
+  li { display: grid; grid-template-columns: 6.5rem minmax(0, 1fr) auto; gap: 0.75rem; align-items: start; }
+`;
+const Small = styled.div`font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;
+const Stack = styled(
+  Form,
+)`display: grid; gap: 0.75rem; margin-top: 1rem; padding-top: 1rem; border-top: 3px solid ${({ theme }) => theme.color.ink};`;
+const Grid = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(9rem, 1fr)); gap: 0.75rem; align-items: start;`;
+const Buttons = styled.div`display: flex; flex-wrap: wrap; gap: 0.5rem;`;

@@ -1,0 +1,164 @@
+import { useState } from "react";
+import { Form } from "react-aria-components";
+import styled from "styled-components";
+import { answer, api, once, Problem, type Schemas } from "../../api/client";
+import type { Log } from "../../api/measuring";
+import { useWrite } from "../../api/writing";
+import { Button } from "../../components/Button";
+import { Field, Pick, Tick } from "../../components/Fields";
+import { Notice, ProblemNotice } from "../../components/Notice";
+import { readNumber } from "../../words";
+
+type Answers = Schemas["LogAnswersIn"];
+type Role = NonNullable<Answers["columns"]>[number];
+
+const ROLES: [Role, string][] = [
+  ["time", "Time"],
+  ["voltage", "Voltage"],
+  ["current", "Current"],
+  ["capacity", "Counted mAh"],
+  ["energy", "Energy"],
+  ["other", "Something else"],
+];
+const LEAVE = "as-told";
+const UNITS = {
+  time_unit: ["s", "ms", "min", "h"],
+  voltage_unit: ["V", "mV"],
+  current_unit: ["A", "mA"],
+  discharge: ["negative", "positive"],
+} as const;
+const UNIT_LABEL = {
+  time_unit: "Time is in",
+  voltage_unit: "Voltage is in",
+  current_unit: "Current is in",
+  discharge: "A discharge is",
+} as const;
+
+/** What must be guessed is asked here, with the first lines of the file beside it; answered, the next such file needs no question. */
+export function AnswerForm({ log, onDone }: { log: Log; onDone: () => void }) {
+  const guessed = log.remarks.filter((remark) => remark.asks);
+  const byColumns = guessed.find((remark) => remark.asks === "columns");
+  const [columns, setColumns] = useState<string[] | null>(byColumns ? byColumns.choices : null);
+  const [units, setUnits] = useState<Record<string, string>>(() =>
+    Object.fromEntries(guessed.filter((r) => r.asks !== "columns").map((r) => [r.asks ?? "", r.choices[0] ?? LEAVE])),
+  );
+  const [ohm, setOhm] = useState("");
+  const [every, setEvery] = useState("");
+  const [remembers, setRemembers] = useState(true);
+  const parts = partsOf(log);
+  const send = useWrite(
+    (body: Answers, key) =>
+      answer(() =>
+        api.POST("/api/logs/{log_id}/answers", { params: { path: { log_id: log.id } }, body, headers: once(key) }),
+      ),
+    onDone,
+  );
+  const problem = send.error instanceof Problem ? send.error : null;
+  const wantsOhm = log.refusal?.code === "no-current" || ohm !== "";
+  const wantsPace = log.refusal?.code === "no-time" || every !== "";
+  return (
+    <Stack
+      onSubmit={(event) => {
+        event.preventDefault();
+        send.mutate({
+          columns: columns as Role[] | null,
+          ...(Object.fromEntries(Object.entries(units).filter(([, value]) => value !== LEAVE)) as Partial<Answers>),
+          resistor_ohm: readNumber(ohm),
+          every_s: readNumber(every),
+          remember: remembers,
+        });
+      }}
+    >
+      {guessed.length > 0 && (
+        <>
+          <h2>Is it read right?</h2>
+          {guessed.map((remark) => (
+            <Notice key={remark.text} kind="ask">
+              {remark.text}
+            </Notice>
+          ))}
+        </>
+      )}
+      <Preview aria-label="First lines of the file" tabIndex={0}>
+        {log.preview.join("\n")}
+      </Preview>
+      {columns ? (
+        <Grid>
+          {columns.map((role, index) => (
+            <div key={`column ${index + 1}`}>
+              <Pick
+                label={`Column ${index + 1}`}
+                value={role}
+                onChange={(next) => setColumns(columns.map((each, at) => (at === index ? next : each)))}
+                options={ROLES}
+              />
+              <Small>
+                {parts
+                  .map((line) => line[index] ?? "")
+                  .slice(0, 3)
+                  .join("  ")}
+              </Small>
+            </div>
+          ))}
+        </Grid>
+      ) : (
+        parts.length > 0 && (
+          <Button kind="quiet" onPress={() => setColumns((parts[parts.length - 1] ?? []).map(() => "other"))}>
+            Say what each column is
+          </Button>
+        )
+      )}
+      <Grid>
+        {(Object.keys(UNITS) as (keyof typeof UNITS)[]).map((key) => (
+          <Pick
+            key={key}
+            label={UNIT_LABEL[key]}
+            value={units[key] ?? LEAVE}
+            onChange={(next) => setUnits({ ...units, [key]: next })}
+            options={[[LEAVE, "as the log tells"], ...UNITS[key].map((unit) => [unit, unit] as const)]}
+          />
+        ))}
+        {wantsOhm && (
+          <Field
+            label="It was emptied through"
+            unit="Ω"
+            numeric
+            value={ohm}
+            onChange={setOhm}
+            hint="Resistor and leads together; the current follows from the voltage."
+            error={problem?.field === "resistor_ohm" ? problem.message : null}
+          />
+        )}
+        {wantsPace && <Field label="From row to row" unit="s" numeric value={every} onChange={setEvery} />}
+      </Grid>
+      <Tick isSelected={remembers} onChange={setRemembers}>
+        Read the next file of this kind the same way, without asking
+      </Tick>
+      <ProblemNotice problem={send.error} />
+      <Button kind="main" type="submit" isDisabled={send.isPending}>
+        {log.state === "asks" ? "Yes, read it so" : "Read it so"}
+      </Button>
+    </Stack>
+  );
+}
+
+/** The last few lines of the preview, as fields. */
+function partsOf(log: Log): string[][] {
+  const delimiter =
+    log.read_as?.delimiter ?? [";", "\t", ",", "|"].find((each) => log.preview.at(-1)?.includes(each)) ?? " ";
+  return log.preview
+    .slice(-4, -1)
+    .map((line) => (delimiter === " " ? line.trim().split(/\s+/) : line.split(delimiter)));
+}
+
+const Stack = styled(Form)`display: grid; gap: 0.875rem; justify-items: start; > * { max-width: 100%; }`;
+const Preview = styled.pre`
+  width: 100%;
+  max-height: 14rem;
+  overflow: auto;
+  padding: 0.75rem;
+  border: 2px solid ${({ theme }) => theme.color.paperLine};
+  font: ${({ theme }) => theme.size.note} ${({ theme }) => theme.font.figure};
+`;
+const Grid = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(11rem, 1fr)); gap: 0.75rem; width: 100%;`;
+const Small = styled.p`font: ${({ theme }) => theme.size.note} ${({ theme }) => theme.font.figure}; color: ${({ theme }) => theme.color.inkSoft}; white-space: pre; overflow: hidden;`;
