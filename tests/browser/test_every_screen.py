@@ -15,6 +15,7 @@ from tests.conftest import fresh_database
 from zembric.demo.load import COORDINATOR, load_demo
 from zembric.models import CellRow, Donor, Pack, Place, StepEntry
 from zembric.operations.database import unit_of_work
+from zembric.operations.logs import LogStore
 from zembric.operations.photos import PhotoStore
 from zembric.paths import ROOT
 
@@ -35,7 +36,7 @@ def demo(server_url: str, template: Engine, tmp_path_factory: pytest.TempPathFac
     photos = tmp_path_factory.mktemp("photos")
     with fresh_database(server_url, template) as engine:
         with unit_of_work(engine) as session:
-            load_demo(session, PhotoStore(photos), PASSWORD, datetime.now(UTC))
+            load_demo(session, PhotoStore(photos), LogStore(photos.parent / "logs"), PASSWORD, datetime.now(UTC))
             cells = session.scalars(select(CellRow.number).order_by(CellRow.id)).all()
             donor = session.scalars(select(Donor.number).order_by(Donor.id.desc()).limit(1)).one()
             tray, box = (

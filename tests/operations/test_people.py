@@ -22,6 +22,7 @@ from zembric.operations.actors import Actor
 from zembric.operations.answered import answer_once
 from zembric.operations.database import unit_of_work
 from zembric.operations.housekeeping import tidy
+from zembric.operations.logs import LogStore
 from zembric.operations.photos import PhotoStore
 
 
@@ -141,7 +142,7 @@ def test_tidying_forgets_only_what_nobody_asks_for_again(session: Session, volun
 
 def test_the_demo_has_something_true_to_show_at_every_step(session: Session, tmp_path: Path) -> None:
     now = at() + timedelta(days=100)
-    load_demo(session, PhotoStore(tmp_path), "demo password", now)
+    load_demo(session, PhotoStore(tmp_path), LogStore(tmp_path / "logs"), "demo password", now)
     steps = {group.step: group.count for group in cells.home(session, now)}
     assert {"inspect", "repair", "measure-voltage", "recover", "charge", "rest", "measure-capacity"} <= set(steps)
     assert {"repeat-measurement", "keep", "recheck", "decide", "out-box", "hand-over", "in-pack"} <= set(steps)

@@ -18,6 +18,7 @@ from zembric.cli.storage import default_directory, make_directory, only_one, pub
 from zembric.demo.load import COORDINATOR, VOLUNTEER, is_loaded, load_demo
 from zembric.operations.database import make_engine, unit_of_work
 from zembric.operations.housekeeping import tidy
+from zembric.operations.logs import LogStore
 from zembric.operations.people import first_invitation
 from zembric.operations.photos import PhotoStore
 
@@ -111,7 +112,7 @@ def _load_demo_once(url: str, directory: Path) -> str:
         if is_loaded(session) and password_file.exists():
             return password_file.read_text(encoding="ascii")
         password = "-".join(secrets.token_hex(2) for _ in range(3))
-        load_demo(session, PhotoStore(directory / "photos"), password, datetime.now(UTC))
+        load_demo(session, PhotoStore(directory / "photos"), LogStore(directory / "logs"), password, datetime.now(UTC))
         password_file.write_text(password, encoding="ascii")
         password_file.chmod(0o600)
     engine.dispose()

@@ -14,12 +14,14 @@ from sqlalchemy.orm import Session
 from zembric.core.limits import Family
 from zembric.core.simulation import SimulatedCell
 from zembric.demo.evening import Evening
+from zembric.demo.measuring import instruments_of_the_table, logs_of_testers, two_testers, watched_at_rest
 from zembric.demo.picture import draw_pack
 from zembric.models import CellModel, Donor, Person, Place
 from zembric.operations import catalogue, donors, entries, labels, packs, people, recoveries
 from zembric.operations.actors import Actor
 from zembric.operations.cells import CellFilter, list_cells
 from zembric.operations.donors import DonorToOpen
+from zembric.operations.logs import LogStore
 from zembric.operations.matching import MatchRequest, propose
 from zembric.operations.packs import PackToKeep
 from zembric.operations.photos import PhotoStore, add_photo
@@ -36,7 +38,7 @@ def is_loaded(session: Session) -> bool:
     return session.scalar(select(Person.id).limit(1)) is not None
 
 
-def load_demo(session: Session, photos: PhotoStore, password: str, now: datetime) -> None:
+def load_demo(session: Session, photos: PhotoStore, logs: LogStore, password: str, now: datetime) -> None:
     """Plays five weeks at the mending table, ending just before `now`."""
     chance, cells = Random(_SEED), dict[str, SimulatedCell]()
     start = now - timedelta(days=36)
@@ -57,6 +59,10 @@ def load_demo(session: Session, photos: PhotoStore, password: str, now: datetime
     _odd_ones(Evening(session, ines, now - timedelta(days=9, hours=4), chance, cells), boxes)
     _in_devices(Evening(session, ines, now - timedelta(days=6, hours=2), chance, cells))
     _paper(session, bertil, boxes[0], now - timedelta(days=5))
+    numbers = instruments_of_the_table(session, oona, start)
+    two_testers(Evening(session, bertil, now - timedelta(days=8), chance, cells), numbers)
+    watched_at_rest(Evening(session, ines, now - timedelta(days=23), chance, cells), numbers, now)
+    logs_of_testers(Evening(session, tamsin, now - timedelta(days=4), chance, cells), logs, numbers)
     _tonight(Evening(session, tamsin, now - timedelta(hours=2, minutes=10), chance, cells), photos, now)
     _planned_pack(session, tamsin, now - timedelta(minutes=35))
 
