@@ -105,7 +105,7 @@ def served(engine: Engine, photos: Path, port: int = 0) -> Iterator[str]:
 @pytest.fixture
 def address(engine: Engine, tmp_path: Path) -> Iterator[str]:
     """Where the test's own database is served."""
-    with served(engine, tmp_path) as address:
+    with served(engine, tmp_path / "photos") as address:
         yield address
 
 

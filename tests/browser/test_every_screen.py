@@ -13,7 +13,7 @@ from sqlalchemy import Engine, select
 from tests.browser.conftest import served, sign_in
 from tests.conftest import fresh_database
 from zembric.demo.load import COORDINATOR, load_demo
-from zembric.models import CellRow, Donor, Pack, Place, StepEntry
+from zembric.models import CellRow, Donor, Pack, Place, ReadingEntry, StepEntry
 from zembric.operations.database import unit_of_work
 from zembric.operations.logs import LogStore
 from zembric.operations.photos import PhotoStore
@@ -46,6 +46,14 @@ def demo(server_url: str, template: Engine, tmp_path_factory: pytest.TempPathFac
             recovering = session.scalars(
                 select(CellRow.number).join(StepEntry).where(StepEntry.step == "recovery-started")
             ).one()
+            watched = session.scalars(
+                select(CellRow.number)
+                .join(ReadingEntry)
+                .where(ReadingEntry.instrument_id.is_not(None))
+                .order_by(ReadingEntry.id.desc())
+                .limit(1)
+            ).one()
+            box_id = session.scalars(select(Place.id).where(Place.number == box)).one()
             pack = session.scalars(select(Pack.number).order_by(Pack.id).limit(1)).one()
         screens = [
             "/", "/open", f"/donors/{donor}", "/bench", "/bench?step=inspect", "/bench?step=measure-voltage",
@@ -53,7 +61,8 @@ def demo(server_url: str, template: Engine, tmp_path_factory: pytest.TempPathFac
             "/bench?step=repair", "/bench?step=out-box", f"/bench/{cells[0]}", f"/cells/{cells[0]}", f"/cells/{cells[-1]}",
             "/shelf", "/shelf?where=everywhere&grade=out", "/shelf?grade=not-yet", "/match", "/packs", f"/packs/{pack}",
             f"/trays/{tray}", f"/places/{box}", f"/bench/{recovering}", "/places", "/labels", "/lists", "/more", "/parts",
-            "/catalogue", "/catalogue?part=donor-kinds", "/rules", "/out-box", "/nowhere",
+            "/catalogue", "/catalogue?part=donor-kinds", "/rules", "/out-box", "/nowhere", "/logs", "/logs/1", "/logs/5", "/logs/6",
+            "/sums/join", "/sums/self-discharge", "/instruments", f"/cells/{watched}", f"/bench?place={box_id}",
         ]  # fmt: skip
         with served(engine, photos) as address:
             yield Demo(address, screens)

@@ -65,7 +65,7 @@ export function LogDrop({
   );
 }
 
-const Box = styled.div`display: grid; gap: 0.875rem; justify-items: start; > * { max-width: 100%; } > :nth-child(3) { width: 100%; }`;
+const Box = styled.div`display: grid; gap: 0.875rem; justify-items: start; > * { max-width: 100%; } > :not(button) { width: 100%; }`;
 const Zone = styled.div`
   display: grid;
   gap: 0.625rem;

@@ -78,7 +78,6 @@ export function Plot({ label, xLabel, xDigits = 0, x, lines, height = 300, onZoo
       ticks: { stroke: theme.color.inkSoft, width: 1 },
     };
     const hasRight = lines.some((line) => line.onRight);
-    const first = lines.find((line) => !line.onRight);
     const plot = new uPlot(
       {
         width: place.clientWidth,
@@ -89,9 +88,20 @@ export function Plot({ label, xLabel, xDigits = 0, x, lines, height = 300, onZoo
         bands,
         series,
         axes: [
-          { ...axis, values: (_u, ticks) => ticks.map((tick) => figure(tick, Number.isInteger(tick) ? 0 : 2)) },
-          { ...axis, size: 64, values: (_u, ticks) => ticks.map((tick) => figure(tick, first?.digits ?? 1)) },
-          ...(hasRight ? [{ ...axis, scale: "right", side: 1 as const, grid: { show: false }, size: 60 }] : []),
+          { ...axis, values: (_u, ticks) => labelled(ticks) },
+          { ...axis, size: 64, values: (_u, ticks) => labelled(ticks) },
+          ...(hasRight
+            ? [
+                {
+                  ...axis,
+                  scale: "right",
+                  side: 1 as const,
+                  grid: { show: false },
+                  size: 60,
+                  values: (_u: uPlot, ticks: number[]) => labelled(ticks),
+                },
+              ]
+            : []),
         ],
         hooks: {
           setCursor: [(u) => setAt(u.cursor.idx ?? null)],
@@ -214,6 +224,13 @@ export function Plot({ label, xLabel, xDigits = 0, x, lines, height = 300, onZoo
   );
 }
 
+/** Marks of an axis with no more digits than their step needs. */
+function labelled(ticks: number[]): string[] {
+  const step = Math.abs((ticks[1] ?? 1) - (ticks[0] ?? 0));
+  const digits = [0, 1, 2, 3].find((each) => Math.abs(step * 10 ** each - Math.round(step * 10 ** each)) < 1e-6) ?? 4;
+  return ticks.map((tick) => figure(tick, digits));
+}
+
 /** Rows evenly chosen over what is shown. */
 function PlotTable({ xLabel, xDigits, x, lines }: { xLabel: string; xDigits: number; x: number[]; lines: PlotLine[] }) {
   const step = Math.max(1, Math.ceil(x.length / TABLE_ROWS));
@@ -285,7 +302,7 @@ const Swatch = styled.i<{ $index: number; $points: boolean }>`
   width: ${({ $points }) => ($points ? "11px" : "22px")};
   height: ${({ $points }) => ($points ? "11px" : "0")};
   border-radius: ${({ $points }) => ($points ? "50%" : "0")};
-  background: ${({ theme, $points }) => ($points ? theme.color.pencil : "none")};
+  background: ${({ theme, $index, $points }) => ($points ? [theme.color.pencil, theme.color.ink, theme.color.grade.C][$index % 3] : "none")};
   border-top: ${({ theme, $index, $points }) =>
     $points
       ? "none"

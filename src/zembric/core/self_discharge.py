@@ -198,9 +198,9 @@ def _next_reading(
     if not counted:
         return from_at
     wait = timedelta(days=days_to_tell(resolution_v, limits.WATCH_MV_PER_DAY.value))
-    if slope.verdict in ("too-early", "watch"):
-        return max(counted[0].at + wait, counted[-1].at + _DAY)
-    return None
+    if slope.verdict == "watch":
+        return counted[-1].at + timedelta(days=limits.WATCH_AGAIN_DAYS.value)
+    return max(counted[0].at + wait, counted[-1].at + _DAY) if slope.verdict == "too-early" else None
 
 
 def _rest_text(slope: Slope, counted: Sequence[RestingVoltage], resolution_v: float) -> str:

@@ -1,12 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link } from "react-router";
 import styled from "styled-components";
 import { Problem, type Schemas, serverNow } from "../../api/client";
-import { loadPlanQuery, type Method, measuredQuery, useInstruments, useMethods } from "../../api/measuring";
+import { loadPlanQuery, type Method, measuredQuery, useMethods } from "../../api/measuring";
 import { Button } from "../../components/Button";
 import { Choice, Pick } from "../../components/Fields";
 import { Grounds } from "../../components/Grounds";
+import { InstrumentPick } from "../../components/InstrumentPick";
 import { NeedFields } from "../../components/NeedFields";
 import { Notice } from "../../components/Notice";
 import { Waiting } from "../../components/Page";
@@ -16,7 +16,6 @@ import { type FormProps, Stack } from "./ReadingForm";
 import { useRemembered } from "./remembered";
 
 type Said = Record<string, "yes" | "no">;
-const NO_INSTRUMENT = "none";
 
 /** A figure worked out by one of the ways that need no log: what it needs, the formula, the result with its doubt. */
 export function MethodForm({
@@ -29,7 +28,7 @@ export function MethodForm({
   const methods = useMethods();
   const [settings, remember] = useRemembered(`way-${quantity}`, {
     name: quantity === "capacity" ? "resistor-log" : "two-voltage",
-    instrument: NO_INSTRUMENT,
+    instrument: null as string | null,
   });
   const ways = methods.data?.methods.filter((method) => method.quantity === quantity) ?? [];
   const method = ways.find((each) => each.name === settings.name) ?? ways[0];
@@ -46,8 +45,8 @@ export function MethodForm({
         key={method.name}
         method={method}
         cellNumber={cell.number}
-        instrument={settings.instrument === NO_INSTRUMENT ? null : settings.instrument}
-        onInstrument={(instrument) => remember({ ...settings, instrument: instrument ?? NO_INSTRUMENT })}
+        instrument={settings.instrument}
+        onInstrument={(instrument) => remember({ ...settings, instrument })}
         onKeep={(body) => onSend({ to: "measurements", body })}
         problem={problem instanceof Problem ? problem : null}
         isSending={isSending}
@@ -111,8 +110,6 @@ function Way({ method, cellNumber, instrument, onInstrument, onKeep, problem, is
       }}
     >
       <Small>Needs {method.needs}.</Small>
-      <InstrumentPick value={instrument} onChange={onInstrument} />
-      <LoadAdvice method={method} number={cellNumber} instrument={instrument} />
       <NeedFields
         needs={method.inputs}
         values={values}
@@ -135,6 +132,10 @@ function Way({ method, cellNumber, instrument, onInstrument, onKeep, problem, is
           )}
         </div>
       ))}
+      <Wide>
+        <InstrumentPick value={instrument} onChange={onInstrument} />
+      </Wide>
+      <LoadAdvice method={method} number={cellNumber} instrument={instrument} />
       {refusal && !isInField && refusal.code !== "spoilt" && (
         <Notice kind={isOdd ? "ask" : "error"}>
           {refusal.message}
@@ -179,35 +180,6 @@ function Result({ measured }: { measured: Schemas["MeasuredOut"] }) {
   );
 }
 
-/** What it is measured with; a corrected instrument says so. */
-export function InstrumentPick({
-  value,
-  onChange,
-}: {
-  value: string | null;
-  onChange: (number: string | null) => void;
-}) {
-  const instruments = useInstruments();
-  const usable = instruments.data?.instruments.filter((each) => each.is_active) ?? [];
-  if (usable.length === 0)
-    return (
-      <Small>
-        <Link to="/instruments">Give your meters and testers numbers</Link>, and every figure knows what it came from.
-      </Small>
-    );
-  return (
-    <Pick
-      label="Instrument"
-      value={usable.some((each) => each.number === value) ? (value ?? NO_INSTRUMENT) : NO_INSTRUMENT}
-      onChange={(next) => onChange(next === NO_INSTRUMENT ? null : next)}
-      options={[
-        [NO_INSTRUMENT, "Not said"],
-        ...usable.map((each) => [each.number, `${each.number} ${each.name}`] as const),
-      ]}
-    />
-  );
-}
-
 /** Which resistor suits this cell, before somebody burns a finger. */
 function LoadAdvice({ method, number, instrument }: { method: Method; number: string; instrument: string | null }) {
   const wants = ["resistor-log", "resistor-clock", "two-voltage"].includes(method.name);
@@ -215,17 +187,14 @@ function LoadAdvice({ method, number, instrument }: { method: Method; number: st
   if (!wants || !plan.data) return null;
   return (
     <Advice>
-      <strong>{figure(plan.data.r_ohm, plan.data.r_ohm < 10 ? 1 : 0)} Ω</strong>
-      <p>
-        {method.quantity === "capacity"
-          ? plan.data.text
-          : `${plan.data.meter_text} Up to ${figure(plan.data.heat_w, 1)} W.`}
-      </p>
+      {method.quantity === "capacity" && <strong>{figure(plan.data.r_ohm, plan.data.r_ohm < 10 ? 1 : 0)} Ω</strong>}
+      <p>{method.quantity === "capacity" ? plan.data.text : plan.data.meter_text}</p>
     </Advice>
   );
 }
 
 const Outer = styled.div`display: grid; gap: 0.875rem;`;
+const Wide = styled.div`width: 100%;`;
 const Small = styled.p`font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;
 const Shown = styled.div`display: grid; gap: 0.25rem; width: 100%; padding-top: 0.5rem; border-top: 3px solid ${({ theme }) => theme.color.ink};`;
 const Big = styled.p`

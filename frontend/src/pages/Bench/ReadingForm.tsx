@@ -6,6 +6,7 @@ import type { EntryInput } from "../../api/entries";
 import { BrotherStrip } from "../../components/BrotherStrip";
 import { Button } from "../../components/Button";
 import { Choice, Field, Pick, Tick } from "../../components/Fields";
+import { InstrumentPick } from "../../components/InstrumentPick";
 import { Notice } from "../../components/Notice";
 import { METHOD_WORDS, VOLTAGE_STATE_WORDS } from "../../words";
 import { useRemembered } from "./remembered";
@@ -53,6 +54,7 @@ export function ReadingForm({ cell, bench, quantity, onSend, problem, isSending 
     method: (quantity === "voltage" ? "meter" : quantity === "capacity" ? "tester" : "ac-1khz") as Method,
     current: "1000",
     cutOff: "3.0",
+    instrument: null as string | null,
   });
   const refused = useRefusal(problem, value);
   const input = useRef<HTMLInputElement>(null);
@@ -69,6 +71,7 @@ export function ReadingForm({ cell, bench, quantity, onSend, problem, isSending 
         complete,
         state,
         turned,
+        instrument: settings.instrument,
         typed_at: serverNow(),
         current_ma: quantity === "capacity" ? settings.current : null,
         cut_off_v: quantity === "capacity" ? settings.cutOff : null,
@@ -170,6 +173,11 @@ export function ReadingForm({ cell, bench, quantity, onSend, problem, isSending 
           </Tick>
         </>
       )}
+      <InstrumentPick
+        isQuiet
+        value={settings.instrument}
+        onChange={(instrument) => remember({ ...settings, instrument })}
+      />
       {quantity === "resistance" && (
         <Pick
           label="Measured by"

@@ -4,10 +4,10 @@ import { Link } from "react-router";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { restQuery, useLogs } from "../../api/measuring";
+import { InstrumentPick } from "../../components/InstrumentPick";
 import { Sheet } from "../../components/Page";
 import { SumPicture } from "../../components/SumPicture";
 import { day, figure } from "../../words";
-import { InstrumentPick } from "../Bench/MethodForm";
 
 const VERDICT_WORDS: Record<Schemas["RestOut"]["verdict"], string> = {
   fine: "It holds its charge",

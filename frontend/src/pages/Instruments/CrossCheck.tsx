@@ -143,7 +143,24 @@ function Agreeing({ found }: { found: Agreement }) {
     return {
       x: at,
       lines: [
-        { name: "cell by cell", unit: "%", digits: 1, asPoints: true, y: pairs.map((pair) => pair.difference_pct) },
+        {
+          name: "cell by cell",
+          unit: "%",
+          digits: 1,
+          asPoints: true,
+          y: pairs.map((pair) => (pair.is_outlier ? null : pair.difference_pct)),
+        },
+        ...(pairs.some((pair) => pair.is_outlier)
+          ? [
+              {
+                name: "left out",
+                unit: "%",
+                digits: 1,
+                asPoints: true,
+                y: pairs.map((pair) => (pair.is_outlier ? pair.difference_pct : null)),
+              },
+            ]
+          : []),
         ...(bias === null
           ? []
           : [
@@ -162,7 +179,7 @@ function Agreeing({ found }: { found: Agreement }) {
   return (
     <Plot
       label={`Difference of ${found.b.name} against ${found.a.name}`}
-      xLabel={unit}
+      xLabel={`mean of both in ${unit}`}
       x={x}
       lines={lines}
       height={220}

@@ -7,7 +7,7 @@ import { useWrite } from "../../api/writing";
 import { Button } from "../../components/Button";
 import { Field, Pick, Tick } from "../../components/Fields";
 import { Notice, ProblemNotice } from "../../components/Notice";
-import { readNumber } from "../../words";
+import { figure, readNumber } from "../../words";
 
 type Answers = Schemas["LogAnswersIn"];
 type Role = NonNullable<Answers["columns"]>[number];
@@ -79,6 +79,33 @@ export function AnswerForm({ log, onDone }: { log: Log; onDone: () => void }) {
           ))}
         </>
       )}
+      {log.state === "asks" && (
+        <Outcome>
+          <p>
+            Read so, it makes <strong>{outcomeOf(log)}</strong>.
+          </p>
+          <Button kind="main" type="submit" isDisabled={send.isPending}>
+            Yes, read it so
+          </Button>
+        </Outcome>
+      )}
+      {(wantsOhm || wantsPace) && (
+        <Grid>
+          {wantsOhm && (
+            <Field
+              label="It was emptied through"
+              unit="Ω"
+              numeric
+              size="key"
+              value={ohm}
+              onChange={setOhm}
+              hint="Resistor and leads together; the current follows from the voltage."
+              error={problem?.field === "resistor_ohm" ? problem.message : null}
+            />
+          )}
+          {wantsPace && <Field label="From row to row" unit="s" numeric size="key" value={every} onChange={setEvery} />}
+        </Grid>
+      )}
       <Preview aria-label="First lines of the file" tabIndex={0}>
         {log.preview.join("\n")}
       </Preview>
@@ -118,28 +145,26 @@ export function AnswerForm({ log, onDone }: { log: Log; onDone: () => void }) {
             options={[[LEAVE, "as the log tells"], ...UNITS[key].map((unit) => [unit, unit] as const)]}
           />
         ))}
-        {wantsOhm && (
-          <Field
-            label="It was emptied through"
-            unit="Ω"
-            numeric
-            value={ohm}
-            onChange={setOhm}
-            hint="Resistor and leads together; the current follows from the voltage."
-            error={problem?.field === "resistor_ohm" ? problem.message : null}
-          />
-        )}
-        {wantsPace && <Field label="From row to row" unit="s" numeric value={every} onChange={setEvery} />}
       </Grid>
       <Tick isSelected={remembers} onChange={setRemembers}>
         Read the next file of this kind the same way, without asking
       </Tick>
       <ProblemNotice problem={send.error} />
       <Button kind="main" type="submit" isDisabled={send.isPending}>
-        {log.state === "asks" ? "Yes, read it so" : "Read it so"}
+        {log.state === "asks" ? "Read it as said here" : "Read it so"}
       </Button>
     </Stack>
   );
+}
+
+/** What a log measures as it is read now. */
+function outcomeOf(log: Log): string {
+  const test = log.tests.at(-1);
+  if (test?.discharge_capacity_mah === null || test === undefined) return "no discharge";
+  const amount = `${figure(test.discharge_capacity_mah)} mAh at ${figure(test.mean_current_ma ?? 0)} mA`;
+  return test.discharge_complete
+    ? `${amount} down to ${figure(test.cut_off_v ?? 0, 2)} V`
+    : `${amount}, not down to a cut-off`;
 }
 
 /** The last few lines of the preview, as fields. */
@@ -152,9 +177,10 @@ function partsOf(log: Log): string[][] {
 }
 
 const Stack = styled(Form)`display: grid; gap: 0.875rem; justify-items: start; > * { max-width: 100%; }`;
+const Outcome = styled.div`display: grid; gap: 0.5rem; justify-items: start; font-size: ${({ theme }) => theme.size.lead};`;
 const Preview = styled.pre`
   width: 100%;
-  max-height: 14rem;
+  max-height: 9rem;
   overflow: auto;
   padding: 0.75rem;
   border: 2px solid ${({ theme }) => theme.color.paperLine};

@@ -141,7 +141,7 @@ function Result({ test }: { test: Test }) {
         <p>Neither a charge nor a discharge is in it.</p>
       ) : (
         <Big>
-          {figure(value)} mAh
+          <span>{figure(value)} mAh</span>
           {allowance !== null && <small> ± {figure(allowance, allowance < 1 ? 2 : 1)} % by the sampling</small>}
         </Big>
       )}
@@ -321,6 +321,7 @@ const Stack = styled.div`display: grid; gap: 0.875rem; min-width: 0; > * { min-w
 const KeepStack = styled(Form)`display: grid; gap: 0.75rem; justify-items: start;`;
 const Big = styled.p`
   font: 700 ${({ theme }) => theme.size.key}/1.15 ${({ theme }) => theme.font.figure};
+  span { white-space: nowrap; }
   small { font: 500 1.125rem ${({ theme }) => theme.font.text}; white-space: nowrap; }
   ${({ theme }) => theme.narrow} { font-size: 2.75rem; }
 `;

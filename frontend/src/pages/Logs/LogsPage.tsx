@@ -34,7 +34,11 @@ export default function LogsPage() {
                   <Link to={`/logs/${log.id}`}>{log.file_name}</Link>
                   <span>
                     {log.cell ? `cell ${log.cell}, ` : ""}
-                    {LOG_STATE_WORDS[log.state]}
+                    {log.state === "asks" || log.state === "refused" ? (
+                      <Marked>{LOG_STATE_WORDS[log.state]}</Marked>
+                    ) : (
+                      LOG_STATE_WORDS[log.state]
+                    )}
                     {log.state === "reading" ? `, ${log.progress_pct} %` : ""}
                     {log.discharge_capacity_mah !== null ? `, ${figure(log.discharge_capacity_mah)} mAh` : ""} ·{" "}
                     {dayAndTime(log.at)}
@@ -49,6 +53,7 @@ export default function LogsPage() {
   );
 }
 
+const Marked = styled.strong`padding: 0 0.375rem; background: ${({ theme }) => theme.color.tape}; color: ${({ theme }) => theme.color.onTape};`;
 const List = styled.ul`
   display: grid;
   gap: 0.5rem;

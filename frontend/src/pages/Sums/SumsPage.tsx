@@ -10,7 +10,7 @@ import { Notice } from "../../components/Notice";
 import { Page, Sheet, Waiting } from "../../components/Page";
 import { SumPicture } from "../../components/SumPicture";
 import { useSettled } from "../../components/useSettled";
-import { figure } from "../../words";
+import { figure, seconds } from "../../words";
 
 type Sum = Schemas["SumOut"];
 
@@ -111,7 +111,8 @@ function show(value: number | boolean | string | null | undefined, output: Schem
   if (value === null || value === undefined) return "–";
   if (typeof value === "boolean") return value ? "yes" : "no";
   if (typeof value === "string") return value;
-  return `${figure(value, output.digits)} ${output.unit}`;
+  const amount = `${figure(value, output.digits)} ${output.unit}`;
+  return output.unit === "min" && value >= 120 ? `${amount} (${seconds(60 * value)})` : amount;
 }
 
 const Columns = styled.div`

@@ -166,10 +166,10 @@ SUMS = (
         "join", "Joining two cells", "What flows between two cells of different voltage, and when they are even.",
         (
             Input("ua_v", "V", "voltage of the higher cell", example="4.1"), Input("ub_v", "V", "voltage of the lower cell", example="3.8"),
-            Input("ra_mohm", "mΩ", "its resistance", example="50"), Input("rb_mohm", "mΩ", "the other's", example="50"),
+            Input("ra_mohm", "mΩ", "resistance of the higher cell", example="50"), Input("rb_mohm", "mΩ", "resistance of the lower cell", example="50"),
             Input("r_ohm", "Ω", "resistor between them", "zero-or-more", example="10"),
-            Input("qa_mah", "mAh", "capacity of the higher", example="2400"), Input("qb_mah", "mAh", "of the lower", example="2400"),
-            FAMILY, Input("within_v", "V", "even enough", example="0.02"),
+            Input("qa_mah", "mAh", "capacity of the higher cell", example="2400"), Input("qb_mah", "mAh", "capacity of the lower cell", example="2400"),
+            FAMILY, Input("within_v", "V", "even enough within", example="0.02"),
         ),
         (
             Output("minutes", "min", "until even enough", 0), Output("peak_a", "A", "at the first moment", 3),

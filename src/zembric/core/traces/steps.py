@@ -159,8 +159,8 @@ def _step(trace: Trace, flow: Flow, kind: StepKind, first: int, last: int, famil
     time_s, volts, amps = trace.time_s, trace.voltage_v, trace.current_a
     duration_s = float(time_s[last] - time_s[first])
     charge_mah = energy_mwh = allowance_mah = 0.0
+    mah, mwh = (flow.in_mah, flow.in_mwh) if kind == "charge" else (flow.out_mah, flow.out_mwh)
     if kind != "rest":
-        mah, mwh = (flow.in_mah, flow.in_mwh) if kind == "charge" else (flow.out_mah, flow.out_mwh)
         # The intervals at both ends belong to it: half of them was under load.
         start, stop = max(first - 1, 0), min(last + 1, mah.size)
         charge_mah, energy_mwh = float(np.sum(mah[start:stop])), float(np.sum(mwh[start:stop]))
@@ -168,7 +168,11 @@ def _step(trace: Trace, flow: Flow, kind: StepKind, first: int, last: int, famil
     mean_v = energy_mwh / charge_mah if charge_mah > 0 else float(np.mean(volts[first : last + 1]))
     sign = -1.0 if kind == "discharge" else 1.0
     hours = duration_s / 3600
-    mean_ma = sign * charge_mah / hours if hours > 0 else float(np.mean(amps[first : last + 1]) * 1000)
+    mean_ma = (
+        sign * float(np.sum(mah[first:last])) / hours
+        if hours > 0 and kind != "rest"
+        else float(np.mean(amps[first : last + 1]) * 1000)
+    )
     held_from = _held_from(trace, kind, first, last)
     complete, cut_off_v = _ending(trace, kind, first, last, held_from, family_v)
     return Step(

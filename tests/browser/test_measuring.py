@@ -1,0 +1,201 @@
+"""Measuring by hand and by log, as a volunteer does it."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from datetime import UTC, datetime, timedelta
+
+from playwright.sync_api import BrowserContext, FilePayload, Page, expect
+from sqlalchemy import Engine, select
+from sqlalchemy.orm import Session
+
+from tests.browser.conftest import choose_option, sign_in
+from tests.support.benchwork import numbers_of, open_donor
+from tests.support.logs import csv_of, one_discharge, whole_run
+from zembric.models import ReadingEntry
+from zembric.operations import entries, instruments, measuring
+from zembric.operations.actors import Actor
+from zembric.operations.database import unit_of_work
+from zembric.operations.instruments import TypedInstrument
+from zembric.operations.measuring import TypedMeasurement
+from zembric.operations.readings import TypedReading
+
+
+def looked_at(session: Session, who: Actor, count: int = 1, days_ago: float = 2) -> list[str]:
+    """Cells that were inspected and measured some time ago."""
+    now = datetime.now(UTC)
+    numbers = numbers_of(open_donor(session, who, count))
+    for number in numbers:
+        entries.inspect(session, who, number, [], now - timedelta(days=days_ago))
+        entries.measure(session, who, number, TypedReading("voltage", "3.70", "meter"), now - timedelta(days=days_ago))
+    session.commit()
+    return numbers
+
+
+def log_file(text: str, name: str = "slot 1.csv") -> FilePayload:
+    return {"name": name, "mimeType": "text/csv", "buffer": text.encode()}
+
+
+def readings(engine: Engine) -> dict[str, float]:
+    with unit_of_work(engine) as session:
+        return {row.method: row.value for row in session.scalars(select(ReadingEntry)) if row.method != "meter"}
+
+
+def test_a_log_is_dropped_and_its_cell_graded_from_it(
+    page: Page, session: Session, volunteer: Actor, engine: Engine, address: str
+) -> None:
+    """The curve gives capacity and resistance; kept for the cell they make its grade."""
+    (number,) = looked_at(session, volunteer)
+    page.goto(f"{address}/logs")
+    page.get_by_label("Choose a file").set_input_files(log_file(csv_of(whole_run())))
+    expect(page.get_by_text(re.compile(r"^23\d\d mAh$"))).to_be_visible()
+    expect(page.get_by_text("down to 3.00 V at 1000 mA, complete")).to_be_visible()
+    curve = page.get_by_role("slider", name="Voltage over time")
+    curve.press("Home")
+    curve.press("ArrowRight")
+    expect(curve).to_have_attribute("aria-valuetext", re.compile(r"minutes 0\.1: .*3\.600 V"))
+    page.get_by_label("Keep it for cell").fill(number)
+    page.keyboard.press("Enter")
+    expect(page.get_by_text(f"Kept for cell {number}.")).to_be_visible()
+    expect(page.get_by_text("Strong", exact=True)).to_be_visible()
+    assert set(readings(engine)) == {"trace", "dc-10s"}
+    page.get_by_role("link", name=number).click()
+    page.get_by_role("link", name="slot 1.csv").click()
+    expect(page.get_by_text("This is kept for cell")).to_be_visible()
+
+
+def test_a_pasted_log_without_names_asks_once_and_the_next_one_does_not(page: Page, address: str) -> None:
+    page.goto(f"{address}/logs")
+    rows = one_discharge()
+    page.get_by_label("Or paste lines").fill(csv_of(rows, "{t:.0f}\t{vm:.0f}\t{im:.0f}", None))
+    page.get_by_role("button", name="Read what was pasted").click()
+    expect(page.get_by_text("its columns are 1: time, 2: voltage, 3: current")).to_be_visible()
+    page.get_by_role("button", name="Yes, read it so").click()
+    expect(page.get_by_text("complete")).to_be_visible()
+    page.goto(f"{address}/logs")
+    page.get_by_label("Or paste lines").fill(csv_of(rows[:-3], "{t:.0f}\t{vm:.0f}\t{im:.0f}", None))
+    page.get_by_role("button", name="Read what was pasted").click()
+    expect(page.get_by_role("slider", name="Voltage over time")).to_be_visible()
+
+
+def test_a_refused_log_says_why_and_is_read_once_the_resistor_is_said(page: Page, address: str) -> None:
+    page.goto(f"{address}/logs")
+    page.get_by_label("Choose a file").set_input_files(log_file("The cell was fine.\n", "notes.txt"))
+    expect(page.get_by_role("alert")).to_contain_text("No rows of numbers were found")
+    page.goto(f"{address}/logs")
+    only_volts = csv_of(one_discharge(), "{t:.1f},{v:.4f}", "time (s),voltage (V)")
+    page.get_by_label("Choose a file").set_input_files(log_file(only_volts))
+    expect(page.get_by_role("alert")).to_contain_text("There is no column of currents")
+    page.get_by_label("It was emptied through").fill("4,0")
+    page.get_by_role("button", name="Read it so").click()
+    expect(page.get_by_text("complete")).to_be_visible()
+
+
+def test_a_resistance_from_two_voltages_asks_for_the_charger_and_shows_its_doubt(
+    page: Page, session: Session, volunteer: Actor, engine: Engine, address: str
+) -> None:
+    (number,) = looked_at(session, volunteer)
+    page.goto(f"{address}/bench/{number}")
+    page.get_by_role("radio", name="Resistance").click()
+    page.get_by_role("radio", name="Work it out").click()
+    page.get_by_label("At rest").fill("3,920")
+    page.get_by_label("With the resistor on").fill("3,800")
+    asked = page.get_by_role("radiogroup", name="Is a charger still connected?")
+    asked.get_by_text("Yes").click()
+    expect(page.get_by_text("With a charger connected this measures the charger.")).to_be_visible()
+    expect(page.get_by_role("button", name="Keep it")).to_be_disabled()
+    asked.get_by_text("No").click()
+    expect(page.get_by_text("4.7 Ω × (3.92 - 3.8) V / 3.8 V = 148.4 mΩ")).to_be_visible()
+    expect(page.get_by_text("Limited by the meter's last digit (10 mV).")).to_be_visible()
+    page.get_by_role("button", name="Keep it").click()
+    expect(page.get_by_text("figure kept")).to_be_visible()
+    assert readings(engine) == {"dc-10s": 4700 * 0.12 / 3.8}
+
+
+def test_a_rest_over_three_weeks_is_drawn_with_what_counts(
+    page: Page, session: Session, volunteer: Actor, address: str
+) -> None:
+    """The reading within a day of the charge is left out; the last one is typed today at the bench."""
+    now = datetime.now(UTC)
+    (number,) = looked_at(session, volunteer, days_ago=23)
+    fine = instruments.add_instrument(
+        session, volunteer, TypedInstrument("Fine meter", "voltmeter", "0.001"), now
+    ).number
+    entries.charge(session, volunteer, number, "4.20", True, now - timedelta(days=22))
+    for days, value in ((21.8, "4.190"), (20, "4.180"), (13, "4.159"), (6, "4.138")):
+        typed = TypedReading("voltage", value, "meter", confirmed=True, instrument=fine)
+        entries.measure(session, volunteer, number, typed, now - timedelta(days=days))
+    session.commit()
+    page.goto(f"{address}/bench/{number}")
+    page.get_by_role("radio", name="Voltage").click()
+    choose_option(page, "Instrument", "Fine meter")
+    page.get_by_label("Resting voltage").fill("4.120")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("4.120 V kept")).to_be_visible()
+    page.goto(f"{address}/cells/{number}")
+    expect(page.get_by_text("It loses some: watch it")).to_be_visible()
+    expect(page.get_by_text(re.compile(r"^3\.0\d ± 0\.0\d mV a day over 4 readings"))).to_be_visible()
+    expect(page.get_by_text("1 of 5 left out")).to_be_visible()
+
+
+def test_two_testers_are_compared_and_one_is_corrected_and_let_go_again(
+    new_context: Callable[..., BrowserContext], session: Session, volunteer: Actor, address: str
+) -> None:
+    now = datetime.now(UTC)
+    numbers = looked_at(session, volunteer, 5)
+    left, right = (
+        instruments.add_instrument(session, volunteer, TypedInstrument(name, "tester"), now).number for name in ("Left tester", "Right tester")
+    )  # fmt: skip
+    for place, number in enumerate(numbers):
+        for tester, mah in ((left, 1800 + 100 * place), (right, (1800 + 100 * place) * (1.04 + 0.001 * place))):
+            typed = TypedMeasurement(
+                "tester", {"value_mah": f"{mah:.0f}", "current_ma": "1000"}, {"started_full": "yes", "ran_out": "yes"}, tester, confirmed=True
+            )  # fmt: skip
+            measuring.keep_measurement(session, volunteer, number, typed, now - timedelta(hours=1))
+    session.commit()
+    page = sign_in(new_context().new_page(), address, "Coordinator")
+    page.goto(f"{address}/instruments")
+    expect(page.get_by_text("Right tester reads more than Left tester; that is more than chance.")).to_be_visible()
+    page.get_by_role("button", name="Correct Right tester").click()
+    expect(page.get_by_text(re.compile(r"Its readings are multiplied by 0\.9\d+"))).to_be_visible()
+    page.get_by_role("button", name="End it").click()
+    expect(page.get_by_text("Was corrected:")).to_be_visible()
+
+
+def test_a_box_is_measured_again_cell_by_cell(
+    page: Page, session: Session, volunteer: Actor, engine: Engine, address: str
+) -> None:
+    numbers = looked_at(session, volunteer, 3)
+    page.goto(f"{address}/places")
+    page.get_by_role("link", name=re.compile("Tray")).first.click()
+    page.goto(f"{address}/bench?place={_place_of(engine, numbers[0])}")
+    for number in numbers:
+        expect(page.get_by_text(number, exact=True).first).to_be_visible()
+        expect(page.get_by_label("Resting voltage")).to_be_focused()
+        page.keyboard.type("3.71")
+        page.keyboard.press("Enter")
+        expect(page.get_by_text("3.71 V kept")).to_be_visible()
+    expect(page.get_by_text("That was the last one.")).to_be_visible()
+
+
+def _place_of(engine: Engine, number: str) -> int:
+    from zembric.operations.cells import get_cell  # noqa: PLC0415
+
+    with unit_of_work(engine) as session:
+        place_id = get_cell(session, number).place_id
+        assert place_id is not None
+        return place_id
+
+
+def test_a_sum_answers_as_it_is_typed_and_its_address_carries_it(page: Page, address: str) -> None:
+    page.goto(f"{address}/more")
+    page.get_by_role("link", name="Bench sums").click()
+    page.get_by_role("link", name="Load resistor").click()
+    expect(page.get_by_text("0.538 A")).to_be_visible()
+    page.get_by_label("Load resistor").fill("3,9")
+    expect(page.get_by_text("0.857 A")).to_be_visible()
+    page.reload()
+    expect(page.get_by_text("0.857 A")).to_be_visible()
+    page.get_by_label("Load resistor").fill("0")
+    expect(page.get_by_text("it must be above zero")).to_be_visible()
