@@ -3724,6 +3724,20 @@ export interface components {
              */
             typed_at?: string | null;
         };
+        /**
+         * RepeatsOut
+         * @description All capacity runs; the estimate at reference conditions stands beside the measured figure, never in its place.
+         */
+        RepeatsOut: {
+            /** Disagreement */
+            disagreement: string | null;
+            /** Reference Mah */
+            reference_mah: number | null;
+            /** Reference Text */
+            reference_text: string | null;
+            /** Runs */
+            runs: components["schemas"]["RunOut"][];
+        };
         /** ResistanceAfterOut */
         ResistanceAfterOut: {
             /** After S */
@@ -3862,6 +3876,26 @@ export interface components {
             voltage_schools: components["schemas"]["VoltageSchoolOut"][];
         };
         /**
+         * RunOut
+         * @description One capacity run, and why it does not count; null: it counts.
+         */
+        RunOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Left Out */
+            left_out: string | null;
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "tester" | "trace" | "resistor-clock" | "resistor-log" | "charge-counted" | "usb-linear" | "usb-switching" | "usb-step-up";
+            /** Value Mah */
+            value_mah: number;
+        };
+        /**
          * RunningOut
          * @description A recovery under way, as whoever comes by has to know of it.
          */
@@ -3995,6 +4029,7 @@ export interface components {
             happenings: components["schemas"]["HappeningOut"][];
             /** Judgements */
             judgements: components["schemas"]["JudgementOut"][];
+            repeats: components["schemas"]["RepeatsOut"];
         };
         /** SumAnswerOut */
         SumAnswerOut: {

@@ -50,12 +50,18 @@ def deciding_capacity(story: Story) -> Capacity | None:
     runs = [run for run in story.of(CapacityRun) if run.complete]
     if not runs:
         return None
-    kept = (runs[1:] if len(runs) > 1 else runs)[-_KEPT_RUNS:]
+    kept = counted_runs(story)
     values = [run.value_mah for run in kept]
     method = max((run.method for run in kept), key=lambda m: limits.CAPACITY_HALF_WIDTH_PCT[m].value)
     figure = median(values) if len(values) == _KEPT_RUNS else fmean(values)
     half_width_mah = max(run.half_width_mah for run in kept)
     return Capacity(figure, capacity_u_mah(values, method, half_width_mah), method, len(runs))
+
+
+def counted_runs(story: Story) -> list[CapacityRun]:
+    """The runs that the deciding capacity is made of: the last three complete ones, without the first of the story."""
+    runs = [run for run in story.of(CapacityRun) if run.complete]
+    return (runs[1:] if len(runs) > 1 else runs)[-_KEPT_RUNS:]
 
 
 def resistance_by(story: Story, method: ResistanceMethod) -> Resistance | None:

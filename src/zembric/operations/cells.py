@@ -11,6 +11,7 @@ from sqlalchemy.orm import aliased, contains_eager, joinedload
 from zembric.core.entry_checks import far_from_brothers
 from zembric.core.errors import NotFoundError
 from zembric.core.numbering import read_number
+from zembric.core.repeats import Repeats, repeats_of
 from zembric.models import (
     CellRow,
     Donor,
@@ -24,7 +25,7 @@ from zembric.models import (
     ReadingEntry,
     StepEntry,
 )
-from zembric.operations.judging import entries_of, newest_entry_id
+from zembric.operations.judging import entries_of, newest_entry_id, story_of
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -81,6 +82,7 @@ class CellStory:
     happenings: Sequence[Happening]
     brothers: Sequence[CellRow]
     gap_to_brothers_v: float | None
+    repeats: Repeats
 
 
 _live = aliased(PackCell, name="live_pack_cell")
@@ -230,9 +232,10 @@ def cell_story(session: Session, typed: str, now: datetime) -> CellStory:
         .options(joinedload(CellRow.judgement))
         .order_by(CellRow.id)
     ).all()
+    entries = entries_of(session, cell.id)
     return CellStory(
         listed=listed_now(session, cell, now),
-        entries=entries_of(session, cell.id),
+        entries=entries,
         judgements=session.scalars(
             select(JudgementRow).where(JudgementRow.cell_id == cell.id).order_by(JudgementRow.id)
         ).all(),
@@ -241,6 +244,7 @@ def cell_story(session: Session, typed: str, now: datetime) -> CellStory:
         ).all(),
         brothers=brothers,
         gap_to_brothers_v=gap_to_brothers(session, cell),
+        repeats=repeats_of(story_of(cell, entries)),
     )
 
 

@@ -493,6 +493,8 @@ def _capacity_entry(log: LogRow, test: int, measured: Test) -> ReadingEntry:
     }  # fmt: skip
     if adjusted.raw_value is not None:
         conditions["raw_value"] = adjusted.raw_value
+    # What the sampling leaves open, beyond the method's own allowance.
+    conditions["half_width"] = (measured.capacity_allowance_pct or 0.0) / 100 * adjusted.value
     return ReadingEntry(
         quantity="capacity", value=adjusted.value, unit=UNIT_OF["capacity"], method="trace", conditions=conditions,
         standard_u=rectangle_u(allowance_pct / 100 * adjusted.value), log_id=log.id, instrument_id=log.instrument_id,
@@ -510,6 +512,7 @@ def _resistance_entry(
     }  # fmt: skip
     if adjusted.raw_value is not None:
         conditions["raw_value"] = adjusted.raw_value
+    conditions["half_width"] = max(allowance_mohm, spread_mohm)
     return ReadingEntry(
         quantity="resistance", value=adjusted.value, unit=UNIT_OF["resistance"], method="dc-10s" if after_s >= 5 else "dc-1s",
         conditions=conditions, standard_u=standard_u, log_id=log.id, instrument_id=log.instrument_id, correction_id=adjusted.correction_id,

@@ -200,3 +200,13 @@ def test_a_row_set_between_two_changes_no_integral(places: list[int]) -> None:
         rows.insert(place + 1, middle)
     split = the_test(csv_of(rows, "{t:.3f},{v:.6f},{i:.6f}"))
     assert split.discharge_capacity_mah == pytest.approx(plain.discharge_capacity_mah, rel=1e-4)
+
+
+def test_the_faint_end_of_a_held_voltage_belongs_to_its_charge() -> None:
+    """The current fades to nothing over two hours with some noise of the zero: all of it was charged."""
+    time_s = [float(10 * row) for row in range(1400)]
+    amps = [1.0] * 400 + [1.0 * float(np.exp(-row / 120)) for row in range(900)] + [0.0] * 100
+    noisy = [a + 0.02 * (-1) ** row * (a == 0) for row, a in enumerate(amps)]
+    volts = [3.8 + 0.4 * row / 400 for row in range(400)] + [4.2] * 900 + [4.18] * 100
+    found = analyse_trace(trace_of(time_s, volts, noisy))
+    assert found.charge_capacity_mah == pytest.approx(sum(amps) * 10 / 3.6, rel=0.003)

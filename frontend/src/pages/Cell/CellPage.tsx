@@ -16,6 +16,7 @@ import { Tape } from "../../components/Tape";
 import { figure } from "../../words";
 import { where } from "../Bench/CellHead";
 import { Capacities, IdentityForm } from "./IdentityForm";
+import { RepeatsPanel } from "./RepeatsPanel";
 import { CellLogs, RestPanel } from "./RestPanel";
 import { Timeline } from "./Timeline";
 import { WhereForm } from "./WhereForm";
@@ -58,6 +59,7 @@ export default function CellPage() {
                 { label: "Resistance", value: cell.resistance_mohm, unit: "mΩ" },
               ]}
             />
+            <RepeatsPanel repeats={story.data.repeats} />
             {story.data.gap_to_brothers_v !== null && (
               <Notice kind="ask">
                 It reads {figure(Math.abs(story.data.gap_to_brothers_v), 2)} V{" "}

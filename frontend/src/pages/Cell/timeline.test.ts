@@ -38,6 +38,7 @@ function story(more: Partial<Story>): Story {
     happenings: [],
     brothers: [],
     gap_to_brothers_v: null,
+    repeats: { runs: [], disagreement: null, reference_mah: null, reference_text: null },
     ...more,
   };
 }

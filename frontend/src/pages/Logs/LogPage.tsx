@@ -340,7 +340,7 @@ const Small = styled.dl`
   dd { font: 700 1.375rem ${({ theme }) => theme.font.figure}; }
   dd + dd { font: 400 ${({ theme }) => theme.size.note} ${({ theme }) => theme.font.text}; color: ${({ theme }) => theme.color.inkSoft}; }
 `;
-const Exports = styled.p`display: flex; gap: 1rem; font-size: ${({ theme }) => theme.size.note};`;
+const Exports = styled.p`display: flex; align-items: center; gap: 1rem; font-size: ${({ theme }) => theme.size.note}; a { display: inline-flex; align-items: center; min-height: 44px; }`;
 const StepList = styled.ol`
   display: grid;
   gap: 0.375rem;

@@ -154,6 +154,24 @@ class EntryOut(Out):
     details: dict[str, str | float | bool | list[str] | None] | None
 
 
+class RunOut(Out):
+    """One capacity run, and why it does not count; null: it counts."""
+
+    at: datetime
+    value_mah: float
+    method: CapacityMethodCode
+    left_out: str | None
+
+
+class RepeatsOut(Out):
+    """All capacity runs; the estimate at reference conditions stands beside the measured figure, never in its place."""
+
+    runs: list[RunOut]
+    disagreement: str | None
+    reference_mah: float | None
+    reference_text: str | None
+
+
 class JudgementOut(Out):
     at: datetime
     grade: GradeCode
@@ -188,6 +206,7 @@ class StoryOut(Out):
     happenings: list[HappeningOut]
     brothers: list[BrotherOut]
     gap_to_brothers_v: float | None
+    repeats: RepeatsOut
 
 
 class CellPageOut(Out):

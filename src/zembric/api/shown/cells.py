@@ -115,6 +115,7 @@ def show_story(story: CellStory) -> schemas.StoryOut:
         happenings=[show_happening(happening) for happening in story.happenings],
         brothers=[_brother(brother) for brother in story.brothers],
         gap_to_brothers_v=story.gap_to_brothers_v,
+        repeats=schemas.RepeatsOut.model_validate(story.repeats),
     )
 
 

@@ -91,7 +91,7 @@ def _areas(values: Floats, step_s: Floats) -> tuple[Floats, Floats]:
 def find_steps(trace: Trace, flow: Flow) -> tuple[Step, ...]:
     """The steps of a test in order of time."""
     signs = _signs(trace)
-    runs = _without_pauses(_runs(signs), trace)
+    runs = _with_tails(_without_pauses(_runs(signs), trace), trace)
     family_v = float(np.quantile(some(trace.voltage_v), 0.98))
     steps = [_step(trace, flow, _KINDS[sign], first, last, family_v) for sign, first, last in runs]
     return tuple(_mark_pulses(steps))
@@ -153,6 +153,25 @@ def _without_pauses(runs: list[Run], trace: Trace) -> list[Run]:
                 continue
         joined.append(run)
     return joined
+
+
+def _with_tails(runs: list[Run], trace: Trace) -> list[Run]:
+    """Gives the last, faint part of a held voltage to the step it belongs to, however far its current has faded."""
+    amps, volts = np.abs(trace.current_a), trace.voltage_v
+    grown = list(runs)
+    for at, (sign, first, last) in enumerate(runs[:-1]):
+        rest_sign, _, end = runs[at + 1]
+        if sign == 0 or rest_sign != 0 or _held_from(trace, _KINDS[sign], first, last) is None:
+            continue
+        part = slice(last + 1, end + 1)
+        goes_on = (np.sign(trace.current_a[part]) == sign) & (np.abs(volts[part] - volts[last]) < _HELD_V)
+        length = int(np.argmin(goes_on)) if not goes_on.all() else goes_on.size
+        # A zero that is a little off stands still; a tail fades.
+        if length < 3 or amps[last + 1] < 1.5 * amps[last + length]:
+            continue
+        grown[at] = (sign, first, last + length)
+        grown[at + 1] = (0, last + length + 1, end)
+    return [run for run in grown if run[1] <= run[2]]
 
 
 def _step(trace: Trace, flow: Flow, kind: StepKind, first: int, last: int, family_v: float) -> Step:

@@ -1,0 +1,100 @@
+"""A cell's capacity runs side by side: which count, whether they agree, and what they would be at reference conditions."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from zembric.core import limits
+from zembric.core.families import as_charged, state_of_charge
+from zembric.core.figures import counted_runs, dc_resistance, deciding_capacity
+from zembric.core.limits import Family
+from zembric.core.story import CapacityRun
+from zembric.core.words import amount
+
+if TYPE_CHECKING:
+    from datetime import datetime
+
+    from zembric.core.story import CapacityMethod, Story
+
+_REFERENCE_C = 0.2
+#: Runs further apart than this many times what their method allows are told to disagree.
+_DISAGREE = 2.0
+
+
+@dataclass(frozen=True, slots=True)
+class Run:
+    """One capacity run, and why it does not count; None: it counts."""
+
+    at: datetime
+    value_mah: float
+    method: CapacityMethod
+    left_out: str | None
+
+
+@dataclass(frozen=True, slots=True)
+class Repeats:
+    """All runs of a cell. `reference_mah` is an estimate beside the measured figure, never in its place; None: not to be told."""
+
+    runs: tuple[Run, ...]
+    disagreement: str | None
+    reference_mah: float | None
+    reference_text: str | None
+
+
+def repeats_of(story: Story) -> Repeats:
+    counted = counted_runs(story)
+    complete = [run for run in story.of(CapacityRun) if run.complete]
+    runs = tuple(
+        Run(run.at, run.value_mah, run.method, _why_left_out(run, counted, complete)) for run in story.of(CapacityRun)
+    )
+    reference_mah, text = _at_reference(story)
+    return Repeats(runs, _disagreement(counted), reference_mah, text)
+
+
+def _why_left_out(run: CapacityRun, counted: list[CapacityRun], complete: list[CapacityRun]) -> str | None:
+    if not run.complete:
+        return "not complete"
+    if any(run is other for other in counted):
+        return None
+    return "the first after a long sleep" if run is complete[0] else "older than the last three"
+
+
+def _disagreement(counted: list[CapacityRun]) -> str | None:
+    """Said where the counted runs lie further apart than their methods allow."""
+    if len(counted) < 2:
+        return None
+    values = [run.value_mah for run in counted]
+    apart_pct = 100 * (max(values) - min(values)) / (sum(values) / len(values))
+    allowed_pct = max(limits.CAPACITY_HALF_WIDTH_PCT[run.method].value for run in counted)
+    if apart_pct <= _DISAGREE * allowed_pct:
+        return None
+    return (
+        f"The runs that count lie {amount(apart_pct, '%', 1)} apart; their methods allow {amount(allowed_pct, '%')} each way. "
+        "Was one not full, or is a tester off?"
+    )
+
+
+def _at_reference(story: Story) -> tuple[float | None, str | None]:
+    """Brings the deciding capacity to 0.2 C and the bench's cut-off by the family's table and the DC resistance.
+
+    At the end of a run the cell itself stands at cut-off + I r; from there to the same point of the reference the
+    table tells how much is left.
+    """
+    capacity, resistance, family = deciding_capacity(story), dc_resistance(story), story.facts.family
+    last = next((run for run in reversed(counted_runs(story)) if run.current_ma and run.cut_off_v), None)
+    if capacity is None or resistance is None or last is None or family is None:
+        return None, None
+    charged_as = as_charged(family)
+    if charged_as not in (Family.LAYERED_OXIDE, Family.IRON_PHOSPHATE) or not last.current_ma or not last.cut_off_v:
+        return None, None
+    ohm, reference_a = resistance.value_mohm / 1000, _REFERENCE_C * capacity.value_mah / 1000
+    cut_off_v = limits.CUT_OFF_V[family].value
+    left = state_of_charge(charged_as, last.cut_off_v + last.current_ma / 1000 * ohm)
+    left_at_reference = state_of_charge(charged_as, cut_off_v + reference_a * ohm)
+    value = capacity.value_mah * (1 - left_at_reference) / (1 - left)
+    text = (
+        f"About {amount(value, 'mAh')} at 0.2 C down to {amount(cut_off_v, 'V', 2)}, estimated from "
+        f"{amount(last.current_ma, 'mA')} down to {amount(last.cut_off_v, 'V', 2)} with {amount(resistance.value_mohm, 'mΩ')}."
+    )
+    return value, text
