@@ -6,7 +6,8 @@ class Array:
     null_count: int
     def to_numpy(self, zero_copy_only: bool = ...) -> Any: ...
 
-class ChunkedArray(Array): ...
+class ChunkedArray(Array):
+    chunks: list[Array]
 
 class Table:
     num_rows: int

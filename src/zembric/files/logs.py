@@ -6,9 +6,8 @@ from typing import Any
 
 from zembric.core.errors import BadInputError
 from zembric.core.traces.model import LogRefusedError
-from zembric.files.spreadsheets import WORKBOOK_MAGIC, sheets
 
-_PARQUET_MAGIC = b"PAR1"
+_WORKBOOK_MAGIC, _PARQUET_MAGIC = b"PK\x03\x04", b"PAR1"
 _MOST_ROWS, _MOST_COLUMNS = 1_048_576, 60
 
 
@@ -18,7 +17,7 @@ def log_text(content: bytes) -> bytes:
     Raises:
         LogRefusedError: a workbook or table that cannot be read.
     """
-    if content.startswith(WORKBOOK_MAGIC):
+    if content.startswith(_WORKBOOK_MAGIC):
         return _workbook_text(content)
     if content.startswith(_PARQUET_MAGIC):
         return _parquet_text(content)
@@ -27,6 +26,8 @@ def log_text(content: bytes) -> bytes:
 
 def _workbook_text(content: bytes) -> bytes:
     """The sheet with the most rows: exports put their measured rows beside a short sheet about the device."""
+    from zembric.files.spreadsheets import sheets  # noqa: PLC0415  # only where such a file comes in
+
     try:
         longest: list[list[str]] = max(
             sheets(content, most_rows=_MOST_ROWS, most_columns=_MOST_COLUMNS), key=len, default=[]

@@ -12,11 +12,11 @@ from pyarrow import csv
 
 from zembric.core.traces.columns import Column, Columns
 from zembric.core.traces.marks import clock_s, date_s, to_number
-from zembric.core.traces.model import Floats, Lines, LogRefusedError, Remark, some
+from zembric.core.traces.model import Bools, Floats, Lines, LogRefusedError, Remark, some
 from zembric.core.traces.table import Table, kind_of, split_line
 from zembric.core.traces.words import FACTOR, is_unit_row, read_heading, state_of
 
-_BLOCK_BYTES = 4 << 20
+_BLOCK_BYTES = 8 << 20
 #: A block that holds something unclean is read again in pieces, so that one bad line slows down few others.
 _PIECE_BYTES = 64 << 10
 _MOST_JUNK_SHARE = 0.6
@@ -40,6 +40,8 @@ class Rows:
     header_lines: tuple[int, ...]
     remarks: list[Remark]
     is_truncated: bool
+    #: Whether the times are known to go up all the way.
+    is_rising: bool = False
 
 
 STATES = ("unknown", "discharge", "charge", "rest")
@@ -80,8 +82,9 @@ class _Reader:
         wanted = (columns.time, columns.clock, columns.voltage, columns.current, columns.counter, columns.state)
         self.wanted: list[Column] = [column for column in wanted if column]
         self.needed = max(column.place for column in self.wanted if column not in (columns.counter, columns.state))
-        lines = table.body.count(b"\n")
-        self.found = _Found(np.empty((3 + (columns.counter is not None), lines)), np.empty(lines, dtype=np.int64))
+        # More than there can be; what is never written to takes no memory.
+        most = len(table.body) // (2 * max(table.fields, 1)) + 2
+        self.found = _Found(np.empty((3 + (columns.counter is not None), most)), np.empty(most, dtype=np.int64))
         self.cache: dict[str, float] = {}
 
     def read(self, progress: Progress | None) -> _Found:
@@ -108,27 +111,28 @@ class _Reader:
         return len(self.table.body) if end < 0 else end + 1
 
     def _read_block(self, start: int, end: int, line: int) -> int:
+        is_cut = end == len(self.table.body) and not self.ends_with_newline
         count = self.table.body.count(b"\n", start, end)
-        is_last = end == len(self.table.body)
-        if not (is_last and not self.ends_with_newline) and self._read_clean(start, end, line, count):
-            return line + count
+        read = None if is_cut else self._read_clean(start, end, line, count)
+        if read is not None:
+            return line + read
         position = start
         while position < end:
             piece_end = min(self._line_end(position + _PIECE_BYTES), end)
             rows = self.table.body.count(b"\n", position, piece_end)
             last_piece = piece_end == len(self.table.body) and not self.ends_with_newline
-            if last_piece or not self._read_clean(position, piece_end, line, rows):
+            if last_piece or self._read_clean(position, piece_end, line, rows) is None:
                 self._read_lines(position, piece_end, line)
             line, position = line + rows, piece_end
         return line
 
     # --- clean stretches -----------------------------------------------------------------------------------------------
 
-    def _read_clean(self, start: int, end: int, line: int, count: int) -> bool:
-        """Reads a stretch in which every line is a row; False, and nothing kept, where one is not."""
+    def _read_clean(self, start: int, end: int, line: int, count: int) -> int | None:
+        """Reads a stretch in which every line is a row and gives their number; None, and nothing kept, where one is not."""
         table = self.table
         if table.thousands and (table.thousands == table.delimiter or self.columns.clock):
-            return False
+            return None
         block: bytes | memoryview = memoryview(table.body)[start:end]
         if table.delimiter == " ":
             block = b"\n".join(b" ".join(text.split()) for text in bytes(block).split(b"\n"))
@@ -150,19 +154,23 @@ class _Reader:
                 ),
             )
         except (pyarrow.ArrowInvalid, KeyError):
-            return False
+            return None
         if read.num_rows != count:
-            return False
+            return None
         found = self.found
         values = found.values[:, found.rows : found.rows + count]
         if not self._fill(values, read):
-            return False
+            return None
         found.total += count
-        good = np.isfinite(values[0] + values[1] + values[2])
-        kept = int(np.count_nonzero(good))
+        kept = count
         lines = np.arange(line, line + count, dtype=np.int64)
-        if kept < count:
-            found.leave("no-value", line + int(np.flatnonzero(~good)[0]), "")
+        good: Bools | None = None
+        # One number that is none makes the whole sum none.
+        if not math.isfinite(float(np.sum(values[:3]))):
+            good = np.isfinite(values[0] + values[1] + values[2])
+            kept = int(np.count_nonzero(good))
+        if good is not None and kept < count:
+            found.leave("no-value", line + int(np.argmin(good)), "")
             found.left["no-value"].count += count - kept - 1
             values[:, :kept] = values[:, good]
             lines = lines[good]
@@ -171,8 +179,8 @@ class _Reader:
         if self.columns.state:
             words = read.column(str(self.columns.state.place)).to_numpy()
             codes = np.array([_state_code(str(word)) for word in words], dtype=np.int8)
-            found.states.append(codes[good])
-        return True
+            found.states.append(codes if good is None else codes[good])
+        return count
 
     def _fill(self, values: Floats, read: pyarrow.Table) -> bool:
         columns = self.columns
@@ -180,7 +188,7 @@ class _Reader:
         if time is None:
             values[0] = 0.0
         elif time.kind == "number":
-            values[0] = read.column(str(time.place)).to_numpy()
+            _copy(read, time, values[0])
             if time.unit != "s":
                 values[0] *= FACTOR[time.unit or "s"]
         else:
@@ -191,17 +199,17 @@ class _Reader:
                 values[0] += np.array([clock_s(str(text), minutes_first=False) for text in clocks])
             if np.isnan(values[0]).any():
                 return False
-        values[1] = read.column(str(columns.voltage.place)).to_numpy()
+        _copy(read, columns.voltage, values[1])
         if columns.voltage.unit != "V":
             values[1] *= FACTOR[columns.voltage.unit or "V"]
         if columns.current:
-            values[2] = read.column(str(columns.current.place)).to_numpy()
+            _copy(read, columns.current, values[2])
             if columns.current.unit != "A":
                 values[2] *= FACTOR[columns.current.unit or "A"]
         else:
             values[2] = values[1] / (columns.resistor_ohm or math.inf)
         if columns.counter:
-            values[3] = read.column(str(columns.counter.place)).to_numpy()
+            _copy(read, columns.counter, values[3])
         return True
 
     def _time_of(self, text: str) -> float:
@@ -309,6 +317,15 @@ class _Reader:
                 self.found.leave("no-value", number, text, (empty[0].header if empty else column))
                 return
         self.found.leave("junk-line", number, text, column)
+
+
+def _copy(read: pyarrow.Table, column: Column, into: Floats) -> None:
+    """Numbers of a column that was read in several chunks, without a copy in between."""
+    at = 0
+    for chunk in read.column(str(column.place)).chunks:
+        values = chunk.to_numpy(zero_copy_only=False)
+        into[at : at + len(values)] = values
+        at += len(values)
 
 
 def read_rows(table: Table, columns: Columns, *, ends_with_newline: bool, progress: Progress | None = None) -> Rows:

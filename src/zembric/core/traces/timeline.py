@@ -105,6 +105,7 @@ def _pieces(rows: Rows, columns: Columns, remarks: list[Remark]) -> list[tuple[i
             line=int(rows.line[back[0]]),
             column=columns.time.header if columns.time else None,
         )
+    rows.is_rising = back.size == 0
     usual_s = usual_step_s(time_s)
     headers = np.array(rows.header_lines, dtype=np.int64)
     cuts: list[int] = []
@@ -168,7 +169,7 @@ def _in_order(rows: Rows, start: int, stop: int, remarks: list[Remark]) -> Trace
     time_s = rows.time_s[start:stop] - rows.time_s[start]
     keep = np.ones(time_s.size, dtype=bool)
     usual_s = usual_step_s(time_s)
-    back = np.flatnonzero(time_s[1:] < time_s[:-1]) + 1
+    back = np.empty(0, dtype=np.int64) if rows.is_rising else np.flatnonzero(time_s[1:] < time_s[:-1]) + 1
     while back.size:
         at = int(back[0])
         highest = float(np.max(time_s[:at][keep[:at]]))
@@ -265,6 +266,9 @@ def _windows(rows: int) -> Lines:
 
 def _rises_and_falls(test: Trace) -> bool:
     """Whether a current of one sign only both fills and empties: then it carries no sign."""
+    # The way a voltage goes shows in a part of the rows as well.
+    thin = slice(None, None, max(1, test.time_s.size // _ROWS_TO_SEE))
+    test = Trace(test.time_s[thin], test.voltage_v[thin], test.current_a[thin], test.line[thin])
     runs = _one_way_runs(test)
     fills = any(trend > _TREND_V or _is_held(test, trend, first, last) for trend, first, last in runs)
     return fills and min((trend for trend, _, _ in runs), default=0) < -_TREND_V
