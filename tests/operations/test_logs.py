@@ -13,7 +13,6 @@ from tests.support.benchwork import at, numbers_of, open_donor
 from tests.support.logs import HEADER, csv_of, one_discharge, true_discharge_mah, whole_run
 from zembric.cli.worker import make_worker
 from zembric.core.errors import BadInputError, ConflictError
-from zembric.core.traces.thinning import curve_of
 from zembric.models import LogRow, ReadingEntry, StepEntry
 from zembric.operations import logs
 from zembric.operations.actors import Actor
@@ -176,11 +175,12 @@ def test_a_trace_that_a_backup_left_out_is_read_from_the_original_again(
 def test_a_curve_has_no_more_points_than_a_screen_shows_and_none_of_its_peaks_is_lost(
     session: Session, volunteer: Actor, store: LogStore
 ) -> None:
-    test = logs.test_of(store, take_in(session, store, volunteer, WHOLE), 0)
-    curve = curve_of(test, columns=60)
+    log = take_in(session, store, volunteer, WHOLE)
+    test = logs.test_of(store, log, 0)
+    curve = logs.curve(store, log, 0, columns=60)
     assert curve.time_s.size <= 4 * 60 + 2
     assert (curve.voltage_v.min(), curve.voltage_v.max()) == (test.trace.voltage_v.min(), test.trace.voltage_v.max())
-    part = curve_of(test, columns=60, from_s=1000, to_s=1200)
+    part = logs.curve(store, log, 0, columns=60, from_s=1000, to_s=1200)
     assert (part.time_s[0] <= 1000, part.time_s[-1] >= 1200) == (True, True)
     assert part.time_s.size == 43  # every row of the 200 s, one more on each side
 

@@ -22,7 +22,6 @@ from zembric.api.shown.measuring import (
 )
 from zembric.core.methods import METHODS
 from zembric.core.sums.all import ALL_SUMS, work_out
-from zembric.core.traces.thinning import curve_of
 from zembric.operations import cells, instruments, logs, measuring
 from zembric.operations.instruments import TypedInstrument
 from zembric.operations.logs import LogStore
@@ -261,8 +260,10 @@ def get_curve(path: schemas.LogTestPath, query: schemas.CurveQuery) -> Response:
     """Points of a trace, never more than a picture of that width can show."""
     return read(
         lambda s, _actor, _now: show_curve(
-            curve_of(
-                logs.test_of(_store(), logs.get_log(s, path.log_id), path.test),
+            logs.curve(
+                _store(),
+                logs.get_log(s, path.log_id),
+                path.test,
                 columns=query.width,
                 from_s=query.from_s,
                 to_s=query.to_s,

@@ -21,8 +21,9 @@ from zembric.core.entry_checks import check_capacity, check_resistance
 from zembric.core.errors import BadInputError, ConflictError, NotFoundError, OddInputError
 from zembric.core.families import full_voltage_v
 from zembric.core.traces.analysis import LogAnalysis, Test, analyse_log, analyse_trace, signature_of
-from zembric.core.traces.model import Answers, LogRefusedError, Remark, Trace
+from zembric.core.traces.model import Answers, Floats, LogRefusedError, Remark, Trace
 from zembric.core.traces.text import read_text
+from zembric.core.traces.thinning import Curve, charge_of, curve_of
 from zembric.core.uncertainty import rectangle_u
 from zembric.files.logs import log_text
 from zembric.models import CellRow, Entry, LogHabit, LogRow, ReadingEntry
@@ -46,6 +47,7 @@ MOST_LOG_BYTES = 200 * 1024 * 1024
 #: Larger files are read by the worker, so that the request answers at once.
 READ_AT_ONCE_BYTES = 1024 * 1024
 OPEN_COLUMNS = ("test_time_second", "voltage_volt", "current_ampere")
+_KEPT_COLUMNS = (*OPEN_COLUMNS, "source_line", "discharge_capacity_milliampere_hour")
 _ROLES = ("time", "voltage", "current", "capacity", "energy", "other")
 _CHARGED_WITHIN_V = limits.CHARGED_WITHIN_V.value
 
@@ -338,17 +340,28 @@ def describe_test(test: Test) -> dict[str, Any]:
 
 def _as_parquet(test: Test) -> bytes:
     trace = test.trace
-    table = pyarrow.Table.from_arrays(
-        [pyarrow.array(trace.time_s), pyarrow.array(trace.voltage_v), pyarrow.array(trace.current_a), pyarrow.array(trace.line)],
-        names=[*OPEN_COLUMNS, "line"],
-    )  # fmt: skip
+    columns = (trace.time_s, trace.voltage_v, trace.current_a, trace.line, charge_of(test))
+    table = pyarrow.Table.from_arrays([pyarrow.array(column) for column in columns], names=list(_KEPT_COLUMNS))
     out = io.BytesIO()
     parquet.write_table(table, out, compression="zstd")
     return out.getvalue()
 
 
 def test_of(store: LogStore, log: LogRow, test: int) -> Test:
-    """One test of a log with its trace, as it was read.
+    """One test of a log with its trace, as it was read; raises as `_kept_trace`."""
+    return analyse_trace(_kept_trace(store, log, test)[0])
+
+
+def curve(
+    store: LogStore, log: LogRow, test: int, *, columns: int, from_s: float | None = None, to_s: float | None = None
+) -> Curve:
+    """Points of a test's trace to be drawn; raises as `_kept_trace`."""
+    trace, charge_mah = _kept_trace(store, log, test)
+    return curve_of(trace, charge_mah, columns=columns, from_s=from_s, to_s=to_s)
+
+
+def _kept_trace(store: LogStore, log: LogRow, test: int) -> tuple[Trace, Floats]:
+    """A trace as it was read, and the charge given at each of its rows [mAh].
 
     Raises:
         NotFoundError: the log has no such test, or it was not read yet.
@@ -362,14 +375,13 @@ def test_of(store: LogStore, log: LogRow, test: int) -> Test:
         for at, found in enumerate(analysis.tests):
             store.write(store.trace_path(log, at), _as_parquet(found))
     table = parquet.read_table(path)
-    arrays = [np.asarray(table.column(name).to_numpy()) for name in (*OPEN_COLUMNS, "line")]
-    time_s, volts, amps, lines = arrays
-    return analyse_trace(Trace(time_s, volts, amps, lines))
+    time_s, volts, amps, lines, charge_mah = (np.asarray(table.column(name).to_numpy()) for name in _KEPT_COLUMNS)
+    return Trace(time_s, volts, amps, lines), charge_mah
 
 
 def trace_csv(store: LogStore, log: LogRow, test: int) -> bytes:
     """The trace in the open battery data columns; discharge negative."""
-    trace = test_of(store, log, test).trace
+    trace, _ = _kept_trace(store, log, test)
     table = pyarrow.Table.from_arrays(
         [pyarrow.array(trace.time_s), pyarrow.array(trace.voltage_v), pyarrow.array(trace.current_a)], names=list(OPEN_COLUMNS)
     )  # fmt: skip
@@ -379,7 +391,7 @@ def trace_csv(store: LogStore, log: LogRow, test: int) -> bytes:
 
 
 def trace_parquet(store: LogStore, log: LogRow, test: int) -> bytes:
-    test_of(store, log, test)
+    _kept_trace(store, log, test)
     return store.trace_path(log, test).read_bytes()
 
 

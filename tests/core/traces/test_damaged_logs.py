@@ -230,6 +230,18 @@ def test_two_exports_pasted_together_are_two_tests() -> None:
     assert int(second.trace.line[0]) == DISCHARGE.count("\n") + 2
 
 
+def test_exports_of_different_kinds_in_one_file_are_each_read_their_own_way() -> None:
+    """Commas and seconds first, semicolons, decimal commas and minutes after; lines count through the whole file."""
+    minutes = [replace(row, time_s=row.time_s / 60) for row in RUN]
+    other = comma_decimals(csv_of(minutes, "{t:.4f};{im:.1f};{v:.4f}", "Zeit (min);Strom (mA);Spannung (V)"))
+    analysis = analyse_log((DISCHARGE + other).encode())
+    first, second = analysis.tests
+    assert first.discharge_capacity_mah == pytest.approx(true_discharge_mah(one_discharge()), rel=0.003)
+    assert second.discharge_capacity_mah == pytest.approx(TRUE_MAH, rel=0.003)
+    assert int(second.trace.line[0]) == DISCHARGE.count("\n") + 2
+    assert "several-exports" in {remark.code for remark in analysis.remarks}
+
+
 def test_a_log_that_was_cut_short_is_kept_as_unfinished() -> None:
     analysis = analyse_log(DISCHARGE[: len(DISCHARGE) * 2 // 3].encode())
     assert not analysis.tests[0].discharge_complete

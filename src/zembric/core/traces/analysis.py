@@ -3,18 +3,19 @@
 from __future__ import annotations
 
 import itertools
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from zembric.core.traces.columns import Columns, choose_columns
 from zembric.core.traces.edges import ResistanceAfter, find_edges, resistances_after
-from zembric.core.traces.model import Answers, Edge, Remark, Step, Trace
+from zembric.core.traces.model import Answers, Edge, LogRefusedError, Remark, Step, Trace
+from zembric.core.traces.pasted import parts_of
 from zembric.core.traces.rows import Progress, read_rows
 from zembric.core.traces.steps import Flow, find_steps, flow_of
 from zembric.core.traces.table import Table, open_table
-from zembric.core.traces.text import read_text
+from zembric.core.traces.text import LogText, read_text
 from zembric.core.traces.timeline import Sign, lay_out, usual_step_s
 
 if TYPE_CHECKING:
@@ -117,8 +118,43 @@ def analyse_log(content: bytes, answers: Answers | None = None, progress: Progre
     text = read_text(content)
     del content
     table = open_table(text.body)
+    parts = parts_of(table)
+    if len(parts) > 1:
+        return _together([_analyse_part(part, before, text, said, progress) for before, part in parts])
+    return _analyse_table(table, text, said, progress, ends_with_newline=text.ends_with_newline)
+
+
+def _analyse_part(
+    body: bytes, lines_before: int, text: LogText, said: Answers, progress: Progress | None
+) -> LogAnalysis:
+    """One of several exports in a file; its lines count from the start of the whole."""
+    try:
+        found = _analyse_table(open_table(body), text, said, progress, ends_with_newline=True)
+    except LogRefusedError as refused:
+        line = None if refused.line is None else refused.line + lines_before
+        raise LogRefusedError(refused.text, code=refused.code, line=line, column=refused.column) from refused
+    for test in found.tests:
+        test.trace.line[:] += lines_before
+    moved = tuple(replace(r, line=None if r.line is None else r.line + lines_before) for r in found.remarks)
+    return LogAnalysis(found.read_as, found.tests, moved)
+
+
+def _together(found: Sequence[LogAnalysis]) -> LogAnalysis:
+    tests = tuple(test for each in found for test in each.tests)
+    line = int(found[1].tests[0].trace.line[0])
+    remark = Remark(
+        "several-exports",
+        f"{len(found)} exports of different kinds stand in the file; the second begins before line {line}.",
+        line,
+    )
+    return LogAnalysis(found[0].read_as, tests, (*(r for each in found for r in each.remarks), remark))
+
+
+def _analyse_table(
+    table: Table, text: LogText, said: Answers, progress: Progress | None, *, ends_with_newline: bool
+) -> LogAnalysis:
     columns = choose_columns(table, said)
-    rows = read_rows(table, columns, ends_with_newline=text.ends_with_newline, progress=progress)
+    rows = read_rows(table, columns, ends_with_newline=ends_with_newline, progress=progress)
     timeline = lay_out(rows, columns, said.discharge)
     read_as = ReadAs(
         text.encoding,

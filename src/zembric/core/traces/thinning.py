@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from zembric.core.traces.analysis import Test
-from zembric.core.traces.model import Floats, Lines
+from zembric.core.traces.model import Floats, Lines, Trace
 
 
 @dataclass(frozen=True, slots=True)
@@ -21,22 +21,24 @@ class Curve:
     charge_mah: Floats
 
 
-def curve_of(test: Test, *, columns: int, from_s: float | None = None, to_s: float | None = None) -> Curve:
+def curve_of(
+    trace: Trace, charge_mah: Floats, *, columns: int, from_s: float | None = None, to_s: float | None = None
+) -> Curve:
     """At most four points for each column of pixels: its first, lowest, highest and last voltage.
 
     Args:
+        charge_mah: Charge given at each row, as `charge_of` tells it.
         columns: Width of the picture in pixels, at least 2.
         from_s: Start of what is shown; None: the whole test.
         to_s: End of what is shown.
     """
-    trace = test.trace
     low = float(trace.time_s[0]) if from_s is None else from_s
     high = float(trace.time_s[-1]) if to_s is None else to_s
     start, stop = (int(at) for at in np.searchsorted(trace.time_s, [low, np.nextafter(high, np.inf)]))
     # One row beyond each edge, so that a line leaves the picture where it should.
     start, stop = max(start - 1, 0), min(stop + 1, trace.time_s.size)
     rows = _telling_rows(trace.time_s, trace.voltage_v, start, stop, columns)
-    return Curve(trace.time_s[rows], trace.voltage_v[rows], trace.current_a[rows], charge_of(test)[rows])
+    return Curve(trace.time_s[rows], trace.voltage_v[rows], trace.current_a[rows], charge_mah[rows])
 
 
 def charge_of(test: Test) -> Floats:
