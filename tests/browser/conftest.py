@@ -10,6 +10,7 @@ from pathlib import Path
 
 import pytest
 import structlog.testing
+import structlog.typing
 from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, Playwright, expect, sync_playwright
 from sqlalchemy import Engine
 from werkzeug.serving import ThreadedWSGIServer
@@ -42,10 +43,10 @@ expect.set_options(timeout=15_000)
 
 
 @pytest.fixture(autouse=True)
-def quiet_log() -> Iterator[None]:
-    """A page that still asks for something while its test ends would otherwise write into pytest's own output."""
-    with structlog.testing.capture_logs():
-        yield
+def server_log() -> Iterator[list[structlog.typing.EventDict]]:
+    """What the server logs. A page that still asks for something while its test ends would write into pytest's own output."""
+    with structlog.testing.capture_logs() as events:
+        yield events
 
 
 @pytest.fixture(scope="session")
@@ -62,7 +63,9 @@ def chromium(playwright: Playwright) -> Iterator[Browser]:
 
 
 @pytest.fixture
-def new_context(chromium: Browser) -> Iterator[Callable[..., BrowserContext]]:
+def new_context(
+    chromium: Browser, server_log: list[structlog.typing.EventDict]
+) -> Iterator[Callable[..., BrowserContext]]:
     """Makes separate browsers, each with its own cookies, all watched for faults."""
     faults: list[str] = []
     contexts: list[BrowserContext] = []
@@ -82,7 +85,8 @@ def new_context(chromium: Browser) -> Iterator[Callable[..., BrowserContext]]:
     yield make
     for context in contexts:
         context.close()
-    assert faults == []
+    # What the server said of its own faults stands beside what the browser saw of them.
+    assert faults + [str(event) for event in server_log if event["log_level"] in ("error", "critical")] == []
 
 
 @contextlib.contextmanager
