@@ -46,3 +46,8 @@ def test_the_estimate_at_reference_follows_from_table_and_resistance() -> None:
     assert found.reference_mah == pytest.approx(2300 * (1 - 0.05 * 0.046 / 0.35) / (1 - 0.05 * 0.1 / 0.35), rel=1e-6)
     assert found.reference_text is not None
     assert repeats_of(story(2300, mohm=None)).reference_mah is None
+
+
+def test_a_run_that_the_resistance_ended_early_is_not_brought_to_reference() -> None:
+    """At 1 A and 1.3 Ohm the cell itself still stood at 4.3 V: nothing of the rest was seen."""
+    assert repeats_of(story(300, mohm=1300)).reference_mah is None

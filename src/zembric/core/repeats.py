@@ -20,6 +20,8 @@ if TYPE_CHECKING:
 _REFERENCE_C = 0.2
 #: Runs further apart than this many times what their method allows are told to disagree.
 _DISAGREE = 2.0
+#: A run that leaves more than this in the cell says too little of the rest to be brought anywhere.
+_MOST_LEFT = 0.3
 
 
 @dataclass(frozen=True, slots=True)
@@ -92,6 +94,8 @@ def _at_reference(story: Story) -> tuple[float | None, str | None]:
     cut_off_v = limits.CUT_OFF_V[family].value
     left = state_of_charge(charged_as, last.cut_off_v + last.current_ma / 1000 * ohm)
     left_at_reference = state_of_charge(charged_as, cut_off_v + reference_a * ohm)
+    if max(left, left_at_reference) > _MOST_LEFT:
+        return None, None
     value = capacity.value_mah * (1 - left_at_reference) / (1 - left)
     text = (
         f"About {amount(value, 'mAh')} at 0.2 C down to {amount(cut_off_v, 'V', 2)}, estimated from "
