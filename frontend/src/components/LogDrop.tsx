@@ -5,18 +5,12 @@ import { useWrite } from "../api/writing";
 import { Button } from "./Button";
 import { LinesField } from "./Fields";
 import { FileButton } from "./FileButton";
+import { InstrumentPick } from "./InstrumentPick";
 import { ProblemNotice } from "./Notice";
 
 /** A place to drop a tester's log, choose one, or paste what a serial monitor printed. */
-export function LogDrop({
-  cell,
-  instrument,
-  onTaken,
-}: {
-  cell: string | null;
-  instrument: string | null;
-  onTaken: (log: Log) => void;
-}) {
+export function LogDrop({ cell, onTaken }: { cell: string | null; onTaken: (log: Log) => void }) {
+  const [instrument, setInstrument] = useState<string | null>(null);
   const [pasted, setPasted] = useState("");
   const [isOver, setOver] = useState(false);
   const send = useWrite(
@@ -49,6 +43,7 @@ export function LogDrop({
         </FileButton>
         <span>Any columns, any language, comma or point. The file is kept as it is.</span>
       </Zone>
+      <InstrumentPick isQuiet value={instrument} onChange={setInstrument} />
       <ProblemNotice problem={send.error} />
       <LinesField
         label="Or paste lines from a serial monitor"

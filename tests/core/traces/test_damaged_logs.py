@@ -113,6 +113,11 @@ READ: dict[str, str | bytes] = {
     "no header, other order": csv_of(RUN, "{vm:.0f} {im:.0f} {t:.0f}", None),
     "values with units": csv_of(RUN, "{t:.1f}s,{v:.4f}V,{i:.4f}A"),
     "named values": csv_of(RUN, "t={t:.1f} V={v:.4f} I={i:.4f}", None),
+    "another voltage beside it": csv_of(RUN, "{v:.4f},{i:.4f},24.3,0.0,0.0,{t:.1f}", "Voltage_measured,Current_measured,Temp,Current_load,Voltage_load,Time"),
+    "a cycler's many columns": csv_of(
+        RUN, "{n},{t:.1f},2026-03-14 10:00:00,7.0,1,1,{i:.4f},{v:.4f},0.1,0.2,0",
+        "Data_Point,Test_Time(s),Date_Time,Step_Time(s),Step_Index,Cycle_Index,Current(A),Voltage(V),Charge_Capacity(Ah),Charge_Energy(Wh),dV/dt(V/s)",
+    ),
     "swapped names": csv_of(RUN, header="time (s),current (A),voltage (V)"),
     "milliamperes that are amperes": csv_of(RUN, "{t:.1f},{v:.4f},{im:.1f}"),
     "junk lines": with_lines(900, "*** beep ***", "slot 2 warm"),

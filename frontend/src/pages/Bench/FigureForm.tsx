@@ -26,7 +26,7 @@ export function FigureForm(props: FormProps & { quantity: "capacity" | "resistan
       {settings.from === "typed" && <ReadingForm {...props} />}
       {settings.from === "worked" && <MethodForm {...props} />}
       {settings.from === "log" && (
-        <LogDrop cell={props.cell.number} instrument={null} onTaken={(log) => navigate(`/logs/${log.id}`)} />
+        <LogDrop cell={props.cell.number} onTaken={(log) => navigate(`/logs/${log.id}`)} />
       )}
     </>
   );

@@ -76,7 +76,7 @@ export function RestPanel({ number }: { number: string }) {
 /** The logs of a cell. */
 export function CellLogs({ number }: { number: string }) {
   const logs = useLogs(number);
-  if (!logs.data || logs.data.logs.length === 0) return null;
+  if (!logs.data) return null;
   return (
     <Sheet>
       <h2>Its logs</h2>
@@ -88,6 +88,7 @@ export function CellLogs({ number }: { number: string }) {
           </li>
         ))}
       </ul>
+      <Link to={`/logs?cell=${number}`}>{logs.data.logs.length === 0 ? "Read one from a tester" : "Read another"}</Link>
     </Sheet>
   );
 }

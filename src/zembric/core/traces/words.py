@@ -82,6 +82,8 @@ _NOT_ITS_OWN = re.compile(
     r"\bset|target|soll|limit|\bmax|\bmin(imum)?\b(?!ut)|average|\bavg|mean|mittel|\bref|\baux|cpu|supply|input|\bvin\b|\busb|"
     r"cut.?off|\bend_|d[vi]_?/?dt|\bdelta|dq_?/?dv|noise|error|calc|protect"
 )
+_LIKELIER_OWN = re.compile(r"measured|mess|cell|batt|akku|zelle|dut")
+_LESS_LIKELY_OWN = re.compile(r"load|charger|source|netz|psu|bus")
 _LESS_LIKELY_TIME = re.compile(
     r"step_?time|schrittzeit|relative|date|datum|clock|uhrzeit|fecha|cycle_?time|记录时间|real_?time|abs"
 )
@@ -122,6 +124,8 @@ def read_heading(text: str) -> Heading:
         weight = 0
     elif role == "time":
         weight = 1 if _LESS_LIKELY_TIME.search(words) else 3 if _LIKELIER_TIME.search(words) else 2
+    elif role in ("voltage", "current"):
+        weight = 3 if _LIKELIER_OWN.search(words) else 1 if _LESS_LIKELY_OWN.search(words) else 2
     elif role == "resistor" and re.search(r"load|last|shunt|entlade", words):
         weight = 3
     return Heading(plain, role, unit_role[1] if unit_role else None, weight)
