@@ -10,6 +10,7 @@ from datetime import UTC, datetime, timedelta
 from itertools import count
 from pathlib import Path
 
+import hypothesis
 import pytest
 from sqlalchemy import Engine, text
 from sqlalchemy.orm import Session
@@ -22,6 +23,11 @@ from zembric.operations.actors import Actor
 from zembric.operations.database import make_engine, unit_of_work
 
 _numbers = count(1)
+# A slow machine is no fault of the code.
+hypothesis.settings.register_profile(
+    "unhurried", deadline=None, suppress_health_check=[hypothesis.HealthCheck.too_slow]
+)
+hypothesis.settings.load_profile("unhurried")
 
 
 @pytest.fixture(scope="session")
