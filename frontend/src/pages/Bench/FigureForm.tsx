@@ -25,9 +25,7 @@ export function FigureForm(props: FormProps & { quantity: "capacity" | "resistan
       />
       {settings.from === "typed" && <ReadingForm {...props} />}
       {settings.from === "worked" && <MethodForm {...props} />}
-      {settings.from === "log" && (
-        <LogDrop cell={props.cell.number} onTaken={(log) => navigate(`/logs/${log.id}`)} />
-      )}
+      {settings.from === "log" && <LogDrop cell={props.cell.number} onTaken={(log) => navigate(`/logs/${log.id}`)} />}
     </>
   );
 }
