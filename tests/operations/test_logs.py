@@ -128,6 +128,18 @@ def test_a_large_log_is_read_by_the_worker_from_the_queue(engine: Engine, store:
         assert session.scalar(text("SELECT count(*) FROM procrastinate_jobs")) == 0
 
 
+def test_what_a_killed_worker_left_half_read_is_read_by_the_next(engine: Engine, store: LogStore) -> None:
+    with unit_of_work(engine) as session:
+        log = take_in(session, store, _volunteer(session), large_log())
+        log.state, log_id = "reading", log.id
+        session.execute(text("UPDATE procrastinate_jobs SET status = 'doing'"))
+    with unit_of_work(engine) as session:
+        logs.take_up_again(session)
+    run_worker_once(engine, store)
+    with unit_of_work(engine) as session:
+        assert logs.get_log(session, log_id).state == "read"
+
+
 def test_a_log_that_was_taken_in_by_a_failed_request_leaves_no_job(engine: Engine, store: LogStore) -> None:
     def fail() -> None:
         with unit_of_work(engine) as session:

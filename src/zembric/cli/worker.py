@@ -9,8 +9,8 @@ from typing import TYPE_CHECKING
 import procrastinate
 from sqlalchemy import make_url
 
-from zembric.operations.database import make_engine
-from zembric.operations.logs import LogStore, read_waiting_log
+from zembric.operations.database import make_engine, unit_of_work
+from zembric.operations.logs import LogStore, read_waiting_log, take_up_again
 from zembric.operations.queue import LOGS, READ_LOG
 
 if TYPE_CHECKING:
@@ -33,11 +33,13 @@ def make_worker(url: str, engine: Engine, store: LogStore) -> procrastinate.App:
 
 
 def run_worker() -> None:
-    """Works until it is told to stop; what it was at stays in the queue and is taken up again."""
+    """Works until it is told to stop, and finishes what it is at; what a killed one left half done is done again."""
     url = os.environ["DATABASE_URL"]
     engine = make_engine(url)
     store = LogStore(Path(os.environ["ZEMBRIC_PHOTOS"]).parent / "logs")
     try:
+        with unit_of_work(engine) as session:
+            take_up_again(session)
         make_worker(url, engine, store).run_worker(queues=[LOGS], concurrency=1, delete_jobs="successful")
     finally:
         engine.dispose()

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from zembric.core.errors import BadInputError
 from zembric.core.traces.model import LogRefusedError
 
@@ -48,7 +46,7 @@ def _parquet_text(content: bytes) -> bytes:
     from pyarrow import csv, parquet  # noqa: PLC0415
 
     try:
-        table: Any = parquet.read_table(pyarrow.BufferReader(content))
+        table = parquet.read_table(pyarrow.BufferReader(content))
         out = pyarrow.BufferOutputStream()
         csv.write_csv(table, out)
     except (pyarrow.ArrowInvalid, OSError, ValueError) as error:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import io
 import zipfile
 from datetime import datetime, time, timedelta
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from openpyxl import load_workbook
 from openpyxl.utils.exceptions import InvalidFileException
@@ -29,7 +29,7 @@ def sheets(content: bytes, *, most_rows: int, most_columns: int) -> Iterator[lis
         with zipfile.ZipFile(io.BytesIO(content)) as parts:
             if sum(part.file_size for part in parts.infolist()) > _MOST_UNPACKED_BYTES:
                 raise BadInputError("This spreadsheet is too large once it is unpacked. Save it as CSV.", field="file")
-        book: Any = load_workbook(io.BytesIO(content), read_only=True, data_only=True)
+        book = load_workbook(io.BytesIO(content), read_only=True, data_only=True)
     except (InvalidFileException, zipfile.BadZipFile, KeyError, ValueError, OSError) as error:
         raise BadInputError("This is no spreadsheet that can be read (.xlsx).", field="file") from error
     try:

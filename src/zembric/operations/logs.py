@@ -2,12 +2,9 @@
 
 from __future__ import annotations
 
-import hashlib
 import io
 import math
-import os
-from dataclasses import asdict, dataclass, fields
-from pathlib import Path
+from dataclasses import asdict, fields
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
@@ -29,6 +26,7 @@ from zembric.files.logs import log_text
 from zembric.models import CellRow, Entry, LogHabit, LogRow, ReadingEntry
 from zembric.operations.database import unit_of_work
 from zembric.operations.entries import cell_at_bench, cell_in_hand, keep_charge, keep_reading, refuse_work_on_hazard
+from zembric.operations.file_store import FileStore
 from zembric.operations.instruments import adjust, get_instrument
 from zembric.operations.queue import READ_LOG, put_into_queue
 from zembric.operations.readings import UNIT_OF, known_of
@@ -37,6 +35,7 @@ from zembric.operations.record import note
 if TYPE_CHECKING:
     from collections.abc import Callable, Sequence
     from datetime import datetime
+    from pathlib import Path
 
     from sqlalchemy import Engine
     from sqlalchemy.orm import Session
@@ -56,41 +55,14 @@ class StoppedError(Exception):
     """Somebody stopped the reading of a log."""
 
 
-@dataclass(frozen=True, slots=True)
-class LogStore:
-    """Log files named by the hash of what is in them, and beside each the traces that were read from it."""
+class LogStore(FileStore):
+    """Log files by their hash, and beside each the traces that were read from it."""
 
-    directory: Path
-
-    def path(self, sha256: str) -> Path:
-        return self.directory / sha256[:2] / f"{sha256}.log"
+    __slots__ = ()
+    ending, what = "log", "log"
 
     def trace_path(self, log: LogRow, test: int) -> Path:
         return self.directory / log.sha256[:2] / f"{log.sha256}-{log.id}-{test}.parquet"
-
-    def keep(self, content: bytes) -> str:
-        """Stores a file and gives its hash. It is whole on disk before anything names it."""
-        sha256 = hashlib.sha256(content).hexdigest()
-        if not self.path(sha256).exists():
-            self.write(self.path(sha256), content)
-        return sha256
-
-    def write(self, path: Path, content: bytes) -> None:
-        path.parent.mkdir(parents=True, exist_ok=True)
-        part = path.with_suffix(f".{os.getpid()}.part")
-        with part.open("wb") as file:
-            file.write(content)
-            file.flush()
-            os.fsync(file.fileno())
-        part.replace(path)
-
-    def read(self, sha256: str) -> bytes:
-        try:
-            return self.path(sha256).read_bytes()
-        except FileNotFoundError as error:
-            raise NotFoundError(
-                "The file of this log is missing on the server. Was only the database restored?"
-            ) from error
 
 
 def head_of(store: LogStore, log: LogRow, most_bytes: int) -> bytes:
@@ -237,7 +209,8 @@ def read_waiting_log(engine: Engine, store: LogStore, log_id: int) -> None:
     """What the worker does: reads one log with its progress seen by others, and stops where somebody asks for it."""
     with unit_of_work(engine) as session:
         log = get_log(session, log_id, lock=True)
-        if log.state != "waiting":
+        # A try that was broken off had begun already.
+        if log.state not in ("waiting", "reading"):
             return
         log.state = "reading"
 
@@ -255,6 +228,12 @@ def read_waiting_log(engine: Engine, store: LogStore, log_id: int) -> None:
         except StoppedError:
             session.refresh(log)
             log.state = "cancelled"
+
+
+def take_up_again(session: Session) -> None:
+    """Puts logs whose reading was broken off, by a worker that was killed, into the queue once more."""
+    for log_id in session.scalars(select(LogRow.id).where(LogRow.state == "reading")):
+        put_into_queue(session, READ_LOG, log_id=log_id)
 
 
 def _put_result(session: Session, store: LogStore, log: LogRow, tell: Callable[[float], None]) -> None:

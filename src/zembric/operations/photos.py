@@ -2,12 +2,8 @@
 
 from __future__ import annotations
 
-import hashlib
 import io
-import os
 import warnings
-from dataclasses import dataclass
-from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PIL import Image, ImageOps, UnidentifiedImageError
@@ -15,6 +11,7 @@ from sqlalchemy import select
 
 from zembric.core.errors import BadInputError, NotFoundError
 from zembric.models import CellRow, Photo
+from zembric.operations.file_store import FileStore
 from zembric.operations.record import note
 
 if TYPE_CHECKING:
@@ -33,36 +30,11 @@ _QUALITY = 82
 _MOST_PER_THING = 24
 
 
-@dataclass(frozen=True, slots=True)
-class PhotoStore:
-    """Files named by the hash of what is in them: the same picture is kept once, and none is ever changed."""
+class PhotoStore(FileStore):
+    """Pictures by their hash."""
 
-    directory: Path
-
-    def path(self, sha256: str) -> Path:
-        return self.directory / sha256[:2] / f"{sha256}.jpg"
-
-    def keep(self, picture: bytes) -> str:
-        """Stores a picture and gives its hash. It is whole on disk before anything names it."""
-        sha256 = hashlib.sha256(picture).hexdigest()
-        path = self.path(sha256)
-        if not path.exists():
-            path.parent.mkdir(parents=True, exist_ok=True)
-            part = path.with_suffix(f".{os.getpid()}.part")
-            with part.open("wb") as file:
-                file.write(picture)
-                file.flush()
-                os.fsync(file.fileno())
-            part.replace(path)
-        return sha256
-
-    def read(self, sha256: str) -> bytes:
-        try:
-            return self.path(sha256).read_bytes()
-        except FileNotFoundError as error:
-            raise NotFoundError(
-                "The file of this photo is missing on the server. Was only the database restored?"
-            ) from error
+    __slots__ = ()
+    ending, what = "jpg", "photo"
 
 
 def add_photo(

@@ -13,7 +13,7 @@ if TYPE_CHECKING:
     from zembric.core.self_discharge import RestPicture
     from zembric.core.sums.registry import Result
     from zembric.core.traces.thinning import Curve
-    from zembric.models import Instrument, LogRow, ReadingEntry
+    from zembric.models import Base, Instrument, LogRow, ReadingEntry
     from zembric.operations.instruments import Agreement
     from zembric.operations.measuring import Measured
 
@@ -119,5 +119,5 @@ def show_rest(picture: RestPicture | None) -> schemas.RestOut:
     )
 
 
-def _columns(row: Any) -> dict[str, Any]:
+def _columns(row: Base) -> dict[str, Any]:
     return {column.key: getattr(row, column.key) for column in row.__mapper__.column_attrs}
