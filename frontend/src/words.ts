@@ -40,6 +40,8 @@ export const STEP_WORDS: Record<Step, string> = {
   "in-use": "In use in devices",
   "hand-over": "Wait for the recycler",
   "handed-over": "Went to the recycler",
+  watched: "Watched at rest",
+  "read-at-rest": "Read again at rest",
 };
 
 export const FINDING_WORDS: Record<Finding, string> = {

@@ -7,7 +7,7 @@ import math
 import pytest
 
 from zembric.core.errors import BadInputError, DangerError
-from zembric.core.methods import METHODS, measure_by, plan_load
+from zembric.core.methods import METHODS, measure_by
 
 RIGHT = {name: {trap.key: trap.right for trap in method.traps} for name, method in METHODS.items()}
 BY_HAND: dict[str, tuple[dict[str, str], float, float]] = {
@@ -77,14 +77,3 @@ def test_a_meter_that_cannot_see_the_resistance_says_what_would() -> None:
 def test_a_cold_cell_is_marked() -> None:
     cold = measure_by("ac-meter", {"value_mohm": "60", "cell_degc": "9"}, RIGHT["ac-meter"])
     assert any("9 °C" in caution for caution in cold.cautions)
-
-
-def test_the_plan_for_a_resistor_tells_current_heat_and_time() -> None:
-    """2400 mAh at 0.2 C: 3.6 V / 0.48 A = 7.5 Ohm, so 6.8 or 8.2; 4.2 V on 8.2 Ohm are 2.15 W."""
-    plan = plan_load(2400, 4.2, 3.6, 60, 0.01)
-    assert plan.r_ohm == 8.2
-    assert plan.heat_w == pytest.approx(2.151, rel=0.001)
-    assert plan.rating_w == pytest.approx(4.302, rel=0.001)
-    assert plan.hours == pytest.approx(2400 / (3600 / 8.2), rel=0.001)
-    assert "cannot see" in plan_load(2400, 4.2, 3.6, 30, 0.01).meter_text
-    assert "sees about" in plan_load(2400, 4.2, 3.6, 60, 0.001).meter_text

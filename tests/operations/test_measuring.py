@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+
 import pytest
 from sqlalchemy.orm import Session
 
@@ -10,6 +12,7 @@ from zembric.core.errors import ConflictError, DangerError, NotAllowedError
 from zembric.models import ReadingEntry
 from zembric.operations import entries, instruments, measuring
 from zembric.operations.actors import Actor
+from zembric.operations.cells import home
 from zembric.operations.instruments import TypedInstrument
 from zembric.operations.judging import counting, entries_of
 from zembric.operations.measuring import TypedMeasurement
@@ -148,9 +151,30 @@ def test_a_rest_over_three_weeks_tells_what_counts_the_slope_and_the_next_readin
     assert late.line.low_v[0] < late.line.volts[0] < late.line.high_v[0]
 
 
-def test_the_plan_for_a_load_follows_from_the_cell(session: Session, volunteer: Actor) -> None:
+def test_a_cell_watched_at_rest_waits_beside_its_next_step_and_is_due_when_a_reading_tells(
+    session: Session, volunteer: Actor
+) -> None:
+    """Charged on day 0, read on day 2 with 1 mV digits: 1.5 days later, not before day 3, so on day 3.5."""
+    watched, plain = sorted(numbers_of(open_donor(session, volunteer, cells=2)))
+    fine = meter(session, volunteer, "Fine meter", "voltmeter", resolution_v="0.001")
+    for number in (watched, plain):
+        entries.inspect(session, volunteer, number, [], at(minutes=1))
+        voltage(session, volunteer, number, "3.7", at(minutes=2))
+        entries.charge(session, volunteer, number, "4.20", True, at(hours=1))
+    voltage(session, volunteer, watched, "4.180", at(2), instrument=fine, confirmed=True)
+
+    def groups(now: datetime) -> dict[str, list[str]]:
+        return {group.step: sorted(each.cell.number for each in group.cells) for group in home(session, now)}
+
+    assert groups(at(3)) == {"measure-capacity": [watched, plain], "watched": [watched]}
+    assert groups(at(4)) == {"measure-capacity": [watched, plain], "read-at-rest": [watched]}
+    voltage(session, volunteer, watched, "4.176", at(4), instrument=fine, confirmed=True)
+    assert groups(at(20))["measure-capacity"] == [watched, plain]
+    assert "read-at-rest" not in groups(at(4, hours=1))
+
+
+def test_the_plan_of_a_way_follows_from_the_cell(session: Session, volunteer: Actor) -> None:
     """Rated at 2600 mAh: 0.2 C is 0.52 A, 3.6 V / 0.52 A = 6.9 Ohm."""
     (number,) = numbers_of(open_donor(session, volunteer))
-    plan = measuring.load_plan(session, number, None)
-    assert plan.r_ohm == 6.8
-    assert "cannot see" not in plan.meter_text
+    plan = measuring.plan_of_method(session, number, "resistor-log", None)
+    assert (plan.figure, plan.unit) == (6.8, "Ω")

@@ -32,11 +32,13 @@ export const measuredQuery = (body: Schemas["MeasurementIn"]) =>
     staleTime: 10_000,
   });
 
-export const loadPlanQuery = (number: string, instrument: string | null) =>
+export const methodPlanQuery = (number: string, method: string, instrument: string | null) =>
   queryOptions({
-    queryKey: ["load-plan", number, instrument],
+    queryKey: ["method-plan", number, method, instrument],
     queryFn: () =>
-      answer(() => api.GET("/api/cells/{number}/load-plan", { params: { path: { number }, query: { instrument } } })),
+      answer(() =>
+        api.GET("/api/cells/{number}/method-plan", { params: { path: { number }, query: { method, instrument } } }),
+      ),
     retry: false,
   });
 

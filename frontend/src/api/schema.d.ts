@@ -214,23 +214,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/cells/{number}/load-plan": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Which resistor for about 0.2 C, what it must stand, how long it takes, and what this meter sees with it. */
-        get: operations["get_load_plan"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/cells/{number}/measurements": {
         parameters: {
             query?: never;
@@ -241,6 +224,23 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["post_measurement"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cells/{number}/method-plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What to set for this cell, what it must stand, how long it takes, and whether this meter sees what is wanted. */
+        get: operations["get_method_plan"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1521,7 +1521,7 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box" | "in-pack" | "in-use" | "hand-over" | "handed-over";
+            step: "inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box" | "in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest";
             /** Step Text */
             step_text: string;
             /** Sure */
@@ -2527,7 +2527,7 @@ export interface components {
              * Next Step
              * @enum {string}
              */
-            next_step: "inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box" | "in-pack" | "in-use" | "hand-over" | "handed-over";
+            next_step: "inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box" | "in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest";
             /** Rule Set Version */
             rule_set_version: number;
             /** Sure */
@@ -2705,23 +2705,6 @@ export interface components {
             size_code: string | null;
             /** Voltage V */
             voltage_v: number | null;
-        };
-        /** LoadPlanOut */
-        LoadPlanOut: {
-            /** Current Ma */
-            current_ma: number;
-            /** Heat W */
-            heat_w: number;
-            /** Hours */
-            hours: number;
-            /** Meter Text */
-            meter_text: string;
-            /** R Ohm */
-            r_ohm: number;
-            /** Rating W */
-            rating_w: number;
-            /** Text */
-            text: string;
         };
         /** LogAnswersIn */
         LogAnswersIn: {
@@ -3052,6 +3035,22 @@ export interface components {
             title: string;
             /** Traps */
             traps: components["schemas"]["TrapOut"][];
+        };
+        /**
+         * MethodPlanOut
+         * @description The figure to set or to wait for, sentences on it, and whether the meter sees what is wanted.
+         */
+        MethodPlanOut: {
+            /** Figure */
+            figure: number;
+            /** Sees */
+            sees: boolean;
+            /** Sees Text */
+            sees_text: string;
+            /** Text */
+            text: string;
+            /** Unit */
+            unit: string;
         };
         /** MethodsOut */
         MethodsOut: {
@@ -3997,7 +3996,7 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box" | "in-pack" | "in-use" | "hand-over" | "handed-over";
+            step: "inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box" | "in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest";
         };
         /** StockTakeIn */
         StockTakeIn: {
@@ -4577,7 +4576,7 @@ export interface operations {
             query?: {
                 on_shelf?: boolean;
                 free?: boolean;
-                step?: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box" | "in-pack" | "in-use" | "hand-over" | "handed-over") | null;
+                step?: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box" | "in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest") | null;
                 grade?: ("A" | "B" | "C" | "out" | "not-yet")[];
                 size_code?: string | null;
                 family?: ("layered-oxide" | "high-voltage-cobalt" | "iron-phosphate" | "titanate" | "primary") | null;
@@ -5453,18 +5452,20 @@ export interface operations {
             };
         };
     };
-    get_load_plan: {
+    post_measurement: {
         parameters: {
-            query?: {
-                instrument?: string | null;
-            };
+            query?: never;
             header?: never;
             path: {
                 number: string;
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasurementIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -5472,7 +5473,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LoadPlanOut"];
+                    "application/json": components["schemas"]["EntryAnswerOut"];
                 };
             };
             /** @description Bad Request */
@@ -5549,20 +5550,19 @@ export interface operations {
             };
         };
     };
-    post_measurement: {
+    get_method_plan: {
         parameters: {
-            query?: never;
+            query: {
+                method: string;
+                instrument?: string | null;
+            };
             header?: never;
             path: {
                 number: string;
             };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["MeasurementIn"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -5570,7 +5570,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["EntryAnswerOut"];
+                    "application/json": components["schemas"]["MethodPlanOut"];
                 };
             };
             /** @description Bad Request */

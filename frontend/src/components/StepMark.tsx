@@ -21,6 +21,8 @@ const DRAWN: Record<Step, string> = {
   "in-use": "M9 3h6v4h3v14H6V7h3zM10 12h4M12 10v4",
   "hand-over": "M2 17h3l4 3h6l6-5-2-2-5 3M5 12V5h9v7",
   "handed-over": "M4 12l5 6L20 5",
+  watched: "M3 4v17h18M6 8l4 1 4 2 5 4M6 5v6M19 12v6",
+  "read-at-rest": "M3 4v17h18M6 8l4 1 4 2M15 15a3 3 0 1 0 6 0 3 3 0 0 0-6 0",
 };
 
 export function StepMark({ step, size = 24 }: { step: Step; size?: number }) {

@@ -99,12 +99,12 @@ def post_measurement(path: schemas.CellPath, body: schemas.MeasurementIn) -> Res
     return write(perform)
 
 
-@bp.get("/cells/<string:number>/load-plan", responses={"200": schemas.LoadPlanOut})
-def get_load_plan(path: schemas.CellPath, query: schemas.LoadPlanQuery) -> Response:
-    """Which resistor for about 0.2 C, what it must stand, how long it takes, and what this meter sees with it."""
+@bp.get("/cells/<string:number>/method-plan", responses={"200": schemas.MethodPlanOut})
+def get_method_plan(path: schemas.CellPath, query: schemas.MethodPlanQuery) -> Response:
+    """What to set for this cell, what it must stand, how long it takes, and whether this meter sees what is wanted."""
     return read(
-        lambda s, _actor, _now: schemas.LoadPlanOut.model_validate(
-            measuring.load_plan(s, path.number, query.instrument)
+        lambda s, _actor, _now: schemas.MethodPlanOut.model_validate(
+            measuring.plan_of_method(s, path.number, query.method, query.instrument)
         )
     )
 

@@ -61,6 +61,11 @@ def open_circuit_v(family: Family, state_of_charge: float) -> float:
     return volts[left] + share * (volts[right] - volts[left])
 
 
+def has_ocv_table(family: Family) -> bool:
+    """Whether a charge of this family can be followed over its voltage."""
+    return (as_charged(family) or family) in _OCV_TABLES
+
+
 def ocv_table(family: Family) -> tuple[tuple[float, ...], tuple[float, ...]]:
     """States of charge (0 to 1, rising) and open-circuit voltages [V] at them.
 

@@ -50,7 +50,10 @@ class NextStep:
 
 @dataclass(frozen=True, slots=True)
 class Judgement:
-    """Grade, grounds (weightiest first), how sure (None while it is not graded) and the next step."""
+    """Grade, grounds (weightiest first), how sure (None while it is not graded) and the next step.
+
+    `watched_reading_at` stands beside the step: when the next voltage of a cell that is watched at rest tells something.
+    """
 
     grade: Grade
     sure: Sureness | None
@@ -60,3 +63,4 @@ class Judgement:
     resistance: Resistance | None
     resting_voltage_v: float | None
     continuous_current: ContinuousCurrent | None
+    watched_reading_at: datetime | None = None

@@ -10,12 +10,14 @@ from zembric.core.assessment import Assessment, assess
 from zembric.core.errors import BadInputError
 from zembric.core.judgement import WORST_GRADE_LAST, Judgement, Reason
 from zembric.core.next_step import next_step
+from zembric.core.self_discharge import watched_reading_at
 from zembric.core.story import Skip
 from zembric.core.words import listed, volts
 
 if TYPE_CHECKING:
     from datetime import datetime
 
+    from zembric.core.judgement import NextStep
     from zembric.core.rules import HouseRules
     from zembric.core.story import Story
 
@@ -30,16 +32,26 @@ def judge(story: Story, rules: HouseRules, now: datetime) -> Judgement:
     if story.events and story.events[-1].at > now:
         raise BadInputError("An entry lies in the future. Check the date and time of this computer.")
     assessed = assess(story, rules)
+    step = next_step(assessed, now)
     return Judgement(
         grade=assessed.grade,
         sure=assessed.sure,
         reasons=_reasons(assessed),
-        next_step=next_step(assessed, now),
+        next_step=step,
         capacity=assessed.capacity,
         resistance=assessed.resistance,
         resting_voltage_v=assessed.voltages[-1].value_v if assessed.voltages else None,
         continuous_current=assessed.current,
+        watched_reading_at=_watched_reading_at(assessed, step),
     )
+
+
+def _watched_reading_at(assessed: Assessment, step: NextStep) -> datetime | None:
+    """When a cell that is watched at rest is read again, where the next step does not ask for that anyway."""
+    if step.code in ("fire-safe-box", "out-box", "decide", "recheck"):
+        return None
+    at = watched_reading_at(assessed.story, assessed.voltages)
+    return None if at and step.code == "keep" and step.not_before and at >= step.not_before else at
 
 
 def _reasons(assessed: Assessment) -> tuple[Reason, ...]:

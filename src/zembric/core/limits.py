@@ -177,6 +177,10 @@ CLIMBING_WAIT_MIN = _limit(
 
 CHARGE_RATE_C = _limit("charge_rate_c", 0.5, "C", Kind.STANDARD, DATA_SHEETS, "charge current over believed capacity")
 CHARGE_RATE_MOST_C = _limit("charge_rate_most_c", 1.0, "C", Kind.HOUSE, HOUSE_DEFAULT, "charge current, at most")
+CHARGE_END_C = _limit("charge_end_c", 0.05, "C", Kind.HOUSE, HOUSE_DEFAULT, "a charge ends at this current")
+MODULE_END_SHARE = _limit(
+    "module_end_share", 0.1, "", Kind.STANDARD, DATA_SHEETS, "a simple module ends at this share of its current"
+)
 CHARGE_UNKNOWN_LARGE_MA = _limit(
     "charge_unknown_large_ma",
     500,
@@ -235,6 +239,14 @@ WATCH_AGAIN_DAYS = _limit(
 
 # --- Resistance and power --------------------------------------------------------------------------------------------
 
+RESISTANCE_GOOD_OHM_AH = _limit(
+    "resistance_good_ohm_ah",
+    0.15,
+    "Ω Ah",
+    Kind.HOUSE,
+    HOUSE_DEFAULT,
+    "resistance times capacity of a good cell, at most",
+)
 RESISTANCE_OUT_OHM_AH = MappingProxyType(
     {
         method: _limit(
@@ -386,6 +398,9 @@ CAPACITY_HALF_WIDTH_PCT = MappingProxyType(
 )  # fmt: skip
 CHARGE_EFFICIENCY = _limit(
     "charge_efficiency", 0.99, "", Kind.HOUSE, HOUSE_DEFAULT, "share of a counted charge that a healthy cell gives back"
+)
+CONVERTER_EFFICIENCY = _limit(
+    "converter_efficiency", 0.88, "", Kind.HOUSE, HOUSE_DEFAULT, "efficiency of a switching charger or a step-up"
 )
 COMPARABLE_FROM_DEGC = _limit(
     "comparable_from_degc", 15, "°C", Kind.HOUSE, HOUSE_DEFAULT, "a figure measured colder is marked"

@@ -58,12 +58,18 @@ def next_step(assessed: Assessment, now: datetime) -> NextStep:
     return _keeping(assessed, now)
 
 
-def charge_current_ma(assessed: Assessment) -> float:
-    """Current to charge at [mA]: half of what it is believed to hold, else by size. A claim is never believed."""
-    believed_mah = assessed.capacity.value_mah if assessed.capacity else assessed.story.facts.rated_capacity_mah
+def believed_capacity_mah(assessed: Assessment) -> float:
+    """What a cell is taken to hold [mAh]: measured, else rated, else by size. A claim is never believed."""
+    if assessed.capacity:
+        return assessed.capacity.value_mah
     is_large = assessed.size is None or assessed.size.volume_cm3 >= read_size("18650").volume_cm3 - 1e-9
     by_size_ma = (limits.CHARGE_UNKNOWN_LARGE_MA if is_large else limits.CHARGE_UNKNOWN_SMALL_MA).value
-    wanted_ma = believed_mah * limits.CHARGE_RATE_C.value if believed_mah else by_size_ma
+    return assessed.story.facts.rated_capacity_mah or by_size_ma / limits.CHARGE_RATE_C.value
+
+
+def charge_current_ma(assessed: Assessment) -> float:
+    """Current to charge at [mA]: half of what it is believed to hold, at most what its sheet allows."""
+    wanted_ma = believed_capacity_mah(assessed) * limits.CHARGE_RATE_C.value
     return min(wanted_ma, assessed.story.facts.most_charge_ma or wanted_ma)
 
 
@@ -73,8 +79,7 @@ def recovery_plan(assessed: Assessment) -> RecoveryPlan | None:
     if due is None:
         return None
     reading, band = due
-    believed_mah = charge_current_ma(assessed) / limits.CHARGE_RATE_C.value
-    return plan_recovery(reading.value_v, band, assessed.story.facts.family, believed_mah)
+    return plan_recovery(reading.value_v, band, assessed.story.facts.family, believed_capacity_mah(assessed))
 
 
 def last_use(story: Story) -> Event | None:

@@ -10,14 +10,14 @@ from typing import TYPE_CHECKING, Literal
 from zembric.core import limits
 from zembric.core.families import full_voltage_v
 from zembric.core.limits import Family
-from zembric.core.story import Charge, empties, fills
+from zembric.core.story import Charge, RestingVoltage, empties, fills
 from zembric.core.uncertainty import resolution_u
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
     from datetime import datetime
 
-    from zembric.core.story import Event, RestingVoltage, Story
+    from zembric.core.story import Event, Story
 
 SelfDischargeVerdict = Literal["fine", "watch", "leaking", "too-early"]
 _DAY = timedelta(days=1)
@@ -155,10 +155,13 @@ class RestPicture:
     text: str
 
 
-def rest_picture(story: Story, voltages: Sequence[RestingVoltage], resolution_v: float) -> RestPicture | None:
-    """What the resting voltages since the last charge or discharge say with a meter of this resolution.
+def rest_picture(
+    story: Story, voltages: Sequence[RestingVoltage], resolution_v: float | None = None
+) -> RestPicture | None:
+    """What the resting voltages since the last charge or discharge say.
 
-    None where nothing was charged or discharged yet, or the cell is primary.
+    `resolution_v` is that of the meter that will read next; None: as fine as the last reading.
+    None is returned where nothing was charged or discharged yet, or the cell is primary.
     """
     last_use = next((event for event in reversed(story.events) if fills(event) or empties(event)), None)
     family = story.facts.family or Family.LAYERED_OXIDE
@@ -185,22 +188,47 @@ def rest_picture(story: Story, voltages: Sequence[RestingVoltage], resolution_v:
         if has_line
         else None
     )
-    next_at = _next_reading(last_use.at + relaxation, counted, resolution_v, slope)
+    by_last = counted[-1].resolution_v if counted else limits.VOLTAGE_RESOLUTION_V.value
+    resolution_v = resolution_v or by_last
+    next_at = _next_reading(last_use.at, relaxation, counted, resolution_v, slope)
     return RestPicture(
         last_use.at, fills(last_use), readings, slope, line, next_at, _rest_text(slope, counted, resolution_v)
     )
 
 
+def watched_reading_at(story: Story, voltages: Sequence[RestingVoltage]) -> datetime | None:
+    """When the next voltage of a cell that is being watched at rest will tell something; None: nobody watches it.
+
+    Watched is what was read since it settled and where nothing else was done since.
+    """
+    if not story.events or not isinstance(story.events[-1], RestingVoltage):
+        return None
+    picture = rest_picture(story, voltages)
+    if picture is None or all(reading.left_out for reading in picture.readings):
+        return None
+    return picture.next_at
+
+
 def _next_reading(
-    from_at: datetime, counted: Sequence[RestingVoltage], resolution_v: float, slope: Slope
+    last_use_at: datetime,
+    relaxation: timedelta,
+    counted: Sequence[RestingVoltage],
+    resolution_v: float,
+    slope: Slope,
 ) -> datetime | None:
-    """When a reading will tell something: the first as soon as it has settled, the next when the meter can tell a slope."""
+    """When a reading will tell something: the first as soon as it has settled, the next when the meter can tell a slope.
+
+    Before the day from which a slope counts nothing is told by any meter.
+    """
     if not counted:
-        return from_at
-    wait = timedelta(days=days_to_tell(resolution_v, limits.WATCH_MV_PER_DAY.value))
+        return last_use_at + relaxation
     if slope.verdict == "watch":
         return counted[-1].at + timedelta(days=limits.WATCH_AGAIN_DAYS.value)
-    return max(counted[0].at + wait, counted[-1].at + _DAY) if slope.verdict == "too-early" else None
+    if slope.verdict != "too-early":
+        return None
+    wait = timedelta(days=days_to_tell(resolution_v, limits.WATCH_MV_PER_DAY.value))
+    from_day = last_use_at + timedelta(days=limits.SLOPE_FROM_DAY.value)
+    return max(counted[0].at + wait, counted[-1].at + _DAY, from_day)
 
 
 def _rest_text(slope: Slope, counted: Sequence[RestingVoltage], resolution_v: float) -> str:

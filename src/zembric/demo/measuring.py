@@ -69,23 +69,31 @@ def two_testers(bench: Evening, numbers: dict[str, str]) -> None:
 
 
 def watched_at_rest(bench: Evening, numbers: dict[str, str], now: datetime) -> None:
-    """Two cells kept full for three weeks and read with the fine meter: one holds, one loses 3 mV a day."""
+    """Cells kept full and read with the fine meter: for three weeks one holds and one loses 3 mV a day; two came later."""
     donor = bench.open(
-        DonorToOpen("unknown", "Bird-song box of the primary school", 2, "18650", _LAYERED, rated_capacity_mah=2200),
-        [SimulatedCell(1980, 62, 0.4, loss_mv_per_day=0.4), SimulatedCell(1960, 66, 0.4, loss_mv_per_day=3.1)],
-    )
-    cells = [cell.number for cell in donor.cells]
-    for number in cells:
+        DonorToOpen("unknown", "Bird-song box of the primary school", 4, "18650", _LAYERED, rated_capacity_mah=2200),
+        [
+            SimulatedCell(1980, 62, 0.4, loss_mv_per_day=0.4), SimulatedCell(1960, 66, 0.4, loss_mv_per_day=3.1),
+            SimulatedCell(1940, 61, 0.4, loss_mv_per_day=0.6), SimulatedCell(2010, 64, 0.4, loss_mv_per_day=0.3),
+        ],
+    )  # fmt: skip
+    holds, loses, due, waits = (cell.number for cell in donor.cells)
+    for number in (holds, loses, due, waits):
         bench.look_and_measure(number)
-        bench.charge(number)
-    for days, settled_v in ((0.2, 4.196), (1.5, 4.186), (5, 4.186), (9, 4.186), (14, 4.186), (21, 4.186)):
-        bench.now = now - timedelta(days=22.5 - days)
+    watches = (((holds, loses), 22.5, (0.2, 1.5, 5, 9, 14, 21)), ((due,), 6, (0.2, 1.5)), ((waits,), 2, (0.2, 1.2)))
+    for cells, days_ago, read_after in watches:
+        bench.now = now - timedelta(days=days_ago)
         for number in cells:
-            loss_v = bench.cells[number].loss_mv_per_day * days / 1000
-            value = f"{settled_v - loss_v + bench.chance.gauss(0, 0.0006):.3f}"
-            reading = TypedReading("voltage", value, "meter", confirmed=True, instrument=numbers["grey"])
-            entries.measure(bench.session, bench.who, number, reading, bench.now)
-            bench.pause(minutes=1)
+            bench.charge(number)
+        for days in read_after:
+            bench.now = now - timedelta(days=days_ago - days)
+            for number in cells:
+                settled_v = 4.196 if days < 1 else 4.186
+                loss_v = bench.cells[number].loss_mv_per_day * days / 1000
+                value = f"{settled_v - loss_v + bench.chance.gauss(0, 0.0006):.3f}"
+                reading = TypedReading("voltage", value, "meter", confirmed=True, instrument=numbers["grey"])
+                entries.measure(bench.session, bench.who, number, reading, bench.now)
+                bench.pause(minutes=1)
 
 
 def logs_of_testers(bench: Evening, store: LogStore, numbers: dict[str, str]) -> None:

@@ -54,6 +54,8 @@ class JudgementRow(Base):
     next_not_before: Mapped[datetime | None]
     #: The step that takes its place at that time; NULL: none.
     next_then: Mapped[str | None]
+    #: When the next voltage of a cell that is watched at rest tells something; NULL: nobody watches it.
+    watched_reading_at: Mapped[datetime | None] = mapped_column(index=True)
     #: Figures that decided; NULL where there is none yet.
     resting_voltage_v: Mapped[float | None]
     capacity_mah: Mapped[float | None] = mapped_column(index=True)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, Literal
 
-from sqlalchemy import Select, and_, case, func, or_, select
+from sqlalchemy import Select, and_, case, func, literal, or_, select
 from sqlalchemy.orm import aliased, contains_eager, joinedload
 
 from zembric.core.entry_checks import far_from_brothers
@@ -34,10 +34,13 @@ if TYPE_CHECKING:
     from sqlalchemy import ColumnElement
     from sqlalchemy.orm import Session
 
-SortKey = Literal["number", "capacity", "resistance", "voltage", "due"]
+SortKey = Literal["number", "capacity", "resistance", "voltage", "due", "watched"]
 PAGE_MOST = 200
 _SHOWN_PER_STEP = 24
 _ON_ITS_WAY_OUT = ("fire-safe-box", "out-box")
+#: A cell watched at rest, until its next voltage tells something and from then on; beside its next step.
+WATCHED, READ_AT_REST = "watched", "read-at-rest"
+WATCHED_STEPS = (READ_AT_REST, WATCHED)
 
 
 @dataclass(frozen=True, slots=True)
@@ -122,7 +125,10 @@ def _listed(session: Session, query: Select[*tuple[Any, ...]]) -> list[ListedCel
 
 
 def home(session: Session, now: datetime) -> list[StepGroup]:
-    """All cells here by next step; of each step the first ones, those that wait longest first."""
+    """All cells here by next step; of each step the first ones, those that wait longest first.
+
+    Cells that are watched at rest stand in a group of their own beside that of their next step.
+    """
     step = _step_now(now)
     rank = func.row_number().over(partition_by=step, order_by=(JudgementRow.next_not_before, CellRow.id)).label("rank")
     counted = func.count().over(partition_by=step).label("how_many")
@@ -143,7 +149,17 @@ def home(session: Session, now: datetime) -> list[StepGroup]:
     for row in first:
         group = groups.get(row.step, StepGroup(row.step, row.how_many, ()))
         groups[row.step] = StepGroup(group.step, group.count, (*group.cells, listed[row.cell_id]))
-    return list(groups.values())
+    return [*groups.values(), *_watched(session, now)]
+
+
+def _watched(session: Session, now: datetime) -> list[StepGroup]:
+    groups = []
+    for step in WATCHED_STEPS:
+        wanted = CellFilter(step=step)
+        total, first = list_cells(session, wanted, now, sort="watched", falling=False, offset=0, most=_SHOWN_PER_STEP)
+        if total:
+            groups.append(StepGroup(step, total, tuple(first)))
+    return groups
 
 
 def list_cells(
@@ -151,7 +167,7 @@ def list_cells(
 ) -> tuple[int, list[ListedCell]]:
     """How many cells there are of the wanted kind, and one page of them."""
     step = _step_now(now)
-    conditions = _conditions(wanted, step)
+    conditions = _conditions(wanted, step, now)
     total = session.scalar(_from_here(select(func.count()).select_from(CellRow)).where(*conditions)) or 0
     column: ColumnElement[Any] = {
         "number": CellRow.id,
@@ -159,26 +175,31 @@ def list_cells(
         "resistance": JudgementRow.resistance_mohm,
         "voltage": JudgementRow.resting_voltage_v,
         "due": JudgementRow.next_not_before,
+        "watched": JudgementRow.watched_reading_at,
     }[sort].expression
     order = (column.desc() if falling else column.asc()).nulls_last()
-    page = _from_here(select(CellRow, step, Pack.number)).where(*conditions)
+    shown_step = literal(wanted.step) if wanted.step in WATCHED_STEPS else step
+    page = _from_here(select(CellRow, shown_step, Pack.number)).where(*conditions)
     return total, _listed(session, page.order_by(order, CellRow.id).offset(offset).limit(min(most, PAGE_MOST)))
 
 
 def candidates(session: Session, wanted: CellFilter, now: datetime) -> list[ListedCell]:
     """All cells of the wanted kind, in order of their numbers."""
     step = _step_now(now)
-    query = _from_here(select(CellRow, step, Pack.number)).where(*_conditions(wanted, step))
+    query = _from_here(select(CellRow, step, Pack.number)).where(*_conditions(wanted, step, now))
     return _listed(session, query.order_by(CellRow.id))
 
 
-def _conditions(wanted: CellFilter, step: ColumnElement[str]) -> list[ColumnElement[bool]]:
+def _conditions(wanted: CellFilter, step: ColumnElement[str], now: datetime) -> list[ColumnElement[bool]]:
     conditions: list[ColumnElement[bool]] = []
     if wanted.on_shelf:
         conditions.append(Place.kind == "shelf-box")
     if wanted.free:
         conditions.append(_live.id.is_(None))
-    if wanted.step:
+    if wanted.step in WATCHED_STEPS:
+        due = JudgementRow.watched_reading_at <= now
+        conditions += [_live.id.is_(None), CellRow.in_use_in.is_(None), due if wanted.step == READ_AT_REST else ~due]
+    elif wanted.step:
         conditions.append(step == wanted.step)
     if wanted.grades:
         conditions.append(JudgementRow.grade.in_(wanted.grades))

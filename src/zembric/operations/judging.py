@@ -203,6 +203,7 @@ def _judgement_row(cell: CellRow, judgement: Judgement, rules: HouseRules, now: 
         next_text=judgement.next_step.text,
         next_not_before=judgement.next_step.not_before,
         next_then=judgement.next_step.then,
+        watched_reading_at=judgement.watched_reading_at,
         resting_voltage_v=judgement.resting_voltage_v,
         capacity_mah=capacity.value_mah if capacity else None,
         capacity_u_mah=capacity.u_mah if capacity else None,

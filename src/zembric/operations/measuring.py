@@ -9,9 +9,16 @@ from zembric.core.assessment import assess
 from zembric.core.entry_checks import check_capacity, check_resistance
 from zembric.core.errors import BadInputError, OddInputError
 from zembric.core.families import full_voltage_v
-from zembric.core.limits import CHARGE_RATE_C, NOMINAL_V, VOLTAGE_RESOLUTION_V, Family
-from zembric.core.methods import METHODS, LoadPlan, Worked, measure_by, plan_load
-from zembric.core.next_step import charge_current_ma
+from zembric.core.limits import (
+    FULL_V,
+    NOMINAL_V,
+    RESISTANCE_GOOD_OHM_AH,
+    VOLTAGE_RESOLUTION_V,
+    Family,
+)
+from zembric.core.method_plans import BelievedCell, Meter, MethodPlan, plan_method
+from zembric.core.methods import METHODS, Worked, measure_by
+from zembric.core.next_step import believed_capacity_mah, charge_current_ma
 from zembric.models import ReadingEntry
 from zembric.operations.entries import cell_at_bench, cell_in_hand, keep_reading, refuse_work_on_hazard
 from zembric.operations.instruments import Adjusted, adjust, get_instrument
@@ -25,8 +32,6 @@ if TYPE_CHECKING:
 
     from zembric.models import CellRow, Instrument
     from zembric.operations.actors import Actor
-
-_BELIEVED_MOHM = 60.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -119,18 +124,30 @@ def _conditions(typed: TypedMeasurement, measured: Measured) -> dict[str, Any]:
     return kept
 
 
-def load_plan(session: Session, number: str, instrument: str | None) -> LoadPlan:
-    """Which resistor suits a cell, what it must stand, how long it takes, and what this meter sees with it."""
+def plan_of_method(session: Session, number: str, method: str, instrument: str | None) -> MethodPlan:
+    """What to set for a cell, what it must stand, how long it takes, and whether this meter sees what is wanted.
+
+    Raises:
+        BadInputError: a primary cell.
+        NotFoundError: no such way, cell or instrument.
+    """
     cell = cell_in_hand(session, number)
-    meter = get_instrument(session, instrument) if instrument else None
+    used = get_instrument(session, instrument) if instrument else None
     family = Family(cell.family) if cell.family else Family.LAYERED_OXIDE
     if family is Family.PRIMARY:
         raise BadInputError("A primary cell is not measured by a discharge: it goes to the recycler.")
     assessed = assess(story_of(cell, entries_of(session, cell.id)), rules_in_force(session))
-    believed_mah = charge_current_ma(assessed) / CHARGE_RATE_C.value
-    judged = cell.judgement
-    mohm = (judged.resistance_mohm if judged else None) or _BELIEVED_MOHM
-    resolution_v = (meter.resolution_v if meter else None) or VOLTAGE_RESOLUTION_V.value
-    return plan_load(
-        believed_mah, full_voltage_v(family, cell.full_v) or 4.2, NOMINAL_V[family].value, mohm, resolution_v
+    believed_mah = believed_capacity_mah(assessed)
+    good_mohm = 1e6 * RESISTANCE_GOOD_OHM_AH.value / believed_mah
+    believed = BelievedCell(
+        capacity_mah=believed_mah,
+        mohm=assessed.resistance.value_mohm if assessed.resistance else good_mohm,
+        full_v=full_voltage_v(family, cell.full_v) or FULL_V[family].value,
+        nominal_v=NOMINAL_V[family].value,
+        charge_ma=charge_current_ma(assessed),
+        family=family,
     )
+    meter = Meter(
+        (used.resolution_v if used else None) or VOLTAGE_RESOLUTION_V.value, used.half_width_pct if used else None
+    )
+    return plan_method(method, believed, meter)

@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from zembric.core.first_voltage import counting_voltages
-from zembric.core.limits import VOLTAGE_RESOLUTION_V
 from zembric.core.self_discharge import RestPicture, rest_picture
 from zembric.operations.cells import get_cell
 from zembric.operations.instruments import get_instrument
@@ -16,9 +15,8 @@ if TYPE_CHECKING:
 
 
 def rest_of_cell(session: Session, number: str, instrument: str | None) -> RestPicture | None:
-    """The picture of a cell's rest, and what a meter will see next; without one a cheap meter is taken."""
+    """The picture of a cell's rest, and what a meter will see next; without one the meter of the last reading."""
     cell = get_cell(session, number)
     meter = get_instrument(session, instrument) if instrument else None
     story = story_of(cell, entries_of(session, cell.id))
-    resolution_v = (meter.resolution_v if meter else None) or VOLTAGE_RESOLUTION_V.value
-    return rest_picture(story, counting_voltages(story), resolution_v)
+    return rest_picture(story, counting_voltages(story), meter.resolution_v if meter else None)

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import styled from "styled-components";
 import { Problem, type Schemas, serverNow } from "../../api/client";
-import { loadPlanQuery, type Method, measuredQuery, useMethods } from "../../api/measuring";
+import { type Method, measuredQuery, methodPlanQuery, useMethods } from "../../api/measuring";
 import { Button } from "../../components/Button";
 import { Choice, Pick } from "../../components/Fields";
 import { Grounds } from "../../components/Grounds";
@@ -135,7 +135,7 @@ function Way({ method, cellNumber, instrument, onInstrument, onKeep, problem, is
       <Wide>
         <InstrumentPick value={instrument} onChange={onInstrument} />
       </Wide>
-      <LoadAdvice method={method} number={cellNumber} instrument={instrument} />
+      <PlanAdvice method={method} number={cellNumber} instrument={instrument} />
       {refusal && !isInField && refusal.code !== "spoilt" && (
         <Notice kind={isOdd ? "ask" : "error"}>
           {refusal.message}
@@ -180,15 +180,20 @@ function Result({ measured }: { measured: Schemas["MeasuredOut"] }) {
   );
 }
 
-/** Which resistor suits this cell, before somebody burns a finger. */
-function LoadAdvice({ method, number, instrument }: { method: Method; number: string; instrument: string | null }) {
-  const wants = ["resistor-log", "resistor-clock", "two-voltage"].includes(method.name);
-  const plan = useQuery({ ...loadPlanQuery(number, instrument), enabled: wants });
-  if (!wants || !plan.data) return null;
+/** What to set for this cell, how long it takes, and whether the meter sees it, before somebody burns a finger. */
+function PlanAdvice({ method, number, instrument }: { method: Method; number: string; instrument: string | null }) {
+  const plan = useQuery(methodPlanQuery(number, method.name, instrument));
+  if (!plan.data) return null;
+  const { figure: value, unit, text, sees, sees_text } = plan.data;
   return (
     <Advice>
-      {method.quantity === "capacity" && <strong>{figure(plan.data.r_ohm, plan.data.r_ohm < 10 ? 1 : 0)} Ω</strong>}
-      <p>{method.quantity === "capacity" ? plan.data.text : plan.data.meter_text}</p>
+      <strong>
+        {figure(value, value < 10 && !Number.isInteger(value) ? 1 : 0)} {unit}
+      </strong>
+      <div>
+        <p>{text}</p>
+        <p>{sees ? sees_text : <b>{sees_text}</b>}</p>
+      </div>
     </Advice>
   );
 }

@@ -33,6 +33,8 @@ const MODE_OF: Record<Step, Mode> = {
   "in-use": "wait",
   "hand-over": "wait",
   "handed-over": "wait",
+  watched: "wait",
+  "read-at-rest": "voltage",
 };
 
 export const modeOf = (step: Step): Mode => MODE_OF[step];

@@ -24,9 +24,10 @@ const NOW: readonly Step[] = [
   "repeat-measurement",
   "shelve",
   "recheck",
+  "read-at-rest",
   "out-box",
 ];
-const WAITS: readonly Step[] = ["rest", "keep", "in-pack", "in-use"];
+const WAITS: readonly Step[] = ["rest", "watched", "keep", "in-pack", "in-use"];
 const DECIDE: readonly Step[] = ["decide", "hand-over"];
 
 /** The whole evening at one look: every cell by its next step. */

@@ -13,7 +13,7 @@ const GOES_TO: Partial<Record<Step, string>> = { keep: "/shelf", "in-pack": "/pa
 export function StepRow({ group, tapes, brief }: { group: Schemas["StepGroupOut"]; tapes: number; brief: boolean }) {
   const { step, count, cells } = group;
   const first = cells[0];
-  const to = GOES_TO[step] ?? trayOf(group) ?? `/bench?step=${step}`;
+  const to = step === "watched" && first ? `/cells/${first.number}` : waysTo(group);
   return (
     <Row>
       <Go to={to} $danger={step === "fire-safe-box"}>
@@ -26,6 +26,8 @@ export function StepRow({ group, tapes, brief }: { group: Schemas["StepGroupOut"
               <Clock until={first.not_before} />
             ) : step === "keep" && first?.not_before ? (
               `next look ${day(first.not_before)}`
+            ) : step === "watched" && first?.not_before ? (
+              `a reading tells something from ${day(first.not_before)}`
             ) : (
               places(cells, count)
             )}
@@ -45,6 +47,8 @@ export function StepRow({ group, tapes, brief }: { group: Schemas["StepGroupOut"
     </Row>
   );
 }
+
+const waysTo = (group: Schemas["StepGroupOut"]) => GOES_TO[group.step] ?? trayOf(group) ?? `/bench?step=${group.step}`;
 
 /** What is looked at and first measured is done tray by tray, as long as it lies in one. */
 function trayOf({ step, cells }: Schemas["StepGroupOut"]): string | null {

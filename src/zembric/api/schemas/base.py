@@ -37,7 +37,7 @@ SureCode = Literal["sure", "likely", "borderline"]
 StepCode = Literal[
     "inspect", "repair", "measure-voltage", "recover", "charge", "rest", "measure-capacity", "measure-resistance",
     "repeat-measurement", "shelve", "keep", "recheck", "decide", "fire-safe-box", "out-box", "in-pack", "in-use", "hand-over",
-    "handed-over",
+    "handed-over", "watched", "read-at-rest",
 ]  # fmt: skip
 FindingCode = Literal[
     "swollen", "leaking", "hot", "hiss", "dented", "punctured", "burnt", "rusted-through", "vent-open", "torn-wrap",

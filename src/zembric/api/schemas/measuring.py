@@ -134,18 +134,19 @@ class MeasuredOut(Out):
     adjusted: str
 
 
-class LoadPlanQuery(In):
+class MethodPlanQuery(In):
+    method: Code
     instrument: Number | None = None
 
 
-class LoadPlanOut(Out):
-    r_ohm: float
-    current_ma: float
-    heat_w: float
-    rating_w: float
-    hours: float
+class MethodPlanOut(Out):
+    """The figure to set or to wait for, sentences on it, and whether the meter sees what is wanted."""
+
+    figure: float
+    unit: str
     text: str
-    meter_text: str
+    sees: bool
+    sees_text: str
 
 
 class InstrumentIn(In):

@@ -7,9 +7,11 @@ from typing import TYPE_CHECKING, Any
 from zembric.api import schemas
 from zembric.core.next_step import AFTER_WAITING
 from zembric.models import InspectionEntry, ReadingEntry, StepEntry
+from zembric.operations.cells import WATCHED_STEPS
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
+    from datetime import datetime
 
     from zembric.models import CellRow, Entry, Happening, JudgementRow
     from zembric.operations.cells import CellStory, ListedCell, StepGroup
@@ -43,7 +45,7 @@ def show_cell(listed: ListedCell) -> schemas.CellOut:
             "reasons": judged.reasons,
             "step": listed.step,
             "step_text": _step_text(listed, judged),
-            "not_before": judged.next_not_before if listed.step == judged.next_step else None,
+            "not_before": _not_before(listed, judged),
             "resting_voltage_v": judged.resting_voltage_v,
             "capacity_mah": judged.capacity_mah,
             "capacity_u_mah": judged.capacity_u_mah,
@@ -59,6 +61,12 @@ def show_cell(listed: ListedCell) -> schemas.CellOut:
     )
 
 
+def _not_before(listed: ListedCell, judged: JudgementRow) -> datetime | None:
+    if listed.step in WATCHED_STEPS:
+        return judged.watched_reading_at
+    return judged.next_not_before if listed.step == judged.next_step else None
+
+
 def _step_text(listed: ListedCell, judged: JudgementRow) -> str:
     match listed.step:
         case "in-pack":
@@ -69,6 +77,10 @@ def _step_text(listed: ListedCell, judged: JudgementRow) -> str:
             return "Waits for the recycler."
         case "handed-over":
             return "Went to the recycler."
+        case "watched":
+            return "Watched at rest: from then on its next voltage says how much it loses."
+        case "read-at-rest":
+            return "Watched at rest: its voltage now says how much it loses."
         case step if step != judged.next_step:
             return AFTER_WAITING[step]
         case _:
