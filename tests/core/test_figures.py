@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 from random import Random
 
 import pytest
@@ -54,8 +55,23 @@ def test_the_best_method_decides_and_a_testers_least_of_three_counts() -> None:
 
 def test_uncertainty_of_capacity_is_allowance_and_scatter_in_squares() -> None:
     # 3 % of 2000 as a rectangle: 34.64; scatter of 1980, 2000, 2020: 20 / sqrt(3) = 11.55.
-    assert capacity_u_mah([2000], "tester") == pytest.approx(34.64, abs=0.01)
-    assert capacity_u_mah([1980, 2000, 2020], "tester") == pytest.approx(math.hypot(34.64, 11.55), abs=0.01)
+    assert capacity_u_mah(2000, "tester") == pytest.approx(34.64, abs=0.01)
+    runs = [ran(value, at(day)) for day, value in enumerate((1700, 1980, 2000, 2020))]
+    figure = deciding_capacity(a_story(*runs))
+    assert figure is not None
+    assert figure.u_mah == pytest.approx(math.hypot(34.64, 11.55), abs=0.01)
+
+
+def test_a_figure_that_knows_its_own_uncertainty_is_taken_by_that() -> None:
+    """A tester that is right within 1 %, and a trace with 5 mAh: the widest share of the two, 11.5 of 2000."""
+    own = [
+        replace(ran(value, at(day)), own_u_mah=u)
+        for day, (value, u) in enumerate([(1900, 60), (2000, 11.5), (2000, 5)])
+    ]
+    figure = deciding_capacity(a_story(*own))
+    assert figure is not None
+    assert figure.u_mah == pytest.approx(11.5)
+    assert resistance_u_mohm(ResistanceReading(at(), 50, "tester", own_u_mohm=1.5)) == 1.5
 
 
 def test_uncertainty_of_resistance_follows_the_meter() -> None:

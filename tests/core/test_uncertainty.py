@@ -11,6 +11,7 @@ from zembric.core.story import ResistanceReading
 from zembric.core.uncertainty import (
     capacity_u_mah,
     least_sure,
+    mean_u,
     probability_below,
     rectangle_u,
     resistance_u_mohm,
@@ -46,18 +47,18 @@ def test_several_are_as_sure_as_the_least_sure_of_them() -> None:
 
 
 def test_repeating_shrinks_the_scatter_but_never_the_instruments_allowance() -> None:
-    once = capacity_u_mah([2300], "tester")
-    same_four_times = capacity_u_mah([2300] * 4, "tester")
-    scattered = capacity_u_mah([2280, 2320, 2290, 2310], "tester")
-    assert same_four_times == once
-    assert scattered > once
-    assert capacity_u_mah([2280, 2320] * 8, "tester") < capacity_u_mah([2280, 2320] * 2, "tester")
+    once = mean_u([2300], [40])
+    assert once == pytest.approx(40)
+    assert mean_u([2300] * 4, [40] * 4) == pytest.approx(once)
+    scattered = [2280, 2320, 2290, 2310]
+    assert mean_u(scattered, [40] * 4) > once
+    assert mean_u([2280, 2320] * 8, [40] * 16) < mean_u([2280, 2320] * 2, [40] * 4)
 
 
 @pytest.mark.parametrize(("half_width", "more"), [(0, 0), (115, 115 / math.sqrt(3))])
 def test_what_was_said_as_about_is_less_well_known(half_width: float, more: float) -> None:
-    exact = capacity_u_mah([2300], "tester")
-    assert capacity_u_mah([2300], "tester", half_width) == pytest.approx(math.hypot(exact, more))
+    exact = capacity_u_mah(2300, "tester")
+    assert capacity_u_mah(2300, "tester", half_width) == pytest.approx(math.hypot(exact, more))
     plain = ResistanceReading(START, 50, "ac-1khz")
     wide = ResistanceReading(START, 50, "ac-1khz", half_width_mohm=half_width)
     assert resistance_u_mohm(wide) == pytest.approx(math.hypot(resistance_u_mohm(plain), more))

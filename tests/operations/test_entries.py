@@ -216,10 +216,21 @@ def test_skipping_resistance_needs_a_reason_and_caps_the_grade(session: Session,
     entries.charge(session, volunteer, number, "4.2", True, at(hours=2))
     capacity(session, volunteer, number, "2400", at(1))
     with pytest.raises(BadInputError):
-        entries.skip_resistance(session, volunteer, number, " ", at(1))
-    cell = entries.skip_resistance(session, volunteer, number, "no instrument tonight", at(1))
+        entries.skip(session, volunteer, number, "resistance", " ", at(1))
+    cell = entries.skip(session, volunteer, number, "resistance", "no instrument tonight", at(1))
     assert cell.judgement
     assert cell.judgement.grade == "B"
+
+
+def test_a_skipped_capacity_says_so_and_leaves_the_cell_without_a_grade(
+    session: Session, volunteer: Actor, number: str
+) -> None:
+    entries.inspect(session, volunteer, number, [], at())
+    voltage(session, volunteer, number, "3.7", at())
+    cell = entries.skip(session, volunteer, number, "capacity", "all testers are taken", at(hours=1))
+    assert cell.judgement
+    assert (cell.judgement.grade, cell.judgement.next_step) == ("not-yet", "charge")
+    assert any("all testers are taken" in reason["text"] for reason in cell.judgement.reasons)
 
 
 def test_repairs_are_ticked_off(session: Session, volunteer: Actor, number: str) -> None:

@@ -16,6 +16,7 @@ from zembric.operations.cells import home
 from zembric.operations.instruments import TypedInstrument
 from zembric.operations.judging import counting, entries_of
 from zembric.operations.measuring import TypedMeasurement
+from zembric.operations.readings import TypedReading
 from zembric.operations.rests import rest_of_cell
 
 RUN = {"started_full": "yes", "ran_out": "yes"}
@@ -51,6 +52,22 @@ def test_a_measurement_keeps_its_formula_its_conditions_and_its_instrument(sessi
     assert entry.conditions["worked"].startswith("4.7 Ω × (3.92 - 3.8) V / 3.8 V")
     assert entry.conditions["resolution_v"] == 0.001  # the instrument's, as none was typed
     assert entry.conditions["cell_degc"] == 22
+
+
+def test_a_correction_keeps_the_way_a_figure_was_measured_in(session: Session, volunteer: Actor) -> None:
+    (number,) = numbers_of(open_donor(session, volunteer))
+    fine = meter(session, volunteer, "Fine meter", "voltmeter", resolution_v="0.001")
+    values = {"u_rest_v": "3.92", "u_load_v": "3.80", "r_load_ohm": "4.7", "after_s": "10", "cell_degc": "22"}
+    typed = TypedMeasurement("two-voltage", values, {"charger_on": "no"}, fine)
+    cell = measuring.keep_measurement(session, volunteer, number, typed, at(1))
+    old = counting(entries_of(session, cell.id))[-1]
+    assert isinstance(old, ReadingEntry)
+    right = TypedReading("resistance", "74.2", "dc-10s", instrument=fine)
+    entries.correct(session, volunteer, number, old.id, right, "the resistor was 2.35 Ohm", at(2))
+    new = counting(entries_of(session, cell.id))[-1]
+    assert isinstance(new, ReadingEntry)
+    assert (new.conditions["load_ohm"], new.conditions["cell_degc"], new.instrument) == (4.7, 22, old.instrument)
+    assert new.standard_u / new.value == pytest.approx(old.standard_u / old.value)
 
 
 def test_a_run_that_was_stopped_is_kept_and_never_graded(session: Session, volunteer: Actor) -> None:

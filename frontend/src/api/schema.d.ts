@@ -2021,6 +2021,8 @@ export interface components {
              * Format: date-time
              */
             at: string;
+            /** Bench Degc */
+            bench_degc: number | null;
             /** By */
             by: string;
             /** Cell Degc */
@@ -3552,6 +3554,16 @@ export interface components {
          */
         ReadingIn: {
             /**
+             * Bench Degc
+             * @default null
+             */
+            bench_degc?: string | null;
+            /**
+             * Cell Degc
+             * @default null
+             */
+            cell_degc?: string | null;
+            /**
              * Complete
              * @default true
              */
@@ -3973,6 +3985,12 @@ export interface components {
         };
         /** SkipIn */
         SkipIn: {
+            /**
+             * What
+             * @default resistance
+             * @enum {string}
+             */
+            what?: "voltage" | "capacity" | "resistance";
             /** Why */
             why: string;
         };

@@ -32,16 +32,18 @@ type Props = {
 const DASHES = [[], [8, 4], [2, 4], [10, 3, 2, 3], [4, 4], [1, 3]];
 const TABLE_ROWS = 40;
 
-/** Lines over one another: values at the pointer or by the arrow keys, a stretch chosen by dragging, a table, a picture to take along. */
+/** Lines over one another: values at the pointer or by the arrow keys, a stretch chosen by dragging, buttons or keys, a table, a picture to take along. */
 export function Plot({ label, xLabel, xDigits = 0, x, lines, height = 300, onZoom, fileName = "zembric" }: Props) {
   const theme = useTheme();
   const box = useRef<HTMLDivElement>(null);
   const chart = useRef<uPlot | null>(null);
   const zoom = useRef(onZoom);
   zoom.current = onZoom;
+  const zoomTo = useRef<(range: [number, number] | null) => void>(() => undefined);
   const [at, setAt] = useState<number | null>(null);
   const [isTable, setTable] = useState(false);
-  const [isZoomed, setZoomed] = useState(false);
+  // The ends of the whole while a stretch of it is shown.
+  const [whole, setWhole] = useState<[number, number] | null>(null);
   const hint = useId();
 
   useEffect(() => {
@@ -113,8 +115,7 @@ export function Plot({ label, xLabel, xDigits = 0, x, lines, height = 300, onZoo
                 u.posToVal(u.select.left + u.select.width, "x"),
               ];
               u.setSelect({ left: 0, top: 0, width: 0, height: 0 }, false);
-              setZoomed(true);
-              zoom.current?.(range);
+              zoomTo.current(range);
             },
           ],
         },
@@ -138,7 +139,21 @@ export function Plot({ label, xLabel, xDigits = 0, x, lines, height = 300, onZoo
     setAt(place);
     plot?.setCursor({ left: plot.valToPos(x[place] ?? 0, "x"), top: 10 }, false);
   };
-  const shown = at === null ? null : at;
+  const shown = at === null ? null : Math.min(at, x.length - 1);
+  const ends: [number, number] = [x[0] ?? 0, x[x.length - 1] ?? 0];
+  zoomTo.current = (range) => {
+    const [first, last] = whole ?? ends;
+    const isAll = range === null || (range[0] <= first && range[1] >= last);
+    setWhole(isAll ? null : [first, last]);
+    setAt(null);
+    onZoom?.(isAll ? null : [Math.max(range[0], first), Math.min(range[1], last)]);
+  };
+  /** Half or twice as much around what is being read, else around the middle. */
+  const scale = (factor: number) => {
+    const middle = shown === null ? (ends[0] + ends[1]) / 2 : (x[shown] ?? 0);
+    const half = ((ends[1] - ends[0]) * factor) / 2;
+    zoomTo.current([middle - half, middle + half]);
+  };
   return (
     <Figure>
       <Legend aria-live="polite">
@@ -180,6 +195,12 @@ export function Plot({ label, xLabel, xDigits = 0, x, lines, height = 300, onZoo
         tabIndex={0}
         style={{ minHeight: height }}
         onKeyDown={(event) => {
+          if (onZoom && (event.key === "+" || event.key === "-" || event.key === "0")) {
+            event.preventDefault();
+            if (event.key === "0") zoomTo.current(null);
+            else if (event.key === "+" || whole) scale(event.key === "+" ? 0.5 : 2);
+            return;
+          }
           const step = event.shiftKey ? Math.max(1, Math.round(x.length / 20)) : 1;
           const to =
             event.key === "ArrowRight"
@@ -198,19 +219,23 @@ export function Plot({ label, xLabel, xDigits = 0, x, lines, height = 300, onZoo
       />
       <Row>
         <Small id={hint}>
-          {onZoom ? "Drag over a stretch to see more of it. " : ""}Arrow keys read the values, with Shift in larger
-          steps.
+          {onZoom ? "Drag over a stretch to see more of it, or press + and −. " : ""}Arrow keys read the values, with
+          Shift in larger steps.
         </Small>
-        {isZoomed && (
-          <Button
-            kind="quiet"
-            onPress={() => {
-              setZoomed(false);
-              onZoom?.(null);
-            }}
-          >
-            The whole again
+        {onZoom && (
+          <Button kind="quiet" onPress={() => scale(0.5)}>
+            Closer
           </Button>
+        )}
+        {whole && (
+          <>
+            <Button kind="quiet" onPress={() => scale(2)}>
+              Wider
+            </Button>
+            <Button kind="quiet" onPress={() => zoomTo.current(null)}>
+              The whole again
+            </Button>
+          </>
         )}
         <Button kind="quiet" onPress={() => setTable(!isTable)}>
           {isTable ? "Without the table" : "As a table"}

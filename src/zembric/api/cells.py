@@ -150,7 +150,7 @@ def post_repair(path: schemas.CellPath, body: schemas.RepairIn) -> Response:
 
 @bp.post("/cells/<string:number>/skips", responses={"200": schemas.EntryAnswerOut})
 def post_skip(path: schemas.CellPath, body: schemas.SkipIn) -> Response:
-    return _entry(lambda s, actor, now: entries.skip_resistance(s, actor, path.number, body.why, now))
+    return _entry(lambda s, actor, now: entries.skip(s, actor, path.number, body.what, body.why, now))
 
 
 @bp.post("/cells/<string:number>/decisions", responses={"200": schemas.EntryAnswerOut})

@@ -34,7 +34,6 @@ from zembric.core.story import (
     Recovery,
     Repair,
     RestingVoltage,
-    Skip,
 )
 from zembric.core.uncertainty import Sureness, least_sure, sureness
 from zembric.core.words import amount, listed, volts
@@ -82,7 +81,7 @@ class Assessment:
 
     @property
     def resistance_skipped(self) -> bool:
-        return bool(self.story.of(Skip)) and self.resistance is None
+        return self.story.skipped("resistance") is not None and self.resistance is None
 
 
 def assess(story: Story, rules: HouseRules) -> Assessment:
@@ -335,7 +334,7 @@ def _missing(
         missing.append("a complete capacity")
     elif by_capacity is None and story.facts.family is not None:
         missing.append("a rated value")
-    if resistance is None and not story.of(Skip):
+    if resistance is None and not story.skipped("resistance"):
         missing.append("a resistance")
     elif rules.grade_school == "fitness" and capacity and by_power is None and resistance is not None:
         missing.append("a DC resistance")

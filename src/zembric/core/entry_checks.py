@@ -60,6 +60,23 @@ def read_number(text: str, quantity: Quantity, field: str) -> float:
     return value
 
 
+def read_degrees(text: str | None, field: str) -> float | None:
+    """The temperature [°C] of a cell or a room, as typed; None where nothing was.
+
+    Raises:
+        BadInputError: not a number, or no temperature that anybody works in.
+    """
+    if text is None or not text.strip():
+        return None
+    degrees = read_number(text, "temperature", field)
+    least, most = limits.BENCH_LEAST_DEGC.value, limits.BENCH_MOST_DEGC.value
+    if not least <= degrees <= most:
+        raise BadInputError(
+            f"{degrees:g} °C cannot be: a cell at the bench has between {least:g} and {most:g} °C.", field=field
+        )
+    return degrees
+
+
 def check_voltage(value_v: float, known: KnownOfCell) -> None:
     """Refuses a resting voltage that no cell has, asks about one that changed without a cause.
 

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 from zembric.core import limits
 from zembric.core.sizes import Size, read_size
 from zembric.core.story import CapacityRun, ResistanceReading
-from zembric.core.uncertainty import capacity_u_mah, resistance_u_mohm
+from zembric.core.uncertainty import capacity_u_mah, mean_u, resistance_u_mohm
 
 if TYPE_CHECKING:
     from zembric.core.story import CapacityMethod, DonorKind, ResistanceMethod, Story
@@ -54,8 +54,13 @@ def deciding_capacity(story: Story) -> Capacity | None:
     values = [run.value_mah for run in kept]
     method = max((run.method for run in kept), key=lambda m: limits.CAPACITY_HALF_WIDTH_PCT[m].value)
     figure = median(values) if len(values) == _KEPT_RUNS else fmean(values)
-    half_width_mah = max(run.half_width_mah for run in kept)
-    return Capacity(figure, capacity_u_mah(values, method, half_width_mah), method, len(runs))
+    return Capacity(figure, mean_u(values, [_run_u_mah(run) for run in kept]), method, len(runs))
+
+
+def _run_u_mah(run: CapacityRun) -> float:
+    if run.own_u_mah is not None:
+        return run.own_u_mah
+    return capacity_u_mah(run.value_mah, run.method, run.half_width_mah)
 
 
 def counted_runs(story: Story) -> list[CapacityRun]:

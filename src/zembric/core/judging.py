@@ -11,7 +11,6 @@ from zembric.core.errors import BadInputError
 from zembric.core.judgement import WORST_GRADE_LAST, Judgement, Reason
 from zembric.core.next_step import next_step
 from zembric.core.self_discharge import watched_reading_at
-from zembric.core.story import Skip
 from zembric.core.words import listed, volts
 
 if TYPE_CHECKING:
@@ -70,10 +69,23 @@ def _reasons(assessed: Assessment) -> tuple[Reason, ...]:
     if assessed.grade == "not-yet" and assessed.missing:
         reasons.append(Reason("missing", f"Still missing: {listed(list(assessed.missing))}."))
     reasons += [reason for reason in figures if reason not in reasons]
-    if assessed.resistance_skipped:
-        why = assessed.story.of(Skip)[-1].why
-        reasons.append(Reason("no-resistance", f"Resistance was skipped ({why}): at most B, and never for high drain."))
+    reasons += _skipped(assessed)
     return (*reasons, *assessed.notes)
+
+
+def _skipped(assessed: Assessment) -> list[Reason]:
+    """What somebody said cannot be measured here, as long as it is not; only a resistance can be done without."""
+    reasons = []
+    voltage, capacity, resistance = (assessed.story.skipped(what) for what in ("voltage", "capacity", "resistance"))
+    if voltage and not assessed.voltages:
+        reasons.append(Reason("no-voltage", f"Its voltage could not be measured here ({voltage.why})."))
+    if resistance and assessed.resistance is None:
+        text = f"Resistance was skipped ({resistance.why}): at most B, and never for high drain."
+        reasons.append(Reason("no-resistance", text))
+    if capacity and assessed.capacity is None:
+        text = f"Capacity could not be measured here ({capacity.why}). A voltage alone proves nothing, so there is no grade."
+        reasons.append(Reason("no-capacity", text))
+    return reasons
 
 
 def _figures(assessed: Assessment) -> list[Reason]:

@@ -459,6 +459,12 @@ CELL_MOST_MAH = _limit(
 CELL_MOST_MOHM = _limit(
     "cell_most_mohm", 5000, "mΩ", Kind.HOUSE, HOUSE_DEFAULT, "a typed resistance above this is a slip"
 )
+BENCH_LEAST_DEGC = _limit(
+    "bench_least_degc", -10, "°C", Kind.HOUSE, HOUSE_DEFAULT, "temperature of a cell at the bench, at least"
+)
+BENCH_MOST_DEGC = _limit(
+    "bench_most_degc", 60, "°C", Kind.HOUSE, HOUSE_DEFAULT, "temperature of a cell at the bench, at most"
+)
 MASS_G_MOST = _limit("mass_g_most", 2000, "g", Kind.HOUSE, HOUSE_DEFAULT, "mass of a cell, at most")
 OUTLINE_MM_LEAST = _limit(
     "outline_mm_least", 0.5, "mm", Kind.HOUSE, HOUSE_DEFAULT, "a measured side of a cell, at least"

@@ -10,6 +10,7 @@ from types import MappingProxyType
 from typing import Literal
 
 from zembric.core import limits
+from zembric.core.entry_checks import read_degrees
 from zembric.core.errors import BadInputError, DangerError, NotFoundError
 from zembric.core.story import CapacityMethod, ResistanceMethod
 from zembric.core.sums.measuring import (
@@ -451,7 +452,8 @@ def measure_by(name: str, typed: Mapping[str, str], said: Mapping[str, str], own
 
 
 def _temperature_notes(typed: Mapping[str, str], method: Method) -> list[str]:
-    degc = maybe(check_values(method.name, method.inputs, typed), "cell_degc")
+    degc = read_degrees(typed.get("cell_degc"), "cell_degc")
+    read_degrees(typed.get("bench_degc"), "bench_degc")
     if degc is None or limits.COMPARABLE_FROM_DEGC.value <= degc <= limits.COMPARABLE_TO_DEGC.value:
         return []
     if method.quantity == "resistance":

@@ -23,7 +23,6 @@ from zembric.core.story import (
     RestingVoltage,
     SecondLook,
     Shelved,
-    Skip,
     UnrestedVoltage,
     empties,
     fills,
@@ -170,7 +169,7 @@ def _capacity(assessed: Assessment, now: datetime) -> NextStep | None:
 
 
 def _resistance(assessed: Assessment, _now: datetime) -> NextStep | None:
-    if assessed.resistance is None and not assessed.story.of(Skip):
+    if assessed.resistance is None and not assessed.story.skipped("resistance"):
         return NextStep(
             "measure-resistance",
             "Measure its resistance, and say by which method. No meter: two voltages and a resistor do.",

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, Literal
 from zembric.core import limits
 from zembric.core.families import full_voltage_v
 from zembric.core.limits import Family
-from zembric.core.story import Charge, RestingVoltage, empties, fills
+from zembric.core.story import Charge, RestingVoltage, Shelved, empties, fills, latest
 from zembric.core.uncertainty import resolution_u
 
 if TYPE_CHECKING:
@@ -21,6 +21,7 @@ if TYPE_CHECKING:
 
 SelfDischargeVerdict = Literal["fine", "watch", "leaking", "too-early"]
 _DAY = timedelta(days=1)
+_WATCHED_ON_SHELF = 2
 
 
 @dataclass(frozen=True, slots=True)
@@ -199,14 +200,17 @@ def rest_picture(
 def watched_reading_at(story: Story, voltages: Sequence[RestingVoltage]) -> datetime | None:
     """When the next voltage of a cell that is being watched at rest will tell something; None: nobody watches it.
 
-    Watched is what was read since it settled and where nothing else was done since.
+    Watched is what was read since it settled and where nothing else was done since. On the shelf one reading is the
+    usual look, so there it takes two.
     """
     if not story.events or not isinstance(story.events[-1], RestingVoltage):
         return None
     picture = rest_picture(story, voltages)
     if picture is None or all(reading.left_out for reading in picture.readings):
         return None
-    return picture.next_at
+    shelved = latest(story.of(Shelved))
+    is_shelved = shelved is not None and shelved.at >= picture.since
+    return None if is_shelved and len(picture.readings) < _WATCHED_ON_SHELF else picture.next_at
 
 
 def _next_reading(

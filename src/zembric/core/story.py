@@ -40,6 +40,7 @@ COUNTED_WHILE_CHARGING: frozenset[CapacityMethod] = frozenset({"charge-counted",
 ResistanceMethod = Literal["ac-1khz", "dc-10s", "dc-1s", "tester"]
 DonorKind = Literal["laptop", "vape", "power-tool", "phone", "other"]
 #: Only a resting voltage is judged; the others are kept, each as what it is.
+SkippedQuantity = Literal["voltage", "capacity", "resistance"]
 VoltageState = Literal["resting", "off-charger", "under-charge", "under-load", "climbing"]
 
 
@@ -128,6 +129,8 @@ class CapacityRun:
     cut_off_v: float | None
     #: Beyond the method's own allowance, where the value was said as "about" or as a range.
     half_width_mah: float = 0.0
+    #: The run's own standard uncertainty, all included; None: by its method and half width.
+    own_u_mah: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -138,12 +141,14 @@ class ResistanceReading:
     resolution_v: float | None = None
     load_ohm: float | None = None
     half_width_mohm: float = 0.0
+    #: The reading's own standard uncertainty, all included; None: by its method and half width.
+    own_u_mohm: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class Skip:
     at: datetime
-    what: Literal["resistance"]
+    what: SkippedQuantity
     why: str
 
 
@@ -179,6 +184,10 @@ class Story:
 
     def __post_init__(self) -> None:
         object.__setattr__(self, "events", tuple(sorted(self.events, key=lambda event: event.at)))
+
+    def skipped(self, what: SkippedQuantity) -> Skip | None:
+        """The last time somebody said that this cannot be measured here; None: nobody did."""
+        return latest(skip for skip in self.of(Skip) if skip.what == what)
 
     def of(self, kind: type[E]) -> tuple[E, ...]:
         return tuple(event for event in self.events if isinstance(event, kind))

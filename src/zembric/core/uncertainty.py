@@ -48,18 +48,25 @@ def least_sure(judged: Sequence[Sureness]) -> Sureness:
     return min(judged, key=_WORST_FIRST.index, default="sure")
 
 
-def capacity_u_mah(values_mah: Sequence[float], method: CapacityMethod, half_width_mah: float = 0.0) -> float:
-    """Standard uncertainty [mAh] of the mean of runs by one method: its allowance, the runs' standard error, and half
-    the width of values that were said as "about" or as a range.
+def capacity_u_mah(value_mah: float, method: CapacityMethod, half_width_mah: float = 0.0) -> float:
+    """Standard uncertainty [mAh] of one run: its method's allowance, and half the width of a value said as "about"."""
+    allowance = rectangle_u(limits.CAPACITY_HALF_WIDTH_PCT[method].value / 100 * value_mah)
+    return math.hypot(allowance, rectangle_u(half_width_mah))
+
+
+def mean_u(values: Sequence[float], own_u: Sequence[float]) -> float:
+    """Standard uncertainty of the mean of repeats, in their unit: the widest of their own, and their standard error.
 
     The allowance is common to all runs of an instrument, so repeating does not shrink it.
     """
-    allowance = rectangle_u(limits.CAPACITY_HALF_WIDTH_PCT[method].value / 100 * fmean(values_mah))
-    return math.hypot(allowance, _standard_error(values_mah), rectangle_u(half_width_mah))
+    widest = max(u / value for u, value in zip(own_u, values, strict=True))
+    return math.hypot(widest * fmean(values), _standard_error(values))
 
 
 def resistance_u_mohm(reading: ResistanceReading) -> float:
-    """Standard uncertainty [mOhm] of one resistance reading: its method's, and the width it was said with."""
+    """Standard uncertainty [mOhm] of one resistance reading: its own, else its method's and the width it was said with."""
+    if reading.own_u_mohm is not None:
+        return reading.own_u_mohm
     return math.hypot(_method_u_mohm(reading), rectangle_u(reading.half_width_mohm))
 
 

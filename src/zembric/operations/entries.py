@@ -36,7 +36,7 @@ from zembric.models import (
 from zembric.operations.actors import require_coordinator
 from zembric.operations.judging import counting, entries_of, rejudge
 from zembric.operations.places import get_place, move_cell, move_cursor, place_of_kind, refuse_full
-from zembric.operations.readings import TypedReading, reading_entry
+from zembric.operations.readings import TypedReading, corrected_entry, reading_entry
 from zembric.operations.record import note
 
 if TYPE_CHECKING:
@@ -45,6 +45,7 @@ if TYPE_CHECKING:
 
     from sqlalchemy.orm import Session
 
+    from zembric.core.story import SkippedQuantity
     from zembric.operations.actors import Actor
 
 WHY_MOST = 300
@@ -249,11 +250,11 @@ def repair(
     return cell
 
 
-def skip_resistance(session: Session, actor: Actor, typed: str, why: str, now: datetime) -> CellRow:
-    """No resistance will be measured; the grade is then at most the second best."""
+def skip(session: Session, actor: Actor, typed: str, what: SkippedQuantity, why: str, now: datetime) -> CellRow:
+    """Something cannot be measured here. Without a resistance the grade is at most the second best, else there is none."""
     cell = cell_at_bench(session, typed)
-    entry = StepEntry(**_common(cell, actor, now, why=_checked_why(why)), step="skip", details={"what": "resistance"})
-    _keep(session, actor, cell, entry, now, what="resistance")
+    entry = StepEntry(**_common(cell, actor, now, why=_checked_why(why)), step="skip", details={"what": what})
+    _keep(session, actor, cell, entry, now, skipped=what)
     return cell
 
 
@@ -355,7 +356,7 @@ def correct(
     old = next((entry for entry in counting(entries_of(session, cell.id)) if entry.id == entry_id), None)
     if not isinstance(old, ReadingEntry) or old.quantity != reading.quantity:
         raise ConflictError("That reading was corrected or taken back meanwhile. Nothing was changed; look again.")
-    entry = reading_entry(session, actor, cell, reading, old.at)
+    entry = corrected_entry(session, actor, cell, reading, old)
     entry.recorded_at, entry.supersedes_id, entry.why = now, old.id, _checked_why(why)
     _keep(session, actor, cell, entry, now, corrected=old.id, value=entry.value)
     return cell

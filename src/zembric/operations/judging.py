@@ -162,10 +162,11 @@ def _reading_event(entry: ReadingEntry) -> Event:
         return CapacityRun(
             entry.at, entry.value, cast("Any", entry.method), conditions["complete"],
             conditions.get("current_ma"), conditions.get("cut_off_v"), conditions.get("half_width", 0.0),
+            entry.standard_u,
         )  # fmt: skip
     return ResistanceReading(
         entry.at, entry.value, cast("Any", entry.method), conditions.get("resolution_v"), conditions.get("load_ohm"),
-        conditions.get("half_width", 0.0),
+        conditions.get("half_width", 0.0), entry.standard_u,
     )  # fmt: skip
 
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any
 
 from zembric.core.assessment import assess
-from zembric.core.entry_checks import check_capacity, check_resistance
+from zembric.core.entry_checks import check_capacity, check_resistance, read_degrees
 from zembric.core.errors import BadInputError, OddInputError
 from zembric.core.families import full_voltage_v
 from zembric.core.limits import (
@@ -113,9 +113,8 @@ def _conditions(typed: TypedMeasurement, measured: Measured) -> dict[str, Any]:
     worked = measured.worked
     said_by_instrument = f"; {measured.adjusted.text} = {measured.adjusted.value:.1f}" if measured.adjusted.text else ""
     kept: dict[str, Any] = {key: value for key, value in worked.conditions.items() if value is not None}
-    for key in ("cell_degc", "bench_degc"):
-        if typed.values.get(key, "").strip():
-            kept[key] = float(typed.values[key].strip().replace(",", "."))
+    temperatures = {key: read_degrees(typed.values.get(key), key) for key in ("cell_degc", "bench_degc")}
+    kept |= {key: degrees for key, degrees in temperatures.items() if degrees is not None}
     kept |= {"way": typed.method, "worked": worked.worked + said_by_instrument, "notes": list(worked.cautions)}
     if measured.adjusted.raw_value is not None:
         kept["raw_value"] = measured.adjusted.raw_value

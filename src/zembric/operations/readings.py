@@ -7,7 +7,14 @@ from typing import TYPE_CHECKING, Any, Literal, cast, get_args
 
 from zembric.core import limits
 from zembric.core.assessment import size_of
-from zembric.core.entry_checks import KnownOfCell, check_capacity, check_resistance, check_voltage, read_number
+from zembric.core.entry_checks import (
+    KnownOfCell,
+    check_capacity,
+    check_resistance,
+    check_voltage,
+    read_degrees,
+    read_number,
+)
 from zembric.core.errors import BadInputError, OddInputError
 from zembric.core.story import (
     CapacityMethod,
@@ -34,6 +41,8 @@ if TYPE_CHECKING:
     from zembric.models import CellRow
     from zembric.operations.actors import Actor
 
+#: Conditions that belong to the way a figure was measured in, not to its value.
+_OF_THE_WAY = ("way", "resolution_v", "load_ohm", "through", "subtract_mohm", "repeats", "cell_degc", "bench_degc")
 UNIT_OF = {"voltage": "V", "capacity": "mAh", "resistance": "mOhm"}
 
 
@@ -55,6 +64,8 @@ class TypedReading:
     turned: Literal["leads-swapped", "can-is-plus"] | None = None
     #: Number of what it was measured with; None: nobody said.
     instrument: str | None = None
+    cell_degc: str | None = None
+    bench_degc: str | None = None
 
 
 def reading_entry(session: Session, actor: Actor, cell: CellRow, reading: TypedReading, at: datetime) -> ReadingEntry:
@@ -69,7 +80,7 @@ def reading_entry(session: Session, actor: Actor, cell: CellRow, reading: TypedR
     instrument = get_instrument(session, reading.instrument) if reading.instrument else None
     if instrument and instrument.resolution_v and reading.quantity == "voltage":
         reading = replace(reading, resolution_v=instrument.resolution_v)
-    conditions = _conditions(reading)
+    conditions = _conditions(reading) | _temperatures(reading)
     adjusted = adjust(instrument, reading.quantity, value)
     if adjusted.raw_value is not None:
         conditions |= {"raw_value": adjusted.raw_value, "worked": f"{value:g}; {adjusted.text}"}
@@ -98,6 +109,22 @@ def reading_entry(session: Session, actor: Actor, cell: CellRow, reading: TypedR
         instrument_id=instrument.id if instrument else None,
         correction_id=adjusted.correction_id,
     )
+
+
+def corrected_entry(
+    session: Session, actor: Actor, cell: CellRow, reading: TypedReading, old: ReadingEntry
+) -> ReadingEntry:
+    """The entry that takes the place of an older one: what belongs to the way it was measured in stays with it.
+
+    Raises: as `reading_entry`.
+    """
+    entry = reading_entry(session, actor, cell, reading, old.at)
+    if entry.method != old.method:
+        return entry
+    entry.conditions = {key: old.conditions[key] for key in _OF_THE_WAY if key in old.conditions} | entry.conditions
+    if entry.quantity != "voltage" and "as_typed" not in entry.conditions:
+        entry.standard_u = old.standard_u * entry.value / old.value
+    return entry
 
 
 def _check_value(session: Session, cell: CellRow, reading: TypedReading, value: float) -> None:
@@ -150,6 +177,11 @@ def _conditions(reading: TypedReading) -> dict[str, Any]:
     return {}
 
 
+def _temperatures(reading: TypedReading) -> dict[str, float]:
+    read = {key: read_degrees(getattr(reading, key), key) for key in ("cell_degc", "bench_degc")}
+    return {key: degrees for key, degrees in read.items() if degrees is not None}
+
+
 def _optional(
     text: str | None, quantity: Literal["current", "voltage"], field: str, least: float, most: float
 ) -> float | None:
@@ -166,6 +198,6 @@ def _standard_u(reading: TypedReading, value: float, half_width: float, at: date
     if reading.quantity == "voltage":
         return resolution_u(max(reading.resolution_v, 2 * half_width))
     if reading.quantity == "capacity":
-        return capacity_u_mah([value], cast("CapacityMethod", reading.method), half_width)
+        return capacity_u_mah(value, cast("CapacityMethod", reading.method), half_width)
     method = cast("ResistanceMethod", reading.method)
     return resistance_u_mohm(ResistanceReading(at, value, method, half_width_mohm=half_width))

@@ -9,7 +9,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import joinedload
 
 from zembric.core.assessment import assess
-from zembric.core.entry_checks import KnownOfCell, check_voltage, read_number
+from zembric.core.entry_checks import KnownOfCell, check_voltage, read_degrees, read_number
 from zembric.core.errors import BadInputError, ConflictError, DangerError
 from zembric.core.next_step import recovery_plan
 from zembric.core.recovery import RecoveryCheck, RecoveryPlan, RecoveryState, watch_recovery
@@ -26,8 +26,6 @@ if TYPE_CHECKING:
 
     from zembric.models import Entry
     from zembric.operations.actors import Actor
-
-_ROOM_DEGC = (-10.0, 60.0)
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,7 +70,7 @@ def start_recovery(
             "Set it lower before you connect.",
             field="current_ma",
         )
-    details = {"current_ma": current_ma, "found_v": plan.found_v, "cell_degc": _degrees(cell_degc)}
+    details = {"current_ma": current_ma, "found_v": plan.found_v, "cell_degc": read_degrees(cell_degc, "cell_degc")}
     keep_step(session, actor, cell, "recovery-started", details, now)
     return cell
 
@@ -92,7 +90,7 @@ def check_recovery(
     plan = plan_for(session, cell)
     if plan is None or running_recovery(cell, entries_of(session, cell.id), plan, now) is None:
         raise ConflictError(f"No recovery of cell {cell.number} runs. Start it first, so that its clock is right.")
-    details = {"value_v": value_v, "cell_degc": _degrees(cell_degc), "feels_warm": feels_warm}
+    details = {"value_v": value_v, "cell_degc": read_degrees(cell_degc, "cell_degc"), "feels_warm": feels_warm}
     keep_step(session, actor, cell, "recovery-check", details, now)
     running = running_recovery(cell, entries_of(session, cell.id), plan, now)
     if running and running.state.status != "running":
@@ -150,12 +148,3 @@ def _check(entry: StepEntry, first_degc: float | None) -> RecoveryCheck:
     degc = entry.details["cell_degc"]
     warmer_k = degc - first_degc if degc is not None and first_degc is not None else None
     return RecoveryCheck(entry.at, entry.details["value_v"], warmer_k, entry.details["feels_warm"])
-
-
-def _degrees(text: str | None) -> float | None:
-    if text is None or not text.strip():
-        return None
-    degrees = read_number(text, "temperature", "cell_degc")
-    if not _ROOM_DEGC[0] <= degrees <= _ROOM_DEGC[1]:
-        raise BadInputError("A cell at the bench has between -10 and 60 °C.", field="cell_degc")
-    return degrees

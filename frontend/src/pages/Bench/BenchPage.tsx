@@ -219,7 +219,7 @@ function describe(entry: EntryInput): string {
     case "repairs":
       return "ticked off";
     case "skips":
-      return "resistance skipped";
+      return `${entry.body.what} skipped`;
     case "decisions":
       return "decided";
     case "shelvings":

@@ -4,6 +4,7 @@ import { LogDrop } from "../../components/LogDrop";
 import { MethodForm } from "./MethodForm";
 import { type FormProps, ReadingForm } from "./ReadingForm";
 import { useRemembered } from "./remembered";
+import { SkipMeasurement } from "./SkipMeasurement";
 
 type From = "typed" | "worked" | "log";
 
@@ -26,6 +27,7 @@ export function FigureForm(props: FormProps & { quantity: "capacity" | "resistan
       {settings.from === "typed" && <ReadingForm {...props} />}
       {settings.from === "worked" && <MethodForm {...props} />}
       {settings.from === "log" && <LogDrop cell={props.cell.number} onTaken={(log) => navigate(`/logs/${log.id}`)} />}
+      <SkipMeasurement number={props.cell.number} quantity={props.quantity} onSend={props.onSend} />
     </>
   );
 }

@@ -5,9 +5,10 @@ import { Problem, type Schemas, serverNow } from "../../api/client";
 import { type Method, measuredQuery, methodPlanQuery, useMethods } from "../../api/measuring";
 import { Button } from "../../components/Button";
 import { Choice, Pick } from "../../components/Fields";
+import { Fold } from "../../components/Fold";
 import { Grounds } from "../../components/Grounds";
 import { InstrumentPick } from "../../components/InstrumentPick";
-import { NeedFields } from "../../components/NeedFields";
+import { type Need, NeedFields } from "../../components/NeedFields";
 import { Notice } from "../../components/Notice";
 import { Waiting } from "../../components/Page";
 import { useSettled } from "../../components/useSettled";
@@ -102,6 +103,11 @@ function Way({ method, cellNumber, instrument, onInstrument, onKeep, problem, is
     if (lasting.includes(key)) remember(Object.fromEntries(lasting.map((each) => [each, next[each] ?? ""])));
   };
   const isInField = method.inputs.some((need) => need.key === refusal?.field && need.need !== "choice");
+  const fields = {
+    values,
+    onChange: change,
+    wrong: refusal && isInField ? { field: refusal.field, text: refusal.message } : null,
+  };
   return (
     <Stack
       onSubmit={(event) => {
@@ -110,12 +116,8 @@ function Way({ method, cellNumber, instrument, onInstrument, onKeep, problem, is
       }}
     >
       <Small>Needs {method.needs}.</Small>
-      <NeedFields
-        needs={method.inputs}
-        values={values}
-        onChange={change}
-        wrong={refusal && isInField ? { field: refusal.field, text: refusal.message } : null}
-      />
+      <PlanAdvice method={method} number={cellNumber} instrument={instrument} />
+      <NeedFields needs={method.inputs.filter((need) => !isDegrees(need))} {...fields} />
       {method.traps.map((trap) => (
         <div key={trap.key}>
           <Choice
@@ -132,10 +134,12 @@ function Way({ method, cellNumber, instrument, onInstrument, onKeep, problem, is
           )}
         </div>
       ))}
+      <Fold title="Temperature" isOpen={method.inputs.some((need) => isDegrees(need) && values[need.key])}>
+        <NeedFields needs={method.inputs.filter(isDegrees)} {...fields} />
+      </Fold>
       <Wide>
         <InstrumentPick value={instrument} onChange={onInstrument} />
       </Wide>
-      <PlanAdvice method={method} number={cellNumber} instrument={instrument} />
       {refusal && !isInField && refusal.code !== "spoilt" && (
         <Notice kind={isOdd ? "ask" : "error"}>
           {refusal.message}
@@ -150,6 +154,8 @@ function Way({ method, cellNumber, instrument, onInstrument, onKeep, problem, is
     </Stack>
   );
 }
+
+const isDegrees = (need: Need) => need.unit === "°C";
 
 const LASTING = new Set([
   "current_ma", "cut_off_v", "r_ohm", "leads_ohm", "r_load_ohm", "after_s", "resolution_v", "through", "subtract_mohm",

@@ -6,11 +6,12 @@ import type { EntryInput } from "../../api/entries";
 import { BrotherStrip } from "../../components/BrotherStrip";
 import { Button } from "../../components/Button";
 import { Choice, Field, Pick, Tick } from "../../components/Fields";
+import { Fold } from "../../components/Fold";
 import { InstrumentPick } from "../../components/InstrumentPick";
 import { Notice } from "../../components/Notice";
 import { METHOD_WORDS, VOLTAGE_STATE_WORDS } from "../../words";
 import { useRemembered } from "./remembered";
-import { SkipResistance } from "./SkipResistance";
+import { SkipMeasurement } from "./SkipMeasurement";
 
 type Quantity = Schemas["ReadingIn"]["quantity"];
 type Method = Schemas["ReadingIn"]["method"];
@@ -38,12 +39,15 @@ const CAPACITY_METHODS: Method[] = [
   "usb-step-up",
 ];
 const RESISTANCE_METHODS: Method[] = ["ac-1khz", "dc-10s", "dc-1s", "tester"];
+/** Fields that show their own refusal. */
+const BESIDE = ["cut_off_v", "current_ma", "cell_degc", "bench_degc"];
 const withWords = (methods: Method[]) => methods.map((method) => [method, METHOD_WORDS[method] ?? method] as const);
 
 /** One value, Enter. An odd value is asked about once, a likely slip is offered mended. */
 export function ReadingForm({ cell, bench, quantity, onSend, problem, isSending }: FormProps & { quantity: Quantity }) {
   const [value, setValue] = useState("");
   const [complete, setComplete] = useState(true);
+  const [degrees, setDegrees] = useState("");
   const [chosenState, setState] = useState<State | null>(null);
   const [isMoving, setMoving] = useState(false);
   const asked = quantity === "voltage" ? (bench?.question ?? null) : null;
@@ -55,6 +59,7 @@ export function ReadingForm({ cell, bench, quantity, onSend, problem, isSending 
     current: "1000",
     cutOff: "3.0",
     instrument: null as string | null,
+    room: "",
   });
   const refused = useRefusal(problem, value);
   const input = useRef<HTMLInputElement>(null);
@@ -75,6 +80,8 @@ export function ReadingForm({ cell, bench, quantity, onSend, problem, isSending 
         typed_at: serverNow(),
         current_ma: quantity === "capacity" ? settings.current : null,
         cut_off_v: quantity === "capacity" ? settings.cutOff : null,
+        cell_degc: quantity === "voltage" ? null : degrees,
+        bench_degc: quantity === "voltage" ? null : settings.room,
       },
     });
 
@@ -112,14 +119,14 @@ export function ReadingForm({ cell, bench, quantity, onSend, problem, isSending 
         autoComplete="off"
         maxLength={20}
         error={
-          refused && refused.code !== "odd-input" && refused.field !== "cut_off_v" && refused.field !== "current_ma"
-            ? refused.message
-            : null
+          refused && refused.code !== "odd-input" && !BESIDE.includes(refused.field ?? "") ? refused.message : null
         }
         hint={
           quantity === "voltage"
             ? "With nothing connected. Comma or point; about 3.7 or 3.6 to 3.7 will do too."
-            : "Comma or point; about 2300 or 2200 to 2400 will do too."
+            : quantity === "capacity"
+              ? "Comma or point; about 2300 or 2200 to 2400 will do too."
+              : "Comma or point; about 50 or 45 to 55 will do too."
         }
       />
       {refused?.suggestion && (
@@ -173,11 +180,6 @@ export function ReadingForm({ cell, bench, quantity, onSend, problem, isSending 
           </Tick>
         </>
       )}
-      <InstrumentPick
-        isQuiet
-        value={settings.instrument}
-        onChange={(instrument) => remember({ ...settings, instrument })}
-      />
       {quantity === "resistance" && (
         <Pick
           label="Measured by"
@@ -185,6 +187,35 @@ export function ReadingForm({ cell, bench, quantity, onSend, problem, isSending 
           onChange={(method) => remember({ ...settings, method })}
           options={withWords(RESISTANCE_METHODS)}
         />
+      )}
+      <InstrumentPick
+        isQuiet
+        value={settings.instrument}
+        onChange={(instrument) => remember({ ...settings, instrument })}
+      />
+      {quantity !== "voltage" && (
+        <Fold title="Temperature" isOpen={degrees.trim() !== "" || settings.room.trim() !== ""}>
+          <Pair>
+            <Field
+              label="Cell"
+              unit="°C"
+              numeric
+              value={degrees}
+              onChange={setDegrees}
+              maxLength={20}
+              error={refused?.field === "cell_degc" ? refused.message : null}
+            />
+            <Field
+              label="Room"
+              unit="°C"
+              numeric
+              value={settings.room}
+              onChange={(room) => remember({ ...settings, room })}
+              maxLength={20}
+              error={refused?.field === "bench_degc" ? refused.message : null}
+            />
+          </Pair>
+        </Fold>
       )}
       <Button kind="main" type="submit" isDisabled={isSending || refused?.code === "negative-voltage"}>
         {refused?.suggestion
@@ -203,7 +234,7 @@ export function ReadingForm({ cell, bench, quantity, onSend, problem, isSending 
           <BrotherStrip brothers={bench.brothers} own={cell.resting_voltage_v} groupV={bench.group_v} />
         </Wide>
       )}
-      {quantity === "resistance" && <SkipResistance number={cell.number} onSend={onSend} />}
+      {quantity === "voltage" && <SkipMeasurement number={cell.number} quantity="voltage" onSend={onSend} />}
     </Stack>
   );
 }

@@ -4,13 +4,17 @@ import styled from "styled-components";
 import { answer, api, type Entry, once, Problem, type Schemas } from "../../api/client";
 import { useWrite } from "../../api/writing";
 import { Button } from "../../components/Button";
-import { Field } from "../../components/Fields";
+import { Field, Pick, Tick } from "../../components/Fields";
 import { ProblemNotice } from "../../components/Notice";
-import { unitWord } from "../../words";
+import { unitWord, VOLTAGE_STATE_WORDS } from "../../words";
+
+type State = NonNullable<Schemas["ReadingIn"]["state"]>;
 
 /** A right value in place of a wrong one, with the ground for it; the old one stays readable. */
 export function CorrectForm({ number, entry, onDone }: { number: string; entry: Entry; onDone: () => void }) {
   const [value, setValue] = useState("");
+  const [state, setState] = useState<State>((entry.voltage_state as State | null) ?? "resting");
+  const [complete, setComplete] = useState(entry.complete ?? true);
   const [why, setWhy] = useState("");
   const correct = useWrite(
     (body: Schemas["CorrectionIn"], key) =>
@@ -34,7 +38,9 @@ export function CorrectForm({ number, entry, onDone }: { number: string; entry: 
             value,
             method,
             confirmed: isOdd,
-            complete: entry.complete ?? true,
+            complete,
+            state,
+            instrument: entry.instrument,
             current_ma: entry.current_ma === null ? null : String(entry.current_ma),
             cut_off_v: entry.cut_off_v === null ? null : String(entry.cut_off_v),
           },
@@ -50,6 +56,19 @@ export function CorrectForm({ number, entry, onDone }: { number: string; entry: 
         autoFocus
         maxLength={20}
       />
+      {quantity === "voltage" && (
+        <Pick
+          label="In which state"
+          value={state}
+          onChange={setState}
+          options={Object.entries(VOLTAGE_STATE_WORDS) as [State, string][]}
+        />
+      )}
+      {quantity === "capacity" && (
+        <Tick isSelected={complete} onChange={setComplete}>
+          From full, down to the cut-off, without a break
+        </Tick>
+      )}
       <Field label="Why" value={why} onChange={setWhy} hint="e.g. typed into the wrong cell" maxLength={300} />
       <ProblemNotice problem={correct.error} />
       <Row>

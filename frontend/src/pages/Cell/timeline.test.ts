@@ -24,6 +24,7 @@ function entry(id: number, more: Partial<Entry>): Entry {
     worked: null,
     notes: null,
     cell_degc: null,
+    bench_degc: null,
     instrument: null,
     log_id: null,
   };

@@ -99,6 +99,7 @@ function conditionsOf(entry: Entry): string {
   if (entry.standard_u !== null && entry.quantity)
     parts.push(`± ${figure(entry.standard_u, entry.quantity === "voltage" ? 3 : 0)} ${unitWord(entry.unit)}`);
   if (entry.cell_degc !== null) parts.push(`cell at ${figure(entry.cell_degc)} °C`);
+  if (entry.bench_degc !== null) parts.push(`room at ${figure(entry.bench_degc)} °C`);
   if (entry.worked) parts.push(entry.worked);
   return [parts.join(", "), ...(entry.notes ?? [])].join(" · ");
 }
@@ -121,7 +122,7 @@ function stepTitle(entry: Entry): string {
     case "decision":
       return `A coordinator decided: ${details.outcome === "go-on" ? "it may go on" : "out"}`;
     case "skip":
-      return "Resistance skipped";
+      return `${QUANTITY[details.what as keyof typeof QUANTITY]} skipped`;
     default:
       return `Put into ${String(details.place ?? "the shelf").toLowerCase()}`;
   }

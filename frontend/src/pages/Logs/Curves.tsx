@@ -27,6 +27,7 @@ export function Curves({ log, test }: { log: Log; test: number }) {
     curves.map((curve) => curve.data ?? null),
     all.map((each) => each.name),
     over,
+    over === "charge" ? range : null,
   );
   if (!first?.data)
     return <Waiting query={first ?? { isPending: true, error: null, refetch: () => undefined }} what="the curve" />;
@@ -46,6 +47,7 @@ export function Curves({ log, test }: { log: Log; test: number }) {
         ]}
       />
       <Plot
+        key={over}
         label={`Voltage over ${over}`}
         xLabel={over === "time" ? "minutes" : "mAh given"}
         xDigits={over === "time" ? 1 : 0}
@@ -53,9 +55,7 @@ export function Curves({ log, test }: { log: Log; test: number }) {
         lines={drawn.lines}
         height={340}
         fileName={`curve-${log.id}`}
-        {...(over === "time" && {
-          onZoom: (next: [number, number] | null) => setRange(next && [next[0] * 60, next[1] * 60]),
-        })}
+        onZoom={(next) => setRange(next && over === "time" ? [next[0] * 60, next[1] * 60] : next)}
       />
       {choices.length > 0 && (
         <details>
@@ -90,8 +90,13 @@ export function Curves({ log, test }: { log: Log; test: number }) {
 type Curve = { time_s: number[]; voltage_v: number[]; current_a: number[]; charge_mah: (number | null)[] } | null;
 
 /** All curves on one axis; each keeps its own points, between them the others are silent or drawn straight. */
-export function layOver(curves: Curve[], names: string[], over: Over): { x: number[]; lines: PlotLine[] } {
-  const points = curves.map((curve) => (curve ? pointsOf(curve, over) : { x: [], y: [], amps: [] }));
+export function layOver(
+  curves: Curve[],
+  names: string[],
+  over: Over,
+  range: [number, number] | null = null,
+): { x: number[]; lines: PlotLine[] } {
+  const points = curves.map((curve) => (curve ? pointsOf(curve, over, range) : { x: [], y: [], amps: [] }));
   const x =
     points.length === 1 ? (points[0]?.x ?? []) : [...new Set(points.flatMap((each) => each.x))].sort((a, b) => a - b);
   const lines: PlotLine[] = points.map((each, index) => ({
@@ -106,11 +111,11 @@ export function layOver(curves: Curve[], names: string[], over: Over): { x: numb
   return { x, lines };
 }
 
-function pointsOf(curve: NonNullable<Curve>, over: Over): Points {
+function pointsOf(curve: NonNullable<Curve>, over: Over, range: [number, number] | null): Points {
   const found: Points = { x: [], y: [], amps: [] };
   curve.time_s.forEach((time, index) => {
     const x = over === "time" ? time / 60 : curve.charge_mah[index];
-    if (x === null || x === undefined) return;
+    if (x === null || x === undefined || (range && (x < range[0] || x > range[1]))) return;
     found.x.push(x);
     found.y.push(curve.voltage_v[index] ?? 0);
     found.amps.push(curve.current_a[index] ?? 0);

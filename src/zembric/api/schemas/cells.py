@@ -135,6 +135,7 @@ class EntryOut(Out):
     worked: str | None
     notes: list[str] | None
     cell_degc: float | None
+    bench_degc: float | None
     instrument: str | None
     log_id: int | None
     step: (

@@ -52,6 +52,8 @@ class ReadingIn(EntryIn):
     state: VoltageStateCode = "resting"
     turned: TurnedCode | None = None
     instrument: Number | None = None
+    cell_degc: Typed | None = None
+    bench_degc: Typed | None = None
 
 
 class FirstLookIn(EntryIn):
@@ -99,6 +101,7 @@ class RepairIn(EntryIn):
 
 
 class SkipIn(In):
+    what: Quantity = "resistance"
     why: Why
 
 

@@ -104,7 +104,7 @@ def show_entry(entry: Entry, entries: Sequence[Entry]) -> schemas.EntryOut:
             "cut_off_v": entry.conditions.get("cut_off_v"), "complete": entry.conditions.get("complete"),
             "voltage_state": entry.conditions.get("state"), "as_typed": entry.conditions.get("as_typed"),
             "worked": entry.conditions.get("worked"), "notes": entry.conditions.get("notes"),
-            "cell_degc": entry.conditions.get("cell_degc"), "log_id": entry.log_id,
+            "cell_degc": entry.conditions.get("cell_degc"), "bench_degc": entry.conditions.get("bench_degc"), "log_id": entry.log_id,
             "instrument": entry.instrument.number if entry.instrument else None,
         }  # fmt: skip
     elif isinstance(entry, StepEntry):
