@@ -140,6 +140,27 @@ def test_what_a_killed_worker_left_half_read_is_read_by_the_next(engine: Engine,
         assert logs.get_log(session, log_id).state == "read"
 
 
+def test_a_log_that_fails_by_our_fault_says_so_and_does_not_wait_for_ever(
+    engine: Engine, store: LogStore, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    with unit_of_work(engine) as session:
+        log_id = take_in(session, store, _volunteer(session), large_log()).id
+    tries: list[int] = []
+
+    def fail(*_: object) -> None:
+        tries.append(1)
+        raise RuntimeError("a fault")
+
+    monkeypatch.setattr("zembric.cli.worker.read_waiting_log", fail)
+    run_worker_once(engine, store)
+    assert len(tries) > 1
+    with unit_of_work(engine) as session:
+        log = logs.get_log(session, log_id)
+        assert log.state == "refused"
+        assert log.refusal is not None
+        assert "by a fault of ours" in log.refusal["text"]
+
+
 def test_a_log_that_was_taken_in_by_a_failed_request_leaves_no_job(engine: Engine, store: LogStore) -> None:
     def fail() -> None:
         with unit_of_work(engine) as session:

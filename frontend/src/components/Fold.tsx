@@ -6,7 +6,7 @@ import styled from "styled-components";
 export function Fold({ title, isOpen, children }: { title: string; isOpen?: boolean; children: ReactNode }) {
   return (
     <Box defaultExpanded={isOpen ?? false}>
-      <Heading>
+      <Heading level={2}>
         <Toggle slot="trigger">{title}</Toggle>
       </Heading>
       <DisclosurePanel>
@@ -16,7 +16,7 @@ export function Fold({ title, isOpen, children }: { title: string; isOpen?: bool
   );
 }
 
-const Box = styled(Disclosure)`h3 { font-weight: 500; }`;
+const Box = styled(Disclosure)`h2 { font-size: inherit; font-weight: 500; }`;
 const Toggle = styled(
   Opener,
 )`min-height: 44px; padding: 0; border: 0; background: none; text-decoration: underline; cursor: pointer;`;

@@ -84,7 +84,7 @@ export function Plot({ label, xLabel, xDigits = 0, x, lines, height = 300, onZoo
       {
         width: place.clientWidth,
         height,
-        scales: { x: { time: false }, right: { auto: true } },
+        scales: { x: { time: false }, right: { auto: true, range: (_u, least, most) => calm(least, most) } },
         legend: { show: false },
         cursor: { drag: { x: Boolean(zoom.current), y: false, setScale: false }, points: { size: 10 } },
         bands,
@@ -247,6 +247,13 @@ export function Plot({ label, xLabel, xDigits = 0, x, lines, height = 300, onZoo
       {isTable && <PlotTable xLabel={xLabel} xDigits={xDigits} x={x} lines={lines} />}
     </Figure>
   );
+}
+
+/** So wide that the noise of a steady current does not look like a storm. */
+function calm(least: number, most: number): [number, number] {
+  const span = Math.max((most - least) * 1.1, 0.2 * Math.max(Math.abs(least), Math.abs(most), 0.1));
+  const middle = (least + most) / 2;
+  return [middle - span / 2, middle + span / 2];
 }
 
 /** Marks of an axis with no more digits than their step needs. */

@@ -10,7 +10,7 @@ import procrastinate
 from sqlalchemy import make_url
 
 from zembric.operations.database import make_engine, unit_of_work
-from zembric.operations.logs import LogStore, read_waiting_log, take_up_again
+from zembric.operations.logs import LogStore, give_up_log, read_waiting_log, take_up_again
 from zembric.operations.queue import LOGS, READ_LOG
 
 if TYPE_CHECKING:
@@ -25,9 +25,15 @@ def make_worker(url: str, engine: Engine, store: LogStore) -> procrastinate.App:
     plain = make_url(url).set(drivername="postgresql").render_as_string(hide_password=False)
     app = procrastinate.App(connector=procrastinate.PsycopgConnector(conninfo=plain))
 
-    @app.task(name=READ_LOG, queue=LOGS, retry=_TRIES)
-    def read_log(log_id: int) -> None:
-        read_waiting_log(engine, store, log_id)
+    @app.task(name=READ_LOG, queue=LOGS, retry=_TRIES, pass_context=True)
+    def read_log(context: procrastinate.JobContext, log_id: int) -> None:
+        try:
+            read_waiting_log(engine, store, log_id)
+        except Exception:
+            # The fault itself is logged by the queue; whoever waits for the log has to know as well.
+            if context.job.attempts >= _TRIES:
+                give_up_log(engine, log_id)
+            raise
 
     return app
 

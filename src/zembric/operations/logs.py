@@ -230,6 +230,18 @@ def read_waiting_log(engine: Engine, store: LogStore, log_id: int) -> None:
             log.state = "cancelled"
 
 
+def give_up_log(engine: Engine, log_id: int) -> None:
+    """Says of a log that it could not be read by our fault; the file stays and can be read anew."""
+    with unit_of_work(engine) as session:
+        log = get_log(session, log_id, lock=True)
+        log.state = "refused"
+        log.refusal = {
+            "code": "our-fault", "line": None, "column": None,
+            "text": "Reading it failed again and again, by a fault of ours. The file is kept: read it anew after the next "
+            "update, or export it as CSV with time, voltage and current only.",
+        }  # fmt: skip
+
+
 def take_up_again(session: Session) -> None:
     """Puts logs whose reading was broken off, by a worker that was killed, into the queue once more."""
     for log_id in session.scalars(select(LogRow.id).where(LogRow.state == "reading")):

@@ -1,5 +1,5 @@
 import { useQueries } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import styled from "styled-components";
 import { curveQuery, type Log, useLogs } from "../../api/measuring";
 import { Switch, Tick } from "../../components/Fields";
@@ -23,13 +23,17 @@ export function Curves({ log, test }: { log: Log; test: number }) {
     queries: all.map((each) => curveQuery(each.log, each.test, over === "time" ? range : null)),
   });
   const [first] = curves;
-  const drawn = layOver(
+  const now = layOver(
     curves.map((curve) => curve.data ?? null),
     all.map((each) => each.name),
     over,
     over === "charge" ? range : null,
   );
-  if (!first?.data)
+  // While another stretch is on its way the one before stays on the screen, and the hand on it.
+  const before = useRef<typeof now | null>(null);
+  if (first?.data) before.current = now;
+  const drawn = before.current;
+  if (!drawn)
     return <Waiting query={first ?? { isPending: true, error: null, refetch: () => undefined }} what="the curve" />;
   const choices = (recent.data?.logs ?? []).filter((each) => each.id !== log.id && each.state === "read").slice(0, 12);
   return (
