@@ -2,162 +2,26 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from datetime import datetime
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.support.judged_stories import CASES, LATER, LOSING
 from tests.support.stories import (
-    RULES,
     a_story,
     at,
     charged,
-    decided,
     fully_tested,
     judged,
     looked,
-    mended,
-    ran,
-    recovered,
-    resists,
     resting,
     shelved,
-    skipped,
 )
 from zembric.core.errors import BadInputError
 from zembric.core.judgement import WORST_GRADE_LAST
-from zembric.core.limits import Family
 from zembric.core.story import HAZARDS, Story
-
-LATER = at(days=1, hours=1)
-STRICT, THRIFTY = replace(RULES, voltage_school="strict"), replace(RULES, voltage_school="thrifty")
-BINS, FITNESS = replace(RULES, grade_school="bins"), replace(RULES, grade_school="fitness")
-LFP, LTO, HVC, PRIMARY = Family.IRON_PHOSPHATE, Family.TITANATE, Family.HIGH_VOLTAGE_COBALT, Family.PRIMARY
-# Full to 4.20 V on day 0, then a reading each on days 2, 9 and 16: loses 8 mV a day, or 3.
-LEAKING = [resting(4.18 - 0.008 * d, at(days=1 + d)) for d in (2, 9, 16)]
-LOSING = [resting(4.18 - 0.003 * d, at(days=1 + d), 0.001) for d in (2, 9, 16)]
-
-CASES = {
-    # name: story, rules, now, grade, sure, weightiest reason, next step
-    "nothing known": (a_story(), RULES, at(), "not-yet", None, "missing", "inspect"),
-    "hazard wins over a perfect test": (
-        a_story(*fully_tested(), looked("swollen", when=at(days=1, minutes=9))), RULES, LATER, "out", "sure", "hazard", "fire-safe-box"),
-    "torn wrap": (a_story(looked("torn-wrap")), RULES, at(), "not-yet", None, "missing", "repair"),
-    "wrap mended": (a_story(looked("torn-wrap"), mended("torn-wrap")), RULES, at(), "not-yet", None, "missing", "measure-voltage"),
-    "wrap mended, torn again": (
-        a_story(looked("torn-wrap"), mended("torn-wrap"), looked("torn-wrap", when=at(minutes=1))), RULES, at(minutes=1),
-        "not-yet", None, "missing", "repair"),
-    "a clean look mends nothing": (a_story(looked("torn-wrap"), looked(when=at(1))), RULES, at(1), "not-yet", None, "missing", "repair"),
-    "primary": (a_story(family=PRIMARY), RULES, at(), "out", "sure", "primary", "out-box"),
-    "usual: 1.99 V": (a_story(looked(), resting(1.99)), RULES, at(), "out", "sure", "too-low", "out-box"),
-    "usual: 2.00 V belongs to the upper band": (a_story(looked(), resting(2.0)), RULES, at(), "not-yet", None, "missing", "recover"),
-    "usual: 2.99 V": (a_story(looked(), resting(2.99)), RULES, at(), "not-yet", None, "missing", "recover"),
-    "usual: 3.00 V": (a_story(looked(), resting(3.0)), RULES, at(), "not-yet", None, "missing", "charge"),
-    "strict: 2.99 V": (a_story(looked(), resting(2.99)), STRICT, at(), "out", "sure", "too-low", "out-box"),
-    "thrifty: 1.50 V": (a_story(looked(), resting(1.5)), THRIFTY, at(), "not-yet", None, "missing", "recover"),
-    "thrifty: 1.49 V": (a_story(looked(), resting(1.49)), THRIFTY, at(), "out", "sure", "too-low", "out-box"),
-    "thrifty: recovered with a mark": (
-        a_story(looked(), resting(1.6), recovered("passed", at(hours=1))), THRIFTY, at(hours=1), "not-yet", None, "recovery-mark", "decide"),
-    "thrifty: mark allowed": (
-        a_story(looked(), resting(1.6), recovered("passed", at(hours=1)), decided("recovery-mark", "go-on", at(hours=2))),
-        THRIFTY, at(hours=2), "not-yet", None, "missing", "charge"),
-    "iron phosphate: 2.4 V": (a_story(looked(), resting(2.4), family=LFP), RULES, at(), "not-yet", None, "missing", "recover"),
-    "iron phosphate: 1.4 V": (a_story(looked(), resting(1.4), family=LFP), RULES, at(), "out", "sure", "too-low", "out-box"),
-    "iron phosphate, strict: 2.4 V": (a_story(looked(), resting(2.4), family=LFP), STRICT, at(), "out", "sure", "too-low", "out-box"),
-    "titanate: 1.9 V goes on": (a_story(looked(), resting(1.9), family=LTO), RULES, at(), "not-yet", None, "missing", "charge"),
-    "high-voltage cobalt as layered oxide": (a_story(looked(), resting(1.9), family=HVC), RULES, at(), "out", "sure", "too-low", "out-box"),
-    "4.25 V is still full": (a_story(looked(), resting(4.25)), RULES, at(), "not-yet", None, "missing", "charge"),
-    "4.26 V is over-voltage": (a_story(looked(), resting(4.26)), RULES, at(), "not-yet", None, "over-voltage", "decide"),
-    "4.40 V is full where it is marked so": (a_story(looked(), resting(4.40), family=HVC, full_v=4.4), RULES, at(), "not-yet", None, "missing", "charge"),
-    "over-voltage decided out": (
-        a_story(looked(), resting(4.3), decided("over-voltage", "out", at(hours=1))), RULES, at(hours=1), "out", "sure", "over-voltage", "out-box"),
-    "unknown family": (a_story(looked(), resting(3.7), family=None), RULES, at(), "not-yet", None, "unknown-family", "decide"),
-    "zero once is no reading": (a_story(looked(), resting(0.0)), RULES, at(), "not-yet", None, "missing", "measure-voltage"),
-    "zero twice counts": (a_story(looked(), resting(0.0), resting(0.01, at(1))), RULES, at(1), "out", "sure", "too-low", "out-box"),
-    "an emptied cell at 2.9 V is no find": (
-        a_story(*fully_tested(), resting(2.9, at(days=1, hours=1))), RULES, LATER, "A", "sure", "capacity", "charge"),
-    "2.9 V two weeks later is a find": (
-        a_story(*fully_tested(), resting(2.9, at(days=16))), RULES, at(days=16), "A", "sure", "capacity", "recover"),
-    "found low again after a first recovery": (
-        a_story(looked(), resting(2.6), recovered("passed", at(hours=1)), charged(at(hours=3)), resting(2.7, at(20))), RULES, at(20),
-        "not-yet", None, "missing", "recover"),
-    "thrifty: a mark is asked about after each recovery": (
-        a_story(looked(), decided("recovery-mark", "go-on", at()), resting(1.6), recovered("passed", at(hours=1))), THRIFTY, at(hours=1),
-        "not-yet", None, "recovery-mark", "decide"),
-    "a no that a later yes took back": (
-        a_story(looked(), resting(4.3), decided("over-voltage", "out", at(1)), decided("over-voltage", "go-on", at(2))), RULES, at(2),
-        "not-yet", None, "missing", "charge"),
-    "failed recovery": (a_story(looked(), resting(2.6), recovered("failed", at(hours=1))), RULES, at(hours=1), "out", "sure", "failed-recovery", "out-box"),
-    "fell back after recovery": (
-        a_story(looked(), resting(2.6), recovered("passed", at(hours=1)), resting(2.79, at(hours=2))), RULES, at(hours=2),
-        "out", "sure", "failed-recovery", "out-box"),
-    "fell back, but within the hour": (
-        a_story(looked(), resting(2.6), recovered("passed", at(hours=1)), resting(2.79, at(hours=1.9))), RULES, at(hours=2),
-        "not-yet", None, "missing", "charge"),
-    "2.80 V after recovery is enough": (
-        a_story(looked(), resting(2.6), recovered("passed", at(hours=1)), resting(2.8, at(hours=2))), RULES, at(hours=2),
-        "not-yet", None, "missing", "charge"),
-    "charged ten minutes ago": (
-        a_story(looked(), resting(3.7), charged(at(hours=3))), RULES, at(hours=3, minutes=10), "not-yet", None, "missing", "rest"),
-    "charged half an hour ago": (
-        a_story(looked(), resting(3.7), charged(at(hours=3))), RULES, at(hours=3, minutes=30), "not-yet", None, "missing", "measure-capacity"),
-    "charged, but not to the end": (
-        a_story(looked(), resting(3.7), charged(at(hours=3), 4.1)), RULES, at(hours=4), "not-yet", None, "missing", "charge"),
-    "charge counted fills it": (
-        a_story(looked(), resting(3.7), ran(2200, at(hours=3), "charge-counted"), resists(40, at(hours=4))), RULES, at(hours=4),
-        "A", "sure", "capacity", "shelve"),
-    "an unfinished run is never graded": (
-        a_story(looked(), resting(3.7), charged(at(hours=3)), ran(1500, at(hours=6), complete=False)), RULES, at(hours=6),
-        "not-yet", None, "missing", "charge"),
-    "no resistance yet": (a_story(*fully_tested()[:-1]), RULES, LATER, "not-yet", None, "missing", "measure-resistance"),
-    "resistance skipped caps at B": (a_story(*fully_tested()[:-1], skipped(LATER)), RULES, LATER, "B", "sure", "capacity", "charge"),
-    "health A": (a_story(*fully_tested(2300)), RULES, LATER, "A", "sure", "capacity", "charge"),
-    "health B": (a_story(*fully_tested(1880)), RULES, LATER, "B", "sure", "capacity", "charge"),
-    "health C": (a_story(*fully_tested(1500)), RULES, LATER, "C", "sure", "capacity", "charge"),
-    "health out": (a_story(*fully_tested(1000)), RULES, LATER, "out", "sure", "capacity-low", "out-box"),
-    "on the limit keeps the better grade, borderline": (a_story(*fully_tested(2080)), RULES, LATER, "A", "borderline", "capacity", "repeat-measurement"),
-    "a low capacity alone puts nothing out before all four are there": (
-        a_story(*fully_tested(900)[:-1]), RULES, LATER, "not-yet", None, "missing", "measure-resistance"),
-    "a complete set of an unknown family is not graded": (
-        a_story(*fully_tested(900), family=None), RULES, LATER, "not-yet", None, "unknown-family", "decide"),
-    "a complete set above full is not graded": (
-        a_story(*fully_tested(2300), resting(4.4, LATER)), RULES, LATER, "not-yet", None, "over-voltage", "decide"),
-    "borderline out is measured again": (a_story(*fully_tested(1290)), RULES, LATER, "out", "borderline", "capacity-low", "repeat-measurement"),
-    "borderline out three times is out": (
-        a_story(*fully_tested(1290), ran(1290, at(2)), ran(1290, at(3))), RULES, at(3), "out", "borderline", "capacity-low", "out-box"),
-    "the first run does not count": (
-        a_story(*fully_tested(1000), charged(at(2)), ran(2300, at(3))), RULES, at(3), "A", "sure", "capacity", "charge"),
-    "median of the last three": (
-        a_story(*fully_tested(1000), ran(2300, at(3)), ran(1000, at(4)), ran(2310, at(5))), RULES, at(5), "A", "borderline", "capacity", "charge"),
-    "bins without a rated value": (a_story(*fully_tested(2100), rated_mah=None), RULES, LATER, "A", "sure", "capacity", "charge"),
-    "a claim is never rated": (a_story(*fully_tested(1400), rated_mah=None, claimed_mah=1500), RULES, LATER, "C", "sure", "capacity", "charge"),
-    "bins school ignores the rated value": (a_story(*fully_tested(2100), rated_mah=3600), BINS, LATER, "A", "sure", "capacity", "charge"),
-    "no bins for titanate": (
-        a_story(looked(), resting(2.3), charged(at(hours=2), 2.7), ran(1200, at(1)), resists(20, at(1)), family=LTO, rated_mah=None),
-        RULES, LATER, "not-yet", None, "missing", "decide"),
-    "r Q out at 1 kHz": (a_story(*fully_tested(2300, 140)), RULES, LATER, "out", "sure", "resistance-out", "out-box"),
-    "borderline by r Q is measured again": (
-        a_story(*fully_tested(2300, 131)), RULES, LATER, "out", "borderline", "resistance-out", "repeat-measurement"),
-    "r Q out by any method but the tester's": (
-        a_story(*fully_tested(2300, 60), resists(300, LATER, "dc-10s")), RULES, LATER, "out", "sure", "resistance-out", "out-box"),
-    "a tester's own value makes a grade less sure, never out": (
-        a_story(*fully_tested(2300, 120, "tester")), RULES, LATER, "A", "likely", "capacity", "charge"),
-    "r Q doubled for 10 s": (a_story(*fully_tested(2300, 140, "dc-10s")), RULES, LATER, "A", "sure", "capacity", "charge"),
-    "a tester's high resistance is measured better": (a_story(*fully_tested(2300, 140, "tester")), RULES, LATER, "A", "likely", "capacity", "measure-resistance"),
-    "fitness needs a DC resistance": (a_story(*fully_tested()), FITNESS, LATER, "not-yet", None, "missing", "measure-resistance"),
-    "fitness: weak under load": (a_story(*fully_tested(2300, 220, "dc-10s")), FITNESS, LATER, "B", "sure", "power", "charge"),
-    "fitness: a house cap is certain": (a_story(*fully_tested(2300, 60, "dc-10s")), FITNESS, LATER, "A", "sure", "capacity", "charge"),
-    "leaking": (a_story(looked(), resting(3.7), charged(at(1)), *LEAKING), RULES, at(17), "out", "sure", "leaking", "out-box"),
-    "on watch": (
-        a_story(*fully_tested(), charged(at(days=1, hours=2)), shelved(at(2)), *LOSING), RULES, at(18), "A", "sure", "capacity", "keep"),
-    "filled for storage, not shelved": (a_story(*fully_tested(), charged(LATER, 3.8)), RULES, LATER, "A", "sure", "capacity", "shelve"),
-    "shelved": (a_story(*fully_tested(), charged(LATER, 3.8), shelved(at(2))), RULES, at(3), "A", "sure", "capacity", "keep"),
-    "two weeks on the shelf": (a_story(*fully_tested(), charged(LATER, 3.8), shelved(at(2))), RULES, at(16), "A", "sure", "capacity", "recheck"),
-    "charged again, so no longer on the shelf": (
-        a_story(*fully_tested(), charged(LATER, 3.8), shelved(at(2)), charged(at(3))), RULES, at(3), "A", "sure", "capacity", "shelve"),
-}  # fmt: skip
 
 
 @pytest.mark.parametrize("name", CASES)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 import json
 import sys
+from pathlib import Path
 from typing import Any, NoReturn
 
 from zembric.core.errors import BadInputError, ZembricError
@@ -25,9 +26,9 @@ def run_file_verb(verb: str, argv: list[str]) -> int:
     """Runs a verb. With --json exactly one object goes to standard output; exit 2: refused."""
     as_json = "--json" in argv
     try:
-        answer = {"size": _size, "analyse": _analyse, "sums": _sums}[verb](argv)
+        answer = {"size": _size, "analyse": _analyse, "sums": _sums, "judge": _judge}[verb](argv)
     except ZembricError as error:
-        line, column = getattr(error, "line", None), getattr(error, "column", None)
+        line, column = getattr(error, "line", None), getattr(error, "column", error.field)
         answer = {"refused": {"code": error.code, "text": error.text, "line": line, "column": column}}
     print(json.dumps(answer, ensure_ascii=False, allow_nan=False) if as_json else _for_people(answer))
     if "refused" in answer:
@@ -82,6 +83,22 @@ def _sums(argv: list[str]) -> dict[str, Any]:
     from zembric.cli.sums import answer_sums  # noqa: PLC0415
 
     return answer_sums([word for word in argv if word != "--json"])
+
+
+def _judge(argv: list[str]) -> dict[str, Any]:
+    from zembric.core.judging import judge  # noqa: PLC0415
+    from zembric.files.stories import read_story, write_judgement  # noqa: PLC0415
+
+    parser = _Parser(prog="./zembric judge", description="What a cell's story comes to, and what it needs next.")
+    parser.add_argument("file", type=Path, help="a story in JSON; - for standard input")
+    parser.add_argument("--json", action="store_true", help="one JSON object on standard output")
+    path = parser.parse_args(argv).file
+    try:
+        content = sys.stdin.buffer.read() if str(path) == "-" else path.read_bytes()
+    except OSError as error:
+        raise BadInputError(f"{path.name} cannot be read: {error.strerror}.", code="no-file") from error
+    found = read_story(content)
+    return write_judgement(judge(found.story, found.rules, found.now))
 
 
 def _reading(size: Size) -> dict[str, float]:

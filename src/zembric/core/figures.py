@@ -54,10 +54,11 @@ def deciding_capacity(story: Story) -> Capacity | None:
     values = [run.value_mah for run in kept]
     method = max((run.method for run in kept), key=lambda m: limits.CAPACITY_HALF_WIDTH_PCT[m].value)
     figure = median(values) if len(values) == _KEPT_RUNS else fmean(values)
-    return Capacity(figure, mean_u(values, [_run_u_mah(run) for run in kept]), method, len(runs))
+    return Capacity(figure, mean_u(values, [run_u_mah(run) for run in kept]), method, len(runs))
 
 
-def _run_u_mah(run: CapacityRun) -> float:
+def run_u_mah(run: CapacityRun) -> float:
+    """Standard uncertainty [mAh] of one run: its own, else its method's and the width it was said with."""
     if run.own_u_mah is not None:
         return run.own_u_mah
     return capacity_u_mah(run.value_mah, run.method, run.half_width_mah)

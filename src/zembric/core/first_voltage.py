@@ -15,7 +15,6 @@ if TYPE_CHECKING:
     from datetime import datetime
 
     from zembric.core.rules import VoltageSchool
-    from zembric.core.story import Event
 
 Band = Literal["recycle", "watched-recovery", "recovery", "go-on", "over-voltage"]
 
@@ -88,8 +87,8 @@ def counting_voltages(story: Story) -> tuple[RestingVoltage, ...]:
 def finds(story: Story) -> tuple[RestingVoltage, ...]:
     """The resting voltages that the school looks at.
 
-    The lowest before the first charge, discharge or recovery, then any taken 14 days or more after the last one:
-    an emptied cell that rests at 2.9 V an hour later is no find.
+    The lowest before the first charge or discharge, then any taken 14 days or more after the last one: an emptied
+    cell that rests at 2.9 V an hour later is no find. A recovery is no charge: from 2.8 V on nothing more is asked.
     """
     pause = timedelta(days=limits.SCHOOL_LOOKS_AGAIN_AFTER_DAYS.value)
     before_first: list[RestingVoltage] = []
@@ -102,7 +101,7 @@ def finds(story: Story) -> tuple[RestingVoltage, ...]:
                 before_first.append(event)
             elif event.at - last_use >= pause:
                 later.append(event)
-        elif _is_use(event):
+        elif fills(event) or empties(event):
             last_use = event.at
     lowest = min(before_first, key=lambda reading: reading.value_v, default=None)
     return tuple(reading for reading in (lowest, *later) if reading is not None)
@@ -132,7 +131,3 @@ def recovery_failed(story: Story) -> Recovery | RestingVoltage | None:
             if fell_back and event.at - passed.at >= settled:
                 return event
     return None
-
-
-def _is_use(event: Event) -> bool:
-    return fills(event) or empties(event) or isinstance(event, Recovery)

@@ -1,0 +1,434 @@
+"""The open format of one cell's story: JSON in and out. Fields that are not known are ignored."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from typing import TYPE_CHECKING, Annotated, Any, Literal
+
+from pydantic import AwareDatetime, BaseModel, BeforeValidator, ConfigDict, Field, StrictBool, ValidationError
+
+from zembric.core.errors import BadInputError
+from zembric.core.figures import run_u_mah
+from zembric.core.judgement import Judgement, Reason
+from zembric.core.limits import VOLTAGE_RESOLUTION_V, Family
+from zembric.core.rules import GradeSchool, HouseRules, VoltageSchool
+from zembric.core.sizes import measured_outline
+from zembric.core.story import (
+    CapacityMethod,
+    CapacityRun,
+    CellFacts,
+    Charge,
+    Decision,
+    DonorKind,
+    Event,
+    Finding,
+    Inspection,
+    Recovery,
+    Repair,
+    ResistanceMethod,
+    ResistanceReading,
+    RestingVoltage,
+    SecondLook,
+    Shelved,
+    Skip,
+    SkippedQuantity,
+    Story,
+    UnrestedVoltage,
+    VoltageState,
+)
+from zembric.core.uncertainty import resistance_u_mohm
+
+if TYPE_CHECKING:
+    from zembric.core.sizes import Size
+
+MOST_BYTES = 4 * 1024 * 1024
+
+
+class NotJsonError(BadInputError):
+    """Not JSON at all; `line` counts from 1."""
+
+    code = "not-json"
+
+    def __init__(self, text: str, line: int) -> None:
+        super().__init__(text)
+        self.line = line
+
+
+def _plain_number(value: object) -> object:
+    """JSON's true and a text such as "3.7" are no numbers."""
+    if isinstance(value, bool) or not isinstance(value, int | float | None):
+        raise ValueError("is not a number")
+    return value
+
+
+_Number = Annotated[float, BeforeValidator(_plain_number), Field(allow_inf_nan=False)]
+_Positive = Annotated[_Number, Field(gt=0)]
+
+
+class _In(BaseModel):
+    model_config = ConfigDict(extra="ignore")
+
+
+class _Rules(_In):
+    voltage_school: VoltageSchool = "usual"
+    grade_school: GradeSchool = "health"
+
+
+class _Cell(_In):
+    size: str | None = None
+    family: Family | None = None
+    full_v: _Positive | None = None
+    rated_capacity_mah: _Positive | None = None
+    claimed_capacity_mah: _Positive | None = None
+    mass_g: _Positive | None = None
+    width_mm: _Positive | None = None
+    length_mm: _Positive | None = None
+    thickness_mm: _Positive | None = None
+    most_charge_ma: _Positive | None = None
+    most_discharge_ma: _Positive | None = None
+
+
+class _Donor(_In):
+    kind: DonorKind = "other"
+    opened_at: AwareDatetime | None = None
+
+
+class _Event(_In):
+    at: AwareDatetime
+
+
+class _Inspection(_Event):
+    kind: Literal["inspection"]
+    findings: list[Finding]
+
+    def event(self) -> Event:
+        return Inspection(self.at, frozenset(self.findings))
+
+
+class _Repair(_Event):
+    kind: Literal["repair"]
+    done: list[Finding]
+
+    def event(self) -> Event:
+        return Repair(self.at, frozenset(self.done))
+
+
+class _RestingVoltage(_Event):
+    kind: Literal["resting-voltage"]
+    value_v: _Number
+    resolution_v: _Positive = VOLTAGE_RESOLUTION_V.value
+
+    def event(self) -> Event:
+        return RestingVoltage(self.at, self.value_v, self.resolution_v)
+
+
+class _OtherVoltage(_Event):
+    kind: Literal["other-voltage"]
+    value_v: _Number
+    state: VoltageState
+
+    def event(self) -> Event:
+        return UnrestedVoltage(self.at, self.value_v, self.state)
+
+
+class _Recovery(_Event):
+    kind: Literal["recovery"]
+    outcome: Literal["passed", "failed"]
+
+    def event(self) -> Event:
+        return Recovery(self.at, self.outcome)
+
+
+class _Decision(_Event):
+    kind: Literal["decision"]
+    about: Literal["over-voltage", "recovery-mark"]
+    outcome: Literal["go-on", "out"]
+
+    def event(self) -> Event:
+        return Decision(self.at, self.about, self.outcome)
+
+
+class _Charge(_Event):
+    kind: Literal["charge"]
+    complete: StrictBool
+    end_v: _Number
+
+    def event(self) -> Event:
+        return Charge(self.at, self.complete, self.end_v)
+
+
+class _Capacity(_Event):
+    kind: Literal["capacity"]
+    value_mah: _Positive
+    method: CapacityMethod
+    current_ma: _Positive | None = None
+    cut_off_v: _Positive | None = None
+    complete: StrictBool
+    standard_u_mah: _Positive | None = None
+
+    def event(self) -> Event:
+        return CapacityRun(
+            self.at, self.value_mah, self.method, self.complete, self.current_ma, self.cut_off_v, own_u_mah=self.standard_u_mah
+        )  # fmt: skip
+
+
+class _Resistance(_Event):
+    kind: Literal["resistance"]
+    value_mohm: _Positive
+    method: ResistanceMethod
+    resolution_v: _Positive | None = None
+    load_ohm: _Positive | None = None
+    standard_u_mohm: _Positive | None = None
+
+    def event(self) -> Event:
+        return ResistanceReading(
+            self.at, self.value_mohm, self.method, self.resolution_v, self.load_ohm, own_u_mohm=self.standard_u_mohm
+        )  # fmt: skip
+
+
+class _Skip(_Event):
+    kind: Literal["skip"]
+    what: SkippedQuantity
+    why: str = "no reason said"
+
+    def event(self) -> Event:
+        return Skip(self.at, self.what, self.why)
+
+
+class _SecondLook(_Event):
+    kind: Literal["second-look"]
+    brother: str
+    findings: list[Finding]
+
+    def event(self) -> Event:
+        return SecondLook(self.at, self.brother, frozenset(self.findings))
+
+
+class _Shelved(_Event):
+    kind: Literal["shelved"]
+
+    def event(self) -> Event:
+        return Shelved(self.at)
+
+
+_AnyEvent = Annotated[
+    _Inspection
+    | _Repair
+    | _RestingVoltage
+    | _OtherVoltage
+    | _Recovery
+    | _Decision
+    | _Charge
+    | _Capacity
+    | _Resistance
+    | _Skip
+    | _SecondLook
+    | _Shelved,
+    Field(discriminator="kind"),
+]
+
+
+class _Document(_In):
+    now: AwareDatetime
+    rules: _Rules = Field(default_factory=_Rules)
+    cell: _Cell
+    donor: _Donor = Field(default_factory=_Donor)
+    events: list[_AnyEvent] = Field(default_factory=list)
+
+
+@dataclass(frozen=True, slots=True)
+class StoryFile:
+    """A story as it stands in a file, with the time it is judged at and the schools it is judged by."""
+
+    story: Story
+    rules: HouseRules
+    now: datetime
+
+
+def read_story(content: bytes) -> StoryFile:
+    """The story in a JSON document.
+
+    Raises:
+        BadInputError: no JSON, a field that is missing or cannot be, or an event that lies after now; names the field.
+    """
+    document = _validated(_parsed(content))
+    for index, event in enumerate(document.events):
+        if event.at > document.now:
+            raise BadInputError(
+                f"events[{index}].at: {event.at.isoformat()} lies after now, {document.now.isoformat()}. A story tells what was.",
+                field=f"events[{index}].at",
+            )
+    return StoryFile(
+        Story(_facts(document.cell), document.donor.kind, tuple(event.event() for event in document.events)),
+        HouseRules(0, document.rules.voltage_school, document.rules.grade_school),
+        document.now,
+    )
+
+
+def _parsed(content: bytes) -> Any:
+    if len(content) > MOST_BYTES:
+        raise BadInputError(f"A story has at most {MOST_BYTES // 1024 // 1024} MB.", code="too-large")
+    try:
+        return json.loads(content.decode("utf-8-sig"), parse_constant=_no_number)
+    except UnicodeDecodeError as error:
+        raise BadInputError("The file is not text in UTF-8.", code="not-json") from error
+    except json.JSONDecodeError as error:
+        raise NotJsonError(f"This is not JSON: {error.msg}, in line {error.lineno}.", error.lineno) from error
+    except RecursionError as error:
+        raise BadInputError("This is nested too deeply for a story.", code="not-json") from error
+
+
+def _no_number(name: str) -> float:
+    raise BadInputError(f"{name} is not a number; leave the field out where there is no value.", code="not-finite")
+
+
+def _validated(found: Any) -> _Document:
+    if not isinstance(found, dict):
+        raise BadInputError("A story is one JSON object with now, cell and events.", code="not-a-story")
+    try:
+        return _Document.model_validate(found)
+    except ValidationError as error:
+        first = error.errors(include_url=False)[0]
+        field = _path(first["loc"]) + (".kind" if first["type"].startswith("union_tag") else "")
+        raise BadInputError(
+            f"{field}: {_said(first)}", field=field, code=_CODES.get(first["type"], "bad-input")
+        ) from error
+
+
+_CODES = {"missing": "missing", "union_tag_invalid": "unknown-kind", "union_tag_not_found": "missing"}
+_SAID: dict[str, Callable[[dict[str, Any]], str]] = {
+    "missing": lambda _: "is missing.",
+    "union_tag_invalid": lambda e: f'"{str(e["ctx"]["tag"])[:40]}" is no kind of event; there are {e["ctx"]["expected_tags"]}.',
+    "union_tag_not_found": lambda _: "has no kind.",
+    "literal_error": lambda e: f"{_shown(e['input'])} is not one of {e['ctx']['expected']}.",
+    "enum": lambda e: f"{_shown(e['input'])} is not one of {e['ctx']['expected']}.",
+    "greater_than": lambda e: f"{_shown(e['input'])} cannot be: it is above zero.",
+    "value_error": lambda e: f"{_shown(e['input'])} is not a number.",
+    "timezone_aware": lambda e: f"{_shown(e['input'])} names no time zone; write it like 2026-03-14T19:30:00Z.",
+}  # fmt: skip
+
+
+def _said(error: Any) -> str:
+    known = _SAID.get(error["type"])
+    if known:
+        return known(error)
+    if "datetime" in error["type"]:
+        return f"{_shown(error['input'])} is not a time; write it like 2026-03-14T19:30:00Z."
+    return f"{_shown(error['input'])} cannot be: {error['msg'][:1].lower()}{error['msg'][1:]}."
+
+
+def _shown(value: object) -> str:
+    return json.dumps(value, ensure_ascii=False, default=str)[:60]
+
+
+def _path(parts: tuple[str | int, ...]) -> str:
+    """events[3].value_v; the kind that pydantic puts between is left out."""
+    path = ""
+    for index, part in enumerate(parts):
+        if isinstance(part, int):
+            path += f"[{part}]"
+        elif not (index == 2 and parts[0] == "events" and len(parts) > 3):
+            path += f".{part}" if path else part
+    return path
+
+
+def _facts(cell: _Cell) -> CellFacts:
+    outline: Size | None = None
+    if cell.width_mm is not None and cell.length_mm is not None:
+        outline = measured_outline(cell.width_mm, cell.length_mm, cell.thickness_mm)
+    return CellFacts(
+        cell.size, cell.family, cell.full_v, cell.rated_capacity_mah, cell.claimed_capacity_mah, outline, cell.mass_g,
+        cell.most_charge_ma, cell.most_discharge_ma,
+    )  # fmt: skip
+
+
+# --- Out -------------------------------------------------------------------------------------------------------------
+
+
+def write_story(story: Story, rules: HouseRules, now: datetime) -> dict[str, Any]:
+    """The document of a story; read again it is judged as the story itself."""
+    facts, outline = story.facts, story.facts.outline
+    return {
+        "now": _time(now),
+        "rules": {"voltage_school": rules.voltage_school, "grade_school": rules.grade_school},
+        "cell": {
+            "size": facts.size_code, "family": facts.family, "full_v": facts.full_v,
+            "rated_capacity_mah": facts.rated_capacity_mah, "claimed_capacity_mah": facts.claimed_capacity_mah,
+            "mass_g": facts.mass_g, "width_mm": outline.width_mm if outline else None,
+            "length_mm": outline.length_mm if outline else None, "thickness_mm": outline.thickness_mm if outline else None,
+            "most_charge_ma": facts.most_charge_ma, "most_discharge_ma": facts.most_discharge_ma,
+        },
+        "donor": {"kind": story.donor_kind},
+        "events": [{"at": _time(event.at), **_written(event)} for event in story.events],
+    }  # fmt: skip
+
+
+def _written(event: Event) -> dict[str, Any]:  # one line for each kind of event
+    match event:
+        case Inspection():
+            return {"kind": "inspection", "findings": sorted(event.findings)}
+        case Repair():
+            return {"kind": "repair", "done": sorted(event.done)}
+        case RestingVoltage():
+            return {"kind": "resting-voltage", "value_v": event.value_v, "resolution_v": event.resolution_v}
+        case UnrestedVoltage():
+            return {"kind": "other-voltage", "value_v": event.value_v, "state": event.state}
+        case Recovery():
+            return {"kind": "recovery", "outcome": event.outcome}
+        case Decision():
+            return {"kind": "decision", "about": event.about, "outcome": event.outcome}
+        case Charge():
+            return {"kind": "charge", "complete": event.complete, "end_v": event.end_v}
+        case CapacityRun():
+            return {
+                "kind": "capacity", "value_mah": event.value_mah, "method": event.method, "current_ma": event.current_ma,
+                "cut_off_v": event.cut_off_v, "complete": event.complete, "standard_u_mah": run_u_mah(event),
+            }  # fmt: skip
+        case ResistanceReading():
+            return {
+                "kind": "resistance", "value_mohm": event.value_mohm, "method": event.method, "resolution_v": event.resolution_v,
+                "load_ohm": event.load_ohm, "standard_u_mohm": resistance_u_mohm(event),
+            }  # fmt: skip
+        case Skip():
+            return {"kind": "skip", "what": event.what, "why": event.why}
+        case SecondLook():
+            return {"kind": "second-look", "brother": event.brother, "findings": sorted(event.findings)}
+        case Shelved():
+            return {"kind": "shelved"}
+
+
+def write_judgement(judgement: Judgement) -> dict[str, Any]:
+    """A judgement as `./zembric judge` answers it."""
+    step, capacity, resistance = judgement.next_step, judgement.capacity, judgement.resistance
+    return {
+        "grade": judgement.grade,
+        "sure": judgement.sure,
+        "reasons": [_reason(reason) for reason in judgement.reasons],
+        "next_step": {
+            "code": step.code,
+            "not_before": _time(step.not_before) if step.not_before else None,
+            "text": step.text,
+        },
+        "capacity_mah": capacity.value_mah if capacity else None,
+        "capacity_u_mah": capacity.u_mah if capacity else None,
+        "resistance_mohm": resistance.value_mohm if resistance else None,
+        "resistance_u_mohm": resistance.u_mohm if resistance else None,
+        "resistance_method": resistance.method if resistance else None,
+        "continuous_current_a": judgement.continuous_current.value_a if judgement.continuous_current else None,
+        "watched_reading_at": _time(judgement.watched_reading_at) if judgement.watched_reading_at else None,
+    }
+
+
+def _reason(reason: Reason) -> dict[str, Any]:
+    limit = reason.limit
+    return {
+        "code": reason.code, "text": reason.text, "value": reason.value, "limit": limit.value if limit else None,
+        "unit": limit.unit if limit else None, "margin": reason.margin, "kind_of_limit": limit.kind.value if limit else None,
+    }  # fmt: skip
+
+
+def _time(at: datetime) -> str:
+    return at.astimezone(UTC).isoformat().replace("+00:00", "Z")
