@@ -24,7 +24,7 @@ const ListsPage = lazy(() => import("./pages/Papers/ListsPage"));
 const MorePage = lazy(() => import("./pages/House/MorePage"));
 const PartsPage = lazy(() => import("./pages/House/PartsPage"));
 const CataloguePage = lazy(() => import("./pages/House/CataloguePage"));
-const RulesPage = lazy(() => import("./pages/House/RulesPage"));
+const RulesPage = lazy(() => import("./pages/House/Rules/RulesPage"));
 const SumsPage = lazy(() => import("./pages/Sums/SumsPage"));
 const LogsPage = lazy(() => import("./pages/Logs/LogsPage"));
 const LogPage = lazy(() => import("./pages/Logs/LogPage"));

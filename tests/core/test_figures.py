@@ -8,7 +8,7 @@ from random import Random
 
 import pytest
 
-from tests.support.stories import a_story, at, ran, resists
+from tests.support.stories import RULES, a_story, at, ran, resists
 from zembric.core.families import open_circuit_v
 from zembric.core.figures import (
     Capacity,
@@ -101,9 +101,9 @@ def test_probability_below_a_limit(value: float, u: float, probability: float, w
 def test_continuous_current_is_the_least_of_sag_heat_and_house_cap() -> None:
     size = read_size("18650")
     weak, fine = Resistance(200, 0, "dc-10s", 1), Resistance(20, 0, "dc-10s", 1)
-    assert continuous_current(weak, Capacity(2400, 0, "tester", 1), size, "laptop").value_a == pytest.approx(1.5)
-    assert continuous_current(fine, Capacity(2400, 0, "tester", 1), size, "laptop").set_by == "no data sheet"
-    assert continuous_current(fine, Capacity(6000, 0, "tester", 1), size, "vape").value_a == pytest.approx(
+    assert continuous_current(weak, Capacity(2400, 0, "tester", 1), size, "laptop", RULES).value_a == pytest.approx(1.5)
+    assert continuous_current(fine, Capacity(2400, 0, "tester", 1), size, "laptop", RULES).set_by == "no data sheet"
+    assert continuous_current(fine, Capacity(6000, 0, "tester", 1), size, "vape", RULES).value_a == pytest.approx(
         math.sqrt(1 / 0.02)
     )
 

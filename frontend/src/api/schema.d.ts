@@ -425,6 +425,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cells/{number}/story.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The cell's story in the open format, as `./zembric judge` takes it. */
+        get: operations["get_cell_story_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cells/{number}/uses": {
         parameters: {
             query?: never;
@@ -1189,6 +1206,40 @@ export interface paths {
         get: operations["get_rules"];
         put: operations["put_rules"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rules.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The rules in force as a file, to be taken to another cafe or back again. */
+        get: operations["get_rules_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rules/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which cells another set of rules would judge differently; nothing is kept. */
+        post: operations["post_rules_preview"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1997,6 +2048,22 @@ export interface components {
             x: number[];
             /** Y */
             y: number[];
+        };
+        /**
+         * EditableLimitOut
+         * @description A house value that a coordinator may set otherwise.
+         */
+        EditableLimitOut: {
+            /** Key */
+            key: string;
+            /** Meaning */
+            meaning: string;
+            /** Unit */
+            unit: string;
+            /** Usual */
+            usual: number;
+            /** Value */
+            value: number;
         };
         /**
          * EntryAnswerOut
@@ -3834,6 +3901,38 @@ export interface components {
             /** @default null */
             tray_size?: components["schemas"]["TraySizeValues"] | null;
         };
+        /** RuleChangeOut */
+        RuleChangeOut: {
+            /**
+             * After
+             * @enum {string}
+             */
+            after: "A" | "B" | "C" | "out" | "not-yet";
+            /**
+             * Before
+             * @enum {string}
+             */
+            before: "A" | "B" | "C" | "out" | "not-yet";
+            /** Number */
+            number: string;
+            /** Reason */
+            reason: string;
+        };
+        /** RuleMoveOut */
+        RuleMoveOut: {
+            /**
+             * After
+             * @enum {string}
+             */
+            after: "A" | "B" | "C" | "out" | "not-yet";
+            /**
+             * Before
+             * @enum {string}
+             */
+            before: "A" | "B" | "C" | "out" | "not-yet";
+            /** Cells */
+            cells: number;
+        };
         /** RuleVersionOut */
         RuleVersionOut: {
             /**
@@ -3843,6 +3942,8 @@ export interface components {
             at: string;
             /** By */
             by: string | null;
+            /** Differences */
+            differences: string[];
             /**
              * Grade School
              * @enum {string}
@@ -3867,6 +3968,16 @@ export interface components {
             grade_school: "health" | "bins" | "fitness";
             /** Seen Version */
             seen_version: number;
+            /** Special */
+            special?: components["schemas"]["SpecialRuleIn"][];
+            /** Switches */
+            switches?: {
+                [key: string]: string;
+            };
+            /** Values */
+            values?: {
+                [key: string]: string;
+            };
             /**
              * Voltage School
              * @enum {string}
@@ -3881,10 +3992,56 @@ export interface components {
             changed: number | null;
             /** Grade Schools */
             grade_schools: components["schemas"]["GradeSchoolOut"][];
+            /** Limits */
+            limits: components["schemas"]["EditableLimitOut"][];
+            /** Special */
+            special: components["schemas"]["SpecialRuleOut"][];
+            /** Switches */
+            switches: components["schemas"]["SwitchOut"][];
             /** Versions */
             versions: components["schemas"]["RuleVersionOut"][];
             /** Voltage Schools */
             voltage_schools: components["schemas"]["VoltageSchoolOut"][];
+        };
+        /**
+         * RulesPreviewOut
+         * @description Which cells would get another grade.
+         */
+        RulesPreviewOut: {
+            /** Cells */
+            cells: number;
+            /** Changed */
+            changed: number;
+            /** First */
+            first: components["schemas"]["RuleChangeOut"][];
+            /** Moves */
+            moves: components["schemas"]["RuleMoveOut"][];
+        };
+        /**
+         * RulesToTryIn
+         * @description A set of rules; values as typed, by limit key, what is left out is as usual.
+         */
+        RulesToTryIn: {
+            /**
+             * Grade School
+             * @enum {string}
+             */
+            grade_school: "health" | "bins" | "fitness";
+            /** Special */
+            special?: components["schemas"]["SpecialRuleIn"][];
+            /** Switches */
+            switches?: {
+                [key: string]: string;
+            };
+            /** Values */
+            values?: {
+                [key: string]: string;
+            };
+            /**
+             * Voltage School
+             * @enum {string}
+             */
+            voltage_school: "strict" | "usual" | "thrifty";
         };
         /**
          * RunOut
@@ -3994,6 +4151,34 @@ export interface components {
             /** Why */
             why: string;
         };
+        /** SpecialRuleIn */
+        SpecialRuleIn: {
+            /**
+             * Family
+             * @default null
+             */
+            family?: ("layered-oxide" | "high-voltage-cobalt" | "iron-phosphate" | "titanate" | "primary") | null;
+            /**
+             * Size Code
+             * @default null
+             */
+            size_code?: string | null;
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
+        };
+        /** SpecialRuleOut */
+        SpecialRuleOut: {
+            /** Family */
+            family: ("layered-oxide" | "high-voltage-cobalt" | "iron-phosphate" | "titanate" | "primary") | null;
+            /** Size Code */
+            size_code: string | null;
+            /** Values */
+            values: {
+                [key: string]: number;
+            };
+        };
         /** StateQuestionOut */
         StateQuestionOut: {
             /**
@@ -4088,6 +4273,29 @@ export interface components {
         SumsOut: {
             /** Sums */
             sums: components["schemas"]["SumOut"][];
+        };
+        /** SwitchChoiceOut */
+        SwitchChoiceOut: {
+            /** Code */
+            code: string;
+            /** Text */
+            text: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * SwitchOut
+         * @description Something that is settled differently from house to house.
+         */
+        SwitchOut: {
+            /** Choices */
+            choices: components["schemas"]["SwitchChoiceOut"][];
+            /** Chosen */
+            chosen: string;
+            /** Key */
+            key: string;
+            /** Question */
+            question: string;
         };
         /** TrapOut */
         TrapOut: {
@@ -6663,6 +6871,91 @@ export interface operations {
                     "application/json": components["schemas"]["EntryAnswerOut"];
                 };
             };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_cell_story_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
             /** @description Bad Request */
             400: {
                 headers: {
@@ -11934,6 +12227,185 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RulesOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_rules_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_rules_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RulesToTryIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulesPreviewOut"];
                 };
             };
             /** @description Bad Request */

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from typing import TYPE_CHECKING, Any
 
 from flask import Response
@@ -9,15 +10,18 @@ from sqlalchemy import select
 
 from zembric.api import schemas
 from zembric.api.blueprints import make_blueprint
-from zembric.api.requests import read, write
+from zembric.api.requests import read, read_file, write
 from zembric.api.shown.bench import show_claim, show_size
 from zembric.api.shown.catalogue import show_catalogue, show_rules
 from zembric.core.errors import BadInputError
 from zembric.core.limits import Family
+from zembric.core.rules import HouseRules, SpecialRule, read_values
 from zembric.core.sizes import check_claim, primary_suspicion, read_print
+from zembric.files.stories import write_rules
 from zembric.models import Person
 from zembric.operations import catalogue, house_rules
 from zembric.operations.finding import find
+from zembric.operations.judging import rules_in_force
 
 if TYPE_CHECKING:
     from datetime import datetime
@@ -75,12 +79,26 @@ def get_rules() -> Response:
 @bp.put("/rules", responses={"200": schemas.RulesOut})
 def put_rules(body: schemas.RulesIn) -> Response:
     def perform(session: Session, actor: Actor, now: datetime) -> schemas.RulesOut:
-        changed = house_rules.set_rules(
-            session, actor, body.seen_version, body.voltage_school, body.grade_school, body.why, now
-        )
+        changed = house_rules.set_rules(session, actor, body.seen_version, _as_rules(body), body.why, now)
         return _rules(session, changed)
 
     return write(perform)
+
+
+@bp.get("/rules.json")
+def get_rules_file() -> Response:
+    """The rules in force as a file, to be taken to another cafe or back again."""
+
+    def written(session: Session, _actor: Actor, _now: datetime) -> bytes:
+        return (json.dumps(write_rules(rules_in_force(session)), ensure_ascii=False, indent=1) + "\n").encode()
+
+    return read_file(written, "application/json", "house-rules.json", attached=True)
+
+
+@bp.post("/rules/preview", responses={"200": schemas.RulesPreviewOut})
+def post_rules_preview(body: schemas.RulesToTryIn) -> Response:
+    """Which cells another set of rules would judge differently; nothing is kept."""
+    return read(lambda session, _actor, now: _preview(house_rules.preview_rules(session, _as_rules(body), now)))
 
 
 @bp.get("/size", responses={"200": schemas.SizeOut})
@@ -109,6 +127,25 @@ def _values(part: str, body: schemas.RowIn) -> dict[str, Any]:
     if values is None:
         raise BadInputError(f"What it is belongs into {field}.", field=field)
     return values.model_dump()
+
+
+def _as_rules(body: schemas.RulesToTryIn) -> HouseRules:
+    special = tuple(
+        SpecialRule(read_values(rule.values), Family(rule.family) if rule.family else None, rule.size_code)
+        for rule in body.special
+    )
+    return HouseRules(0, body.voltage_school, body.grade_school, read_values(body.values), special, dict(body.switches))
+
+
+def _preview(found: house_rules.RulesPreview) -> schemas.RulesPreviewOut:
+    moves = [{"before": before, "after": after, "cells": cells} for before, after, cells in found.moves]
+    first = [schemas.RuleChangeOut.model_validate(change) for change in found.first]
+    return schemas.RulesPreviewOut(
+        cells=found.cells,
+        changed=found.changed,
+        moves=[schemas.RuleMoveOut.model_validate(move) for move in moves],
+        first=first,
+    )
 
 
 def _rules(session: Session, changed: int | None = None) -> schemas.RulesOut:

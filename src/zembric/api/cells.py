@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+import json
 from typing import TYPE_CHECKING
 
 from flask import Response
 
 from zembric.api import schemas
 from zembric.api.blueprints import make_blueprint
-from zembric.api.requests import read, write
+from zembric.api.requests import read, read_file, write
 from zembric.api.shown.bench import show_bench, show_running
 from zembric.api.shown.cells import show_cell, show_group, show_story
+from zembric.files.stories import write_story
 from zembric.operations import cells, entries, identity, recoveries
 from zembric.operations.benchside import at_the_bench
+from zembric.operations.judging import entries_of, rules_in_force, story_of
 from zembric.operations.photos import photos_of
 from zembric.operations.places import place_by_number
 from zembric.operations.readings import TypedReading
@@ -63,6 +66,18 @@ def get_cells(query: schemas.CellQuery) -> Response:
 @bp.get("/cells/<string:number>", responses={"200": schemas.StoryOut})
 def get_cell(path: schemas.CellPath) -> Response:
     return read(lambda session, _actor, now: show_story(cells.cell_story(session, path.number, now)))
+
+
+@bp.get("/cells/<string:number>/story.json")
+def get_cell_story_file(path: schemas.CellPath) -> Response:
+    """The cell's story in the open format, as `./zembric judge` takes it."""
+
+    def written(session: Session, _actor: Actor, now: datetime) -> bytes:
+        cell = cells.get_cell(session, path.number)
+        document = write_story(story_of(cell, entries_of(session, cell.id)), rules_in_force(session), now)
+        return (json.dumps({"number": cell.number, **document}, ensure_ascii=False, indent=1) + "\n").encode()
+
+    return read_file(written, "application/json", f"cell-{path.number}.json", attached=True)
 
 
 @bp.get("/cells/<string:number>/bench", responses={"200": schemas.BenchOut})

@@ -86,17 +86,18 @@ class Assessment:
 
 def assess(story: Story, rules: HouseRules) -> Assessment:
     facts = story.facts
+    rules = rules.for_cell(facts)
     size = size_of(facts)
     voltages = counting_voltages(story)
     capacity, resistance = deciding_capacity(story), deciding_resistance(story)
     dc = dc_resistance(story)
     sheet_ma = facts.most_discharge_ma
-    current = continuous_current(dc, capacity, size, story.donor_kind, sheet_ma) if dc and capacity else None
-    slope = self_discharge(story, voltages)
+    current = continuous_current(dc, capacity, size, story.donor_kind, rules, sheet_ma) if dc and capacity else None
+    slope = self_discharge(story, voltages, rules)
     hazards = _hazards(story)
     by_capacity = _grade_by_capacity(story, rules, size, capacity)
-    by_resistance = _grade_by_resistance(story, capacity)
-    by_power = _grade_by_power(capacity, current) if rules.grade_school == "fitness" else None
+    by_resistance = _grade_by_resistance(story, rules, capacity)
+    by_power = _grade_by_power(rules, capacity, current) if rules.grade_school == "fitness" else None
     outs = _outs(story, rules, hazards, voltages, slope)
     decisions = _decisions_due(story, rules, voltages)
     missing = _missing(story, rules, voltages, capacity, resistance, by_capacity, by_power)
@@ -105,7 +106,7 @@ def assess(story: Story, rules: HouseRules) -> Assessment:
         grade = "B"
     return Assessment(
         story, rules, size, hazards, _to_mend(story), voltages, capacity, resistance, current, slope, outs,
-        by_capacity, by_resistance, by_power, missing, _notes(story, size, slope), decisions, grade, sure,
+        by_capacity, by_resistance, by_power, missing, _notes(story, rules, size, slope), decisions, grade, sure,
     )  # fmt: skip
 
 
@@ -156,7 +157,7 @@ def _outs(
         _failed_recovery(story),
         _too_low(story, rules),
         _decided_out(story),
-        _leaking(slope) if voltages else None,
+        _leaking(rules, slope) if voltages else None,
     ]
     return tuple(reason for reason in found if reason)
 
@@ -222,10 +223,12 @@ def _decided_out(story: Story) -> Reason | None:
     return Reason(decided.about, f"A coordinator decided: out ({decided.about.replace('-', ' ')}).")
 
 
-def _leaking(slope: Slope) -> Reason | None:
+def _leaking(rules: HouseRules, slope: Slope) -> Reason | None:
     if slope.verdict != "leaking" or slope.mv_per_day is None or slope.error_mv_per_day is None:
         return None
-    return Reason("leaking", f"Loses {_slope_text(slope)} on the shelf.", slope.mv_per_day, limits.LEAKING_MV_PER_DAY)
+    return Reason(
+        "leaking", f"Loses {_slope_text(slope)} on the shelf.", slope.mv_per_day, rules.limit(limits.LEAKING_MV_PER_DAY)
+    )
 
 
 def _slope_text(slope: Slope) -> str:
@@ -237,11 +240,12 @@ def _slope_text(slope: Slope) -> str:
 # --- Grades by a figure ----------------------------------------------------------------------------------------------
 
 
-def _step_grade(value: float, standard_u: float, steps: GradeSteps) -> tuple[Grade, Limit, Sureness]:
+def _step_grade(value: float, standard_u: float, rules: HouseRules, usual: GradeSteps) -> tuple[Grade, Limit, Sureness]:
     """The grade, the limit that made it (of a cell that is out: the one it missed), and how sure by the nearest limit."""
+    steps = rules.steps(usual)
     ladder: tuple[tuple[Grade, Limit], ...] = (("A", steps.a), ("B", steps.b), ("C", steps.c))
     nearest = min((limit for _, limit in ladder), key=lambda limit: abs(value - limit.value))
-    sure = sureness(value, nearest.value, standard_u)
+    sure = sureness(value, nearest.value, standard_u, rules)
     for grade, limit in ladder:
         if value >= limit.value:
             return grade, limit, sure
@@ -255,7 +259,7 @@ def _grade_by_capacity(story: Story, rules: HouseRules, size: Size | None, capac
     measured = amount(capacity.value_mah, "mAh")
     if rated_mah and rules.grade_school != "bins":
         health_pct = 100 * capacity.value_mah / rated_mah
-        grade, limit, sure = _step_grade(health_pct, 100 * capacity.u_mah / rated_mah, limits.HEALTH_PCT)
+        grade, limit, sure = _step_grade(health_pct, 100 * capacity.u_mah / rated_mah, rules, limits.HEALTH_PCT)
         text = f"{measured} of {amount(rated_mah, 'mAh')} rated is {amount(health_pct, '%', 1)}; {_limit_words(grade, limit)}."
         return Graded(grade, Reason("capacity-low" if grade == "out" else "capacity", text, health_pct, limit), sure)
     family = as_charged(story.facts.family)
@@ -263,7 +267,7 @@ def _grade_by_capacity(story: Story, rules: HouseRules, size: Size | None, capac
     if steps is None or size is None:
         return None
     by_volume = capacity.value_mah / size.volume_cm3
-    grade, limit, sure = _step_grade(by_volume, capacity.u_mah / size.volume_cm3, steps)
+    grade, limit, sure = _step_grade(by_volume, capacity.u_mah / size.volume_cm3, rules, steps)
     why = "" if rules.grade_school == "bins" else " No rated value is known, so it is judged by volume."
     text = (
         f"{measured} in {amount(size.volume_cm3, 'cm³', 1)} is {amount(by_volume, 'mAh/cm³')}; "
@@ -277,7 +281,7 @@ def _limit_words(grade: Grade, limit: Limit) -> str:
     return f"at least {least} is asked for" if grade == "out" else f"this grade starts at {least}"
 
 
-def _grade_by_resistance(story: Story, capacity: Capacity | None) -> Graded | None:
+def _grade_by_resistance(story: Story, rules: HouseRules, capacity: Capacity | None) -> Graded | None:
     """r Q by each method: the first that is out, else the deciding one. A tester's two wires never decide alone."""
     if capacity is None:
         return None
@@ -286,7 +290,7 @@ def _grade_by_resistance(story: Story, capacity: Capacity | None) -> Graded | No
         resistance = resistance_by(story, method)
         if resistance is None:
             continue
-        limit = limits.RESISTANCE_OUT_OHM_AH[method]
+        limit = rules.limit(limits.RESISTANCE_OUT_OHM_AH[method])
         product, product_u = resistance_times_capacity(resistance, capacity)
         is_out = product > limit.value and method != "tester"
         text = (
@@ -295,16 +299,16 @@ def _grade_by_resistance(story: Story, capacity: Capacity | None) -> Graded | No
             f"{'it is measured again by a better method' if method == 'tester' else 'is out'}."
         )
         reason = Reason("resistance-out" if is_out else "resistance", text, product, limit)
-        judged.append(Graded("out" if is_out else "A", reason, sureness(product, limit.value, product_u)))
+        judged.append(Graded("out" if is_out else "A", reason, sureness(product, limit.value, product_u, rules)))
     return next((graded for graded in judged if graded.grade == "out"), judged[0] if judged else None)
 
 
-def _grade_by_power(capacity: Capacity | None, current: ContinuousCurrent | None) -> Graded | None:
+def _grade_by_power(rules: HouseRules, capacity: Capacity | None, current: ContinuousCurrent | None) -> Graded | None:
     if capacity is None or current is None:
         return None
     per_c = 1000 / capacity.value_mah
     rate_c = round(current.value_a * per_c, 9)
-    grade, limit, sure = _step_grade(rate_c, current.u_a * per_c, limits.POWER_C)
+    grade, limit, sure = _step_grade(rate_c, current.u_a * per_c, rules, limits.POWER_C)
     text = (
         f"It keeps up {amount(current.value_a, 'A', 1)} (set by {current.set_by}), {amount(rate_c, 'C', 1)}; "
         f"{_limit_words(grade, limit)}."
@@ -363,12 +367,17 @@ def _decisions_due(story: Story, rules: HouseRules, voltages: tuple[RestingVolta
     return tuple(due)
 
 
-def _notes(story: Story, size: Size | None, slope: Slope) -> tuple[Reason, ...]:
+def _notes(story: Story, rules: HouseRules, size: Size | None, slope: Slope) -> tuple[Reason, ...]:
     """What does not change the grade but belongs beside it."""
     notes = []
     if slope.verdict == "watch":
         notes.append(
-            Reason("watch", f"On watch: loses {_slope_text(slope)}.", slope.mv_per_day, limits.WATCH_MV_PER_DAY)
+            Reason(
+                "watch",
+                f"On watch: loses {_slope_text(slope)}.",
+                slope.mv_per_day,
+                rules.limit(limits.WATCH_MV_PER_DAY),
+            )
         )
     claim_mah = story.facts.claimed_capacity_mah
     mass_g = story.facts.mass_g

@@ -13,6 +13,7 @@ from zembric.core.story import CapacityRun, ResistanceReading
 from zembric.core.uncertainty import capacity_u_mah, mean_u, resistance_u_mohm
 
 if TYPE_CHECKING:
+    from zembric.core.rules import HouseRules
     from zembric.core.story import CapacityMethod, DonorKind, ResistanceMethod, Story
 
 #: Best first: which resistance decides where several methods were used.
@@ -109,6 +110,7 @@ def continuous_current(
     capacity: Capacity,
     size: Size | None,
     donor_kind: DonorKind,
+    rules: HouseRules,
     sheet_ma: float | None = None,
 ) -> ContinuousCurrent:
     """The least of what sag, heat and the data sheet [mA] allow; without a sheet the house cap takes its place.
@@ -117,10 +119,10 @@ def continuous_current(
     """
     ohm = resistance.value_mohm / 1000
     relative_u = resistance.u_mohm / resistance.value_mohm
-    cap_c = (limits.NO_SHEET_VAPE_C if donor_kind == "vape" else limits.NO_SHEET_C).value
+    cap_c = rules.value(limits.NO_SHEET_VAPE_C if donor_kind == "vape" else limits.NO_SHEET_C)
     surface_ratio = size.surface_cm2 / read_size("18650").surface_cm2 if size else 1.0
-    sag_a = limits.SAG_V.value / ohm
-    heat_a = math.sqrt(limits.HEAT_18650_W.value * surface_ratio / ohm)
+    sag_a = rules.value(limits.SAG_V) / ohm
+    heat_a = math.sqrt(rules.value(limits.HEAT_18650_W) * surface_ratio / ohm)
     cap = (
         ContinuousCurrent(cap_c * capacity.value_mah / 1000, 0.0, "no data sheet")
         if sheet_ma is None

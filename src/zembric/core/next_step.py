@@ -176,7 +176,7 @@ def _resistance(assessed: Assessment, _now: datetime) -> NextStep | None:
         )
     if assessed.resistance and assessed.resistance.method == "tester" and assessed.capacity:
         product, _ = resistance_times_capacity(assessed.resistance, assessed.capacity)
-        if product > limits.RESISTANCE_OUT_OHM_AH["tester"].value:
+        if product > assessed.rules.value(limits.RESISTANCE_OUT_OHM_AH["tester"]):
             return NextStep(
                 "measure-resistance",
                 f"The tester's own {amount(assessed.resistance.value_mohm, 'mΩ')} is too high to go by, and its holder adds to it. "
@@ -222,13 +222,14 @@ def _recheck_due(assessed: Assessment) -> datetime:
     if shelved is None:
         raise ValueError("a cell that is not on the shelf has no re-check")
     voltages = [reading for reading in story.of(RestingVoltage) if reading.at > shelved.at]
-    due = shelved.at + timedelta(days=limits.FIRST_RECHECK_DAYS.value)
+    rules = assessed.rules
+    due = shelved.at + timedelta(days=rules.value(limits.FIRST_RECHECK_DAYS))
     if assessed.slope.verdict == "watch":
         last = story.of(RestingVoltage)[-1]
-        return last.at + timedelta(days=limits.WATCH_AGAIN_DAYS.value)
+        return last.at + timedelta(days=rules.value(limits.WATCH_AGAIN_DAYS))
     for reading in voltages:
         if reading.at >= due:
-            due = reading.at + timedelta(days=limits.RECHECK_DAYS.value)
+            due = reading.at + timedelta(days=rules.value(limits.RECHECK_DAYS))
     return due
 
 
@@ -268,7 +269,7 @@ def _is_doubtful(assessed: Assessment) -> bool:
 
 def _doubtful_figure(assessed: Assessment) -> str | None:
     """The borderline figure that was measured fewer than three times; of a cell out by r Q that is its resistance."""
-    runs_to_settle = limits.RUNS_TO_SETTLE.value
+    runs_to_settle = assessed.rules.value(limits.RUNS_TO_SETTLE)
     by_capacity, by_resistance, by_power = assessed.by_capacity, assessed.by_resistance, assessed.by_power
     out_by_resistance = by_resistance is not None and by_resistance.grade == "out"
     capacity_in_doubt = by_capacity is not None and by_capacity.sure == "borderline" and not out_by_resistance

@@ -17,6 +17,7 @@ if TYPE_CHECKING:
     from collections.abc import Sequence
     from datetime import datetime
 
+    from zembric.core.rules import HouseRules
     from zembric.core.story import Event, Story
 
 SelfDischargeVerdict = Literal["fine", "watch", "leaking", "too-early"]
@@ -37,7 +38,7 @@ class Slope:
 TOO_EARLY = Slope("too-early")
 
 
-def self_discharge(story: Story, voltages: Sequence[RestingVoltage]) -> Slope:
+def self_discharge(story: Story, voltages: Sequence[RestingVoltage], rules: HouseRules | None = None) -> Slope:
     """The verdict on the resting voltages taken since the last charge or discharge.
 
     Readings within the relaxation time after a charge are left out. Where a single one qualifies, a cell charged
@@ -54,11 +55,15 @@ def self_discharge(story: Story, voltages: Sequence[RestingVoltage]) -> Slope:
     days = [(r.at - last_use.at) / _DAY for r in qualifying]
     if len(qualifying) == 1:
         return _by_one_reading(story, last_use, qualifying[0])
-    return fit_slope(days, [r.value_v for r in qualifying], [r.resolution_v for r in qualifying])
+    return fit_slope(days, [r.value_v for r in qualifying], [r.resolution_v for r in qualifying], rules)
 
 
-def fit_slope(days: Sequence[float], volts: Sequence[float], resolutions_v: Sequence[float]) -> Slope:
+def fit_slope(
+    days: Sequence[float], volts: Sequence[float], resolutions_v: Sequence[float], rules: HouseRules | None = None
+) -> Slope:
     """Weighted least squares of voltage over days; the error is the larger of the meter's and the scatter's.
+
+    The verdict goes by the rules, without any by the defaults.
 
     Source: linear regression with weights 1/u^2; limits of the house rules.
     """
@@ -80,9 +85,12 @@ def fit_slope(days: Sequence[float], volts: Sequence[float], resolutions_v: Sequ
         return TOO_EARLY
     certain_loss = loss - 2 * error
     verdict: SelfDischargeVerdict = "fine"
-    if certain_loss > limits.LEAKING_MV_PER_DAY.value:
+    leaking, watch = (
+        rules.value(each) if rules else each.value for each in (limits.LEAKING_MV_PER_DAY, limits.WATCH_MV_PER_DAY)
+    )
+    if certain_loss > leaking:
         verdict = "leaking"
-    elif certain_loss > limits.WATCH_MV_PER_DAY.value:
+    elif certain_loss > watch:
         verdict = "watch"
     return Slope(verdict, loss, error, len(days))
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import re
 from dataclasses import dataclass
+from functools import lru_cache
 from types import MappingProxyType
 from typing import Literal
 
@@ -84,6 +85,7 @@ class SizePrint:
     remarks: tuple[str, ...]
 
 
+@lru_cache(maxsize=1024)
 def read_size(code: str) -> Size:
     """The one size behind a print.
 

@@ -11,6 +11,7 @@ from zembric.core import limits
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
+    from zembric.core.rules import HouseRules
     from zembric.core.story import CapacityMethod, ResistanceReading
 
 Sureness = Literal["sure", "likely", "borderline"]
@@ -34,13 +35,16 @@ def probability_below(value: float, limit: float, standard_u: float) -> float:
     return NormalDist(value, standard_u).cdf(limit)
 
 
-def sureness(value: float, limit: float, standard_u: float) -> Sureness:
-    """How sure it is on which side of the limit the value lies."""
+def sureness(value: float, limit: float, standard_u: float, rules: HouseRules | None = None) -> Sureness:
+    """How sure it is on which side of the limit the value lies; without rules by the defaults."""
+    sure_from, likely_from = (
+        rules.value(each) if rules else each.value for each in (limits.SURE_FROM, limits.LIKELY_FROM)
+    )
     below = probability_below(value, limit, standard_u)
     probability = max(below, 1 - below)
-    if probability >= limits.SURE_FROM.value:
+    if probability >= sure_from:
         return "sure"
-    return "likely" if probability >= limits.LIKELY_FROM.value else "borderline"
+    return "likely" if probability >= likely_from else "borderline"
 
 
 def least_sure(judged: Sequence[Sureness]) -> Sureness:

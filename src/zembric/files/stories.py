@@ -14,7 +14,7 @@ from zembric.core.errors import BadInputError
 from zembric.core.figures import run_u_mah
 from zembric.core.judgement import Judgement, Reason
 from zembric.core.limits import VOLTAGE_RESOLUTION_V, Family
-from zembric.core.rules import GradeSchool, HouseRules, VoltageSchool
+from zembric.core.rules import SWITCHES, GradeSchool, HouseRules, SpecialRule, VoltageSchool, check_rules
 from zembric.core.sizes import measured_outline
 from zembric.core.story import (
     CapacityMethod,
@@ -72,9 +72,22 @@ class _In(BaseModel):
     model_config = ConfigDict(extra="ignore")
 
 
+class _SpecialRule(_In):
+    values: dict[str, _Number]
+    family: Family | None = None
+    size_code: str | None = None
+
+
 class _Rules(_In):
     voltage_school: VoltageSchool = "usual"
     grade_school: GradeSchool = "health"
+    values: dict[str, _Number] = Field(default_factory=dict)
+    special: list[_SpecialRule] = Field(default_factory=list)
+    switches: dict[str, str] = Field(default_factory=dict)
+
+    def rules(self) -> HouseRules:
+        special = tuple(SpecialRule(rule.values, rule.family, rule.size_code) for rule in self.special)
+        return check_rules(HouseRules(0, self.voltage_school, self.grade_school, self.values, special, self.switches))
 
 
 class _Cell(_In):
@@ -263,7 +276,7 @@ def read_story(content: bytes) -> StoryFile:
             )
     return StoryFile(
         Story(_facts(document.cell), document.donor.kind, tuple(event.event() for event in document.events)),
-        HouseRules(0, document.rules.voltage_school, document.rules.grade_school),
+        document.rules.rules(),
         document.now,
     )
 
@@ -353,7 +366,7 @@ def write_story(story: Story, rules: HouseRules, now: datetime) -> dict[str, Any
     facts, outline = story.facts, story.facts.outline
     return {
         "now": _time(now),
-        "rules": {"voltage_school": rules.voltage_school, "grade_school": rules.grade_school},
+        "rules": write_rules(rules),
         "cell": {
             "size": facts.size_code, "family": facts.family, "full_v": facts.full_v,
             "rated_capacity_mah": facts.rated_capacity_mah, "claimed_capacity_mah": facts.claimed_capacity_mah,
@@ -364,6 +377,19 @@ def write_story(story: Story, rules: HouseRules, now: datetime) -> dict[str, Any
         "donor": {"kind": story.donor_kind},
         "events": [{"at": _time(event.at), **_written(event)} for event in story.events],
     }  # fmt: skip
+
+
+def write_rules(rules: HouseRules) -> dict[str, Any]:
+    """A set of rules as a document; values and switches that are as usual are left out."""
+    return {
+        "voltage_school": rules.voltage_school,
+        "grade_school": rules.grade_school,
+        "values": dict(rules.values),
+        "special": [
+            {"family": rule.family, "size_code": rule.size_code, "values": dict(rule.values)} for rule in rules.special
+        ],
+        "switches": {key: choice for key, choice in rules.switches.items() if choice != SWITCHES[key].usual},
+    }
 
 
 def _written(event: Event) -> dict[str, Any]:  # one line for each kind of event

@@ -28,6 +28,8 @@ class Base(DeclarativeBase):
         float: Double,
         str: Text,
         dict[str, Any]: JSONB,
+        dict[str, float]: JSONB,
+        dict[str, str]: JSONB,
         list[dict[str, Any]]: JSONB,
     }
 

@@ -25,6 +25,10 @@ class RuleSet(Base):
     version: Mapped[int] = mapped_column(primary_key=True, autoincrement=False)
     voltage_school: Mapped[str]
     grade_school: Mapped[str]
+    #: The house's own values by limit key; those of one family or size; switches by key. What is left out is as usual.
+    values: Mapped[dict[str, float]] = mapped_column(server_default="{}")
+    special: Mapped[list[dict[str, Any]]] = mapped_column(server_default="[]")
+    switches: Mapped[dict[str, str]] = mapped_column(server_default="{}")
     at: Mapped[datetime]
     #: NULL: the rules that Zembric came with.
     person_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))

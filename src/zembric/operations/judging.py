@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from operator import itemgetter
 from typing import TYPE_CHECKING, Any, cast
 
 from sqlalchemy import func, select
@@ -9,7 +10,7 @@ from sqlalchemy.orm import aliased, joinedload, with_polymorphic
 
 from zembric.core.judging import judge
 from zembric.core.limits import Family
-from zembric.core.rules import GradeSchool, HouseRules, VoltageSchool
+from zembric.core.rules import SWITCHES, GradeSchool, HouseRules, SpecialRule, VoltageSchool
 from zembric.core.sizes import Size, measured_outline
 from zembric.core.story import (
     CapacityRun,
@@ -30,10 +31,10 @@ from zembric.core.story import (
     Story,
     UnrestedVoltage,
 )
-from zembric.models import CellRow, Entry, InspectionEntry, JudgementRow, ReadingEntry, RuleSet, StepEntry
+from zembric.models import CellRow, Donor, Entry, InspectionEntry, JudgementRow, ReadingEntry, RuleSet, StepEntry
 
 if TYPE_CHECKING:
-    from collections.abc import Sequence
+    from collections.abc import Iterator, Sequence
     from datetime import datetime
 
     from sqlalchemy.orm import Session
@@ -47,8 +48,19 @@ _any_entry = with_polymorphic(Entry, [InspectionEntry, ReadingEntry, StepEntry])
 
 
 def rules_in_force(session: Session) -> HouseRules:
-    row = session.scalars(select(RuleSet).order_by(RuleSet.version.desc()).limit(1)).one()
-    return HouseRules(row.version, cast("VoltageSchool", row.voltage_school), cast("GradeSchool", row.grade_school))
+    return rules_of(session.scalars(select(RuleSet).order_by(RuleSet.version.desc()).limit(1)).one())
+
+
+def rules_of(row: RuleSet) -> HouseRules:
+    """A version of the rules as the judge reads it."""
+    special = tuple(
+        SpecialRule(rule["values"], Family(rule["family"]) if rule.get("family") else None, rule.get("size_code"))
+        for rule in row.special
+    )
+    return HouseRules(
+        row.version, cast("VoltageSchool", row.voltage_school), cast("GradeSchool", row.grade_school), row.values, special,
+        {key: row.switches.get(key, switch.usual) for key, switch in SWITCHES.items()},
+    )  # fmt: skip
 
 
 def entries_of(session: Session, cell_id: int) -> Sequence[Entry]:
@@ -76,6 +88,11 @@ def counting(entries: Sequence[Entry]) -> list[Entry]:
 
 
 def story_of(cell: CellRow, entries: Sequence[Entry]) -> Story:
+    events = (_event(entry) for entry in counting(entries))
+    return _story(cell, tuple(event for event in events if event))
+
+
+def _story(cell: CellRow, events: tuple[Event, ...]) -> Story:
     facts = CellFacts(
         size_code=cell.size_code,
         family=Family(cell.family) if cell.family else None,
@@ -87,8 +104,7 @@ def story_of(cell: CellRow, entries: Sequence[Entry]) -> Story:
         most_charge_ma=cell.model.most_charge_ma if cell.model else None,
         most_discharge_ma=cell.model.most_discharge_ma if cell.model else None,
     )
-    events = (_event(entry) for entry in counting(entries))
-    return Story(facts, cast("DonorKind", cell.donor.kind_row.judged_as), tuple(event for event in events if event))
+    return Story(facts, cast("DonorKind", cell.donor.kind_row.judged_as), events)
 
 
 def outline_of(cell: CellRow) -> Size | None:
@@ -99,12 +115,32 @@ def outline_of(cell: CellRow) -> Size | None:
 
 
 def stories_of(session: Session, cells: Sequence[CellRow]) -> dict[int, Story]:
-    """The stories of many cells by their id, read in one query."""
-    query = select(_any_entry).where(_any_entry.cell_id.in_([cell.id for cell in cells]))
-    by_cell: dict[int, list[Entry]] = {cell.id: [] for cell in cells}
-    for entry in session.scalars(query.order_by(_any_entry.at, _any_entry.id)):
-        by_cell[entry.cell_id].append(entry)
-    return {cell.id: story_of(cell, by_cell[cell.id]) for cell in cells}
+    """The stories of many cells by their id, read as plain rows: objects for so many entries would cost more than judging."""
+    ids = [cell.id for cell in cells]
+    entry, inspection, reading, step = (model.__table__ for model in (Entry, InspectionEntry, ReadingEntry, StepEntry))
+    common = (entry.c.id, entry.c.cell_id, entry.c.at, entry.c.why)
+    superseded = set(
+        session.scalars(select(Entry.supersedes_id).where(Entry.cell_id.in_(ids), Entry.supersedes_id.is_not(None)))
+    )
+    found: list[tuple[datetime, int, int, Event]] = []
+    for table, columns, as_event in (
+        (inspection, (inspection.c.findings,), _inspection_event),
+        (
+            reading,
+            (reading.c.quantity, reading.c.value, reading.c.method, reading.c.conditions, reading.c.standard_u),
+            _reading_event,
+        ),
+        (step, (step.c.step, step.c.details), _step_event),
+    ):
+        query = select(*common, *columns).join(table, table.c.id == entry.c.id).where(entry.c.cell_id.in_(ids))
+        for row in session.execute(query):
+            event = None if row.id in superseded else as_event(row)
+            if event is not None:
+                found.append((row.at, row.id, row.cell_id, event))
+    by_cell: dict[int, list[Event]] = {cell_id: [] for cell_id in ids}
+    for _at, _id, cell_id, event in sorted(found, key=itemgetter(0, 1)):
+        by_cell[cell_id].append(event)
+    return {cell.id: _story(cell, tuple(by_cell[cell.id])) for cell in cells}
 
 
 def rejudge(session: Session, cell: CellRow, now: datetime) -> JudgementRow:
@@ -118,16 +154,32 @@ def rejudge_all(session: Session, now: datetime) -> int:
     """Judges every cell that is here under the rules in force; how many are judged differently now."""
     session.flush()
     rules, changed = rules_in_force(session), 0
-    ids = session.scalars(select(CellRow.id).where(CellRow.handed_over_at.is_(None)).order_by(CellRow.id)).all()
-    for start in range(0, len(ids), _AT_ONCE):
-        query = select(CellRow).where(CellRow.id.in_(ids[start : start + _AT_ONCE])).with_for_update(of=CellRow)
-        cells = session.scalars(query.options(joinedload(CellRow.donor), joinedload(CellRow.judgement))).all()
+    for cells in cells_here(session, for_update=True):
         stories = stories_of(session, cells)
         for cell in cells:
-            before = cell.judgement and (cell.judgement.grade, cell.judgement.next_step)
-            row = _keep_judgement(session, cell, stories[cell.id], rules, now)
-            changed += before != (row.grade, row.next_step)
+            row, last = _judgement_row(cell, judge(stories[cell.id], rules, now), rules, now), cell.judgement
+            changed += last is None or (last.grade, last.next_step) != (row.grade, row.next_step)
+            if last is None or _said(last) != _said(row):
+                session.add(row)
+                cell.judgement = row
+        session.flush()
     return changed
+
+
+def cells_here(session: Session, *, for_update: bool = False) -> Iterator[Sequence[CellRow]]:
+    """All cells that did not go to the recycler, a thousand at a time, with what their stories need."""
+    ids = session.scalars(select(CellRow.id).where(CellRow.handed_over_at.is_(None)).order_by(CellRow.id)).all()
+    for start in range(0, len(ids), _AT_ONCE):
+        query = select(CellRow).where(CellRow.id.in_(ids[start : start + _AT_ONCE])).order_by(CellRow.id)
+        if for_update:
+            query = query.with_for_update(of=CellRow)
+        yield session.scalars(
+            query.options(
+                joinedload(CellRow.donor).joinedload(Donor.kind_row),
+                joinedload(CellRow.judgement),
+                joinedload(CellRow.model),
+            )
+        ).all()
 
 
 def _keep_judgement(session: Session, cell: CellRow, story: Story, rules: HouseRules, now: datetime) -> JudgementRow:
@@ -142,9 +194,8 @@ def _keep_judgement(session: Session, cell: CellRow, story: Story, rules: HouseR
 
 
 def _event(entry: Entry) -> Event | None:
-    at = entry.at
     if isinstance(entry, InspectionEntry):
-        return Inspection(at, frozenset(Finding(finding) for finding in entry.findings))
+        return _inspection_event(entry)
     if isinstance(entry, ReadingEntry):
         return _reading_event(entry)
     if isinstance(entry, StepEntry):
@@ -152,7 +203,14 @@ def _event(entry: Entry) -> Event | None:
     return None
 
 
-def _reading_event(entry: ReadingEntry) -> Event:
+# The three take an entry or a plain row with its columns.
+
+
+def _inspection_event(entry: Any) -> Event:
+    return Inspection(entry.at, frozenset(Finding(finding) for finding in entry.findings))
+
+
+def _reading_event(entry: Any) -> Event:
     conditions: dict[str, Any] = entry.conditions
     if entry.quantity == "voltage":
         if conditions["state"] != "resting":
@@ -170,7 +228,7 @@ def _reading_event(entry: ReadingEntry) -> Event:
     )  # fmt: skip
 
 
-def _step_event(entry: StepEntry) -> Event | None:
+def _step_event(entry: Any) -> Event | None:
     at, details = entry.at, entry.details
     match entry.step:
         case "repair":

@@ -14,6 +14,7 @@ from zembric.api.schemas.base import (
     Code,
     Drain,
     FamilyCode,
+    GradeCode,
     GradeSchoolCode,
     In,
     JudgedAs,
@@ -21,6 +22,7 @@ from zembric.api.schemas.base import (
     Out,
     ProtectionOfDonor,
     SizeText,
+    Typed,
     VoltageSchoolCode,
     Why,
 )
@@ -181,7 +183,40 @@ class GradeSchoolOut(Out):
     text: str
 
 
+class EditableLimitOut(Out):
+    """A house value that a coordinator may set otherwise."""
+
+    key: str
+    meaning: str
+    unit: str
+    usual: float
+    value: float
+
+
+class SwitchChoiceOut(Out):
+    code: str
+    text: str
+    why: str
+
+
+class SwitchOut(Out):
+    """Something that is settled differently from house to house."""
+
+    key: str
+    question: str
+    chosen: str
+    choices: list[SwitchChoiceOut]
+
+
+class SpecialRuleOut(Out):
+    family: FamilyCode | None
+    size_code: str | None
+    values: dict[str, float]
+
+
 class RuleVersionOut(Out):
+    #: What it changed, in words.
+    differences: list[str]
     version: int
     voltage_school: VoltageSchoolCode
     grade_school: GradeSchoolCode
@@ -191,6 +226,9 @@ class RuleVersionOut(Out):
 
 
 class RulesOut(Out):
+    limits: list[EditableLimitOut]
+    special: list[SpecialRuleOut]
+    switches: list[SwitchOut]
     versions: list[RuleVersionOut]
     voltage_schools: list[VoltageSchoolOut]
     grade_schools: list[GradeSchoolOut]
@@ -198,8 +236,44 @@ class RulesOut(Out):
     changed: int | None
 
 
-class RulesIn(In):
-    seen_version: int
+class SpecialRuleIn(In):
+    family: FamilyCode | None = None
+    size_code: Annotated[str, StringConstraints(max_length=20)] | None = None
+    values: dict[str, Typed]
+
+
+class RulesToTryIn(In):
+    """A set of rules; values as typed, by limit key, what is left out is as usual."""
+
     voltage_school: VoltageSchoolCode
     grade_school: GradeSchoolCode
+    values: dict[str, Typed] = Field(default_factory=dict)
+    special: list[SpecialRuleIn] = Field(default_factory=list, max_length=40)
+    switches: dict[str, Code] = Field(default_factory=dict)
+
+
+class RulesIn(RulesToTryIn):
+    seen_version: int
     why: Why
+
+
+class RuleMoveOut(Out):
+    before: GradeCode
+    after: GradeCode
+    cells: int
+
+
+class RuleChangeOut(Out):
+    number: str
+    before: GradeCode
+    after: GradeCode
+    reason: str
+
+
+class RulesPreviewOut(Out):
+    """Which cells would get another grade."""
+
+    cells: int
+    changed: int
+    moves: list[RuleMoveOut]
+    first: list[RuleChangeOut]

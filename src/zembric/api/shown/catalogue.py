@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from itertools import zip_longest
 from typing import TYPE_CHECKING, Any, get_args
 
 from zembric.api import schemas
@@ -9,8 +10,16 @@ from zembric.core.donor_kinds import NOT_FOR_THIS_TABLE
 from zembric.core.first_voltage import bands_upwards
 from zembric.core.label_layouts import LAYOUTS
 from zembric.core.limits import Family
-from zembric.core.rules import GRADE_SCHOOLS, VOLTAGE_SCHOOLS, WHY_VOLTAGE_SCHOOL
+from zembric.core.rules import (
+    EDITABLE,
+    GRADE_SCHOOLS,
+    SWITCHES,
+    VOLTAGE_SCHOOLS,
+    WHY_VOLTAGE_SCHOOL,
+    differences,
+)
 from zembric.operations import catalogue
+from zembric.operations.judging import rules_of
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -37,16 +46,33 @@ def show_catalogue(session: Session) -> schemas.CatalogueOut:
 
 
 def show_rules(versions: Sequence[RuleSet], names: dict[int, str], changed: int | None = None) -> schemas.RulesOut:
+    in_force = rules_of(versions[0])
     families = [Family(code) for code in get_args(schemas.ChargeableFamily)]
     return schemas.RulesOut(
         versions=[
             schemas.RuleVersionOut.model_validate(
                 {
-                    "version": row.version, "voltage_school": row.voltage_school, "grade_school": row.grade_school, "at": row.at,
+                    "differences": differences(rules_of(earlier), rules_of(row)) if earlier else [], "version": row.version, "voltage_school": row.voltage_school, "grade_school": row.grade_school, "at": row.at,
                     "by": names.get(row.person_id) if row.person_id else None, "why": row.why,
                 }
             )
-            for row in versions
+            for row, earlier in zip_longest(versions, versions[1:])
+        ],
+        limits=[
+            schemas.EditableLimitOut(
+                key=limit.key, meaning=limit.meaning, unit=limit.unit, usual=limit.value, value=in_force.value(limit)
+            )
+            for limit in EDITABLE.values()
+        ],
+        special=[schemas.SpecialRuleOut.model_validate(rule) for rule in in_force.special],
+        switches=[
+            schemas.SwitchOut(
+                key=switch.key, question=switch.question, chosen=in_force.switches[switch.key],
+                choices=[
+                    schemas.SwitchChoiceOut(code=code, text=text, why=why) for code, (text, why) in switch.choices.items()
+                ],
+            )
+            for switch in SWITCHES.values()
         ],
         voltage_schools=[
             schemas.VoltageSchoolOut(

@@ -1,0 +1,74 @@
+import styled from "styled-components";
+import { Field } from "../../../components/Fields";
+import { Fold } from "../../../components/Fold";
+import { figure } from "../../../words";
+import type { Rules } from "./draft";
+
+const GROUPS: readonly [string, readonly string[]][] = [
+  ["Grades by health", ["health_pct/"]],
+  ["Grades by volume", ["bins/"]],
+  ["Grades by fitness, and what a cell may carry", ["power_c/", "sag_v", "heat_18650_w", "no_sheet"]],
+  ["Resistance", ["resistance_out_ohm_ah/"]],
+  [
+    "At rest, and when it is looked at again",
+    ["watch_mv", "leaking_mv", "first_recheck", "recheck_days", "watch_again"],
+  ],
+  ["How sure", ["sure_from", "likely_from", "runs_to_settle"]],
+];
+
+/** The house's own values: each with what is usual; one that was changed stands out. */
+export function Values({
+  limits,
+  values,
+  wrong,
+  mayChange,
+  onChange,
+}: {
+  limits: Rules["limits"];
+  values: Record<string, string>;
+  wrong: { field: string; text: string } | null;
+  mayChange: boolean;
+  onChange: (key: string, value: string) => void;
+}) {
+  return (
+    <>
+      {GROUPS.map(([title, starts]) => {
+        const members = limits.filter((limit) => starts.some((start) => limit.key.startsWith(start)));
+        const changed = members.filter((limit) => (values[limit.key] ?? "").trim() !== "").length;
+        return (
+          <Fold
+            key={title}
+            title={changed > 0 ? `${title} (${changed} of its own)` : title}
+            isOpen={members.some((limit) => limit.key === wrong?.field)}
+          >
+            <Grid>
+              {members.map((limit) =>
+                mayChange ? (
+                  <Field
+                    key={limit.key}
+                    label={meant(limit.meaning)}
+                    unit={limit.unit}
+                    numeric
+                    value={values[limit.key] ?? ""}
+                    onChange={(value) => onChange(limit.key, value)}
+                    maxLength={20}
+                    hint={`Usual: ${plain(limit.usual)}`}
+                    error={wrong?.field === limit.key ? wrong.text : null}
+                  />
+                ) : (
+                  <p key={limit.key}>
+                    {meant(limit.meaning)}: <strong>{`${plain(limit.value)} ${limit.unit}`}</strong>
+                  </p>
+                ),
+              )}
+            </Grid>
+          </Fold>
+        );
+      })}
+    </>
+  );
+}
+
+export const meant = (meaning: string) => `${meaning.charAt(0).toUpperCase()}${meaning.slice(1)}`;
+const plain = (value: number) => figure(value, Number.isInteger(value) ? 0 : 2);
+const Grid = styled.div`display: grid; grid-template-columns: repeat(auto-fill, minmax(15rem, 1fr)); gap: 0.875rem 1.25rem; align-items: end; width: min(72rem, 82vw);`;
