@@ -167,6 +167,8 @@ def test_another_school_is_set_with_its_reason_and_every_cell_judged_by_it(
     page = coordinator_page
     page.goto(f"{address}/rules")
     page.get_by_text("Strict", exact=True).last.click()
+    page.get_by_role("button", name="See what it would change").click()
+    expect(page.get_by_text("1 of 1 cells would get another grade.")).to_be_visible()
     page.get_by_role("button", name="Set, and judge every cell anew").click()
     expect(page.get_by_text("whoever comes next will want to know")).to_be_visible()
     page.get_by_label("Why").fill("nobody has time to supervise")

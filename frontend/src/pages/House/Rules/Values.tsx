@@ -1,7 +1,7 @@
 import styled from "styled-components";
 import { Field } from "../../../components/Fields";
 import { Fold } from "../../../components/Fold";
-import { figure } from "../../../words";
+import { figure, GRADE_WORDS } from "../../../words";
 import type { Rules } from "./draft";
 
 const GROUPS: readonly [string, readonly string[]][] = [
@@ -69,6 +69,11 @@ export function Values({
   );
 }
 
-export const meant = (meaning: string) => `${meaning.charAt(0).toUpperCase()}${meaning.slice(1)}`;
+/** The meaning of a limit as a label; grades by the words people see. */
+export const meant = (meaning: string) =>
+  `${meaning.charAt(0).toUpperCase()}${meaning.slice(1)}`.replace(
+    /for ([ABC])$/,
+    (_, grade: "A" | "B" | "C") => `for ${GRADE_WORDS[grade]}`,
+  );
 const plain = (value: number) => figure(value, Number.isInteger(value) ? 0 : 2);
 const Grid = styled.div`display: grid; grid-template-columns: repeat(auto-fill, minmax(15rem, 1fr)); gap: 0.875rem 1.25rem; align-items: end; width: min(72rem, 82vw);`;
