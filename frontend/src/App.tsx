@@ -1,5 +1,6 @@
 import { lazy } from "react";
 import { Route, Routes } from "react-router";
+import { useChanges } from "./api/live";
 import { useSession } from "./api/queries";
 import { Frame } from "./components/Frame";
 import { Page, Waiting } from "./components/Page";
@@ -42,6 +43,7 @@ export function App() {
 
 function SignedInPages() {
   const session = useSession();
+  useChanges(Boolean(session.data?.person));
   if (!session.data) return <Waiting query={session} what="Zembric" />;
   if (!session.data.person) return <SignInPage />;
   return (

@@ -102,6 +102,7 @@ def served(engine: Engine, photos: Path, port: int = 0) -> Iterator[str]:
         yield f"http://127.0.0.1:{server.server_port}"
     finally:
         server.shutdown()
+        app.extensions["zembric-changes"].close()
         thread.join()
         server.server_close()
 

@@ -1,5 +1,6 @@
 import { QueryClient, queryOptions, useQuery } from "@tanstack/react-query";
 import { answer, api, loadSession, Problem } from "./client";
+import { useIsLive } from "./live";
 import type { operations } from "./schema";
 
 export type CellQuery = NonNullable<operations["get_cells"]["parameters"]["query"]>;
@@ -25,8 +26,12 @@ export const sessionQuery = queryOptions({
 
 export const useSession = () => useQuery(sessionQuery);
 
-export const useHome = () =>
-  useQuery({ queryKey: ["home"], queryFn: () => answer(() => api.GET("/api/home")), refetchInterval: 10_000 });
+/** Told of changes as they happen; else it looks again by itself. Now and then it does anyway, as waits run out. */
+export const useHome = () => {
+  const isLive = useIsLive();
+  const refetchInterval = isLive ? 60_000 : 10_000;
+  return useQuery({ queryKey: ["home"], queryFn: () => answer(() => api.GET("/api/home")), refetchInterval });
+};
 
 export const cellsQuery = (query: CellQuery) =>
   queryOptions({

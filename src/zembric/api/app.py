@@ -17,11 +17,12 @@ from flask_openapi3.openapi import OpenAPI
 from flask_wtf.csrf import CSRFProtect
 from werkzeug.middleware.proxy_fix import ProxyFix
 
-from zembric.api import catalogue, cells, donors, measuring, packs, pages, papers, places, sessions
+from zembric.api import catalogue, cells, donors, live, measuring, packs, pages, papers, places, sessions
 from zembric.api.blueprints import operation_id
 from zembric.api.errors import register_error_answers, show_invalid
 from zembric.api.requests import SignedIn
 from zembric.api.schemas import ProblemOut
+from zembric.operations.changes import Changes
 from zembric.operations.lists import MOST_FILE_BYTES
 from zembric.operations.logs import MOST_LOG_BYTES, LogStore
 from zembric.operations.photos import MOST_UPLOAD_BYTES, PhotoStore
@@ -83,6 +84,7 @@ def create_app(
         COMPRESS_BR_LEVEL=5,
     )
     app.extensions["zembric-engine"] = engine
+    app.extensions["zembric-changes"] = Changes(engine)
     app.extensions["zembric-photos"] = PhotoStore(photos)
     app.extensions["zembric-logs"] = LogStore(photos.parent / "logs")
     app.session_interface = _SecureUnderHttps()
@@ -96,6 +98,7 @@ def create_app(
     _log_requests(app)
     for blueprint in (catalogue.bp, cells.bp, donors.bp, measuring.bp, packs.bp, papers.bp, places.bp, sessions.bp):
         app.register_api(blueprint)
+    app.register_blueprint(live.bp)
     app.register_blueprint(pages.bp)
     return app
 

@@ -18,7 +18,8 @@ from zembric.cli.postgres import end_with_parent, free_port
 from zembric.cli.problems import CannotStartError
 
 WORKERS = 2
-THREADS = 8
+# A page that listens for changes keeps a thread while it is open.
+THREADS = 40
 _START_SECONDS = 60
 _CLOSING_SECONDS = 5
 

@@ -46,19 +46,17 @@ export default function ShelfPage() {
       if (key !== "page") next.delete("page");
       return next;
     });
-  const cells = useQuery({
-    ...cellsQuery({
-      on_shelf: !everywhere,
-      grade: grade === "any" ? undefined : [grade],
-      size_code: size === "any" ? undefined : size,
-      family: family === "any" ? undefined : (family as Cell["family"]),
-      sort,
-      falling: FALLING.includes(sort),
-      offset: page * PAGE,
-      most: PAGE,
-    }),
-    placeholderData: keepPreviousData,
+  const shelf = cellsQuery({
+    on_shelf: !everywhere,
+    grade: grade === "any" ? undefined : [grade],
+    size_code: size === "any" ? undefined : size,
+    family: family === "any" ? undefined : (family as Cell["family"]),
+    sort,
+    falling: FALLING.includes(sort),
+    offset: page * PAGE,
+    most: PAGE,
   });
+  const cells = useQuery({ ...shelf, queryKey: ["shelf", ...shelf.queryKey], placeholderData: keepPreviousData });
   return (
     <Page
       title="Shelf"

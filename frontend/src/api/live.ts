@@ -1,0 +1,73 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useSyncExternalStore } from "react";
+
+/** Overviews. What somebody may be typing into is left alone under their hands. */
+const SHARED = new Set(["home", "shelf", "places", "tray", "donors", "packs", "logs"]);
+const GATHER_MS = 150;
+const REFUSED_AGAIN_MS = 30_000;
+
+let live = false;
+const listeners = new Set<() => void>();
+
+function setLive(next: boolean): void {
+  if (next === live) return;
+  live = next;
+  for (const tell of listeners) tell();
+}
+
+/** Whether changes are told as they happen; else a page has to look again by itself. */
+export const useIsLive = () =>
+  useSyncExternalStore(
+    (tell) => {
+      listeners.add(tell);
+      return () => listeners.delete(tell);
+    },
+    () => live,
+  );
+
+/** Looks again at what is on the screen whenever the server tells of a change; several at once count as one. */
+export function useChanges(isSignedIn: boolean): void {
+  const client = useQueryClient();
+  useEffect(() => {
+    if (!isSignedIn) return;
+    let gathered: ReturnType<typeof setTimeout> | undefined;
+    let again: ReturnType<typeof setTimeout> | undefined;
+    let stream: EventSource | undefined;
+    const lookAgain = () =>
+      void client.invalidateQueries({ predicate: ({ queryKey }) => SHARED.has(String(queryKey[0])) });
+    const open = () => {
+      const opened = new EventSource("/api/changes");
+      stream = opened;
+      opened.addEventListener("open", () => setLive(true));
+      opened.addEventListener("error", () => {
+        setLive(false);
+        // A refusal ends a stream for good, a lost connection does not.
+        if (opened.readyState === EventSource.CLOSED) again = setTimeout(open, REFUSED_AGAIN_MS);
+      });
+      opened.addEventListener("change", () => {
+        clearTimeout(gathered);
+        gathered = setTimeout(lookAgain, GATHER_MS);
+      });
+    };
+    const close = () => {
+      clearTimeout(gathered);
+      clearTimeout(again);
+      stream?.close();
+      setLive(false);
+    };
+    // A browser has few connections to one server: tabs that nobody sees keep none, and look again when they are seen.
+    const onSight = () => {
+      close();
+      if (document.visibilityState === "visible") {
+        open();
+        lookAgain();
+      }
+    };
+    document.addEventListener("visibilitychange", onSight);
+    if (document.visibilityState === "visible") open();
+    return () => {
+      document.removeEventListener("visibilitychange", onSight);
+      close();
+    };
+  }, [isSignedIn, client]);
+}
