@@ -1541,6 +1541,8 @@ export interface components {
             not_before: string | null;
             /** Number */
             number: string;
+            /** Overdue At */
+            overdue_at: string | null;
             /** Own Label */
             own_label: string | null;
             /** Pack Number */
@@ -1573,6 +1575,10 @@ export interface components {
              * @enum {string}
              */
             step: "inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box" | "in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest";
+            /** Step Minutes */
+            step_minutes: number | null;
+            /** Step Needs */
+            step_needs: string | null;
             /** Step Text */
             step_text: string;
             /** Sure */

@@ -12,7 +12,7 @@ from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 
-from zembric.cli.describe import API_TYPES, describe_api, write_types
+from zembric.cli.describe import API_TYPES, PLANNER_PAGE, describe_api, describe_planner, write_types
 from zembric.paths import API_DESCRIPTION, ROOT
 
 _MOST_WORKERS = 4
@@ -74,6 +74,8 @@ def _run(command: list[str], directory: Path = ROOT) -> str:
 
 
 def _client_is_current() -> str:
+    if describe_planner() != PLANNER_PAGE.read_text(encoding="utf-8"):
+        return "docs/next-step.md is not what core/next_step.py says: run ./zembric describe"
     described = describe_api()
     if described != API_DESCRIPTION.read_text(encoding="utf-8"):
         return "frontend/src/api/openapi.json is not what the server describes: run ./zembric describe"

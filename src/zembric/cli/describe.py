@@ -7,9 +7,11 @@ import subprocess
 from pathlib import Path
 
 from zembric.api.app import create_app
+from zembric.core.next_step import STEP_RULES
 from zembric.operations.database import make_engine
 from zembric.paths import API_DESCRIPTION, FRONTEND_DIST, ROOT
 
+PLANNER_PAGE = ROOT / "docs" / "next-step.md"
 API_TYPES = API_DESCRIPTION.with_name("schema.d.ts")
 
 
@@ -38,8 +40,32 @@ def write_types(description: Path, types: Path) -> None:
     subprocess.run([*command, "--default-non-nullable=false"], cwd=ROOT / "frontend", check=True, capture_output=True)
 
 
+def describe_planner() -> str:
+    """The planner's table and its picture, as docs/next-step.md has them; made from the rules themselves."""
+    lines = [
+        "# The next step", "",
+        "Made from `core/next_step.py` by `./zembric describe`. Of these rules the first that applies is a cell's next step.", "",
+        "| | when | next step | ends by | takes | needs |", "| --- | --- | --- | --- | --- | --- |",
+    ]  # fmt: skip
+    for place, rule in enumerate(STEP_RULES, 1):
+        takes = (
+            "worked out" if callable(rule.minutes) else f"{rule.minutes:g} min" if rule.minutes else "until its time"
+        )
+        lines.append(
+            f"| {place} | {rule.when} | {rule.code} | {', '.join(rule.ends_by) or 'nothing: it goes to the recycler'} | {takes} | {rule.needs or ''} |"
+        )
+    lines += ["", "```mermaid", "flowchart TD"]
+    for place, rule in enumerate(STEP_RULES, 1):
+        lines.append(f'  q{place}{{"{rule.when}?"}} -->|yes| s{place}["{rule.code}"]')
+        if place < len(STEP_RULES):
+            lines.append(f"  q{place} -->|no| q{place + 1}")
+        lines += [f"  s{place} -.->|{event}| q1" for event in rule.ends_by]
+    return "\n".join([*lines, "```", ""])
+
+
 def run_describe() -> int:
-    """Writes both files anew; for whoever changes the API."""
+    """Writes what is made from the code anew: the API's description and types, and the planner's picture."""
+    PLANNER_PAGE.write_text(describe_planner(), encoding="utf-8")
     API_DESCRIPTION.write_text(describe_api(), encoding="utf-8")
     write_types(API_DESCRIPTION, API_TYPES)
     return 0

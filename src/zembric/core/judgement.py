@@ -39,13 +39,18 @@ class Reason:
 class NextStep:
     """What to do next. `not_before` is the time it makes sense from, or is due; None: now.
 
-    `then` is the step that takes its place once that time has come.
+    `then` is the step that takes its place once that time has come. `overdue_at`: from then on it was left too long.
+    `minutes` is about how long it takes, `needs` what it is done with; None where there is nothing to say.
     """
 
     code: StepCode
     text: str
     not_before: datetime | None = None
     then: StepCode | None = None
+    overdue_at: datetime | None = None
+    minutes: float | None = None
+    needs: str | None = None
+    cautions: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

@@ -181,6 +181,12 @@ CHARGE_END_C = _limit("charge_end_c", 0.05, "C", Kind.HOUSE, HOUSE_DEFAULT, "a c
 MODULE_END_SHARE = _limit(
     "module_end_share", 0.1, "", Kind.STANDARD, DATA_SHEETS, "a simple module ends at this share of its current"
 )
+FULL_STANDS_DAYS = _limit(
+    "full_stands_days", 14, "d", Kind.HOUSE, HOUSE_DEFAULT, "a charged cell waits for its run at most"
+)
+EMPTY_STANDS_DAYS = _limit(
+    "empty_stands_days", 7, "d", Kind.HOUSE, HOUSE_DEFAULT, "an emptied cell waits for a charge at most"
+)
 CHARGE_UNKNOWN_LARGE_MA = _limit(
     "charge_unknown_large_ma",
     500,
@@ -429,6 +435,9 @@ RUNS_TO_SETTLE = _limit(
 
 FIRST_RECHECK_DAYS = _limit(
     "first_recheck_days", 14, "d", Kind.HOUSE, HOUSE_DEFAULT, "first look at a shelved cell after"
+)
+RECHECK_OVERDUE_DAYS = _limit(
+    "recheck_overdue_days", 30, "d", Kind.HOUSE, HOUSE_DEFAULT, "a look that is due is overdue after"
 )
 RECHECK_DAYS = _limit("recheck_days", 180, "d", Kind.HOUSE, HOUSE_DEFAULT, "later looks at a shelved cell after")
 

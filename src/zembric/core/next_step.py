@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from dataclasses import dataclass, replace
 from datetime import timedelta
 from types import MappingProxyType
 from typing import TYPE_CHECKING
 
 from zembric.core import limits
 from zembric.core.assessment import recovery_due
-from zembric.core.families import full_voltage_v
+from zembric.core.charging import plan_charge
+from zembric.core.families import full_voltage_v, has_ocv_table, state_of_charge
 from zembric.core.figures import resistance_by, resistance_times_capacity
-from zembric.core.judgement import NextStep
+from zembric.core.judgement import NextStep, StepCode
 from zembric.core.limits import Family
 from zembric.core.recovery import RecoveryPlan, plan_recovery
 from zembric.core.sizes import read_size
@@ -49,12 +52,13 @@ AFTER_WAITING: Mapping[str, str] = MappingProxyType(
 
 
 def next_step(assessed: Assessment, now: datetime) -> NextStep:
-    """The first step that applies, in the order of the house: safety, looking, measuring, judging, keeping."""
-    for choose in (_safety, _looking, _first_voltage, _capacity, _resistance, _doubt, _storing):
-        step = choose(assessed, now)
+    """The first step of the table that applies, with how long it takes, what it needs and when it is overdue."""
+    for rule in STEP_RULES:
+        step = rule.choose(assessed, now)
         if step:
-            return step
-    return _keeping(assessed, now)
+            minutes = rule.minutes(assessed) if callable(rule.minutes) else rule.minutes
+            return replace(step, minutes=minutes, needs=rule.needs, cautions=rule.cautions)
+    raise AssertionError("the last rule of the table always applies")
 
 
 def believed_capacity_mah(assessed: Assessment) -> float:
@@ -84,135 +88,6 @@ def recovery_plan(assessed: Assessment) -> RecoveryPlan | None:
 def last_use(story: Story) -> Event | None:
     """The last event that put charge in or took it out."""
     return next((event for event in reversed(story.events) if fills(event) or empties(event)), None)
-
-
-def _safety(assessed: Assessment, _now: datetime) -> NextStep | None:
-    if assessed.hazards:
-        return NextStep(
-            "fire-safe-box", "Into the fire-safe box now. Do not charge it, do not cut it, do not carry it in a pocket."
-        )
-    if assessed.outs or (assessed.grade == "out" and not _is_doubtful(assessed)):
-        return NextStep("out-box", "Tape both ends and put it into the out-box. It goes to the recycler.")
-    if assessed.decisions_due:
-        return NextStep("decide", f"Put it aside; a coordinator decides. {assessed.decisions_due[0].text}")
-    return None
-
-
-def _looking(assessed: Assessment, _now: datetime) -> NextStep | None:
-    last_look, brother = latest(assessed.story.of(Inspection)), latest(assessed.story.of(SecondLook))
-    if last_look and brother and last_look.at <= brother.at:
-        found = listed([finding.value.replace("-", " ") for finding in sorted(brother.findings)])
-        return NextStep("inspect", f"Its brother {brother.brother} was found {found}. Look at this one once more.")
-    if not last_look:
-        return NextStep("inspect", "Look at it before anything touches it: swollen, leaking, dented, torn wrap?")
-    if assessed.to_mend:
-        mend = {
-            "torn-wrap": "put a new wrap on",
-            "tab-remains": "take the tab remains off",
-            "corroded-ends": "clean the ends",
-        }
-        return NextStep(
-            "repair", f"First {listed([mend[f.value] for f in sorted(assessed.to_mend)])}; then tick it off."
-        )
-    return None
-
-
-def _first_voltage(assessed: Assessment, now: datetime) -> NextStep | None:
-    story = assessed.story
-    if not assessed.voltages:
-        moving = latest(story.of(UnrestedVoltage))
-        settled_at = moving and moving.at + timedelta(minutes=limits.CLIMBING_WAIT_MIN.value)
-        if moving and settled_at and now < settled_at:
-            return NextStep(
-                "rest",
-                f"{volts(moving.value_v)} was {STATE_WORDS[moving.state]}. Leave it alone, then measure again.",
-                settled_at,
-                "measure-voltage",
-            )
-        near_zero = bool(story.of(RestingVoltage))
-        text = (
-            "No voltage was reached. Measure at the cell's own ends, wake it from a charger, then measure again."
-            if near_zero
-            else "Measure its voltage with nothing connected."
-        )
-        return NextStep("measure-voltage", text)
-    plan = recovery_plan(assessed)
-    if plan:
-        return NextStep(
-            "recover",
-            f"Found at {volts(plan.found_v)}. Bring it up at {amount(plan.current_ma, 'mA')} at most (C/{1 / plan.rate_c:.0f}), "
-            f"{'watching it all the time' if plan.watched else 'beside it'}; it has failed when it is not past "
-            f"{volts(plan.past_v)} after "
-            f"{amount(limits.RECOVERY_MINUTES.value, 'min')} or warms by more than "
-            f"{amount(limits.RECOVERY_WARMING_K.value, 'K')}.",
-        )
-    if story.facts.family is None:
-        return NextStep(
-            "decide", "Its chemistry is not known. A coordinator finds out what it is before it is charged."
-        )
-    return None
-
-
-def _capacity(assessed: Assessment, now: datetime) -> NextStep | None:
-    if assessed.capacity is not None:
-        return None
-    charge = _charged_to_the_end(assessed)
-    if charge is None:
-        return NextStep("charge", f"Charge at {_charge_words(assessed)}, to the end. Stay with it.")
-    rested_at = charge.at + timedelta(minutes=limits.REST_BEFORE_DISCHARGE_MIN.value)
-    if now < rested_at:
-        return NextStep(
-            "rest", "Let it rest half an hour, then its capacity can be measured.", rested_at, "measure-capacity"
-        )
-    cut_off_v = limits.CUT_OFF_V[_family(assessed)].value
-    return NextStep("measure-capacity", f"Measure its capacity, down to {volts(cut_off_v)}.")
-
-
-def _resistance(assessed: Assessment, _now: datetime) -> NextStep | None:
-    if assessed.resistance is None and not assessed.story.skipped("resistance"):
-        return NextStep(
-            "measure-resistance",
-            "Measure its resistance, and say by which method. No meter: two voltages and a resistor do.",
-        )
-    if assessed.resistance and assessed.resistance.method == "tester" and assessed.capacity:
-        product, _ = resistance_times_capacity(assessed.resistance, assessed.capacity)
-        if product > assessed.rules.value(limits.RESISTANCE_OUT_OHM_AH["tester"]):
-            return NextStep(
-                "measure-resistance",
-                f"The tester's own {amount(assessed.resistance.value_mohm, 'mΩ')} is too high to go by, and its holder adds to it. "
-                "Measure again with a better method.",
-            )
-    if assessed.grade == "not-yet" and "a DC resistance" in assessed.missing:
-        return NextStep("measure-resistance", "Its power is judged by a resistance under load. Measure that one too.")
-    if assessed.grade == "not-yet" and "a rated value" in assessed.missing:
-        return NextStep("decide", "There is no rule for its size and family. A coordinator sets its rated value.")
-    return None
-
-
-def _doubt(assessed: Assessment, _now: datetime) -> NextStep | None:
-    if not _is_doubtful(assessed):
-        return None
-    return NextStep(
-        "repeat-measurement",
-        f"It lies too near a limit to be sure. Measure {_doubtful_figure(assessed)} once more, with the better method.",
-    )
-
-
-def _storing(assessed: Assessment, _now: datetime) -> NextStep | None:
-    use = last_use(assessed.story)
-    if use is not None and empties(use):
-        store_v = limits.STORE_AT_V[_family(assessed)].value
-        return NextStep("charge", f"Charge at {_charge_words(assessed)}, to about {volts(store_v)} for the shelf.")
-    if _shelved(assessed.story) is None:
-        return NextStep("shelve", "Ready. Put it on the shelf.")
-    return None
-
-
-def _keeping(assessed: Assessment, now: datetime) -> NextStep:
-    due = _recheck_due(assessed)
-    if now >= due:
-        return NextStep("recheck", AFTER_WAITING["recheck"], due)
-    return NextStep("keep", "Nothing to do. It is looked at again when due.", due, "recheck")
 
 
 def _recheck_due(assessed: Assessment) -> datetime:
@@ -295,3 +170,267 @@ def _charge_words(assessed: Assessment) -> str:
 
 def _family(assessed: Assessment) -> Family:
     return assessed.story.facts.family or Family.LAYERED_OXIDE
+
+
+# --- The rules, in their order ---------------------------------------------------------------------------------------
+
+
+def _fire_safe_box(assessed: Assessment, _now: datetime) -> NextStep | None:
+    if not assessed.hazards:
+        return None
+    return NextStep(
+        "fire-safe-box", "Into the fire-safe box now. Do not charge it, do not cut it, do not carry it in a pocket."
+    )
+
+
+def _out_box(assessed: Assessment, _now: datetime) -> NextStep | None:
+    if not (assessed.outs or (assessed.grade == "out" and not _is_doubtful(assessed))):
+        return None
+    return NextStep("out-box", "Tape both ends and put it into the out-box. It goes to the recycler.")
+
+
+def _decide_aside(assessed: Assessment, _now: datetime) -> NextStep | None:
+    if not assessed.decisions_due:
+        return None
+    return NextStep("decide", f"Put it aside; a coordinator decides. {assessed.decisions_due[0].text}")
+
+
+def _look_once_more(assessed: Assessment, _now: datetime) -> NextStep | None:
+    last_look, brother = latest(assessed.story.of(Inspection)), latest(assessed.story.of(SecondLook))
+    if not (last_look and brother and last_look.at <= brother.at):
+        return None
+    found = listed([finding.value.replace("-", " ") for finding in sorted(brother.findings)])
+    return NextStep("inspect", f"Its brother {brother.brother} was found {found}. Look at this one once more.")
+
+
+def _inspect(assessed: Assessment, _now: datetime) -> NextStep | None:
+    if assessed.story.of(Inspection):
+        return None
+    return NextStep("inspect", "Look at it before anything touches it: swollen, leaking, dented, torn wrap?")
+
+
+def _repair(assessed: Assessment, _now: datetime) -> NextStep | None:
+    if not assessed.to_mend:
+        return None
+    mend = {
+        "torn-wrap": "put a new wrap on",
+        "tab-remains": "take the tab remains off",
+        "corroded-ends": "clean the ends",
+    }
+    return NextStep("repair", f"First {listed([mend[f.value] for f in sorted(assessed.to_mend)])}; then tick it off.")
+
+
+def _let_settle(assessed: Assessment, now: datetime) -> NextStep | None:
+    moving = latest(assessed.story.of(UnrestedVoltage))
+    if assessed.voltages or moving is None:
+        return None
+    settled_at = moving.at + timedelta(minutes=limits.CLIMBING_WAIT_MIN.value)
+    if now >= settled_at:
+        return None
+    text = f"{volts(moving.value_v)} was {STATE_WORDS[moving.state]}. Leave it alone, then measure again."
+    return NextStep("rest", text, settled_at, "measure-voltage")
+
+
+def _measure_voltage(assessed: Assessment, _now: datetime) -> NextStep | None:
+    if assessed.voltages:
+        return None
+    near_zero = bool(assessed.story.of(RestingVoltage))
+    return NextStep(
+        "measure-voltage",
+        "No voltage was reached. Measure at the cell's own ends, wake it from a charger, then measure again."
+        if near_zero
+        else "Measure its voltage with nothing connected.",
+    )
+
+
+def _recover(assessed: Assessment, _now: datetime) -> NextStep | None:
+    plan = recovery_plan(assessed)
+    if plan is None:
+        return None
+    return NextStep(
+        "recover",
+        f"Found at {volts(plan.found_v)}. Bring it up at {amount(plan.current_ma, 'mA')} at most (C/{1 / plan.rate_c:.0f}), "
+        f"{'watching it all the time' if plan.watched else 'beside it'}; it has failed when it is not past "
+        f"{volts(plan.past_v)} after "
+        f"{amount(limits.RECOVERY_MINUTES.value, 'min')} or warms by more than "
+        f"{amount(limits.RECOVERY_WARMING_K.value, 'K')}.",
+    )
+
+
+def _decide_family(assessed: Assessment, _now: datetime) -> NextStep | None:
+    if assessed.story.facts.family is not None:
+        return None
+    return NextStep("decide", "Its chemistry is not known. A coordinator finds out what it is before it is charged.")
+
+
+def _charge_to_the_end(assessed: Assessment, _now: datetime) -> NextStep | None:
+    if assessed.capacity is not None or _charged_to_the_end(assessed) is not None:
+        return None
+    return NextStep("charge", f"Charge at {_charge_words(assessed)}, to the end. Stay with it.")
+
+
+def _rest_after_charge(assessed: Assessment, now: datetime) -> NextStep | None:
+    charge = _charged_to_the_end(assessed)
+    if assessed.capacity is not None or charge is None:
+        return None
+    rested_at = charge.at + timedelta(minutes=limits.REST_BEFORE_DISCHARGE_MIN.value)
+    if now >= rested_at:
+        return None
+    return NextStep(
+        "rest", "Let it rest half an hour, then its capacity can be measured.", rested_at, "measure-capacity"
+    )
+
+
+def _measure_capacity(assessed: Assessment, _now: datetime) -> NextStep | None:
+    charge = _charged_to_the_end(assessed)
+    if assessed.capacity is not None or charge is None:
+        return None
+    cut_off_v = limits.CUT_OFF_V[_family(assessed)].value
+    overdue_at = charge.at + timedelta(days=limits.FULL_STANDS_DAYS.value)
+    return NextStep("measure-capacity", f"Measure its capacity, down to {volts(cut_off_v)}.", overdue_at=overdue_at)
+
+
+def _measure_resistance(assessed: Assessment, _now: datetime) -> NextStep | None:
+    if assessed.resistance is not None or assessed.story.skipped("resistance"):
+        return None
+    return NextStep(
+        "measure-resistance",
+        "Measure its resistance, and say by which method. No meter: two voltages and a resistor do.",
+    )
+
+
+def _measure_resistance_better(assessed: Assessment, _now: datetime) -> NextStep | None:
+    resistance, capacity = assessed.resistance, assessed.capacity
+    if resistance is None or resistance.method != "tester" or capacity is None:
+        return None
+    product, _ = resistance_times_capacity(resistance, capacity)
+    if product <= assessed.rules.value(limits.RESISTANCE_OUT_OHM_AH["tester"]):
+        return None
+    return NextStep(
+        "measure-resistance",
+        f"The tester's own {amount(resistance.value_mohm, 'mΩ')} is too high to go by, and its holder adds to it. "
+        "Measure again with a better method.",
+    )
+
+
+def _measure_under_load(assessed: Assessment, _now: datetime) -> NextStep | None:
+    if not (assessed.grade == "not-yet" and "a DC resistance" in assessed.missing):
+        return None
+    return NextStep("measure-resistance", "Its power is judged by a resistance under load. Measure that one too.")
+
+
+def _decide_rated(assessed: Assessment, _now: datetime) -> NextStep | None:
+    if not (assessed.grade == "not-yet" and "a rated value" in assessed.missing):
+        return None
+    return NextStep("decide", "There is no rule for its size and family. A coordinator sets its rated value.")
+
+
+def _repeat(assessed: Assessment, _now: datetime) -> NextStep | None:
+    if not _is_doubtful(assessed):
+        return None
+    return NextStep(
+        "repeat-measurement",
+        f"It lies too near a limit to be sure. Measure {_doubtful_figure(assessed)} once more, with the better method.",
+    )
+
+
+def _charge_to_store(assessed: Assessment, _now: datetime) -> NextStep | None:
+    use = last_use(assessed.story)
+    if use is None or not empties(use):
+        return None
+    store_v = limits.STORE_AT_V[_family(assessed)].value
+    return NextStep(
+        "charge", f"Charge at {_charge_words(assessed)}, to about {volts(store_v)} for the shelf.",
+        overdue_at=use.at + timedelta(days=limits.EMPTY_STANDS_DAYS.value),
+    )  # fmt: skip
+
+
+def _shelve(assessed: Assessment, _now: datetime) -> NextStep | None:
+    if _shelved(assessed.story) is not None:
+        return None
+    return NextStep("shelve", "Ready. Put it on the shelf.")
+
+
+def _recheck(assessed: Assessment, now: datetime) -> NextStep | None:
+    due = _recheck_due(assessed)
+    if now < due:
+        return None
+    overdue_at = due + timedelta(days=limits.RECHECK_OVERDUE_DAYS.value)
+    return NextStep("recheck", AFTER_WAITING["recheck"], due, overdue_at=overdue_at)
+
+
+def _keep(assessed: Assessment, _now: datetime) -> NextStep | None:
+    return NextStep("keep", "Nothing to do. It is looked at again when due.", _recheck_due(assessed), "recheck")
+
+
+# --- How long ---------------------------------------------------------------------------------------------------------
+
+
+def _charge_minutes(assessed: Assessment) -> float | None:
+    """Minutes to full from the last resting voltage; None where no table tells."""
+    facts, family = assessed.story.facts, _family(assessed)
+    if not has_ocv_table(family):
+        return None
+    use = last_use(assessed.story)
+    reading = assessed.voltages[-1] if assessed.voltages else None
+    is_since = reading is not None and (use is None or reading.at >= use.at)
+    soc = state_of_charge(family, reading.value_v) if reading and is_since else 0.0
+    believed_mah, current_ma = believed_capacity_mah(assessed), charge_current_ma(assessed)
+    mohm = (
+        assessed.resistance.value_mohm
+        if assessed.resistance
+        else 1e6 * limits.RESISTANCE_GOOD_OHM_AH.value / believed_mah
+    )
+    full_v = full_voltage_v(family, facts.full_v) or limits.FULL_V[family].value
+    end_ma = believed_mah * limits.CHARGE_END_C.value
+    return plan_charge(believed_mah, current_ma, full_v, min(end_ma, current_ma), soc, mohm, family).minutes
+
+
+def _run_minutes(assessed: Assessment) -> float:
+    """Minutes of a discharge at what testers are usually set to."""
+    return (
+        60 * believed_capacity_mah(assessed) / min(1000.0, limits.CHARGE_RATE_C.value * believed_capacity_mah(assessed))
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class StepRule:
+    """One line of the planner: when it applies, in words and as code; what it needs, takes, and is ended by."""
+
+    code: StepCode
+    when: str
+    choose: Callable[[Assessment, datetime], NextStep | None]
+    #: Kinds of event that lead on from here, as the open format names them.
+    ends_by: tuple[str, ...]
+    #: Usual minutes, or how they are worked out for a cell; None: it only takes its time.
+    minutes: float | Callable[[Assessment], float | None] | None = None
+    needs: str | None = None
+    cautions: tuple[str, ...] = ()
+
+
+_CHARGING = ("On metal or ceramic, nothing that burns nearby.", "Somebody awake beside it, never overnight.")
+#: The planner: of these rules the first that applies is the next step. Source: house rule, docs/judging.md.
+STEP_RULES: tuple[StepRule, ...] = (
+    StepRule("fire-safe-box", "a hazard was found, at any time", _fire_safe_box, (), 1, "gloves and the fire-safe box", ("Do not charge it, do not cut it.",)),
+    StepRule("out-box", "primary, out, or decided out", _out_box, (), 1, "tape"),
+    StepRule("decide", "it rests above full, or carries a mark from its recovery", _decide_aside, ("decision",), 5, "a coordinator"),
+    StepRule("inspect", "a brother of the same donor was a hazard", _look_once_more, ("inspection",), 1, "eyes and gloves"),
+    StepRule("inspect", "nobody looked at it yet", _inspect, ("inspection",), 1, "eyes and gloves"),
+    StepRule("repair", "wrap, tab or ends are not mended", _repair, ("repair",), 5, "wraps, cutters, a soft eraser"),
+    StepRule("rest", "its voltage still moved", _let_settle, ("resting-voltage",)),
+    StepRule("measure-voltage", "no resting voltage", _measure_voltage, ("resting-voltage",), 1, "a voltmeter"),
+    StepRule("recover", "it was found in a recovery band and not recovered since", _recover, ("recovery",), limits.RECOVERY_MINUTES.value, "a charger that can be set low, a thermometer", _CHARGING),
+    StepRule("decide", "its chemistry is not known", _decide_family, ("its family is set",), 5, "a coordinator"),
+    StepRule("charge", "no complete capacity, and not charged to the end since the last discharge", _charge_to_the_end, ("charge", "capacity"), _charge_minutes, "a charger for its chemistry", _CHARGING),
+    StepRule("rest", "charged less than half an hour ago", _rest_after_charge, ("time",)),
+    StepRule("measure-capacity", "no complete capacity", _measure_capacity, ("capacity",), _run_minutes, "a tester, or a resistor and a clock"),
+    StepRule("measure-resistance", "no resistance", _measure_resistance, ("resistance", "skip"), 2, "a 1 kHz meter, or a resistor and a voltmeter"),
+    StepRule("measure-resistance", "only a tester's own resistance, and that too high", _measure_resistance_better, ("resistance",), 2, "a 1 kHz meter, or a resistor and a voltmeter"),
+    StepRule("measure-resistance", "judged by fitness without a resistance under load", _measure_under_load, ("resistance",), 2, "a resistor and a voltmeter"),
+    StepRule("decide", "no rule for its size and family", _decide_rated, ("its rated value is set",), 5, "a coordinator"),
+    StepRule("repeat-measurement", "borderline, with fewer than three runs of the figure in doubt", _repeat, ("capacity", "resistance"), _run_minutes, "the better method"),
+    StepRule("charge", "nothing charged in since the last discharge", _charge_to_store, ("charge",), _charge_minutes, "a charger for its chemistry", _CHARGING),
+    StepRule("shelve", "not on the shelf", _shelve, ("shelved",), 1, "a shelf box"),
+    StepRule("recheck", "on the shelf, and the next look is due", _recheck, ("resting-voltage",), 2, "a voltmeter"),
+    StepRule("keep", "on the shelf", _keep, ("time",)),
+)  # fmt: skip

@@ -58,6 +58,10 @@ class JudgementRow(Base):
     next_not_before: Mapped[datetime | None]
     #: The step that takes its place at that time; NULL: none.
     next_then: Mapped[str | None]
+    #: From then on it was left too long; how long it takes, and with what. NULL: nothing to say.
+    next_overdue_at: Mapped[datetime | None]
+    next_minutes: Mapped[float | None]
+    next_needs: Mapped[str | None]
     #: When the next voltage of a cell that is watched at rest tells something; NULL: nobody watches it.
     watched_reading_at: Mapped[datetime | None] = mapped_column(index=True)
     #: Figures that decided; NULL where there is none yet.

@@ -95,6 +95,10 @@ class CellOut(Out):
     step: StepCode
     step_text: str
     not_before: datetime | None
+    #: From then on the step was left too long; about how long it takes, and what it is done with.
+    overdue_at: datetime | None
+    step_minutes: float | None
+    step_needs: str | None
     resting_voltage_v: float | None
     capacity_mah: float | None
     capacity_u_mah: float | None
