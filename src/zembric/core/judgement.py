@@ -11,6 +11,7 @@ if TYPE_CHECKING:
     from zembric.core.figures import Capacity, ContinuousCurrent, Resistance
     from zembric.core.limits import Limit
     from zembric.core.uncertainty import Sureness
+    from zembric.core.uses import GoodFor
 
 Grade = Literal["A", "B", "C", "out", "not-yet"]
 StepCode = Literal[
@@ -69,3 +70,6 @@ class Judgement:
     resting_voltage_v: float | None
     continuous_current: ContinuousCurrent | None
     watched_reading_at: datetime | None = None
+    #: What a graded cell suits; what would settle a doubt. None: nothing to say.
+    good_for: GoodFor | None = None
+    settled_by: str | None = None

@@ -10,7 +10,9 @@ from zembric.core.assessment import Assessment, assess
 from zembric.core.errors import BadInputError
 from zembric.core.judgement import WORST_GRADE_LAST, Judgement, Reason
 from zembric.core.next_step import next_step
+from zembric.core.odd_figures import odd_figures
 from zembric.core.self_discharge import watched_reading_at
+from zembric.core.uses import good_for, settles
 from zembric.core.words import listed, volts
 
 if TYPE_CHECKING:
@@ -42,6 +44,8 @@ def judge(story: Story, rules: HouseRules, now: datetime) -> Judgement:
         resting_voltage_v=assessed.voltages[-1].value_v if assessed.voltages else None,
         continuous_current=assessed.current,
         watched_reading_at=_watched_reading_at(assessed, step),
+        good_for=good_for(assessed),
+        settled_by=settles(assessed),
     )
 
 
@@ -70,7 +74,7 @@ def _reasons(assessed: Assessment) -> tuple[Reason, ...]:
         reasons.append(Reason("missing", f"Still missing: {listed(list(assessed.missing))}."))
     reasons += [reason for reason in figures if reason not in reasons]
     reasons += _skipped(assessed)
-    return (*reasons, *assessed.notes)
+    return (*reasons, *assessed.notes, *odd_figures(assessed.story))
 
 
 def _skipped(assessed: Assessment) -> list[Reason]:

@@ -253,6 +253,20 @@ RESISTANCE_GOOD_OHM_AH = _limit(
     HOUSE_DEFAULT,
     "resistance times capacity of a good cell, at most",
 )
+HIGH_DRAIN_OHM_AH = _limit(
+    "high_drain_ohm_ah",
+    0.06,
+    "Ω Ah",
+    Kind.HOUSE,
+    HOUSE_DEFAULT,
+    "resistance times capacity of a high-drain cell, at most",
+)
+RESISTANCE_ROSE_PCT = _limit(
+    "resistance_rose_pct", 20, "%", Kind.HOUSE, HOUSE_DEFAULT, "a resistance that rose by more is told"
+)
+CHARGE_DIFFERS_PCT = _limit(
+    "charge_differs_pct", 10, "%", Kind.HOUSE, HOUSE_DEFAULT, "charge and discharge further apart are told"
+)
 RESISTANCE_OUT_OHM_AH = MappingProxyType(
     {
         method: _limit(

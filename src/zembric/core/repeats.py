@@ -51,7 +51,7 @@ def repeats_of(story: Story) -> Repeats:
         Run(run.at, run.value_mah, run.method, _why_left_out(run, counted, complete)) for run in story.of(CapacityRun)
     )
     reference_mah, text = _at_reference(story)
-    return Repeats(runs, _disagreement(counted), reference_mah, text)
+    return Repeats(runs, disagreement_of(counted), reference_mah, text)
 
 
 def _why_left_out(run: CapacityRun, counted: list[CapacityRun], complete: list[CapacityRun]) -> str | None:
@@ -62,7 +62,7 @@ def _why_left_out(run: CapacityRun, counted: list[CapacityRun], complete: list[C
     return "the first after a long sleep" if run is complete[0] else "older than the last three"
 
 
-def _disagreement(counted: list[CapacityRun]) -> str | None:
+def disagreement_of(counted: list[CapacityRun]) -> str | None:
     """Said where the counted runs lie further apart than their methods allow."""
     if len(counted) < 2:
         return None

@@ -448,6 +448,9 @@ def write_judgement(judgement: Judgement) -> dict[str, Any]:
         "resistance_u_mohm": resistance.u_mohm if resistance else None,
         "resistance_method": resistance.method if resistance else None,
         "continuous_current_a": judgement.continuous_current.value_a if judgement.continuous_current else None,
+        "good_for": judgement.good_for.text if judgement.good_for else None,
+        "drain": judgement.good_for.drain if judgement.good_for else None,
+        "settled_by": judgement.settled_by,
         "watched_reading_at": _time(judgement.watched_reading_at) if judgement.watched_reading_at else None,
     }
 
