@@ -25,7 +25,9 @@ from zembric.operations import cells, entries
 from zembric.operations.actors import Actor
 from zembric.operations.identity import set_facts
 from zembric.operations.judging import counting, entries_of
+from zembric.operations.labels import label_texts
 from zembric.operations.readings import TypedReading
+from zembric.operations.what_if import TypedWhatIf, what_if
 
 
 @pytest.fixture
@@ -373,3 +375,67 @@ def test_resistance_by_a_tester_is_less_certain(session: Session, volunteer: Act
     entry = newest(session, cell)
     assert isinstance(entry, ReadingEntry)
     assert entry.standard_u == pytest.approx(20 / 3**0.5)
+
+
+def graded(session: Session, who: Actor, number: str, mah: str = "1800") -> None:
+    """69 % of its rated capacity, which is B."""
+    entries.inspect(session, who, number, [], at())
+    voltage(session, who, number, "3.7", at())
+    entries.charge(session, who, number, "4.2", True, at(hours=2))
+    capacity(session, who, number, mah, at(1))
+    entries.skip(session, who, number, "resistance", "no meter tonight", at(1))
+
+
+def test_a_coordinator_judges_otherwise_and_it_is_shown_as_such_until_taken_back(
+    session: Session, volunteer: Actor, coordinator: Actor, number: str
+) -> None:
+    graded(session, volunteer, number)
+    with pytest.raises(NotAllowedError):
+        entries.overrule(session, volunteer, number, "C", "its wrap is brittle", at(2))
+    cell = entries.overrule(session, coordinator, number, "C", "its wrap is brittle", at(2))
+    assert cell.judgement
+    assert (cell.judgement.grade, cell.judgement.sure, cell.judgement.reasons[0]["code"]) == ("C", "sure", "overruled")
+    assert "brittle" in cell.judgement.reasons[0]["text"]
+    assert label_texts(session, [number])[0].detail.endswith("judged by hand")
+    cell = entries.overrule(session, coordinator, number, None, "wrapped anew", at(3))
+    assert cell.judgement
+    assert (cell.judgement.grade, cell.judgement.reasons[0]["code"]) == ("B", "capacity")
+    assert [entry.why for entry in entries_of(session, cell.id)][-2:] == ["its wrap is brittle", "wrapped anew"]
+
+
+def test_nobody_overrules_a_hazard_or_a_cell_without_a_grade(
+    session: Session, volunteer: Actor, coordinator: Actor, number: str
+) -> None:
+    with pytest.raises(ConflictError, match="not graded"):
+        entries.overrule(session, coordinator, number, "A", "looks good to me", at())
+    graded(session, volunteer, number)
+    entries.overrule(session, coordinator, number, "A", "looks good to me", at(2))
+    cell = entries.inspect(session, volunteer, number, ["swollen"], at(3))
+    assert cell.judgement
+    assert (cell.judgement.grade, cell.judgement.reasons[0]["code"]) == ("out", "hazard")
+    with pytest.raises(DangerError, match="Nobody overrules"):
+        entries.overrule(session, coordinator, number, "A", "still looks good", at(4))
+
+
+def test_what_if_supposes_other_schools_and_readings_and_keeps_nothing(
+    session: Session, volunteer: Actor, number: str
+) -> None:
+    """1800 of 2600 mAh is B; by volume 109 mAh/cm3 is B too; 1500 mAh are 58 %; 400 mOhm times 1.8 Ah are 0.72 Ohm Ah."""
+    graded(session, volunteer, number)
+    supposed = {
+        "as it is": TypedWhatIf(),
+        "by volume": TypedWhatIf(grade_school="bins"),
+        "one more run": TypedWhatIf(quantity="capacity", value="1500", method="tester"),
+        "a resistance": TypedWhatIf(quantity="resistance", value="400", method="dc-10s"),
+    }
+    found = {name: what_if(session, number, each, at(2)).judgement.grade for name, each in supposed.items()}
+    assert found == {"as it is": "B", "by volume": "B", "one more run": "C", "a resistance": "out"}
+    kept = cells.cell_story(session, number, at(2)).judgements[-1]
+    assert (kept.grade, kept.resistance_mohm) == ("B", None)
+
+
+def test_a_cell_is_placed_among_its_own_kind_on_the_shelf(session: Session, volunteer: Actor, number: str) -> None:
+    shelf_of(session, volunteer, [2100, 2100, 1500])
+    graded(session, volunteer, number)
+    found = what_if(session, number, TypedWhatIf(), at(2))
+    assert (found.weaker, found.of_its_kind) == (1, 3)

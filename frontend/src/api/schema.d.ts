@@ -279,6 +279,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cells/{number}/overrules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_overrule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cells/{number}/photos": {
         parameters: {
             query?: never;
@@ -452,6 +468,23 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["post_use"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cells/{number}/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a cell would be judged under other schools, or with one more reading; nothing is kept. */
+        post: operations["post_what_if"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2142,7 +2175,7 @@ export interface components {
              */
             state: "counts" | "corrected" | "withdrawn";
             /** Step */
-            step: ("repair" | "recovery" | "recovery-started" | "recovery-check" | "decision" | "charge" | "skip" | "shelved" | "second-look") | null;
+            step: ("repair" | "recovery" | "recovery-started" | "recovery-check" | "decision" | "charge" | "skip" | "shelved" | "second-look" | "overruled") | null;
             /** Supersedes Id */
             supersedes_id: number | null;
             /** Unit */
@@ -2585,6 +2618,38 @@ export interface components {
         InvitationOut: {
             /** Name */
             name: string;
+        };
+        /**
+         * JudgedOut
+         * @description A judgement with all that follows from it, and how the cell stands among its own kind on the shelf.
+         */
+        JudgedOut: {
+            /** Good For */
+            good_for: string | null;
+            /**
+             * Grade
+             * @enum {string}
+             */
+            grade: "A" | "B" | "C" | "out" | "not-yet";
+            /** May Be Overruled */
+            may_be_overruled: boolean;
+            /** Of Its Kind */
+            of_its_kind: number | null;
+            /** Reasons */
+            reasons: components["schemas"]["ReasonOut"][];
+            /** Settled By */
+            settled_by: string | null;
+            /**
+             * Step
+             * @enum {string}
+             */
+            step: "inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box" | "in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest";
+            /** Step Text */
+            step_text: string;
+            /** Sure */
+            sure: ("sure" | "likely" | "borderline") | null;
+            /** Weaker */
+            weaker: number | null;
         };
         /** JudgementOut */
         JudgementOut: {
@@ -3236,6 +3301,16 @@ export interface components {
          * @description A step that needs no words.
          */
         NothingIn: Record<string, never>;
+        /**
+         * OverruleIn
+         * @description Null takes a coordinator's own judgement back.
+         */
+        OverruleIn: {
+            /** Grade */
+            grade: ("A" | "B" | "C" | "out") | null;
+            /** Why */
+            why: string;
+        };
         /** PackIn */
         PackIn: {
             /** Groups */
@@ -4403,6 +4478,37 @@ export interface components {
             text: string;
             /** Why */
             why: string;
+        };
+        /**
+         * WhatIfIn
+         * @description Null: as it is. A reading is one more, taken now.
+         */
+        WhatIfIn: {
+            /**
+             * Grade School
+             * @default null
+             */
+            grade_school?: ("health" | "bins" | "fitness") | null;
+            /**
+             * Method
+             * @default null
+             */
+            method?: "meter" | ("tester" | "trace" | "resistor-clock" | "resistor-log" | "charge-counted" | "usb-linear" | "usb-switching" | "usb-step-up") | ("ac-1khz" | "dc-10s" | "dc-1s" | "tester") | null;
+            /**
+             * Quantity
+             * @default null
+             */
+            quantity?: ("voltage" | "capacity" | "resistance") | null;
+            /**
+             * Value
+             * @default
+             */
+            value?: string;
+            /**
+             * Voltage School
+             * @default null
+             */
+            voltage_school?: ("strict" | "usual" | "thrifty") | null;
         };
         /** WithdrawalIn */
         WithdrawalIn: {
@@ -6075,6 +6181,104 @@ export interface operations {
             };
         };
     };
+    post_overrule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OverruleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryAnswerOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     post_cell_photo: {
         parameters: {
             query?: never;
@@ -7058,6 +7262,104 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EntryAnswerOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_what_if: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhatIfIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JudgedOut"];
                 };
             };
             /** @description Bad Request */

@@ -11,7 +11,7 @@ from zembric.api import schemas
 from zembric.api.blueprints import make_blueprint
 from zembric.api.requests import read, read_file, write
 from zembric.api.shown.bench import show_bench, show_running
-from zembric.api.shown.cells import show_cell, show_group, show_story
+from zembric.api.shown.cells import show_cell, show_group, show_judged, show_story
 from zembric.files.stories import write_story
 from zembric.operations import cells, entries, identity, recoveries
 from zembric.operations.benchside import at_the_bench
@@ -19,6 +19,7 @@ from zembric.operations.judging import entries_of, rules_in_force, story_of
 from zembric.operations.photos import photos_of
 from zembric.operations.places import place_by_number
 from zembric.operations.readings import TypedReading
+from zembric.operations.what_if import TypedWhatIf, what_if
 
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -171,6 +172,22 @@ def post_skip(path: schemas.CellPath, body: schemas.SkipIn) -> Response:
 @bp.post("/cells/<string:number>/decisions", responses={"200": schemas.EntryAnswerOut})
 def post_decision(path: schemas.CellPath, body: schemas.DecisionIn) -> Response:
     return _entry(lambda s, actor, now: entries.decide(s, actor, path.number, body.about, body.outcome, body.why, now))
+
+
+@bp.post("/cells/<string:number>/overrules", responses={"200": schemas.EntryAnswerOut})
+def post_overrule(path: schemas.CellPath, body: schemas.OverruleIn) -> Response:
+    return _entry(lambda s, actor, now: entries.overrule(s, actor, path.number, body.grade, body.why, now))
+
+
+@bp.post("/cells/<string:number>/what-if", responses={"200": schemas.JudgedOut})
+def post_what_if(path: schemas.CellPath, body: schemas.WhatIfIn) -> Response:
+    """What a cell would be judged under other schools, or with one more reading; nothing is kept."""
+
+    def judged(session: Session, _actor: Actor, now: datetime) -> schemas.JudgedOut:
+        found = what_if(session, path.number, TypedWhatIf(**body.model_dump()), now)
+        return show_judged(found)
+
+    return read(judged)
 
 
 @bp.post("/cells/<string:number>/shelvings", responses={"200": schemas.EntryAnswerOut})

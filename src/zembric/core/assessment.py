@@ -31,9 +31,11 @@ from zembric.core.story import (
     Decision,
     Finding,
     Inspection,
+    Overrule,
     Recovery,
     Repair,
     RestingVoltage,
+    latest,
 )
 from zembric.core.uncertainty import Sureness, least_sure, sureness
 from zembric.core.words import amount, listed, volts
@@ -78,6 +80,14 @@ class Assessment:
     decisions_due: tuple[Reason, ...]
     grade: Grade
     sure: Sureness | None
+    #: A coordinator's own judgement where one holds, and what the rules alone say.
+    overrule: Overrule | None = None
+    grade_by_rules: Grade | None = None
+
+    @property
+    def may_be_overruled(self) -> bool:
+        """Only what the figures say; never a hazard or another ground that puts a cell out, and nothing that is not graded."""
+        return not self.outs and (self.grade_by_rules or self.grade) != "not-yet"
 
     @property
     def resistance_skipped(self) -> bool:
@@ -104,9 +114,15 @@ def assess(story: Story, rules: HouseRules) -> Assessment:
     grade, sure = _grade(outs, decisions, missing, facts.family, by_capacity, by_resistance, by_power)
     if grade == "A" and resistance is None:
         grade = "B"
+    by_rules, overrule = grade, latest(story.of(Overrule))
+    if overrule is None or overrule.grade is None or outs or grade == "not-yet":
+        overrule = None
+    else:
+        grade, sure = overrule.grade, "sure"
     return Assessment(
         story, rules, size, hazards, _to_mend(story), voltages, capacity, resistance, current, slope, outs,
         by_capacity, by_resistance, by_power, missing, _notes(story, rules, size, slope), decisions, grade, sure,
+        overrule, by_rules,
     )  # fmt: skip
 
 

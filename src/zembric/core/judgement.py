@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from types import MappingProxyType
 from typing import TYPE_CHECKING, Literal
 
 if TYPE_CHECKING:
+    from collections.abc import Mapping
     from datetime import datetime
 
     from zembric.core.figures import Capacity, ContinuousCurrent, Resistance
@@ -18,6 +20,10 @@ StepCode = Literal[
     "inspect", "repair", "measure-voltage", "recover", "charge", "rest", "measure-capacity", "measure-resistance",
     "repeat-measurement", "shelve", "keep", "recheck", "decide", "fire-safe-box", "out-box",
 ]  # fmt: skip
+#: What people see; in files a grade is its letter.
+GRADE_WORDS: Mapping[Grade, str] = MappingProxyType(
+    {"A": "Strong", "B": "Fair", "C": "Gentle", "out": "Out", "not-yet": "Not yet"}
+)
 WORST_GRADE_LAST: tuple[Grade, ...] = ("A", "B", "C", "out")
 
 

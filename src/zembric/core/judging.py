@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from zembric.core import limits
 from zembric.core.assessment import Assessment, assess
 from zembric.core.errors import BadInputError
-from zembric.core.judgement import WORST_GRADE_LAST, Judgement, Reason
+from zembric.core.judgement import GRADE_WORDS, WORST_GRADE_LAST, Judgement, Reason
 from zembric.core.next_step import next_step
 from zembric.core.odd_figures import odd_figures
 from zembric.core.self_discharge import watched_reading_at
@@ -59,7 +59,7 @@ def _watched_reading_at(assessed: Assessment, step: NextStep) -> datetime | None
 
 def _reasons(assessed: Assessment) -> tuple[Reason, ...]:
     """Weightiest first: what puts it out, what has to be decided, what is missing, the figures, the notes."""
-    reasons = list(assessed.outs)
+    reasons = _overruled(assessed) + list(assessed.outs)
     figures = _figures(assessed)
     reasons += [reason for reason in figures if reason.code in ("resistance-out", "capacity-low")]
     reasons += assessed.decisions_due
@@ -77,6 +77,16 @@ def _reasons(assessed: Assessment) -> tuple[Reason, ...]:
     return (*reasons, *assessed.notes, *odd_figures(assessed.story))
 
 
+def _overruled(assessed: Assessment) -> list[Reason]:
+    if assessed.overrule is None or assessed.overrule.grade is None or assessed.grade_by_rules is None:
+        return []
+    text = (
+        f"A coordinator judged otherwise: {GRADE_WORDS[assessed.overrule.grade]} ({assessed.overrule.why}). "
+        f"The rules say {GRADE_WORDS[assessed.grade_by_rules]}."
+    )
+    return [Reason("overruled", text)]
+
+
 def _skipped(assessed: Assessment) -> list[Reason]:
     """What somebody said cannot be measured here, as long as it is not; only a resistance can be done without."""
     reasons = []
@@ -84,7 +94,7 @@ def _skipped(assessed: Assessment) -> list[Reason]:
     if voltage and not assessed.voltages:
         reasons.append(Reason("no-voltage", f"Its voltage could not be measured here ({voltage.why})."))
     if resistance and assessed.resistance is None:
-        text = f"Resistance was skipped ({resistance.why}): at most B, and never for high drain."
+        text = f"Resistance was skipped ({resistance.why}): at most Fair, and never for high drain."
         reasons.append(Reason("no-resistance", text))
     if capacity and assessed.capacity is None:
         text = f"Capacity could not be measured here ({capacity.why}). A voltage alone proves nothing, so there is no grade."

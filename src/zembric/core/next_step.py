@@ -139,7 +139,12 @@ def _charged_to_the_end(assessed: Assessment) -> Event | None:
 
 def _is_doubtful(assessed: Assessment) -> bool:
     """Whether the grade hangs on a borderline figure that was measured fewer than three times."""
-    return not assessed.outs and assessed.sure == "borderline" and _doubtful_figure(assessed) is not None
+    return (
+        not assessed.outs
+        and not assessed.overrule
+        and assessed.sure == "borderline"
+        and _doubtful_figure(assessed) is not None
+    )
 
 
 def _doubtful_figure(assessed: Assessment) -> str | None:

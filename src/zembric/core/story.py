@@ -41,6 +41,7 @@ ResistanceMethod = Literal["ac-1khz", "dc-10s", "dc-1s", "tester"]
 DonorKind = Literal["laptop", "vape", "power-tool", "phone", "other"]
 #: Only a resting voltage is judged; the others are kept, each as what it is.
 SkippedQuantity = Literal["voltage", "capacity", "resistance"]
+OverruledGrade = Literal["A", "B", "C", "out"]
 VoltageState = Literal["resting", "off-charger", "under-charge", "under-load", "climbing"]
 
 
@@ -153,6 +154,15 @@ class Skip:
 
 
 @dataclass(frozen=True, slots=True)
+class Overrule:
+    """A coordinator judges otherwise than the rules; grade None takes that back."""
+
+    at: datetime
+    grade: OverruledGrade | None
+    why: str
+
+
+@dataclass(frozen=True, slots=True)
 class Shelved:
     at: datetime
 
@@ -165,6 +175,7 @@ Event = (
     | SecondLook
     | Recovery
     | Decision
+    | Overrule
     | Charge
     | CapacityRun
     | ResistanceReading

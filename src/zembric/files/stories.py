@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from datetime import UTC, datetime
 from typing import TYPE_CHECKING, Annotated, Any, Literal
 
@@ -26,6 +26,8 @@ from zembric.core.story import (
     Event,
     Finding,
     Inspection,
+    Overrule,
+    OverruledGrade,
     Recovery,
     Repair,
     ResistanceMethod,
@@ -164,6 +166,15 @@ class _Decision(_Event):
         return Decision(self.at, self.about, self.outcome)
 
 
+class _Overrule(_Event):
+    kind: Literal["overrule"]
+    grade: OverruledGrade | None
+    why: str = "no reason said"
+
+    def event(self) -> Event:
+        return Overrule(self.at, self.grade, self.why)
+
+
 class _Charge(_Event):
     kind: Literal["charge"]
     complete: StrictBool
@@ -234,6 +245,7 @@ _AnyEvent = Annotated[
     | _OtherVoltage
     | _Recovery
     | _Decision
+    | _Overrule
     | _Charge
     | _Capacity
     | _Resistance
@@ -392,38 +404,26 @@ def write_rules(rules: HouseRules) -> dict[str, Any]:
     }
 
 
-def _written(event: Event) -> dict[str, Any]:  # one line for each kind of event
-    match event:
-        case Inspection():
-            return {"kind": "inspection", "findings": sorted(event.findings)}
-        case Repair():
-            return {"kind": "repair", "done": sorted(event.done)}
-        case RestingVoltage():
-            return {"kind": "resting-voltage", "value_v": event.value_v, "resolution_v": event.resolution_v}
-        case UnrestedVoltage():
-            return {"kind": "other-voltage", "value_v": event.value_v, "state": event.state}
-        case Recovery():
-            return {"kind": "recovery", "outcome": event.outcome}
-        case Decision():
-            return {"kind": "decision", "about": event.about, "outcome": event.outcome}
-        case Charge():
-            return {"kind": "charge", "complete": event.complete, "end_v": event.end_v}
-        case CapacityRun():
-            return {
-                "kind": "capacity", "value_mah": event.value_mah, "method": event.method, "current_ma": event.current_ma,
-                "cut_off_v": event.cut_off_v, "complete": event.complete, "standard_u_mah": run_u_mah(event),
-            }  # fmt: skip
-        case ResistanceReading():
-            return {
-                "kind": "resistance", "value_mohm": event.value_mohm, "method": event.method, "resolution_v": event.resolution_v,
-                "load_ohm": event.load_ohm, "standard_u_mohm": resistance_u_mohm(event),
-            }  # fmt: skip
-        case Skip():
-            return {"kind": "skip", "what": event.what, "why": event.why}
-        case SecondLook():
-            return {"kind": "second-look", "brother": event.brother, "findings": sorted(event.findings)}
-        case Shelved():
-            return {"kind": "shelved"}
+_KIND_OF: dict[type, str] = {
+    Inspection: "inspection", Repair: "repair", RestingVoltage: "resting-voltage", UnrestedVoltage: "other-voltage",
+    Recovery: "recovery", Decision: "decision", Overrule: "overrule", Charge: "charge", CapacityRun: "capacity",
+    ResistanceReading: "resistance", Skip: "skip", SecondLook: "second-look", Shelved: "shelved",
+}  # fmt: skip
+#: What goes into a figure's own standard uncertainty, which is written instead.
+_WITHIN_U = ("half_width_mah", "own_u_mah", "half_width_mohm", "own_u_mohm")
+
+
+def _written(event: Event) -> dict[str, Any]:
+    """The event's fields as they are named here, with sets as lists."""
+    written: dict[str, Any] = {"kind": _KIND_OF[type(event)]}
+    for key, value in asdict(event).items():
+        if key != "at" and key not in _WITHIN_U:
+            written[key] = sorted(value) if isinstance(value, frozenset) else value
+    if isinstance(event, CapacityRun):
+        written["standard_u_mah"] = run_u_mah(event)
+    elif isinstance(event, ResistanceReading):
+        written["standard_u_mohm"] = resistance_u_mohm(event)
+    return written
 
 
 def write_judgement(judgement: Judgement) -> dict[str, Any]:

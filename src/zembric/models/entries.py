@@ -16,6 +16,7 @@ from zembric.models.people import Person
 ENTRY_KINDS = ("inspection", "reading", "step", "withdrawal")
 STEP_KINDS = (
     "repair", "recovery", "recovery-started", "recovery-check", "decision", "charge", "skip", "shelved", "second-look",
+    "overruled",
 )  # fmt: skip
 _ALL_FINDINGS = ", ".join(f"'{finding}'" for finding in sorted(Finding))
 _UNITS = "(quantity, unit) IN (('voltage', 'V'), ('capacity', 'mAh'), ('resistance', 'mOhm'))"
@@ -92,7 +93,7 @@ class StepEntry(Entry):
     id: Mapped[int] = mapped_column(ForeignKey("entry.id"), primary_key=True)
     step: Mapped[str]
     #: repair: done; recovery: outcome; recovery-started: current_ma, found_v, cell_degc; recovery-check: value_v, cell_degc,
-    #: feels_warm; decision: about, outcome; charge: complete, end_v; skip: what; second-look: brother, findings.
+    #: feels_warm; decision: about, outcome; charge: complete, end_v; skip: what; second-look: brother, findings; overruled: grade.
     details: Mapped[dict[str, Any]]
     __mapper_args__ = {"polymorphic_identity": "step"}
 

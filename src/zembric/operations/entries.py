@@ -9,6 +9,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import joinedload
 
 from zembric.core import limits
+from zembric.core.assessment import assess
 from zembric.core.entry_checks import KnownOfCell, check_voltage, read_number
 from zembric.core.errors import BadInputError, ConflictError, DangerError, NotFoundError
 from zembric.core.families import full_voltage_v
@@ -34,7 +35,7 @@ from zembric.models import (
     WithdrawalEntry,
 )
 from zembric.operations.actors import require_coordinator
-from zembric.operations.judging import counting, entries_of, rejudge
+from zembric.operations.judging import counting, entries_of, rejudge, rules_in_force, story_of
 from zembric.operations.places import get_place, move_cell, move_cursor, place_of_kind, refuse_full
 from zembric.operations.readings import TypedReading, corrected_entry, reading_entry
 from zembric.operations.record import note
@@ -45,7 +46,7 @@ if TYPE_CHECKING:
 
     from sqlalchemy.orm import Session
 
-    from zembric.core.story import SkippedQuantity
+    from zembric.core.story import OverruledGrade, SkippedQuantity
     from zembric.operations.actors import Actor
 
 WHY_MOST = 300
@@ -267,6 +268,26 @@ def decide(session: Session, actor: Actor, typed: str, about: str, outcome: str,
     details = {"about": about, "outcome": outcome}
     entry = StepEntry(**_common(cell, actor, now, why=_checked_why(why)), step="decision", details=details)
     _keep(session, actor, cell, entry, now, **details)
+    return cell
+
+
+def overrule(
+    session: Session, actor: Actor, typed: str, grade: OverruledGrade | None, why: str, now: datetime
+) -> CellRow:
+    """A coordinator judges a cell otherwise than the rules, or takes that back (None). It stays in the story for ever.
+
+    Raises:
+        DangerError: a hazard or another ground puts it out, which nobody overrules.
+        ConflictError: it is not graded yet.
+    """
+    require_coordinator(actor, "Judging otherwise than the rules")
+    cell = cell_at_bench(session, typed)
+    assessed = assess(story_of(cell, entries_of(session, cell.id)), rules_in_force(session))
+    if assessed.outs:
+        raise DangerError(f"Nobody overrules this. {assessed.outs[0].text}")
+    if not assessed.may_be_overruled:
+        raise ConflictError(f"Cell {cell.number} is not graded yet, so there is nothing to judge otherwise.")
+    keep_step(session, actor, cell, "overruled", {"grade": grade}, now, why=_checked_why(why))
     return cell
 
 

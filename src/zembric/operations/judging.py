@@ -21,6 +21,7 @@ from zembric.core.story import (
     Event,
     Finding,
     Inspection,
+    Overrule,
     Recovery,
     Repair,
     ResistanceReading,
@@ -243,6 +244,8 @@ def _step_event(entry: Any) -> Event | None:
             return Skip(at, details["what"], entry.why or "")
         case "second-look":
             return SecondLook(at, details["brother"], frozenset(Finding(finding) for finding in details["findings"]))
+        case "overruled":
+            return Overrule(at, details["grade"], entry.why or "")
         case "shelved":
             return Shelved(at)
         case _:  # the steps of a running recovery say nothing before its outcome
@@ -257,7 +260,7 @@ def _judgement_row(cell: CellRow, judgement: Judgement, rules: HouseRules, now: 
         rule_set_version=rules.version,
         grade=judgement.grade,
         sure=judgement.sure,
-        reasons=[_reason_json(reason) for reason in judgement.reasons],
+        reasons=[reason_json(reason) for reason in judgement.reasons],
         next_step=judgement.next_step.code,
         next_text=judgement.next_step.text,
         next_not_before=judgement.next_step.not_before,
@@ -278,7 +281,7 @@ def _judgement_row(cell: CellRow, judgement: Judgement, rules: HouseRules, now: 
     )
 
 
-def _reason_json(reason: Reason) -> dict[str, Any]:
+def reason_json(reason: Reason) -> dict[str, Any]:
     limit = reason.limit
     return {
         "code": reason.code,

@@ -117,4 +117,6 @@ def _cell_detail(cell: CellRow) -> str:
         return "PRIMARY, never charge"
     if cell.family is None:
         return "chemistry unknown"
-    return f"from {cell.donor.number}"
+    judged = cell.judgement
+    overruled = judged is not None and any(reason["code"] == "overruled" for reason in judged.reasons)
+    return f"from {cell.donor.number}" + (", judged by hand" if overruled else "")

@@ -19,6 +19,7 @@ import { Capacities, IdentityForm } from "./IdentityForm";
 import { RepeatsPanel } from "./RepeatsPanel";
 import { CellLogs, RestPanel } from "./RestPanel";
 import { Timeline } from "./Timeline";
+import { Verdict } from "./Verdict";
 import { WhereForm } from "./WhereForm";
 
 /** One cell: what next, why, what it is, and everything that ever happened to it. */
@@ -68,6 +69,7 @@ export default function CellPage() {
               </Notice>
             )}
             <Judgement cell={cell} />
+            <Verdict cell={cell} />
           </Sheet>
           <Sheet id="facts">
             <h2>What it is</h2>

@@ -121,6 +121,10 @@ function stepTitle(entry: Entry): string {
       return "Mended";
     case "decision":
       return `A coordinator decided: ${details.outcome === "go-on" ? "it may go on" : "out"}`;
+    case "overruled":
+      return details.grade
+        ? `A coordinator judged otherwise: ${GRADE_WORDS[details.grade as keyof typeof GRADE_WORDS]}`
+        : "A coordinator took their own judgement back";
     case "skip":
       return `${QUANTITY[details.what as keyof typeof QUANTITY]} skipped`;
     default:

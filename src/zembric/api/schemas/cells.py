@@ -14,6 +14,7 @@ from zembric.api.schemas.base import (
     FamilyCode,
     FindingCode,
     GradeCode,
+    GradeSchoolCode,
     Id,
     In,
     LimitKind,
@@ -27,6 +28,8 @@ from zembric.api.schemas.base import (
     StepCode,
     SureCode,
     TerminalsCode,
+    Typed,
+    VoltageSchoolCode,
     VoltageStateCode,
 )
 
@@ -112,6 +115,32 @@ class CellOut(Out):
     rule_set_version: int
 
 
+class WhatIfIn(In):
+    """Null: as it is. A reading is one more, taken now."""
+
+    voltage_school: VoltageSchoolCode | None = None
+    grade_school: GradeSchoolCode | None = None
+    quantity: Quantity | None = None
+    value: Typed = ""
+    method: MethodCode | None = None
+
+
+class JudgedOut(Out):
+    """A judgement with all that follows from it, and how the cell stands among its own kind on the shelf."""
+
+    grade: GradeCode
+    sure: SureCode | None
+    reasons: list[ReasonOut]
+    step: StepCode
+    step_text: str
+    good_for: str | None
+    settled_by: str | None
+    may_be_overruled: bool
+    #: Of so many cells of its size and family on the shelf so many hold less; null without a capacity.
+    weaker: int | None
+    of_its_kind: int | None
+
+
 class EntryOut(Out):
     """One entry of a cell's story. `state` tells whether it counts."""
 
@@ -153,6 +182,7 @@ class EntryOut(Out):
             "skip",
             "shelved",
             "second-look",
+            "overruled",
         ]
         | None
     )

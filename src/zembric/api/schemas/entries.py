@@ -111,6 +111,13 @@ class DecisionIn(In):
     why: Why
 
 
+class OverruleIn(In):
+    """Null takes a coordinator's own judgement back."""
+
+    grade: Literal["A", "B", "C", "out"] | None
+    why: Why
+
+
 class ShelvingIn(In):
     place_id: Id | None = None
 

@@ -8,6 +8,7 @@ from zembric.api import schemas
 from zembric.core.next_step import AFTER_WAITING
 from zembric.models import InspectionEntry, ReadingEntry, StepEntry
 from zembric.operations.cells import WATCHED_STEPS
+from zembric.operations.judging import reason_json
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -15,6 +16,7 @@ if TYPE_CHECKING:
 
     from zembric.models import CellRow, Entry, Happening, JudgementRow
     from zembric.operations.cells import CellStory, ListedCell, StepGroup
+    from zembric.operations.what_if import Supposed
 
 _AS_KEPT = (
     "advertised_capacity_mah", "chemistry_code", "model_id", "width_mm", "length_mm", "thickness_mm", "mass_g", "build", "plus_end",
@@ -62,6 +64,18 @@ def show_cell(listed: ListedCell) -> schemas.CellOut:
             "rule_set_version": judged.rule_set_version,
         }
     )
+
+
+def show_judged(found: Supposed) -> schemas.JudgedOut:
+    said = found.judgement
+    return schemas.JudgedOut.model_validate(
+        {
+            "grade": said.grade, "sure": said.sure, "reasons": [reason_json(reason) for reason in said.reasons],
+            "step": said.next_step.code, "step_text": said.next_step.text,
+            "good_for": said.good_for.text if said.good_for else None, "settled_by": said.settled_by,
+            "may_be_overruled": found.may_be_overruled, "weaker": found.weaker, "of_its_kind": found.of_its_kind,
+        }
+    )  # fmt: skip
 
 
 def _not_before(listed: ListedCell, judged: JudgementRow) -> datetime | None:
