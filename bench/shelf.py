@@ -22,7 +22,7 @@ CELLS = 20_000
 ROUNDS = 40
 PASSWORD = "a benchmark's password"
 FILL = f"""
-INSERT INTO place (name, kind) VALUES ('Shelf box 1', 'shelf-box');
+INSERT INTO place (number, name, kind) VALUES ('S999', 'Shelf box 1', 'shelf-box');
 INSERT INTO donor (number, kind, description, opened_at, opened_by_id)
     SELECT 'D' || n, 'laptop', 'donor ' || n, now(), 1 FROM generate_series(1, {CELLS // 6}) n;
 INSERT INTO cell (number, donor_id, size_code, family, rated_capacity_mah, place_id)

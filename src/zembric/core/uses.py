@@ -43,8 +43,6 @@ def good_for(assessed: Assessment) -> GoodFor | None:
         None: "Low drain only: its resistance was not measured." if assessed.resistance_skipped else "Its load cannot be told by a tester's two wires.",
     }  # fmt: skip
     parts = [words[drain]]
-    if assessed.current is not None:
-        parts.append(f"Up to {amount(assessed.current.value_a, 'A', 1)} for long, set by {assessed.current.set_by}.")
     if single:
         parts.append(single)
     return GoodFor(drain, single is not None, " ".join(parts))
@@ -98,7 +96,7 @@ def _by_a_trace(assessed: Assessment) -> str | None:
     fine_u = value * capacity_u_mah(capacity.value_mah, "trace") / capacity.value_mah
     would_be = sureness(value, limit, fine_u, assessed.rules)
     if would_be != "borderline" and capacity.method != "trace":
-        return f"A run with a log (± 1 %): at {amount(capacity.value_mah, 'mAh')} it would be {would_be}."
+        return f"A run with a log (± 1 %): at {amount(capacity.value_mah, 'mAh')} it would be {would_be} of its grade."
     return (
         f"Hardly any measurement: it lies {amount(abs(value - limit), graded.reason.limit.unit, 1)} from its limit. "
         "After three runs the figure stands as it is."

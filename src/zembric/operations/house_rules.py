@@ -14,7 +14,7 @@ from zembric.core.judging import judge
 from zembric.core.rules import HouseRules, check_rules
 from zembric.models import RuleSet
 from zembric.operations.actors import require_coordinator
-from zembric.operations.judging import cells_here, rejudge_all, stories_of
+from zembric.operations.judging_all import cells_here, rejudge_all
 from zembric.operations.record import note
 
 if TYPE_CHECKING:
@@ -66,20 +66,16 @@ def preview_rules(session: Session, rules: HouseRules, now: datetime) -> RulesPr
     wanted = check_rules(rules)
     cells, moves, first = 0, Counter[tuple[str, str]](), list[RuleChange]()
     for batch in cells_here(session):
-        stories = stories_of(session, batch)
         for cell in batch:
             # The grade in force was kept when the cell was last judged.
-            before = cell.judgement.grade if cell.judgement else "not-yet"
-            after = assess(stories[cell.id], wanted).grade
+            before, after = cell.grade or "not-yet", assess(cell.story, wanted).grade
             cells += 1
             if before == after:
                 continue
             moves[before, after] += 1
             if len(first) < _SHOWN_CHANGES:
-                reason = judge(stories[cell.id], wanted, now).reasons[0].text
+                reason = judge(cell.story, wanted, now).reasons[0].text
                 first.append(RuleChange(cell.number, before, after, reason))
-        # A preview of a large shelf keeps no more of it in memory than it is looking at.
-        session.expunge_all()
     return RulesPreview(cells, tuple((a, b, count) for (a, b), count in moves.most_common()), tuple(first))
 
 

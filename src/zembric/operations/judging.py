@@ -6,7 +6,7 @@ from operator import itemgetter
 from typing import TYPE_CHECKING, Any, cast
 
 from sqlalchemy import func, select
-from sqlalchemy.orm import aliased, joinedload, with_polymorphic
+from sqlalchemy.orm import aliased, with_polymorphic
 
 from zembric.core.judging import judge
 from zembric.core.limits import Family
@@ -32,10 +32,10 @@ from zembric.core.story import (
     Story,
     UnrestedVoltage,
 )
-from zembric.models import CellRow, Donor, Entry, InspectionEntry, JudgementRow, ReadingEntry, RuleSet, StepEntry
+from zembric.models import CellRow, Entry, InspectionEntry, JudgementRow, ReadingEntry, RuleSet, StepEntry
 
 if TYPE_CHECKING:
-    from collections.abc import Iterator, Sequence
+    from collections.abc import Sequence
     from datetime import datetime
 
     from sqlalchemy.orm import Session
@@ -43,7 +43,6 @@ if TYPE_CHECKING:
     from zembric.core.judgement import Judgement, Reason
 
 
-_AT_ONCE = 1000
 # One query for all kinds of entry: a cell has a few dozen, and they are read at every entry.
 _any_entry = with_polymorphic(Entry, [InspectionEntry, ReadingEntry, StepEntry])
 
@@ -94,7 +93,12 @@ def story_of(cell: CellRow, entries: Sequence[Entry]) -> Story:
 
 
 def _story(cell: CellRow, events: tuple[Event, ...]) -> Story:
-    facts = CellFacts(
+    return Story(facts_of(cell, cell.model), cast("DonorKind", cell.donor.kind_row.judged_as), events)
+
+
+def facts_of(cell: Any, model: Any) -> CellFacts:
+    """What a cell is, of a cell or a plain row with its columns; `model` with the currents of its sheet, None: no sheet."""
+    return CellFacts(
         size_code=cell.size_code,
         family=Family(cell.family) if cell.family else None,
         full_v=cell.full_v,
@@ -102,13 +106,12 @@ def _story(cell: CellRow, events: tuple[Event, ...]) -> Story:
         claimed_capacity_mah=cell.claimed_capacity_mah,
         outline=outline_of(cell),
         mass_g=cell.mass_g,
-        most_charge_ma=cell.model.most_charge_ma if cell.model else None,
-        most_discharge_ma=cell.model.most_discharge_ma if cell.model else None,
+        most_charge_ma=model.most_charge_ma if model else None,
+        most_discharge_ma=model.most_discharge_ma if model else None,
     )
-    return Story(facts, cast("DonorKind", cell.donor.kind_row.judged_as), events)
 
 
-def outline_of(cell: CellRow) -> Size | None:
+def outline_of(cell: Any) -> Size | None:
     """The outline that was measured; None where the code is all there is."""
     if cell.width_mm is None or cell.length_mm is None:
         return None
@@ -116,8 +119,13 @@ def outline_of(cell: CellRow) -> Size | None:
 
 
 def stories_of(session: Session, cells: Sequence[CellRow]) -> dict[int, Story]:
-    """The stories of many cells by their id, read as plain rows: objects for so many entries would cost more than judging."""
-    ids = [cell.id for cell in cells]
+    """The stories of many cells by their id."""
+    events = events_of(session, [cell.id for cell in cells])
+    return {cell.id: _story(cell, events[cell.id]) for cell in cells}
+
+
+def events_of(session: Session, ids: Sequence[int]) -> dict[int, tuple[Event, ...]]:
+    """The events of many cells by their id, read as plain rows: objects for so many entries would cost more than judging."""
     entry, inspection, reading, step = (model.__table__ for model in (Entry, InspectionEntry, ReadingEntry, StepEntry))
     common = (entry.c.id, entry.c.cell_id, entry.c.at, entry.c.why)
     superseded = set(
@@ -141,7 +149,7 @@ def stories_of(session: Session, cells: Sequence[CellRow]) -> dict[int, Story]:
     by_cell: dict[int, list[Event]] = {cell_id: [] for cell_id in ids}
     for _at, _id, cell_id, event in sorted(found, key=itemgetter(0, 1)):
         by_cell[cell_id].append(event)
-    return {cell.id: _story(cell, tuple(by_cell[cell.id])) for cell in cells}
+    return {cell_id: tuple(events) for cell_id, events in by_cell.items()}
 
 
 def rejudge(session: Session, cell: CellRow, now: datetime) -> JudgementRow:
@@ -151,40 +159,8 @@ def rejudge(session: Session, cell: CellRow, now: datetime) -> JudgementRow:
     return _keep_judgement(session, cell, story_of(cell, entries_of(session, cell.id)), rules, now)
 
 
-def rejudge_all(session: Session, now: datetime) -> int:
-    """Judges every cell that is here under the rules in force; how many are judged differently now."""
-    session.flush()
-    rules, changed = rules_in_force(session), 0
-    for cells in cells_here(session, for_update=True):
-        stories = stories_of(session, cells)
-        for cell in cells:
-            row, last = _judgement_row(cell, judge(stories[cell.id], rules, now), rules, now), cell.judgement
-            changed += last is None or (last.grade, last.next_step) != (row.grade, row.next_step)
-            if last is None or _said(last) != _said(row):
-                session.add(row)
-                cell.judgement = row
-        session.flush()
-    return changed
-
-
-def cells_here(session: Session, *, for_update: bool = False) -> Iterator[Sequence[CellRow]]:
-    """All cells that did not go to the recycler, a thousand at a time, with what their stories need."""
-    ids = session.scalars(select(CellRow.id).where(CellRow.handed_over_at.is_(None)).order_by(CellRow.id)).all()
-    for start in range(0, len(ids), _AT_ONCE):
-        query = select(CellRow).where(CellRow.id.in_(ids[start : start + _AT_ONCE])).order_by(CellRow.id)
-        if for_update:
-            query = query.with_for_update(of=CellRow)
-        yield session.scalars(
-            query.options(
-                joinedload(CellRow.donor).joinedload(Donor.kind_row),
-                joinedload(CellRow.judgement),
-                joinedload(CellRow.model),
-            )
-        ).all()
-
-
 def _keep_judgement(session: Session, cell: CellRow, story: Story, rules: HouseRules, now: datetime) -> JudgementRow:
-    row = _judgement_row(cell, judge(story, rules, now), rules, now)
+    row = JudgementRow(**judgement_values(cell.id, judge(story, rules, now), rules, now))
     last = cell.judgement
     if last is not None and _said(last) == _said(row):
         return last
@@ -252,10 +228,11 @@ def _step_event(entry: Any) -> Event | None:
             return None
 
 
-def _judgement_row(cell: CellRow, judgement: Judgement, rules: HouseRules, now: datetime) -> JudgementRow:
+def judgement_values(cell_id: int, judgement: Judgement, rules: HouseRules, now: datetime) -> dict[str, Any]:
+    """A judgement as the columns of its row."""
     capacity, resistance, current = judgement.capacity, judgement.resistance, judgement.continuous_current
-    return JudgementRow(
-        cell_id=cell.id,
+    return dict(  # noqa: C408  # columns read better as names
+        cell_id=cell_id,
         at=now,
         rule_set_version=rules.version,
         grade=judgement.grade,
