@@ -13,6 +13,7 @@ from tests.support.stories import (
     fully_tested,
     looked,
     mended,
+    overruled,
     ran,
     recovered,
     resists,
@@ -148,4 +149,54 @@ CASES = {
     "two weeks on the shelf": (a_story(*fully_tested(), charged(LATER, 3.8), shelved(at(2))), RULES, at(16), "A", "sure", "capacity", "recheck"),
     "charged again, so no longer on the shelf": (
         a_story(*fully_tested(), charged(LATER, 3.8), shelved(at(2)), charged(at(3))), RULES, at(3), "A", "sure", "capacity", "shelve"),
+    "skipped capacity: no grade, and the step stays open": (
+        a_story(looked(), resting(3.7), charged(at(hours=3)), skipped(at(hours=4), "capacity")), RULES, at(hours=4),
+        "not-yet", None, "missing", "measure-capacity"),
+    "a finding that only wants mending comes before the voltage": (
+        a_story(looked("corroded-ends"), resting(3.7, at(minutes=1))), RULES, at(minutes=2), "not-yet", None, "missing", "repair"),
+    "2.85 V after a recovery, three weeks later: nothing more is asked": (
+        a_story(looked(), resting(2.6), recovered("passed", at(hours=1)), resting(2.85, at(21))), RULES, at(21), "not-yet", None, "missing", "charge"),
+    "lower still within the hour after a recovery": (
+        a_story(looked(), resting(2.6), recovered("passed", at(hours=1)), resting(2.5, at(hours=1.5))), RULES, at(hours=2),
+        "not-yet", None, "missing", "recover"),
+    "once failed, always failed": (
+        a_story(looked(), resting(2.6), recovered("failed", at(hours=1)), recovered("passed", at(hours=3)), resting(3.6, at(hours=5))), RULES, at(hours=6),
+        "out", "sure", "failed-recovery", "out-box"),
+    "the lowest voltage before the first charge counts": (
+        a_story(looked(), resting(1.9), resting(2.4, at(hours=2))), RULES, at(hours=2), "out", "sure", "too-low", "out-box"),
+    "thrifty: a mark that a coordinator refused": (
+        a_story(looked(), resting(1.6), recovered("passed", at(hours=1)), decided("recovery-mark", "out", at(hours=2))), THRIFTY, at(hours=2),
+        "out", "sure", "recovery-mark", "out-box"),
+    "over-voltage settles by a later reading": (
+        a_story(looked(), resting(4.3), resting(4.22, at(hours=3))), RULES, at(hours=3), "not-yet", None, "missing", "charge"),
+    "two weeks after a full charge, below 4.10 V: on watch": (
+        a_story(looked(), resting(3.7), charged(at(hours=3)), resting(4.05, at(15))), RULES, at(15), "not-yet", None, "missing", "measure-capacity"),
+    "iron phosphate by volume": (
+        a_story(looked(), resting(3.3), charged(at(hours=2), 3.65), ran(1000, at(1)), resists(40, at(1)), family=LFP, rated_mah=None), RULES, LATER,
+        "B", "sure", "capacity", "charge"),
+    "a flat cell by volume": (
+        a_story(looked(), resting(3.7), charged(at(hours=2)), ran(800, at(1)), resists(60, at(1)), size="603048", rated_mah=None), RULES, LATER,
+        "A", "sure", "capacity", "charge"),
+    "no bins for flat iron phosphate": (
+        a_story(looked(), resting(3.3), charged(at(hours=2), 3.65), ran(500, at(1)), resists(60, at(1)), family=LFP, size="603048", rated_mah=None),
+        RULES, LATER, "not-yet", None, "missing", "decide"),
+    "fitness: a resistance skipped leaves the capacity": (
+        a_story(*fully_tested()[:-1], skipped(LATER)), FITNESS, LATER, "B", "sure", "capacity", "charge"),
+    "high-voltage cobalt charged to its mark": (
+        a_story(looked(), resting(3.8), charged(at(hours=2), 4.35), ran(2300, at(1)), resists(40, at(1)), family=HVC, full_v=4.4), RULES, LATER,
+        "A", "sure", "capacity", "charge"),
+    "high-voltage cobalt charged to 4.20 of 4.40 V is not full": (
+        a_story(looked(), resting(3.8), charged(at(hours=2), 4.2), family=HVC, full_v=4.4), RULES, at(hours=3), "not-yet", None, "missing", "charge"),
+    "a step-up empties it": (
+        a_story(looked(), resting(3.7), charged(at(hours=3)), ran(2200, at(1), "usb-step-up"), resists(40, at(1))), RULES, LATER, "A", "likely", "capacity", "charge"),
+    "half a year after the look that was due": (
+        a_story(*fully_tested(), charged(LATER, 3.8), shelved(at(2)), resting(3.8, at(17))), RULES, at(197), "A", "sure", "capacity", "recheck"),
+    "a coordinator judges lower": (
+        a_story(*fully_tested(2300), overruled("C", LATER)), RULES, LATER, "C", "sure", "overruled", "charge"),
+    "a coordinator judges it out": (
+        a_story(*fully_tested(2300), overruled("out", LATER)), RULES, LATER, "out", "sure", "overruled", "out-box"),
+    "a hazard goes before a coordinator's judgement": (
+        a_story(*fully_tested(2300), overruled("A", LATER), looked("dented", when=LATER)), RULES, LATER, "out", "sure", "hazard", "fire-safe-box"),
+    "a coordinator's judgement taken back": (
+        a_story(*fully_tested(2300), overruled("C", LATER), overruled(None, LATER)), RULES, LATER, "A", "sure", "capacity", "charge"),
 }  # fmt: skip

@@ -18,6 +18,7 @@ from zembric.core.story import (
     Event,
     Finding,
     Inspection,
+    Overrule,
     Recovery,
     Repair,
     ResistanceReading,
@@ -67,8 +68,12 @@ def decided(about: Any, outcome: Any, when: datetime) -> Decision:
     return Decision(when, about, outcome)
 
 
-def skipped(when: datetime) -> Skip:
-    return Skip(when, "resistance", "no instrument here")
+def skipped(when: datetime, what: Any = "resistance") -> Skip:
+    return Skip(when, what, "no instrument here")
+
+
+def overruled(grade: Any, when: datetime) -> Overrule:
+    return Overrule(when, grade, "seen with my own eyes")
 
 
 def shelved(when: datetime) -> Shelved:
