@@ -10,9 +10,10 @@ from playwright.sync_api import BrowserContext, Page, expect
 from sqlalchemy.orm import Session
 
 from tests.browser.conftest import sign_in
-from tests.support.benchwork import keep, numbers_of, open_donor, shelf_of, voltage
+from tests.support.benchwork import at, keep, numbers_of, open_donor, shelf_of, voltage
 from zembric.operations import entries
 from zembric.operations.actors import Actor
+from zembric.operations.places import PlaceToMake, make_place
 
 
 @pytest.fixture
@@ -221,3 +222,32 @@ def test_light_and_dark_are_remembered(page: Page) -> None:
     page.reload()
     expect(page.get_by_role("button", name="Light")).to_be_visible()
     assert page.evaluate("() => getComputedStyle(document.body).backgroundColor") != before
+
+
+def test_cells_are_chosen_on_the_map_of_the_shelf_by_hand_and_by_typing_and_moved_together(
+    page: Page, session: Session, volunteer: Actor, coordinator: Actor, address: str
+) -> None:
+    """Three strong cells and one of 1400 mAh; the stretch stands in the address, and the table follows it."""
+    shelf_of(session, volunteer, [2300, 2310, 2320, 1400])
+    box = make_place(session, coordinator, PlaceToMake("Second box", "shelf-box", capacity=40), at(3))
+    session.commit()
+    page.goto(f"{address}/shelf")
+    expect(page.get_by_text("4 of 4 cells shown")).to_be_visible()
+    canvas = page.get_by_role("img", name="Capacity against resistance of 4 cells")
+    area = canvas.bounding_box()
+    assert area is not None
+    page.mouse.move(area["x"] + 0.6 * area["width"], area["y"] + 5)
+    page.mouse.down()
+    page.mouse.move(area["x"] + area["width"] - 5, area["y"] + area["height"] - 40)
+    page.mouse.up()
+    expect(page.get_by_text("3 of 4 cells chosen")).to_be_visible()
+    expect(page.get_by_role("row")).to_have_count(4)
+    page.get_by_label("Capacity from").fill("2305")
+    expect(page.get_by_text("2 of 4 cells chosen")).to_be_visible()
+    page.reload()
+    expect(page.get_by_text("2 of 4 cells chosen")).to_be_visible()
+    page.get_by_role("button", name="Move these 2 into another place").click()
+    page.get_by_label("Into which place").fill(box.number)
+    page.get_by_role("button", name="Move them").click()
+    expect(page.get_by_text("2 cells lie there now.")).to_be_visible()
+    expect(page.get_by_role("cell", name="Second box")).to_have_count(2)

@@ -39,6 +39,12 @@ export const cellsQuery = (query: CellQuery) =>
     queryFn: () => answer(() => api.GET("/api/cells", { params: { query } })),
   });
 
+export const shelfMapQuery = (query: CellQuery) =>
+  queryOptions({
+    queryKey: ["shelf", "map", query],
+    queryFn: () => answer(() => api.GET("/api/shelf-map", { params: { query } })),
+  });
+
 export const storyQuery = (number: string) =>
   queryOptions({
     queryKey: ["story", number],

@@ -1034,6 +1034,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Many cells into one place, all or none. */
+        post: operations["post_bulk_move"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packs": {
         parameters: {
             query?: never;
@@ -1295,6 +1312,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf-map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every cell that fits as a point of capacity and resistance. */
+        get: operations["get_shelf_map"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/size": {
         parameters: {
             query?: never;
@@ -1501,6 +1535,18 @@ export interface components {
             number: string;
             /** Value V */
             value_v: number;
+        };
+        /** BulkMoveIn */
+        BulkMoveIn: {
+            /** Numbers */
+            numbers: string[];
+            /** Place */
+            place: string;
+        };
+        /** BulkMoveOut */
+        BulkMoveOut: {
+            /** Moved */
+            moved: number;
         };
         /**
          * CatalogueOut
@@ -4167,6 +4213,30 @@ export interface components {
             csrf_token: string;
             person: components["schemas"]["PersonOut"] | null;
         };
+        /**
+         * ShelfMapOut
+         * @description Cells by capacity and resistance of one method; arrays of equal length.
+         */
+        ShelfMapOut: {
+            /** Capacity Mah */
+            capacity_mah: number[];
+            /** Grade */
+            grade: ("A" | "B" | "C" | "out" | "not-yet")[];
+            /** Grades */
+            grades: {
+                [key: string]: number;
+            };
+            /** Method */
+            method: ("ac-1khz" | "dc-10s" | "dc-1s" | "tester") | null;
+            /** Methods */
+            methods: {
+                [key: string]: number;
+            };
+            /** Numbers */
+            numbers: string[];
+            /** Resistance Mohm */
+            resistance_mohm: number[];
+        };
         /** ShelvingIn */
         ShelvingIn: {
             /**
@@ -4920,6 +4990,11 @@ export interface operations {
                 family?: ("layered-oxide" | "high-voltage-cobalt" | "iron-phosphate" | "titanate" | "primary") | null;
                 place_id?: number | null;
                 donor?: string | null;
+                capacity_from?: number | null;
+                capacity_to?: number | null;
+                resistance_from?: number | null;
+                resistance_to?: number | null;
+                resistance_method?: ("ac-1khz" | "dc-10s" | "dc-1s" | "tester") | null;
                 sort?: "number" | "capacity" | "resistance" | "voltage" | "due";
                 falling?: boolean;
                 offset?: number;
@@ -10916,6 +10991,102 @@ export interface operations {
             };
         };
     };
+    post_bulk_move: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BulkMoveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BulkMoveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     get_packs: {
         parameters: {
             query?: never;
@@ -12994,6 +13165,116 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_shelf_map: {
+        parameters: {
+            query?: {
+                on_shelf?: boolean;
+                free?: boolean;
+                step?: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box" | "in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest") | null;
+                grade?: ("A" | "B" | "C" | "out" | "not-yet")[];
+                size_code?: string | null;
+                family?: ("layered-oxide" | "high-voltage-cobalt" | "iron-phosphate" | "titanate" | "primary") | null;
+                place_id?: number | null;
+                donor?: string | null;
+                capacity_from?: number | null;
+                capacity_to?: number | null;
+                resistance_from?: number | null;
+                resistance_to?: number | null;
+                resistance_method?: ("ac-1khz" | "dc-10s" | "dc-1s" | "tester") | null;
+                sort?: "number" | "capacity" | "resistance" | "voltage" | "due";
+                falling?: boolean;
+                offset?: number;
+                most?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfMapOut"];
                 };
             };
             /** @description Bad Request */

@@ -48,10 +48,7 @@ def get_home() -> Response:
 
 @bp.get("/cells", responses={"200": schemas.CellPageOut})
 def get_cells(query: schemas.CellQuery) -> Response:
-    wanted = cells.CellFilter(
-        on_shelf=query.on_shelf, free=query.free, step=query.step, grades=tuple(query.grade), size_code=query.size_code,
-        family=query.family, place_id=query.place_id, donor_number=query.donor,
-    )  # fmt: skip
+    wanted = _filter(query)
 
     def page(session: Session, _actor: Actor, now: datetime) -> schemas.CellPageOut:
         total, found = cells.list_cells(
@@ -62,6 +59,25 @@ def get_cells(query: schemas.CellQuery) -> Response:
         )
 
     return read(page)
+
+
+@bp.get("/shelf-map", responses={"200": schemas.ShelfMapOut})
+def get_shelf_map(query: schemas.CellQuery) -> Response:
+    """Every cell that fits as a point of capacity and resistance."""
+    return read(lambda s, _actor, now: schemas.ShelfMapOut.model_validate(cells.shelf_map(s, _filter(query), now)))
+
+
+@bp.post("/moves", responses={"200": schemas.BulkMoveOut})
+def post_bulk_move(body: schemas.BulkMoveIn) -> Response:
+    """Many cells into one place, all or none."""
+
+    def perform(session: Session, actor: Actor, now: datetime) -> schemas.BulkMoveOut:
+        place = place_by_number(session, body.place)
+        for number in sorted(set(body.numbers)):
+            entries.lay_into(session, actor, number, place, None, now)
+        return schemas.BulkMoveOut(moved=len(set(body.numbers)))
+
+    return write(perform)
 
 
 @bp.get("/cells/<string:number>", responses={"200": schemas.StoryOut})
@@ -221,6 +237,15 @@ def post_withdrawal(path: schemas.CellPath, body: schemas.WithdrawalIn) -> Respo
 def post_correction(path: schemas.CellPath, body: schemas.CorrectionIn) -> Response:
     reading = TypedReading(**body.reading.model_dump(exclude={"typed_at"}))
     return _entry(lambda s, actor, now: entries.correct(s, actor, path.number, body.entry_id, reading, body.why, now))
+
+
+def _filter(query: schemas.CellQuery) -> cells.CellFilter:
+    return cells.CellFilter(
+        on_shelf=query.on_shelf, free=query.free, step=query.step, grades=tuple(query.grade), size_code=query.size_code,
+        family=query.family, place_id=query.place_id, donor_number=query.donor,
+        capacity_mah=(query.capacity_from, query.capacity_to), resistance_mohm=(query.resistance_from, query.resistance_to),
+        resistance_method=query.resistance_method,
+    )  # fmt: skip
 
 
 def _entry(operation: Callable[[Session, Actor, datetime], CellRow]) -> Response:

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections import Counter
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any, Literal
 
 from sqlalchemy import Select, and_, case, func, literal, or_, select
@@ -55,6 +56,26 @@ class CellFilter:
     family: str | None = None
     place_id: int | None = None
     donor_number: str | None = None
+    #: Least and most, both included; a resistance is only held against those of its method.
+    capacity_mah: tuple[float | None, float | None] = (None, None)
+    resistance_mohm: tuple[float | None, float | None] = (None, None)
+    resistance_method: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class ShelfMap:
+    """Cells by capacity and resistance, as far as both are known by one method; arrays of equal length.
+
+    `methods` tells how many cells have a resistance by which method, `grades` how many of all that fit have which grade.
+    """
+
+    method: str | None
+    methods: dict[str, int]
+    grades: dict[str, int]
+    numbers: tuple[str, ...]
+    capacity_mah: tuple[float, ...]
+    resistance_mohm: tuple[float, ...]
+    grade: tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -183,6 +204,26 @@ def list_cells(
     return total, _listed(session, page.order_by(order, CellRow.id).offset(offset).limit(min(most, PAGE_MOST)))
 
 
+def shelf_map(session: Session, wanted: CellFilter, now: datetime) -> ShelfMap:
+    """All cells of the wanted kind as points. Methods see different quantities: one at a time, unless said the commonest."""
+    step = _step_now(now)
+    query = _from_here(
+        select(
+            CellRow.number, JudgementRow.grade, JudgementRow.capacity_mah, JudgementRow.resistance_mohm,
+            JudgementRow.resistance_method,
+        )
+    ).where(*_conditions(replace(wanted, resistance_method=None), step, now))  # fmt: skip
+    rows = session.execute(query.order_by(CellRow.id)).all()
+    methods = Counter(row.resistance_method for row in rows if row.resistance_method and row.capacity_mah)
+    method = wanted.resistance_method or next((name for name, _ in methods.most_common(1)), None)
+    points = [row for row in rows if row.resistance_method == method and row.capacity_mah and row.resistance_mohm]
+    return ShelfMap(
+        method, dict(methods), dict(Counter(row.grade for row in rows)), tuple(row.number for row in points),
+        tuple(row.capacity_mah for row in points), tuple(row.resistance_mohm for row in points),
+        tuple(row.grade for row in points),
+    )  # fmt: skip
+
+
 def candidates(session: Session, wanted: CellFilter, now: datetime) -> list[ListedCell]:
     """All cells of the wanted kind, in order of their numbers."""
     step = _step_now(now)
@@ -207,6 +248,14 @@ def _conditions(wanted: CellFilter, step: ColumnElement[str], now: datetime) -> 
         conditions.append(CellRow.size_code == wanted.size_code)
     if wanted.family:
         conditions.append(CellRow.family == wanted.family)
+    for column, (least, most) in (
+        (JudgementRow.capacity_mah, wanted.capacity_mah),
+        (JudgementRow.resistance_mohm, wanted.resistance_mohm),
+    ):
+        conditions += [column >= least] if least is not None else []
+        conditions += [column <= most] if most is not None else []
+    if wanted.resistance_method:
+        conditions.append(JudgementRow.resistance_method == wanted.resistance_method)
     if wanted.place_id:
         conditions.append(CellRow.place_id == wanted.place_id)
     if wanted.donor_number:

@@ -2,15 +2,19 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useSearchParams } from "react-router";
 import styled from "styled-components";
 import type { Cell, Grade } from "../../api/client";
-import { type CellQuery, cellsQuery } from "../../api/queries";
+import { type CellQuery, cellsQuery, shelfMapQuery } from "../../api/queries";
 import { Button, ButtonLink } from "../../components/Button";
 import { Choice, Pick, Tick } from "../../components/Fields";
 import { Page, Quiet, Waiting } from "../../components/Page";
-import { FAMILY_WORDS, GRADE_WORDS } from "../../words";
+import { FAMILY_WORDS, GRADE_WORDS, METHOD_WORDS } from "../../words";
+import { BulkMove } from "./BulkMove";
+import { endOf, NO_RANGES, type Ranges, ShelfMap } from "./ShelfMap";
 import { ShelfTable } from "./ShelfTable";
 
 type Sort = NonNullable<CellQuery["sort"]>;
+type ResistanceMethod = NonNullable<CellQuery["resistance_method"]>;
 const PAGE = 60;
+const MOST_MOVED = PAGE;
 const SORTS: [Sort, string][] = [
   ["capacity", "Strongest first"],
   ["resistance", "Least resistance first"],
@@ -46,11 +50,44 @@ export default function ShelfPage() {
       if (key !== "page") next.delete("page");
       return next;
     });
-  const shelf = cellsQuery({
+  const putRanges = (next: Ranges) =>
+    setSearch((before) => {
+      const params = new URLSearchParams(before);
+      const named = {
+        "mah-from": next.capacityFrom,
+        "mah-to": next.capacityTo,
+        "mohm-from": next.resistanceFrom,
+        "mohm-to": next.resistanceTo,
+      };
+      for (const [key, value] of Object.entries(named)) value ? params.set(key, value) : params.delete(key);
+      params.delete("page");
+      return params;
+    });
+  const method = (search.get("method") as CellQuery["resistance_method"]) ?? null;
+  const ranges: Ranges = {
+    capacityFrom: search.get("mah-from") ?? "",
+    capacityTo: search.get("mah-to") ?? "",
+    resistanceFrom: search.get("mohm-from") ?? "",
+    resistanceTo: search.get("mohm-to") ?? "",
+  };
+  const filter: CellQuery = {
     on_shelf: !everywhere,
     grade: grade === "any" ? undefined : [grade],
     size_code: size === "any" ? undefined : size,
     family: family === "any" ? undefined : (family as Cell["family"]),
+    resistance_method: method,
+  };
+  const map = useQuery({ ...shelfMapQuery(filter), placeholderData: keepPreviousData });
+  const hasRanges = Object.values(ranges).some((each) => endOf(each) !== null);
+  const hasResistance = endOf(ranges.resistanceFrom) !== null || endOf(ranges.resistanceTo) !== null;
+  const shelf = cellsQuery({
+    ...filter,
+    // Resistances are only held against those of the method that is drawn.
+    resistance_method: hasResistance ? (map.data?.method ?? method) : method,
+    capacity_from: endOf(ranges.capacityFrom),
+    capacity_to: endOf(ranges.capacityTo),
+    resistance_from: endOf(ranges.resistanceFrom),
+    resistance_to: endOf(ranges.resistanceTo),
     sort,
     falling: FALLING.includes(sort),
     offset: page * PAGE,
@@ -97,6 +134,29 @@ export default function ShelfPage() {
           </Tick>
         </Picks>
       </Filters>
+      {map.data && map.data.numbers.length > 1 && (
+        <Drawn>
+          {Object.keys(map.data.methods).length > 1 && (
+            <Choice
+              label="Resistance"
+              value={map.data.method ?? "ac-1khz"}
+              onChange={(next) => put("method", next, "")}
+              options={Object.entries(map.data.methods).map(
+                ([code, count]) => [code, `${METHOD_WORDS[code] ?? code} (${count})`] as [ResistanceMethod, string],
+              )}
+            />
+          )}
+          <ShelfMap points={map.data} ranges={ranges} onChange={putRanges} />
+          {hasRanges && (
+            <Buttons>
+              <Button onPress={() => putRanges(NO_RANGES)}>Show all again</Button>
+              {cells.data && cells.data.total > 0 && cells.data.total <= MOST_MOVED && (
+                <BulkMove numbers={cells.data.cells.map((cell) => cell.number)} />
+              )}
+            </Buttons>
+          )}
+        </Drawn>
+      )}
       {!cells.data ? (
         <Waiting query={cells} what="the shelf" />
       ) : cells.data.total === 0 ? (
@@ -134,6 +194,8 @@ export default function ShelfPage() {
   );
 }
 
+const Drawn = styled.section`display: grid; grid-template-columns: minmax(0, 1fr); gap: 0.75rem; margin-bottom: 1rem; padding: 1rem 1.25rem; border: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink}; background: ${({ theme }) => theme.color.paper};`;
+const Buttons = styled.div`display: flex; flex-wrap: wrap; align-items: start; gap: 0.25rem 1.5rem;`;
 const Filters = styled.section`display: grid; gap: 0.75rem; margin-bottom: 1rem;`;
 const Picks = styled.div`
   display: grid;

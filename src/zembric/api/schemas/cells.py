@@ -259,10 +259,36 @@ class CellQuery(In):
     family: FamilyCode | None = None
     place_id: Id | None = None
     donor: Number | None = None
+    capacity_from: float | None = Field(None, ge=0, le=1e6)
+    capacity_to: float | None = Field(None, ge=0, le=1e6)
+    resistance_from: float | None = Field(None, ge=0, le=1e6)
+    resistance_to: float | None = Field(None, ge=0, le=1e6)
+    resistance_method: ResistanceMethodCode | None = None
     sort: Literal["number", "capacity", "resistance", "voltage", "due"] = "number"
     falling: bool = False
     offset: int = Field(0, ge=0, le=1_000_000)
     most: int = Field(60, ge=1, le=200)
+
+
+class ShelfMapOut(Out):
+    """Cells by capacity and resistance of one method; arrays of equal length."""
+
+    method: ResistanceMethodCode | None
+    methods: dict[str, int]
+    grades: dict[str, int]
+    numbers: list[str]
+    capacity_mah: list[float]
+    resistance_mohm: list[float]
+    grade: list[GradeCode]
+
+
+class BulkMoveIn(In):
+    numbers: list[Number] = Field(min_length=1, max_length=200)
+    place: Number
+
+
+class BulkMoveOut(Out):
+    moved: int
 
 
 class CellPath(In):

@@ -1,0 +1,279 @@
+import { type PointerEvent, useEffect, useRef, useState } from "react";
+import styled, { useTheme } from "styled-components";
+import type { Grade, Schemas } from "../../api/client";
+import { Field } from "../../components/Fields";
+import { figure, GRADE_WORDS } from "../../words";
+
+type Points = Schemas["ShelfMapOut"];
+export type Ranges = { capacityFrom: string; capacityTo: string; resistanceFrom: string; resistanceTo: string };
+type Spot = { x: number; y: number };
+
+const HEIGHT = 380;
+const EDGE = { left: 58, right: 14, top: 12, bottom: 34 };
+const LEAST_DRAG_PX = 6;
+const DRAWN: readonly Grade[] = ["A", "B", "C", "out", "not-yet"];
+
+/** Every cell as a mark by capacity and resistance; a stretch of both is chosen by dragging, by touch, or by typing its ends. */
+export function ShelfMap({
+  points,
+  ranges,
+  onChange,
+}: {
+  points: Points;
+  ranges: Ranges;
+  onChange: (ranges: Ranges) => void;
+}) {
+  const theme = useTheme();
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const [width, setWidth] = useState(640);
+  const [drag, setDrag] = useState<{ from: Spot; to: Spot } | null>(null);
+  const box = useRef<HTMLDivElement>(null);
+  const scale = scaleOf(points, width);
+  const chosen = points.numbers.filter((_, index) => isWithin(points, index, ranges)).length;
+
+  useEffect(() => {
+    const place = box.current;
+    if (!place) return;
+    const watch = new ResizeObserver(() => setWidth(place.clientWidth));
+    watch.observe(place);
+    return () => watch.disconnect();
+  }, []);
+
+  useEffect(() => {
+    const found = canvas.current;
+    const context = found?.getContext("2d");
+    if (!found || !context) return;
+    const ratio = window.devicePixelRatio || 1;
+    found.width = width * ratio;
+    found.height = HEIGHT * ratio;
+    context.scale(ratio, ratio);
+    context.clearRect(0, 0, width, HEIGHT);
+    context.font = `14px ${theme.font.text}`;
+    context.lineWidth = 1;
+    for (const tick of scale.xTicks) {
+      context.strokeStyle = theme.color.paperLine;
+      line(context, scale.x(tick), EDGE.top, scale.x(tick), HEIGHT - EDGE.bottom);
+      context.fillStyle = theme.color.ink;
+      context.textAlign = "center";
+      context.fillText(figure(tick), scale.x(tick), HEIGHT - 12);
+    }
+    for (const tick of scale.yTicks) {
+      context.strokeStyle = theme.color.paperLine;
+      line(context, EDGE.left, scale.y(tick), width - EDGE.right, scale.y(tick));
+      context.fillStyle = theme.color.ink;
+      context.textAlign = "right";
+      context.fillText(figure(tick), EDGE.left - 8, scale.y(tick) + 5);
+    }
+    context.textAlign = "right";
+    context.fillText("mAh", width - EDGE.right, HEIGHT - EDGE.bottom - 8);
+    context.textAlign = "left";
+    context.fillText("mΩ", EDGE.left + 6, EDGE.top + 12);
+    const many = points.numbers.length > 3000;
+    points.numbers.forEach((_, index) => {
+      const grade = points.grade[index] ?? "not-yet";
+      context.globalAlpha = isWithin(points, index, ranges) ? (many ? 0.55 : 0.95) : 0.18;
+      context.strokeStyle = theme.color.grade[grade];
+      context.fillStyle = theme.color.grade[grade];
+      mark(
+        context,
+        grade,
+        scale.x(points.capacity_mah[index] ?? 0),
+        scale.y(points.resistance_mohm[index] ?? 0),
+        many ? 3 : 7,
+      );
+    });
+    context.globalAlpha = 1;
+    const shown = drag ? rectangle(drag.from, drag.to) : rangeBox(ranges, scale, width);
+    if (shown) {
+      context.strokeStyle = theme.color.ink;
+      context.lineWidth = 2;
+      context.setLineDash([6, 4]);
+      context.strokeRect(shown.x, shown.y, shown.width, shown.height);
+      context.setLineDash([]);
+    }
+  }, [points, ranges, width, drag, scale, theme]);
+
+  const spotOf = (event: PointerEvent): Spot => {
+    const at = canvas.current?.getBoundingClientRect();
+    return { x: event.clientX - (at?.left ?? 0), y: event.clientY - (at?.top ?? 0) };
+  };
+  const finish = () => {
+    if (!drag) return;
+    const { x, y, width: wide, height } = rectangle(drag.from, drag.to);
+    setDrag(null);
+    if (wide < LEAST_DRAG_PX && height < LEAST_DRAG_PX) return;
+    onChange({
+      capacityFrom: rounded(scale.xOf(x)),
+      capacityTo: rounded(scale.xOf(x + wide)),
+      resistanceFrom: rounded(scale.yOf(y + height)),
+      resistanceTo: rounded(scale.yOf(y)),
+    });
+  };
+  const put = (key: keyof Ranges) => (value: string) => onChange({ ...ranges, [key]: value });
+  return (
+    <div>
+      <Head>
+        <p>
+          <Count>{chosen}</Count> of {points.numbers.length} cells{" "}
+          {chosen === points.numbers.length ? "shown" : "chosen"}
+        </p>
+        <Legend aria-label="Grades">
+          {DRAWN.filter((grade) => (points.grades[grade] ?? 0) > 0).map((grade) => (
+            <li key={grade}>
+              <Bar
+                $grade={grade}
+                style={{ width: `${Math.max(6, (90 * (points.grades[grade] ?? 0)) / most(points))}px` }}
+              />
+              {GRADE_WORDS[grade]} <strong>{points.grades[grade]}</strong>
+            </li>
+          ))}
+        </Legend>
+      </Head>
+      <Box ref={box}>
+        <Canvas
+          ref={canvas}
+          style={{ width, height: HEIGHT }}
+          role="img"
+          aria-label={`Capacity against resistance of ${points.numbers.length} cells. The fields below choose a stretch of it.`}
+          onPointerDown={(event) => {
+            event.currentTarget.setPointerCapture(event.pointerId);
+            setDrag({ from: spotOf(event), to: spotOf(event) });
+          }}
+          onPointerMove={(event) => drag && setDrag({ ...drag, to: spotOf(event) })}
+          onPointerUp={finish}
+          onPointerCancel={() => setDrag(null)}
+        />
+      </Box>
+      <Fields>
+        <Field
+          label="Capacity from"
+          unit="mAh"
+          numeric
+          value={ranges.capacityFrom}
+          onChange={put("capacityFrom")}
+          maxLength={9}
+        />
+        <Field label="to" unit="mAh" numeric value={ranges.capacityTo} onChange={put("capacityTo")} maxLength={9} />
+        <Field
+          label="Resistance from"
+          unit="mΩ"
+          numeric
+          value={ranges.resistanceFrom}
+          onChange={put("resistanceFrom")}
+          maxLength={9}
+        />
+        <Field
+          label="up to"
+          unit="mΩ"
+          numeric
+          value={ranges.resistanceTo}
+          onChange={put("resistanceTo")}
+          maxLength={9}
+        />
+      </Fields>
+    </div>
+  );
+}
+
+export const NO_RANGES: Ranges = { capacityFrom: "", capacityTo: "", resistanceFrom: "", resistanceTo: "" };
+
+/** A typed end as a number; null where it is none yet. */
+export function endOf(text: string): number | null {
+  const value = Number(text.trim().replace(",", "."));
+  return text.trim() === "" || !Number.isFinite(value) || value < 0 ? null : value;
+}
+
+function isWithin(points: Points, index: number, ranges: Ranges): boolean {
+  const [capacity, resistance] = [points.capacity_mah[index] ?? 0, points.resistance_mohm[index] ?? 0];
+  return (
+    capacity >= (endOf(ranges.capacityFrom) ?? 0) &&
+    capacity <= (endOf(ranges.capacityTo) ?? Number.POSITIVE_INFINITY) &&
+    resistance >= (endOf(ranges.resistanceFrom) ?? 0) &&
+    resistance <= (endOf(ranges.resistanceTo) ?? Number.POSITIVE_INFINITY)
+  );
+}
+
+const rounded = (value: number) => String(Math.max(0, Math.round(value)));
+const most = (points: Points) => Math.max(1, ...Object.values(points.grades));
+
+/** Pixels of values and values of pixels, with round marks on both axes. */
+function scaleOf(points: Points, width: number) {
+  const [xLow, xTop] = endsOf(points.capacity_mah, 100);
+  const [yLow, yTop] = endsOf(points.resistance_mohm, 20);
+  const [wide, high] = [width - EDGE.left - EDGE.right, HEIGHT - EDGE.top - EDGE.bottom];
+  return {
+    x: (value: number) => EDGE.left + ((value - xLow) / (xTop - xLow)) * wide,
+    y: (value: number) => HEIGHT - EDGE.bottom - ((value - yLow) / (yTop - yLow)) * high,
+    xOf: (pixel: number) => xLow + ((pixel - EDGE.left) / wide) * (xTop - xLow),
+    yOf: (pixel: number) => yLow + ((HEIGHT - EDGE.bottom - pixel) / high) * (yTop - yLow),
+    xTicks: ticks(xLow, xTop, wide / 90),
+    yTicks: ticks(yLow, yTop, high / 50),
+  };
+}
+
+/** From a little below the least to a little above the most; from zero where that is near anyway. */
+function endsOf(values: number[], leastTop: number): [number, number] {
+  const top = values.reduce((found, value) => Math.max(found, value), leastTop);
+  const low = values.reduce((found, value) => Math.min(found, value), top);
+  return [low > 0.25 * top ? 0.88 * low : 0, 1.06 * top];
+}
+
+function ticks(low: number, top: number, about: number): number[] {
+  const rough = (top - low) / Math.max(2, about);
+  const power = 10 ** Math.floor(Math.log10(rough));
+  const step = [1, 2, 5, 10].map((each) => each * power).find((each) => each >= rough) ?? rough;
+  const first = Math.ceil(low / step);
+  return Array.from({ length: Math.floor(top / step) - first + 1 }, (_, index) => (first + index) * step);
+}
+
+function line(context: CanvasRenderingContext2D, x1: number, y1: number, x2: number, y2: number): void {
+  context.beginPath();
+  context.moveTo(x1, y1);
+  context.lineTo(x2, y2);
+  context.stroke();
+}
+
+/** Strokes as on a cell's end: three, two, one, a cross, a dot; a colour never tells alone. */
+function mark(context: CanvasRenderingContext2D, grade: Grade, x: number, y: number, size: number): void {
+  context.lineWidth = 1.6;
+  const strokes = { A: [-size * 0.7, 0, size * 0.7], B: [-size * 0.4, size * 0.4], C: [0], out: [], "not-yet": [] }[
+    grade
+  ];
+  for (const offset of strokes) line(context, x + offset, y - size, x + offset, y + size);
+  if (grade === "out") {
+    line(context, x - size, y - size, x + size, y + size);
+    line(context, x + size, y - size, x - size, y + size);
+  } else if (grade === "not-yet") {
+    context.beginPath();
+    context.arc(x, y, size * 0.5, 0, 2 * Math.PI);
+    context.fill();
+  }
+}
+
+function rectangle(from: Spot, to: Spot) {
+  return {
+    x: Math.min(from.x, to.x),
+    y: Math.min(from.y, to.y),
+    width: Math.abs(to.x - from.x),
+    height: Math.abs(to.y - from.y),
+  };
+}
+
+function rangeBox(ranges: Ranges, scale: ReturnType<typeof scaleOf>, width: number) {
+  if (Object.values(ranges).every((each) => each.trim() === "")) return null;
+  const left = Math.max(EDGE.left, scale.x(endOf(ranges.capacityFrom) ?? 0));
+  const right = Math.min(width - EDGE.right, scale.x(endOf(ranges.capacityTo) ?? 1e9));
+  const top = Math.max(EDGE.top, scale.y(endOf(ranges.resistanceTo) ?? 1e9));
+  const bottom = Math.min(HEIGHT - EDGE.bottom, scale.y(endOf(ranges.resistanceFrom) ?? 0));
+  return { x: left, y: top, width: right - left, height: bottom - top };
+}
+
+const Box = styled.div`min-width: 0; overflow: hidden;`;
+const Head = styled.div`display: flex; flex-wrap: wrap; align-items: baseline; justify-content: space-between; gap: 0.25rem 1.5rem;`;
+const Count = styled.strong`font: 700 ${({ theme }) => theme.size.figure}/1 ${({ theme }) => theme.font.figure};`;
+const Legend = styled.ul`display: flex; flex-wrap: wrap; gap: 0.25rem 1.25rem; font-size: ${({ theme }) => theme.size.note}; li { display: flex; align-items: center; gap: 0.375rem; }`;
+const Bar = styled.i<{
+  $grade: Grade;
+}>`display: inline-block; height: 10px; border-radius: 2px; background: ${({ theme, $grade }) => theme.color.grade[$grade]};`;
+const Canvas = styled.canvas`display: block; cursor: crosshair; max-width: 100%; touch-action: pan-y;`;
+const Fields = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(9rem, 1fr)); gap: 0.75rem 1rem; margin-top: 0.5rem;`;
