@@ -26,6 +26,7 @@ const MorePage = lazy(() => import("./pages/House/MorePage"));
 const PartsPage = lazy(() => import("./pages/House/PartsPage"));
 const CataloguePage = lazy(() => import("./pages/House/CataloguePage"));
 const RulesPage = lazy(() => import("./pages/House/Rules/RulesPage"));
+const BroughtPage = lazy(() => import("./pages/House/BroughtPage"));
 const SumsPage = lazy(() => import("./pages/Sums/SumsPage"));
 const LogsPage = lazy(() => import("./pages/Logs/LogsPage"));
 const LogPage = lazy(() => import("./pages/Logs/LogPage"));
@@ -66,6 +67,7 @@ function SignedInPages() {
         <Route path="more" element={<MorePage />} />
         <Route path="parts" element={<PartsPage />} />
         <Route path="catalogue" element={<CataloguePage />} />
+        <Route path="brought" element={<BroughtPage />} />
         <Route path="rules" element={<RulesPage />} />
         <Route path="sums/:name?" element={<SumsPage />} />
         <Route path="logs" element={<LogsPage />} />

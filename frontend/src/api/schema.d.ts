@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brought": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the last hours or days brought, and which donors are worth opening. */
+        get: operations["get_brought"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/catalogue": {
         parameters: {
             query?: never;
@@ -1536,6 +1553,35 @@ export interface components {
             /** Value V */
             value_v: number;
         };
+        /**
+         * BroughtOut
+         * @description What a stretch of time brought.
+         */
+        BroughtOut: {
+            /** By Kind */
+            by_kind: components["schemas"]["KindBroughtOut"][];
+            /** Cells */
+            cells: number;
+            /** Donors */
+            donors: number;
+            /** Out */
+            out: number;
+            /** Overdue */
+            overdue: number;
+            /** Rescued Mah */
+            rescued_mah: number;
+            /** Rescued Wh */
+            rescued_wh: number;
+            /** Shelved */
+            shelved: number;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /** Tested */
+            tested: number;
+        };
         /** BulkMoveIn */
         BulkMoveIn: {
             /** Numbers */
@@ -2733,6 +2779,24 @@ export interface components {
              * @default 0
              */
             test?: number;
+        };
+        /**
+         * KindBroughtOut
+         * @description One kind of donor: what was opened of it, and what came of its cells.
+         */
+        KindBroughtOut: {
+            /** Cells */
+            cells: number;
+            /** Donors */
+            donors: number;
+            /** Kind */
+            kind: string;
+            /** Mean Mah */
+            mean_mah: number | null;
+            /** Out */
+            out: number;
+            /** Shelved */
+            shelved: number;
         };
         /** KindValues */
         KindValues: {
@@ -4614,6 +4678,100 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AgreementOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_brought: {
+        parameters: {
+            query?: {
+                days?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtOut"];
                 };
             };
             /** @description Bad Request */

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import json
+from dataclasses import asdict
+from datetime import timedelta
 from typing import TYPE_CHECKING
 
 from flask import Response
@@ -15,6 +17,7 @@ from zembric.api.shown.cells import show_cell, show_group, show_judged, show_sto
 from zembric.files.stories import write_story
 from zembric.operations import cells, entries, identity, recoveries
 from zembric.operations.benchside import at_the_bench
+from zembric.operations.evening import brought_since
 from zembric.operations.judging import entries_of, rules_in_force, story_of
 from zembric.operations.photos import photos_of
 from zembric.operations.places import place_by_number
@@ -65,6 +68,17 @@ def get_cells(query: schemas.CellQuery) -> Response:
 def get_shelf_map(query: schemas.CellQuery) -> Response:
     """Every cell that fits as a point of capacity and resistance."""
     return read(lambda s, _actor, now: schemas.ShelfMapOut.model_validate(cells.shelf_map(s, _filter(query), now)))
+
+
+@bp.get("/brought", responses={"200": schemas.BroughtOut})
+def get_brought(query: schemas.BroughtQuery) -> Response:
+    """What the last hours or days brought, and which donors are worth opening."""
+
+    def show(session: Session, _actor: Actor, now: datetime) -> schemas.BroughtOut:
+        since = now - timedelta(days=query.days)
+        return schemas.BroughtOut(since=since, **asdict(brought_since(session, since, now)))
+
+    return read(show)
 
 
 @bp.post("/moves", responses={"200": schemas.BulkMoveOut})

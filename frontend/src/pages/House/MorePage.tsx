@@ -13,6 +13,7 @@ const ROOMS = [
   ["/parts", "Good parts", "Boards, holders and switches that were kept."],
   ["/match", "Match", "Cells that belong together."],
   ["/out-box", "For the recycler", "What waits, and handing it over."],
+  ["/brought", "What it brought", "What an evening rescued, and which donors are worth opening."],
   ["/catalogue", "Catalogue", "Kinds of devices, sizes, chemistries, cell models, trays."],
   ["/rules", "House rules", "Which school your cafe follows, and why."],
 ] as const;

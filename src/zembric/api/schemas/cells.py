@@ -282,6 +282,36 @@ class ShelfMapOut(Out):
     grade: list[GradeCode]
 
 
+class KindBroughtOut(Out):
+    """One kind of donor: what was opened of it, and what came of its cells."""
+
+    kind: str
+    donors: int
+    cells: int
+    shelved: int
+    out: int
+    mean_mah: float | None
+
+
+class BroughtOut(Out):
+    """What a stretch of time brought."""
+
+    since: datetime
+    donors: int
+    cells: int
+    tested: int
+    shelved: int
+    out: int
+    rescued_mah: float
+    rescued_wh: float
+    overdue: int
+    by_kind: list[KindBroughtOut]
+
+
+class BroughtQuery(In):
+    days: float = Field(0.5, gt=0, le=36_500)
+
+
 class BulkMoveIn(In):
     numbers: list[Number] = Field(min_length=1, max_length=200)
     place: Number
