@@ -9,7 +9,7 @@ import pytest
 from playwright.sync_api import BrowserContext, Page, expect
 from sqlalchemy.orm import Session
 
-from tests.browser.conftest import sign_in
+from tests.browser.conftest import choose_option, sign_in
 from tests.support.benchwork import at, keep, numbers_of, open_donor, shelf_of, voltage
 from zembric.operations import entries
 from zembric.operations.actors import Actor
@@ -251,3 +251,27 @@ def test_cells_are_chosen_on_the_map_of_the_shelf_by_hand_and_by_typing_and_move
     page.get_by_role("button", name="Move them").click()
     expect(page.get_by_text("2 cells lie there now.")).to_be_visible()
     expect(page.get_by_role("cell", name="Second box")).to_have_count(2)
+
+
+def test_a_coordinator_supposes_judges_otherwise_and_takes_it_back(
+    coordinator_page: Page, session: Session, volunteer: Actor, address: str
+) -> None:
+    (number,) = shelf_of(session, volunteer, [2300])
+    session.commit()
+    page = coordinator_page
+    page.goto(f"{address}/cells/{number}")
+    expect(page.get_by_text("Usual loads: lights, radios, boxes.")).to_be_visible()
+    page.get_by_role("button", name="What if?").click()
+    choose_option(page, "One more reading", "Capacity")
+    page.get_by_label("It reads").fill("1400")
+    expect(page.get_by_text("1400 mAh of 2600 mAh rated is 53.8 %")).to_be_visible()
+    page.get_by_role("button", name="I judge otherwise").click()
+    page.get_by_label("Because").fill("its wrap is brittle")
+    page.get_by_role("button", name="Judge it so").click()
+    expect(
+        page.get_by_text("A coordinator judged otherwise: Gentle (its wrap is brittle). The rules say Strong.")
+    ).to_be_visible()
+    page.get_by_label("Because").fill("wrapped anew")
+    page.get_by_role("button", name="Take my judgement back").click()
+    expect(page.get_by_text("A coordinator took their own judgement back")).to_be_visible()
+    expect(page.get_by_text("The rules say Strong.")).to_have_count(0)

@@ -14,11 +14,14 @@ from zembric.api import schemas
 from zembric.api.blueprints import make_blueprint
 from zembric.api.requests import read, read_file, write
 from zembric.api.shown.catalogue import show_layouts, show_preview, show_print
+from zembric.api.shown.cells import show_cell
 from zembric.core.errors import BadInputError
 from zembric.core.label_layouts import get_layout
-from zembric.operations import labels, lists, photos
+from zembric.files.stories import read_story
+from zembric.operations import cells, labels, lists, photos
 from zembric.operations.cells import cell_story
 from zembric.operations.donors import get_donor
+from zembric.operations.taking_in import take_in_story
 from zembric.prints.labels import label_pdf
 from zembric.prints.sheets import ruler_page_pdf
 
@@ -106,6 +109,18 @@ def post_list(body: schemas.ListIn) -> Response:
         ),
         201,
     )
+
+
+@bp.post("/stories", responses={"201": schemas.CellOut})
+def post_story() -> Response:
+    """A cell's story, in the open format, becomes a cell here."""
+    found = read_story(request.get_data())
+
+    def perform(session: Session, actor: Actor, now: datetime) -> schemas.CellOut:
+        cell = take_in_story(session, actor, found.story, "taken in from a file", now)
+        return show_cell(cells.listed_now(session, cell, now))
+
+    return write(perform, 201)
 
 
 @bp.get("/exports/zembric.zip")

@@ -28,7 +28,7 @@ def run_file_verb(verb: str, argv: list[str]) -> int:
     try:
         answer = {"size": _size, "analyse": _analyse, "sums": _sums, "judge": _judge}[verb](argv)
     except ZembricError as error:
-        line, column = getattr(error, "line", None), getattr(error, "column", error.field)
+        line, column = getattr(error, "line", None), getattr(error, "column", None)
         answer = {"refused": {"code": error.code, "text": error.text, "line": line, "column": column}}
     print(json.dumps(answer, ensure_ascii=False, allow_nan=False) if as_json else _for_people(answer))
     if "refused" in answer:

@@ -49,14 +49,15 @@ if TYPE_CHECKING:
 MOST_BYTES = 4 * 1024 * 1024
 
 
-class NotJsonError(BadInputError):
-    """Not JSON at all; `line` counts from 1."""
+class StoryRefusedError(BadInputError):
+    """A file that is no story, or says something that cannot be. `line` counts from 1; `column` names the field."""
 
-    code = "not-json"
-
-    def __init__(self, text: str, line: int) -> None:
-        super().__init__(text)
+    def __init__(
+        self, text: str, *, code: str | None = None, line: int | None = None, field: str | None = None
+    ) -> None:
+        super().__init__(text, code=code, field=field)
         self.line = line
+        self.column = field
 
 
 def _plain_number(value: object) -> object:
@@ -277,12 +278,12 @@ def read_story(content: bytes) -> StoryFile:
     """The story in a JSON document.
 
     Raises:
-        BadInputError: no JSON, a field that is missing or cannot be, or an event that lies after now; names the field.
+        StoryRefusedError: no JSON, a field that is missing or cannot be, or an event that lies after now; names the field.
     """
     document = _validated(_parsed(content))
     for index, event in enumerate(document.events):
         if event.at > document.now:
-            raise BadInputError(
+            raise StoryRefusedError(
                 f"events[{index}].at: {event.at.isoformat()} lies after now, {document.now.isoformat()}. A story tells what was.",
                 field=f"events[{index}].at",
             )
@@ -295,30 +296,32 @@ def read_story(content: bytes) -> StoryFile:
 
 def _parsed(content: bytes) -> Any:
     if len(content) > MOST_BYTES:
-        raise BadInputError(f"A story has at most {MOST_BYTES // 1024 // 1024} MB.", code="too-large")
+        raise StoryRefusedError(f"A story has at most {MOST_BYTES // 1024 // 1024} MB.", code="too-large")
     try:
         return json.loads(content.decode("utf-8-sig"), parse_constant=_no_number)
     except UnicodeDecodeError as error:
-        raise BadInputError("The file is not text in UTF-8.", code="not-json") from error
+        raise StoryRefusedError("The file is not text in UTF-8.", code="not-json") from error
     except json.JSONDecodeError as error:
-        raise NotJsonError(f"This is not JSON: {error.msg}, in line {error.lineno}.", error.lineno) from error
+        raise StoryRefusedError(
+            f"This is not JSON: {error.msg}, in line {error.lineno}.", code="not-json", line=error.lineno
+        ) from error
     except RecursionError as error:
-        raise BadInputError("This is nested too deeply for a story.", code="not-json") from error
+        raise StoryRefusedError("This is nested too deeply for a story.", code="not-json") from error
 
 
 def _no_number(name: str) -> float:
-    raise BadInputError(f"{name} is not a number; leave the field out where there is no value.", code="not-finite")
+    raise StoryRefusedError(f"{name} is not a number; leave the field out where there is no value.", code="not-finite")
 
 
 def _validated(found: Any) -> _Document:
     if not isinstance(found, dict):
-        raise BadInputError("A story is one JSON object with now, cell and events.", code="not-a-story")
+        raise StoryRefusedError("A story is one JSON object with now, cell and events.", code="not-a-story")
     try:
         return _Document.model_validate(found)
     except ValidationError as error:
         first = error.errors(include_url=False)[0]
         field = _path(first["loc"]) + (".kind" if first["type"].startswith("union_tag") else "")
-        raise BadInputError(
+        raise StoryRefusedError(
             f"{field}: {_said(first)}", field=field, code=_CODES.get(first["type"], "bad-input")
         ) from error
 

@@ -8,6 +8,7 @@ import { FileButton } from "../../components/FileButton";
 import { Notice, ProblemNotice } from "../../components/Notice";
 import { Page, Sheet } from "../../components/Page";
 import { figure } from "../../words";
+import { StoryIn } from "./StoryIn";
 
 type Preview = Schemas["ListPreviewOut"];
 type Column = NonNullable<Preview["columns"][number]["column"]>;
@@ -110,6 +111,7 @@ export default function ListsPage() {
             <a href="/api/exports/donors.csv">Donors (CSV)</a>
           </Links>
         </Sheet>
+        <StoryIn />
       </Columns>
       {preview.data && columns && file && !take.data && (
         <PreviewSheet

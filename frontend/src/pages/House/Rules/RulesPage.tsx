@@ -295,6 +295,7 @@ const Schools = styled.div`
   display: grid;
   grid-template-columns: repeat(3, minmax(0, 1fr));
   gap: 1rem;
+  margin-bottom: 0.875rem;
   ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
 `;
 const SchoolCard = styled.section<{ $chosen: boolean }>`
