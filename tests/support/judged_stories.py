@@ -132,6 +132,8 @@ CASES = {
     "r Q out at 1 kHz": (a_story(*fully_tested(2300, 140)), RULES, LATER, "out", "sure", "resistance-out", "out-box"),
     "borderline by r Q is measured again": (
         a_story(*fully_tested(2300, 131)), RULES, LATER, "out", "borderline", "resistance-out", "repeat-measurement"),
+    "out by a sure capacity and a borderline r Q is out": (
+        a_story(*fully_tested(900, 340)), RULES, LATER, "out", "sure", "resistance-out", "out-box"),
     "r Q out by any method but the tester's": (
         a_story(*fully_tested(2300, 60), resists(300, LATER, "dc-10s")), RULES, LATER, "out", "sure", "resistance-out", "out-box"),
     "a tester's own value makes a grade less sure, never out": (

@@ -37,7 +37,7 @@ from zembric.core.story import (
     RestingVoltage,
     latest,
 )
-from zembric.core.uncertainty import Sureness, least_sure, sureness
+from zembric.core.uncertainty import Sureness, least_sure, sureness, surest
 from zembric.core.words import amount, listed, volts
 
 if TYPE_CHECKING:
@@ -421,7 +421,9 @@ def _grade(
     if outs:
         return "out", "sure"
     if by_resistance and by_resistance.grade == "out":
-        return "out", by_resistance.sure
+        # Out by both is as sure as the surer of them.
+        by_both = by_capacity is not None and by_capacity.grade == "out" and not missing
+        return "out", surest([by_resistance.sure, *([by_capacity.sure] if by_capacity and by_both else [])])
     if family is None or missing or by_capacity is None or any(due.code == "over-voltage" for due in decisions_due):
         return "not-yet", None
     if by_capacity.grade == "out":

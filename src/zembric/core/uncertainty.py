@@ -52,6 +52,11 @@ def least_sure(judged: Sequence[Sureness]) -> Sureness:
     return min(judged, key=_WORST_FIRST.index, default="sure")
 
 
+def surest(judged: Sequence[Sureness]) -> Sureness:
+    """The surest of several grounds of which each would do alone."""
+    return max(judged, key=_WORST_FIRST.index)
+
+
 def capacity_u_mah(value_mah: float, method: CapacityMethod, half_width_mah: float = 0.0) -> float:
     """Standard uncertainty [mAh] of one run: its method's allowance, and half the width of a value said as "about"."""
     allowance = rectangle_u(limits.CAPACITY_HALF_WIDTH_PCT[method].value / 100 * value_mah)
