@@ -26,6 +26,7 @@ const MorePage = lazy(() => import("./pages/House/MorePage"));
 const PartsPage = lazy(() => import("./pages/House/PartsPage"));
 const CataloguePage = lazy(() => import("./pages/House/CataloguePage"));
 const RulesPage = lazy(() => import("./pages/House/Rules/RulesPage"));
+const ComparePage = lazy(() => import("./pages/Shelf/ComparePage"));
 const BroughtPage = lazy(() => import("./pages/House/BroughtPage"));
 const SumsPage = lazy(() => import("./pages/Sums/SumsPage"));
 const LogsPage = lazy(() => import("./pages/Logs/LogsPage"));
@@ -56,6 +57,7 @@ function SignedInPages() {
         <Route path="bench/:number?" element={<BenchPage />} />
         <Route path="cells/:number" element={<CellPage />} />
         <Route path="shelf" element={<ShelfPage />} />
+        <Route path="compare" element={<ComparePage />} />
         <Route path="match" element={<MatchPage />} />
         <Route path="packs" element={<PacksPage />} />
         <Route path="packs/:number" element={<PackPage />} />

@@ -57,10 +57,15 @@ export const agreementQuery = (a: string, b: string, quantity: "capacity" | "res
     retry: false,
   });
 
-export const useLogs = (cell: string | null) =>
-  useQuery({
+export const logsQuery = (cell: string | null) =>
+  queryOptions({
     queryKey: ["logs", cell],
     queryFn: () => answer(() => api.GET("/api/logs", { params: { query: { cell } } })),
+  });
+
+export const useLogs = (cell: string | null) =>
+  useQuery({
+    ...logsQuery(cell),
     refetchInterval: (query) =>
       query.state.data?.logs.some((log) => log.state === "waiting" || log.state === "reading") ? 1_000 : false,
   });

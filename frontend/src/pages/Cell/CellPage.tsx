@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useParams } from "react-router";
+import { Link, useParams } from "react-router";
 import styled from "styled-components";
 import type { Bench, Story } from "../../api/client";
 import { benchQuery, storyQuery } from "../../api/queries";
@@ -102,6 +102,14 @@ function Brothers({ story, bench }: { story: Story; bench: Bench | null }) {
   return (
     <Sheet>
       <h2>Its brothers</h2>
+      <Link
+        to={`/compare?cells=${[story.cell, ...story.brothers]
+          .map((each) => each.number)
+          .slice(0, 8)
+          .join(",")}`}
+      >
+        Side by side
+      </Link>
       {bench && <BrotherStrip brothers={bench.brothers} own={story.cell.resting_voltage_v} groupV={bench.group_v} />}
       <Tapes>
         {story.brothers.map((brother) => (

@@ -15,6 +15,7 @@ type Sort = NonNullable<CellQuery["sort"]>;
 type ResistanceMethod = NonNullable<CellQuery["resistance_method"]>;
 const PAGE = 60;
 const MOST_MOVED = PAGE;
+const MOST_COMPARED = 8;
 const SORTS: [Sort, string][] = [
   ["capacity", "Strongest first"],
   ["resistance", "Least resistance first"],
@@ -150,6 +151,14 @@ export default function ShelfPage() {
           {hasRanges && (
             <Buttons>
               <Button onPress={() => putRanges(NO_RANGES)}>Show all again</Button>
+              {cells.data && cells.data.total > 1 && cells.data.total <= MOST_COMPARED && (
+                <ButtonLink
+                  to={`/compare?cells=${cells.data.cells.map((cell) => cell.number).join(",")}`}
+                  $kind="plain"
+                >
+                  Side by side
+                </ButtonLink>
+              )}
               {cells.data && cells.data.total > 0 && cells.data.total <= MOST_MOVED && (
                 <BulkMove numbers={cells.data.cells.map((cell) => cell.number)} />
               )}
