@@ -45,7 +45,7 @@ GRADE_SCHOOLS: Mapping[GradeSchool, str] = MappingProxyType(
 
 @dataclass(frozen=True, slots=True)
 class Switch:
-    """Something practitioners settle differently and no arithmetic decides: its choices, each with what speaks for it."""
+    """Something that is settled differently from house to house, and no arithmetic decides: its choices, each with what speaks for it."""
 
     key: str
     question: str
