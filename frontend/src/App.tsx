@@ -27,6 +27,7 @@ const PartsPage = lazy(() => import("./pages/House/PartsPage"));
 const CataloguePage = lazy(() => import("./pages/House/CataloguePage"));
 const RulesPage = lazy(() => import("./pages/House/Rules/RulesPage"));
 const ComparePage = lazy(() => import("./pages/Shelf/ComparePage"));
+const PracticePage = lazy(() => import("./pages/House/PracticePage"));
 const BroughtPage = lazy(() => import("./pages/House/BroughtPage"));
 const SumsPage = lazy(() => import("./pages/Sums/SumsPage"));
 const LogsPage = lazy(() => import("./pages/Logs/LogsPage"));
@@ -69,6 +70,7 @@ function SignedInPages() {
         <Route path="more" element={<MorePage />} />
         <Route path="parts" element={<PartsPage />} />
         <Route path="catalogue" element={<CataloguePage />} />
+        <Route path="practice" element={<PracticePage />} />
         <Route path="brought" element={<BroughtPage />} />
         <Route path="rules" element={<RulesPage />} />
         <Route path="sums/:name?" element={<SumsPage />} />

@@ -17,7 +17,7 @@ from flask_openapi3.openapi import OpenAPI
 from flask_wtf.csrf import CSRFProtect
 from werkzeug.middleware.proxy_fix import ProxyFix
 
-from zembric.api import catalogue, cells, donors, live, measuring, packs, pages, papers, places, sessions
+from zembric.api import catalogue, cells, donors, live, measuring, packs, pages, papers, places, practice, sessions
 from zembric.api.blueprints import operation_id
 from zembric.api.errors import register_error_answers, show_invalid
 from zembric.api.requests import SignedIn
@@ -96,7 +96,17 @@ def create_app(
     _remember_people(app)
     register_error_answers(app)
     _log_requests(app)
-    for blueprint in (catalogue.bp, cells.bp, donors.bp, measuring.bp, packs.bp, papers.bp, places.bp, sessions.bp):
+    for blueprint in (
+        catalogue.bp,
+        cells.bp,
+        donors.bp,
+        measuring.bp,
+        packs.bp,
+        papers.bp,
+        places.bp,
+        practice.bp,
+        sessions.bp,
+    ):
         app.register_api(blueprint)
     app.register_blueprint(live.bp)
     app.register_blueprint(pages.bp)

@@ -114,10 +114,11 @@ def post_list(body: schemas.ListIn) -> Response:
 @bp.post("/stories", responses={"201": schemas.CellOut})
 def post_story() -> Response:
     """A cell's story, in the open format, becomes a cell here."""
-    found = read_story(request.get_data())
 
     def perform(session: Session, actor: Actor, now: datetime) -> schemas.CellOut:
-        cell = take_in_story(session, actor, found.story, "taken in from a file", now)
+        # Read only once it is known who asks.
+        story = read_story(request.get_data()).story
+        cell = take_in_story(session, actor, story, "taken in from a file", now)
         return show_cell(cells.listed_now(session, cell, now))
 
     return write(perform, 201)

@@ -14,6 +14,7 @@ const ROOMS = [
   ["/match", "Match", "Cells that belong together."],
   ["/out-box", "For the recycler", "What waits, and handing it over."],
   ["/brought", "What it brought", "What an evening rescued, and which donors are worth opening."],
+  ["/practice", "Judge one yourself", "Made-up cells for newcomers, held against the judge."],
   ["/catalogue", "Catalogue", "Kinds of devices, sizes, chemistries, cell models, trays."],
   ["/rules", "House rules", "Which school your cafe follows, and why."],
 ] as const;

@@ -312,6 +312,31 @@ class BroughtQuery(In):
     days: float = Field(0.5, gt=0, le=36_500)
 
 
+class PracticePath(In):
+    seed: int = Field(ge=0, le=2_000_000_000)
+
+
+class PracticeIn(In):
+    grade: GradeCode
+
+
+class PracticeOut(Out):
+    """A made-up cell, as somebody at the table would tell of it."""
+
+    seed: int
+    told: list[str]
+
+
+class PracticeAnswerOut(Out):
+    is_right: bool
+    text: str
+    grade: GradeCode
+    sure: SureCode | None
+    reasons: list[ReasonOut]
+    step: StepCode
+    step_text: str
+
+
 class BulkMoveIn(In):
     numbers: list[Number] = Field(min_length=1, max_length=200)
     place: Number
