@@ -114,7 +114,7 @@ def test_a_reading_is_corrected_with_its_ground_and_the_old_one_stays(
     voltage(session, volunteer, number, "1.73", _now())
     session.commit()
     page.goto(f"{address}/cells/{number}")
-    expect(page.get_by_text("Out", exact=True)).to_be_visible()
+    expect(page.get_by_text("Out", exact=True).first).to_be_visible()
     page.get_by_role("button", name="Correct").click()
     page.get_by_label("Right value").fill("3,71")
     page.get_by_label("Why").fill("digits swapped")

@@ -49,8 +49,11 @@ def signed_in_actor(session: Session) -> Actor:
 
 
 def read(operation: Operation) -> Response:
-    """Runs an operation that only reads, for somebody who is signed in."""
-    with unit_of_work(engine()) as session:
+    """Runs an operation that only reads, for somebody who is signed in; all its queries see the same moment.
+
+    Else an entry that is committed between two of them would show a cell with one judgement's step and another's words.
+    """
+    with unit_of_work(engine().execution_options(isolation_level="REPEATABLE READ")) as session:
         return as_json(operation(session, signed_in_actor(session), clock()))
 
 

@@ -273,13 +273,14 @@ def _grade_by_capacity(story: Story, rules: HouseRules, size: Size | None, capac
         return None
     rated_mah = story.facts.rated_capacity_mah
     measured = amount(capacity.value_mah, "mAh")
-    if rated_mah and rules.grade_school != "bins":
+    family = as_charged(story.facts.family)
+    steps = limits.BINS_MAH_PER_CM3.get((family, size.shape)) if size and family else None
+    # Where no bins exist a rated value is all there is to go by, whatever the school.
+    if rated_mah and (rules.grade_school != "bins" or steps is None):
         health_pct = 100 * capacity.value_mah / rated_mah
         grade, limit, sure = _step_grade(health_pct, 100 * capacity.u_mah / rated_mah, rules, limits.HEALTH_PCT)
         text = f"{measured} of {amount(rated_mah, 'mAh')} rated is {amount(health_pct, '%', 1)}; {_limit_words(grade, limit)}."
         return Graded(grade, Reason("capacity-low" if grade == "out" else "capacity", text, health_pct, limit), sure)
-    family = as_charged(story.facts.family)
-    steps = limits.BINS_MAH_PER_CM3.get((family, size.shape)) if size and family else None
     if steps is None or size is None:
         return None
     by_volume = capacity.value_mah / size.volume_cm3
