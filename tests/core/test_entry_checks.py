@@ -13,7 +13,6 @@ from zembric.core.entry_checks import (
     check_capacity,
     check_resistance,
     check_voltage,
-    far_from_brothers,
     read_number,
 )
 from zembric.core.errors import BadInputError, OddInputError
@@ -79,21 +78,6 @@ def test_a_plausible_value_passes_without_a_question() -> None:
     check_voltage(3.71, known)
     check_capacity(2310, known)
     check_resistance(48)
-
-
-@pytest.mark.parametrize(
-    ("value", "brothers", "gap"),
-    [
-        (3.70, [3.69, 3.71], None),
-        (3.35, [3.70, 3.72], -0.35),
-        (3.70, [3.35, 3.72], None),  # the odd one is the brother
-        (3.90, [3.70], None),
-        (3.91, [3.70], 0.21),
-        (3.35, [], None),
-    ],
-)
-def test_a_cell_far_from_its_brothers_is_seen(value: float, brothers: list[float], gap: float | None) -> None:
-    assert far_from_brothers(value, brothers) == (None if gap is None else pytest.approx(gap))
 
 
 @given(st.integers(10, 99_999), st.integers(0, 4), st.integers(1, 9))

@@ -19,6 +19,7 @@ from tests.support.stories import (
     resting,
     skipped,
 )
+from zembric.core.story import Charge, Event, UnrestedVoltage
 
 LATER = at(days=1, hours=1)
 
@@ -97,3 +98,41 @@ def codes(*events: object) -> set[str]:
 )
 def test_figures_that_do_not_go_together_are_told(events: list[object], found: set[str]) -> None:
     assert codes(*events) == found
+
+
+@pytest.mark.parametrize(
+    ("value", "brothers", "gap"),
+    [
+        (3.70, (3.69, 3.71), None),
+        (3.35, (3.70, 3.72), 0.35),
+        (3.70, (3.35, 3.72), None),  # the odd one is the brother
+        (3.90, (3.70,), None),
+        (3.91, (3.70,), 0.21),
+        (3.35, (), None),
+    ],
+)
+def test_a_cell_found_far_from_its_brothers_is_told(
+    value: float, brothers: tuple[float, ...], gap: float | None
+) -> None:
+    story = replace(
+        a_story(looked(), resting(value), charged(at(hours=2)), resting(4.15, at(2))), brothers_found_v=brothers
+    )
+    told = [reason.value for reason in judged(story, at(3)).reasons if reason.code == "brothers-differ"]
+    assert told == ([] if gap is None else [pytest.approx(gap)])
+
+
+@pytest.mark.parametrize(
+    ("events", "told"),
+    [
+        ([Charge(at(hours=1), True, 4.2, 12)], [12]),
+        ([UnrestedVoltage(at(minutes=9), 4.17, "under-charge")], [9]),
+        ([Charge(at(hours=1), True, 4.2, 25)], []),
+        ([Charge(at(hours=1), True, 3.8, 12)], []),  # to storage
+        ([Charge(at(hours=1), False, 4.2, 12)], []),
+        ([Charge(at(minutes=5), True, 4.2)], []),  # nobody looked at the clock
+        ([resting(3.9, at(minutes=1)), Charge(at(hours=1), True, 4.2, 12)], []),  # it was nearly full
+    ],
+)
+def test_a_voltage_that_races_to_full_is_told(events: list[Event], told: list[float]) -> None:
+    story = a_story(looked(), resting(3.5), *events)
+    assert [reason.value for reason in judged(story, at(3)).reasons if reason.code == "raced-to-full"] == told

@@ -361,6 +361,23 @@ def test_a_cell_far_from_its_brothers_is_told(session: Session, volunteer: Actor
     assert cells.cell_story(session, numbers[0], at()).gap_to_brothers_v is None
 
 
+def test_a_cell_is_judged_anew_when_its_brothers_turn_out_to_differ(session: Session, volunteer: Actor) -> None:
+    """The odd one is measured first, when nothing is odd about it yet; taking the others back makes it usual again."""
+    odd, *others = open_donor(session, volunteer, 3).cells
+    for cell, value in zip((odd, *others), ("3.35", "3.70", "3.72"), strict=True):
+        voltage(session, volunteer, cell.number, value, at())
+
+    def said() -> list[bool]:
+        told = ([reason["code"] for reason in cell.judgement.reasons] for cell in (odd, *others) if cell.judgement)
+        return ["brothers-differ" in codes for codes in told]
+
+    assert said() == [True, False, False]
+    for cell in others:
+        (entry,) = entries_of(session, cell.id)
+        entries.withdraw(session, volunteer, cell.number, entry.id, at(1))
+    assert said() == [False, False, False]
+
+
 def test_charging_a_brother_does_not_make_the_others_look_odd(session: Session, volunteer: Actor) -> None:
     numbers = numbers_of(open_donor(session, volunteer, 2))
     for number in numbers:

@@ -21,7 +21,7 @@ from zembric.operations.taking_in import take_in_story
 
 
 def story_here(session: Session, cell: CellRow) -> Story:
-    return story_of(cell, entries_of(session, cell.id))
+    return story_of(session, cell, entries_of(session, cell.id))
 
 
 def test_a_cell_taken_along_and_in_again_is_judged_the_same(session: Session, volunteer: Actor) -> None:

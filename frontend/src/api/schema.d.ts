@@ -1771,6 +1771,11 @@ export interface components {
             /** End V */
             end_v: string;
             /**
+             * Minutes
+             * @default null
+             */
+            minutes?: string | null;
+            /**
              * Typed At
              * @default null
              */

@@ -105,7 +105,7 @@ def get_cell_story_file(path: schemas.CellPath) -> Response:
 
     def written(session: Session, _actor: Actor, now: datetime) -> bytes:
         cell = cells.get_cell(session, path.number)
-        document = write_story(story_of(cell, entries_of(session, cell.id)), rules_in_force(session), now)
+        document = write_story(story_of(session, cell, entries_of(session, cell.id)), rules_in_force(session), now)
         return (json.dumps({"number": cell.number, **document}, ensure_ascii=False, indent=1) + "\n").encode()
 
     return read_file(written, "application/json", f"cell-{path.number}.json", attached=True)
@@ -163,7 +163,7 @@ def post_reading(path: schemas.CellPath, body: schemas.ReadingIn) -> Response:
 def post_charge(path: schemas.CellPath, body: schemas.ChargeIn) -> Response:
     return _entry(
         lambda s, actor, now: entries.charge(
-            s, actor, path.number, body.end_v, body.complete, now, typed_at=body.typed_at
+            s, actor, path.number, body.end_v, body.complete, now, minutes=body.minutes, typed_at=body.typed_at
         )
     )
 

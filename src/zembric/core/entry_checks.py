@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 import re
 from dataclasses import dataclass
-from statistics import median
 from typing import TYPE_CHECKING, Literal
 
 from zembric.core import limits
@@ -14,8 +13,6 @@ from zembric.core.sizes import check_claim
 from zembric.core.words import amount, volts
 
 if TYPE_CHECKING:
-    from collections.abc import Sequence
-
     from zembric.core.limits import Family
     from zembric.core.sizes import Size
 
@@ -75,6 +72,20 @@ def read_degrees(text: str | None, field: str) -> float | None:
             f"{degrees:g} °C cannot be: a cell at the bench has between {least:g} and {most:g} °C.", field=field
         )
     return degrees
+
+
+def read_minutes(text: str | None, field: str) -> float | None:
+    """How long something took [min], as typed; None where nothing was.
+
+    Raises:
+        BadInputError: not a number, or not above zero.
+    """
+    if text is None or not text.strip():
+        return None
+    minutes = read_number(text, "minutes", field)
+    if minutes <= 0:
+        raise BadInputError(f"{amount(minutes, 'min')} is no time a charge takes. Type it like 150.", field=field)
+    return minutes
 
 
 def check_voltage(value_v: float, known: KnownOfCell) -> None:
@@ -166,18 +177,6 @@ def check_resistance(value_mohm: float) -> None:
         )
     if value_mohm > limits.ODD_MOHM.value:
         raise OddInputError(f"{amount(value_mohm, 'mΩ')} is very high. Are the contacts clean?", field="value")
-
-
-def far_from_brothers(value_v: float, brothers_v: Sequence[float]) -> float | None:
-    """How far [V] a cell lies from the middle of its donor's cells as they were found; None within the usual gap.
-
-    From three cells on the cell itself is counted in, so that one odd brother does not make the others look odd.
-    """
-    if not brothers_v:
-        return None
-    middle = median([value_v, *brothers_v] if len(brothers_v) > 1 else brothers_v)
-    gap = value_v - middle
-    return gap if abs(gap) > limits.BROTHER_GAP_V.value + 1e-9 else None
 
 
 def _with_point_in_place(value: float, least: float, most: float, digits: int) -> str | None:

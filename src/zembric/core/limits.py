@@ -267,6 +267,9 @@ RESISTANCE_ROSE_PCT = _limit(
 CHARGE_DIFFERS_PCT = _limit(
     "charge_differs_pct", 10, "%", Kind.HOUSE, HOUSE_DEFAULT, "charge and discharge further apart are told"
 )
+RACED_MINUTES = _limit(
+    "raced_minutes", 20, "min", Kind.HOUSE, HOUSE_DEFAULT, "from less than a third full to full in less is told"
+)
 RESISTANCE_OUT_OHM_AH = MappingProxyType(
     {
         method: _limit(

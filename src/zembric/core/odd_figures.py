@@ -3,25 +3,47 @@
 from __future__ import annotations
 
 import math
+from statistics import median
 from typing import TYPE_CHECKING
 
 from zembric.core import limits
+from zembric.core.families import full_voltage_v, has_ocv_table, open_circuit_v
 from zembric.core.figures import counted_runs, run_u_mah
 from zembric.core.judgement import Reason
 from zembric.core.repeats import disagreement_of
-from zembric.core.story import COUNTED_WHILE_CHARGING, CapacityRun, ResistanceReading
+from zembric.core.story import (
+    COUNTED_WHILE_CHARGING,
+    CapacityRun,
+    Charge,
+    ResistanceReading,
+    RestingVoltage,
+    UnrestedVoltage,
+    empties,
+    fills,
+    voltage_as_found,
+)
 from zembric.core.uncertainty import resistance_u_mohm
-from zembric.core.words import amount
+from zembric.core.words import amount, volts
 
 if TYPE_CHECKING:
-    from zembric.core.story import Story
+    from collections.abc import Sequence
+
+    from zembric.core.story import Event, Story
 
 _BEYOND_ERRORS = 2.0
+#: State of charge below which every family's table is steep enough for a voltage to tell it.
+_LOW_CHARGE = 0.3
 
 
 def odd_figures(story: Story) -> tuple[Reason, ...]:
-    """What a second look should be taken at: runs apart, charge against discharge, a resistance that rose."""
-    found = (_runs_differ(story), _charge_differs(story), _resistance_rose(story))
+    """What a second look should be taken at: runs or brothers apart, charge against discharge, a rise, a race to full."""
+    found = (
+        _runs_differ(story),
+        _charge_differs(story),
+        _resistance_rose(story),
+        _brothers_differ(story),
+        _raced(story),
+    )
     return tuple(reason for reason in found if reason)
 
 
@@ -67,6 +89,64 @@ def _resistance_rose(story: Story) -> Reason | None:
                 "A contact, the cold, or age: measure it warm and clean once more."
             )
             return Reason("resistance-rose", text, rise_pct, limits.RESISTANCE_ROSE_PCT)
+    return None
+
+
+def far_from_brothers(value_v: float, brothers_v: Sequence[float]) -> float | None:
+    """How far [V] a cell lies from the middle of its donor's cells as they were found; None within the usual gap.
+
+    From three cells on the cell itself is counted in, so that one odd brother does not make the others look odd.
+    """
+    if not brothers_v:
+        return None
+    middle = median([value_v, *brothers_v] if len(brothers_v) > 1 else brothers_v)
+    gap = value_v - middle
+    return gap if abs(gap) > limits.BROTHER_GAP_V.value + 1e-9 else None
+
+
+def _brothers_differ(story: Story) -> Reason | None:
+    own = voltage_as_found(story)
+    gap_v = far_from_brothers(own.value_v, story.brothers_found_v) if own else None
+    if own is None or gap_v is None:
+        return None
+    text = (
+        f"Found with {volts(own.value_v)}, {volts(abs(gap_v))} {'above' if gap_v > 0 else 'below'} its brothers. "
+        "Such a cell often leaks: let it rest full for two weeks before it is trusted."
+    )
+    return Reason("brothers-differ", text, abs(gap_v), limits.BROTHER_GAP_V)
+
+
+def _raced(story: Story) -> Reason | None:
+    """From less than a third full to full in minutes: by the clock of the charge, or by a reading under charge soon after."""
+    family = story.facts.family
+    full_v = full_voltage_v(family, story.facts.full_v) if family else None
+    if family is None or full_v is None or not has_ocv_table(family):
+        return None
+    low_v, nearly_full_v = open_circuit_v(family, _LOW_CHARGE), full_v - limits.CHARGED_WITHIN_V.value
+    low: RestingVoltage | None = None
+    for event in story.events:
+        if isinstance(event, RestingVoltage):
+            low = event if event.value_v <= low_v else None
+            continue
+        minutes = _minutes_to_full(event, low, nearly_full_v)
+        if low and minutes is not None and minutes < limits.RACED_MINUTES.value:
+            text = (
+                f"From {volts(low.value_v)} to full in {amount(minutes, 'min')}. Its resistance is high or it holds hardly "
+                "anything: believe its capacity only after a complete discharge."
+            )
+            return Reason("raced-to-full", text, minutes, limits.RACED_MINUTES)
+        if empties(event) or fills(event):
+            low = None
+    return None
+
+
+def _minutes_to_full(event: Event, low: RestingVoltage | None, nearly_full_v: float) -> float | None:
+    if low is None:
+        return None
+    if isinstance(event, Charge) and event.complete and event.end_v >= nearly_full_v:
+        return event.minutes
+    if isinstance(event, UnrestedVoltage) and event.state == "under-charge" and event.value_v >= nearly_full_v:
+        return (event.at - low.at).total_seconds() / 60
     return None
 
 

@@ -118,6 +118,8 @@ class Charge:
     at: datetime
     complete: bool
     end_v: float
+    #: From start to end; None: nobody looked at the clock.
+    minutes: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -192,6 +194,8 @@ class Story:
     facts: CellFacts
     donor_kind: DonorKind
     events: tuple[Event, ...] = field(default=())
+    #: The resting voltages [V] that cells of the same donor were found with.
+    brothers_found_v: tuple[float, ...] = ()
     _by_kind: dict[type, tuple[Event, ...]] = field(init=False, repr=False, compare=False)
 
     def __post_init__(self) -> None:
@@ -209,6 +213,17 @@ class Story:
     def of(self, kind: type[E]) -> tuple[E, ...]:
         """All events of one kind, in order of time."""
         return cast("tuple[E, ...]", self._by_kind.get(kind, ()))
+
+
+def voltage_as_found(story: Story) -> RestingVoltage | None:
+    """The last resting voltage before anything was charged in or taken out; None: there was none."""
+    found = None
+    for event in story.events:
+        if isinstance(event, Charge | CapacityRun | Recovery):
+            break
+        if isinstance(event, RestingVoltage):
+            found = event
+    return found
 
 
 def latest(events: Iterable[E]) -> E | None:

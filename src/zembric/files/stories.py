@@ -110,6 +110,7 @@ class _Cell(_In):
 class _Donor(_In):
     kind: DonorKind = "other"
     opened_at: AwareDatetime | None = None
+    brothers_found_v: list[_Number] = Field(default_factory=list)
 
 
 class _Event(_In):
@@ -180,9 +181,10 @@ class _Charge(_Event):
     kind: Literal["charge"]
     complete: StrictBool
     end_v: _Number
+    minutes: _Positive | None = None
 
     def event(self) -> Event:
-        return Charge(self.at, self.complete, self.end_v)
+        return Charge(self.at, self.complete, self.end_v, self.minutes)
 
 
 class _Capacity(_Event):
@@ -288,7 +290,12 @@ def read_story(content: bytes) -> StoryFile:
                 field=f"events[{index}].at",
             )
     return StoryFile(
-        Story(_facts(document.cell), document.donor.kind, tuple(event.event() for event in document.events)),
+        Story(
+            _facts(document.cell),
+            document.donor.kind,
+            tuple(event.event() for event in document.events),
+            tuple(document.donor.brothers_found_v),
+        ),
         document.rules.rules(),
         document.now,
     )
@@ -389,7 +396,7 @@ def write_story(story: Story, rules: HouseRules, now: datetime) -> dict[str, Any
             "length_mm": outline.length_mm if outline else None, "thickness_mm": outline.thickness_mm if outline else None,
             "most_charge_ma": facts.most_charge_ma, "most_discharge_ma": facts.most_discharge_ma,
         },
-        "donor": {"kind": story.donor_kind},
+        "donor": {"kind": story.donor_kind, "brothers_found_v": list(story.brothers_found_v)},
         "events": [{"at": _time(event.at), **_written(event)} for event in story.events],
     }  # fmt: skip
 

@@ -19,7 +19,8 @@ from zembric.core.sizes import ClaimCheck, check_claim, primary_suspicion
 from zembric.core.story import RestingVoltage
 from zembric.core.voltage_states import StateQuestion, state_question
 from zembric.models import CellRow, Donor, Place
-from zembric.operations.cells import CellFilter, ListedCell, candidates, listed_now, voltages_as_found
+from zembric.operations.brothers import voltages_as_found
+from zembric.operations.cells import CellFilter, ListedCell, candidates, listed_now
 from zembric.operations.donors import last_groups
 from zembric.operations.entries import cell_in_hand
 from zembric.operations.judging import entries_of, rules_in_force, stories_of, story_of
@@ -59,10 +60,10 @@ def at_the_bench(session: Session, typed: str, now: datetime) -> Benchside:
     """One cell, locked by nobody: reading only."""
     cell = cell_in_hand(session, typed)
     entries = entries_of(session, cell.id)
-    story = story_of(cell, entries)
+    story = story_of(session, cell, entries)
     assessed = assess(story, rules_in_force(session))
     plan = recovery_plan(assessed)
-    found = voltages_as_found(session, cell.donor_id)
+    found = voltages_as_found(session, [cell.donor_id])[cell.donor_id]
     numbers = {brother.id: brother.number for brother in cell.donor.cells}
     groups = last_groups(session, cell.donor_id)
     has_group = groups is not None and cell.group_number is not None and cell.group_number <= len(groups.voltages_v)

@@ -6,10 +6,9 @@ from collections import Counter
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any, Literal
 
-from sqlalchemy import Select, and_, case, func, literal, or_, select
+from sqlalchemy import Select, and_, case, func, literal, select
 from sqlalchemy.orm import aliased, contains_eager, joinedload
 
-from zembric.core.entry_checks import far_from_brothers
 from zembric.core.errors import NotFoundError
 from zembric.core.numbering import read_number
 from zembric.core.repeats import Repeats, repeats_of
@@ -23,9 +22,8 @@ from zembric.models import (
     PackCell,
     PackGroup,
     Place,
-    ReadingEntry,
-    StepEntry,
 )
+from zembric.operations.brothers import gap_to_brothers
 from zembric.operations.judging import entries_of, newest_entry_id, story_of
 
 if TYPE_CHECKING:
@@ -314,7 +312,7 @@ def cell_story(session: Session, typed: str, now: datetime) -> CellStory:
         ).all(),
         brothers=brothers,
         gap_to_brothers_v=gap_to_brothers(session, cell),
-        repeats=repeats_of(story_of(cell, entries)),
+        repeats=repeats_of(story_of(session, cell, entries)),
     )
 
 
@@ -342,43 +340,3 @@ def listed_now(session: Session, cell: CellRow, now: datetime) -> ListedCell:
     if cell.handed_over_at is not None:
         return ListedCell(cell, "handed-over", None)
     return _listed(session, _from_here(select(CellRow, _step_now(now), Pack.number)).where(CellRow.id == cell.id))[0]
-
-
-def gap_to_brothers(session: Session, cell: CellRow) -> float | None:
-    """How far [V] a cell was found from its brothers of the same donor; None within the usual, or with nothing to compare.
-
-    Only voltages as found are compared: once a cell was charged, emptied or recovered its voltage tells of that.
-    """
-    found = voltages_as_found(session, cell.donor_id)
-    own = found.pop(cell.id, None)
-    return None if own is None else far_from_brothers(own, list(found.values()))
-
-
-def voltages_as_found(session: Session, donor_id: int) -> dict[int, float]:
-    """The last resting voltage [V] of each cell of a donor before anything was charged in or taken out."""
-    superseder, before = aliased(Entry), aliased(Entry)
-    used = (
-        select(before.id)
-        .outerjoin(StepEntry.__table__, StepEntry.__table__.c.id == before.id)
-        .outerjoin(ReadingEntry.__table__, ReadingEntry.__table__.c.id == before.id)
-        .where(
-            before.cell_id == ReadingEntry.cell_id,
-            before.at < ReadingEntry.at,
-            or_(
-                StepEntry.__table__.c.step.in_(("charge", "recovery")),
-                ReadingEntry.__table__.c.quantity == "capacity",
-            ),
-        )
-    )
-    query = (
-        select(ReadingEntry.cell_id, ReadingEntry.value)
-        .join(CellRow, CellRow.id == ReadingEntry.cell_id)
-        .where(
-            CellRow.donor_id == donor_id,
-            ReadingEntry.quantity == "voltage",
-            ~select(superseder.id).where(superseder.supersedes_id == ReadingEntry.id).exists(),
-            ~used.exists(),
-        )
-        .order_by(ReadingEntry.at)
-    )
-    return {cell_id: value for cell_id, value in session.execute(query)}  # noqa: C416  # later readings replace earlier ones

@@ -10,7 +10,7 @@ from sqlalchemy.orm import joinedload
 
 from zembric.core import limits
 from zembric.core.assessment import assess
-from zembric.core.entry_checks import KnownOfCell, check_voltage, read_number
+from zembric.core.entry_checks import KnownOfCell, check_voltage, read_minutes, read_number
 from zembric.core.errors import BadInputError, ConflictError, DangerError, NotFoundError
 from zembric.core.families import full_voltage_v
 from zembric.core.limits import Family
@@ -35,7 +35,7 @@ from zembric.models import (
     WithdrawalEntry,
 )
 from zembric.operations.actors import require_coordinator
-from zembric.operations.judging import counting, entries_of, rejudge, rules_in_force, story_of
+from zembric.operations.judging import counting, entries_of, rejudge, rejudge_brothers, rules_in_force, story_of
 from zembric.operations.places import get_place, move_cell, move_cursor, place_of_kind, refuse_full
 from zembric.operations.readings import TypedReading, corrected_entry, reading_entry
 from zembric.operations.record import note
@@ -60,12 +60,14 @@ _FAR_AWAY_PACK_STATES = ("given-out",)
 def cell_at_bench(session: Session, typed: str) -> CellRow:
     """The cell with a typed number, locked, so that two entries for one cell are judged one after the other.
 
+    Its brothers of the same donor are locked with it, all in one order: an entry may tell of them too.
     It is read only once the lock is held: whoever waited for it sees what the one before made of the cell.
 
     Raises: as `cell_in_hand`.
     """
     number = read_thing_number("cell", typed)
-    session.execute(select(CellRow.id).where(CellRow.number == number).with_for_update())
+    donor_id = select(CellRow.donor_id).where(CellRow.number == number).scalar_subquery()
+    session.execute(select(CellRow.id).where(CellRow.donor_id == donor_id).order_by(CellRow.id).with_for_update())
     return cell_in_hand(session, number)
 
 
@@ -189,14 +191,16 @@ def keep_reading(
     return cell
 
 
-def keep_charge(session: Session, actor: Actor, cell: CellRow, end_v: float, complete: bool, now: datetime) -> None:
+def keep_charge(
+    session: Session, actor: Actor, cell: CellRow, end_v: float, complete: bool, minutes: float, now: datetime
+) -> None:
     """A charge that was read from a log, for a cell that is locked.
 
     Raises:
         DangerError: a charge that must not have been.
     """
     _refuse_dangerous_charge(cell, end_v)
-    keep_step(session, actor, cell, "charge", {"complete": complete, "end_v": end_v}, now)
+    keep_step(session, actor, cell, "charge", {"complete": complete, "end_v": end_v, "minutes": minutes}, now)
 
 
 def charge(
@@ -207,6 +211,7 @@ def charge(
     complete: bool,
     now: datetime,
     *,
+    minutes: str | None = None,
     typed_at: datetime | None = None,
 ) -> CellRow:
     """A finished charge and the voltage it ended at.
@@ -219,7 +224,7 @@ def charge(
     volts_at_end = read_number(end_v, "voltage", "end_v")
     _refuse_dangerous_charge(cell, volts_at_end)
     check_voltage(volts_at_end, KnownOfCell())
-    details = {"complete": complete, "end_v": volts_at_end}
+    details = {"complete": complete, "end_v": volts_at_end, "minutes": read_minutes(minutes, "minutes")}
     entry = StepEntry(**_common(cell, actor, now, at=_when(cell, now, typed_at)), step="charge", details=details)
     _keep(session, actor, cell, entry, now, **details)
     return cell
@@ -282,7 +287,7 @@ def overrule(
     """
     require_coordinator(actor, "Judging otherwise than the rules")
     cell = cell_at_bench(session, typed)
-    assessed = assess(story_of(cell, entries_of(session, cell.id)), rules_in_force(session))
+    assessed = assess(story_of(session, cell, entries_of(session, cell.id)), rules_in_force(session))
     if assessed.outs:
         raise DangerError(f"Nobody overrules this. {assessed.outs[0].text}")
     if not assessed.may_be_overruled:
@@ -417,7 +422,6 @@ def _tray_place(session: Session, typed: str) -> tuple[int, Place | None]:
 
 def _flag_brothers(session: Session, actor: Actor, cell: CellRow, hazards: list[str], now: datetime) -> None:
     """Every brother that is still here is looked at once more; those that are on their way out anyway are left."""
-    session.execute(select(CellRow.id).where(CellRow.donor_id == cell.donor_id).order_by(CellRow.id).with_for_update())
     query = (
         select(CellRow)
         .join(JudgementRow, JudgementRow.id == CellRow.judgement_id)
@@ -455,6 +459,14 @@ def _keep(session: Session, actor: Actor, cell: CellRow, entry: Entry, now: date
     session.add(entry)
     note(session, actor, entry.kind, now, cell_id=cell.id, why=entry.why, **details)
     rejudge(session, cell, now)
+    if _tells_of_brothers(session, entry):
+        rejudge_brothers(session, cell, now)
+
+
+def _tells_of_brothers(session: Session, entry: Entry) -> bool:
+    """Whether a voltage came or went that the cells of the same donor are held against."""
+    read = session.get(Entry, entry.supersedes_id) if isinstance(entry, WithdrawalEntry) else entry
+    return isinstance(read, ReadingEntry) and read.quantity == "voltage"
 
 
 def _findings(codes: Sequence[str]) -> frozenset[Finding]:

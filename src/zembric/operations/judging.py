@@ -10,6 +10,7 @@ from sqlalchemy.orm import aliased, with_polymorphic
 
 from zembric.core.judging import judge
 from zembric.core.limits import Family
+from zembric.core.odd_figures import far_from_brothers
 from zembric.core.rules import SWITCHES, GradeSchool, HouseRules, SpecialRule, VoltageSchool
 from zembric.core.sizes import Size, measured_outline
 from zembric.core.story import (
@@ -33,6 +34,7 @@ from zembric.core.story import (
     UnrestedVoltage,
 )
 from zembric.models import CellRow, Entry, InspectionEntry, JudgementRow, ReadingEntry, RuleSet, StepEntry
+from zembric.operations.brothers import found_of_brothers, voltages_as_found
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -87,13 +89,15 @@ def counting(entries: Sequence[Entry]) -> list[Entry]:
     return [entry for entry in entries if entry.id not in superseded and entry.kind != "withdrawal"]
 
 
-def story_of(cell: CellRow, entries: Sequence[Entry]) -> Story:
+def story_of(session: Session, cell: CellRow, entries: Sequence[Entry]) -> Story:
     events = (_event(entry) for entry in counting(entries))
-    return _story(cell, tuple(event for event in events if event))
+    found = voltages_as_found(session, [cell.donor_id])
+    return _story(cell, tuple(event for event in events if event), found)
 
 
-def _story(cell: CellRow, events: tuple[Event, ...]) -> Story:
-    return Story(facts_of(cell, cell.model), cast("DonorKind", cell.donor.kind_row.judged_as), events)
+def _story(cell: CellRow, events: tuple[Event, ...], found: dict[int, dict[int, float]]) -> Story:
+    brothers = found_of_brothers(found[cell.donor_id], cell.id)
+    return Story(facts_of(cell, cell.model), cast("DonorKind", cell.donor.kind_row.judged_as), events, brothers)
 
 
 def facts_of(cell: Any, model: Any) -> CellFacts:
@@ -121,7 +125,8 @@ def outline_of(cell: Any) -> Size | None:
 def stories_of(session: Session, cells: Sequence[CellRow]) -> dict[int, Story]:
     """The stories of many cells by their id."""
     events = events_of(session, [cell.id for cell in cells])
-    return {cell.id: _story(cell, events[cell.id]) for cell in cells}
+    found = voltages_as_found(session, {cell.donor_id for cell in cells})
+    return {cell.id: _story(cell, events[cell.id], found) for cell in cells}
 
 
 def events_of(session: Session, ids: Sequence[int]) -> dict[int, tuple[Event, ...]]:
@@ -156,7 +161,26 @@ def rejudge(session: Session, cell: CellRow, now: datetime) -> JudgementRow:
     """Judges a cell afresh and keeps the judgement; one that says the same as the last is not said twice."""
     session.flush()
     rules = rules_in_force(session)
-    return _keep_judgement(session, cell, story_of(cell, entries_of(session, cell.id)), rules, now)
+    return _keep_judgement(session, cell, story_of(session, cell, entries_of(session, cell.id)), rules, now)
+
+
+def rejudge_brothers(session: Session, cell: CellRow, now: datetime) -> None:
+    """Judges the donor's other cells afresh whose place among their brothers has changed with this one's voltage.
+
+    The caller holds the locks of all of them.
+    """
+    rules = rules_in_force(session)
+    found = voltages_as_found(session, [cell.donor_id])[cell.donor_id]
+    query = select(CellRow).where(CellRow.id.in_(found), CellRow.id != cell.id, CellRow.handed_over_at.is_(None))
+    for brother in session.scalars(query.order_by(CellRow.id)).all():
+        gap_v = far_from_brothers(found[brother.id], found_of_brothers(found, brother.id))
+        said = (
+            next((reason for reason in brother.judgement.reasons if reason["code"] == "brothers-differ"), None)
+            if brother.judgement
+            else None
+        )
+        if (gap_v is None) != (said is None) or (gap_v is not None and said and said["value"] != abs(gap_v)):
+            _keep_judgement(session, brother, story_of(session, brother, entries_of(session, brother.id)), rules, now)
 
 
 def _keep_judgement(session: Session, cell: CellRow, story: Story, rules: HouseRules, now: datetime) -> JudgementRow:
@@ -215,7 +239,7 @@ def _step_event(entry: Any) -> Event | None:
         case "decision":
             return Decision(at, details["about"], details["outcome"])
         case "charge":
-            return Charge(at, details["complete"], details["end_v"])
+            return Charge(at, details["complete"], details["end_v"], details.get("minutes"))
         case "skip":
             return Skip(at, details["what"], entry.why or "")
         case "second-look":

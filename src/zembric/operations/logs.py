@@ -482,7 +482,7 @@ def _keep_charge(
         return
     full_v = full_voltage_v(limits.Family(cell.family) if cell.family else None, cell.full_v)
     complete = last.complete and (full_v is None or last.end_voltage_v >= full_v - _CHARGED_WITHIN_V)
-    keep_charge(session, actor, cell, round(last.end_voltage_v, 3), complete, now)
+    keep_charge(session, actor, cell, round(last.end_voltage_v, 3), complete, round(last.duration_s / 60, 1), now)
 
 
 def _capacity_entry(log: LogRow, test: int, measured: Test) -> ReadingEntry:

@@ -135,7 +135,7 @@ def plan_of_method(session: Session, number: str, method: str, instrument: str |
     family = Family(cell.family) if cell.family else Family.LAYERED_OXIDE
     if family is Family.PRIMARY:
         raise BadInputError("A primary cell is not measured by a discharge: it goes to the recycler.")
-    assessed = assess(story_of(cell, entries_of(session, cell.id)), rules_in_force(session))
+    assessed = assess(story_of(session, cell, entries_of(session, cell.id)), rules_in_force(session))
     believed_mah = believed_capacity_mah(assessed)
     good_mohm = 1e6 * RESISTANCE_GOOD_OHM_AH.value / believed_mah
     believed = BelievedCell(

@@ -139,7 +139,7 @@ def _check_value(session: Session, cell: CellRow, reading: TypedReading, value: 
 
 def known_of(session: Session, cell: CellRow) -> KnownOfCell:
     """What an entry for a cell is held against."""
-    story = story_of(cell, entries_of(session, cell.id))
+    story = story_of(session, cell, entries_of(session, cell.id))
     resting_v: float | None = None
     for event in story.events:
         if isinstance(event, RestingVoltage):

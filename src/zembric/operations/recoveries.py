@@ -118,7 +118,7 @@ def running_recoveries(session: Session, now: datetime) -> list[tuple[CellRow, R
 
 def plan_for(session: Session, cell: CellRow) -> RecoveryPlan | None:
     """The recovery that is due for a cell; None where none is."""
-    return recovery_plan(assess(story_of(cell, entries_of(session, cell.id)), rules_in_force(session)))
+    return recovery_plan(assess(story_of(session, cell, entries_of(session, cell.id)), rules_in_force(session)))
 
 
 def running_recovery(

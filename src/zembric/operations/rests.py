@@ -18,5 +18,5 @@ def rest_of_cell(session: Session, number: str, instrument: str | None) -> RestP
     """The picture of a cell's rest, and what a meter will see next; without one the meter of the last reading."""
     cell = get_cell(session, number)
     meter = get_instrument(session, instrument) if instrument else None
-    story = story_of(cell, entries_of(session, cell.id))
+    story = story_of(session, cell, entries_of(session, cell.id))
     return rest_picture(story, counting_voltages(story), meter.resolution_v if meter else None)

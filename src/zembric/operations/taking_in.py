@@ -132,7 +132,7 @@ def _step(event: Event) -> tuple[str, dict[str, Any], str | None]:  # one line f
         case Overrule():
             return "overruled", {"grade": event.grade}, event.why
         case Charge():
-            return "charge", {"complete": event.complete, "end_v": event.end_v}, None
+            return "charge", {"complete": event.complete, "end_v": event.end_v, "minutes": event.minutes}, None
         case Skip():
             return "skip", {"what": event.what}, event.why
         case SecondLook():

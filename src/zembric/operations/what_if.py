@@ -10,7 +10,7 @@ from sqlalchemy import func, select
 from zembric.core.assessment import assess
 from zembric.core.errors import BadInputError
 from zembric.core.judging import judge
-from zembric.core.story import CapacityRun, ResistanceReading, RestingVoltage, Story
+from zembric.core.story import CapacityRun, ResistanceReading, RestingVoltage
 from zembric.core.typed_amounts import read_amount
 from zembric.models import CellRow, JudgementRow, Place
 from zembric.operations.cells import get_cell
@@ -56,9 +56,9 @@ def what_if(session: Session, number: str, typed: TypedWhatIf, now: datetime) ->
         voltage_school=typed.voltage_school or rules.voltage_school,
         grade_school=typed.grade_school or rules.grade_school,
     )
-    story = story_of(cell, entries_of(session, cell.id))
+    story = story_of(session, cell, entries_of(session, cell.id))
     if typed.quantity and typed.value.strip():
-        story = Story(story.facts, story.donor_kind, (*story.events, _reading(typed, now)))
+        story = replace(story, events=(*story.events, _reading(typed, now)))
     judgement = judge(story, rules, now)
     weaker, of_its_kind = _among_its_kind(session, cell, judgement.capacity.value_mah if judgement.capacity else None)
     return Supposed(judgement, assess(story, rules).may_be_overruled, weaker, of_its_kind)

@@ -13,13 +13,18 @@ import { type FormProps, Stack } from "./ReadingForm";
 /** A finished charge, with the cautions that belong to every charge. */
 export function ChargeForm({ bench, onSend, problem, isSending }: FormProps) {
   const [endV, setEndV] = useState("");
+  const [minutes, setMinutes] = useState("");
   const input = useRef<HTMLInputElement>(null);
   useEffect(() => input.current?.focus(), []);
   return (
     <Stack
       onSubmit={(event) => {
         event.preventDefault();
-        if (!isSending) onSend({ to: "charges", body: { end_v: endV, complete: true, typed_at: serverNow() } });
+        if (!isSending)
+          onSend({
+            to: "charges",
+            body: { end_v: endV, complete: true, minutes: minutes || null, typed_at: serverNow() },
+          });
       }}
     >
       {bench && (
@@ -38,8 +43,18 @@ export function ChargeForm({ bench, onSend, problem, isSending }: FormProps) {
         inputRef={input}
         maxLength={20}
         autoComplete="off"
-        error={problem instanceof Problem ? problem.message : null}
+        error={problem instanceof Problem && problem.field !== "minutes" ? problem.message : null}
         hint="Read by a meter; a lamp is not a measurement."
+      />
+      <Field
+        label="It took, if known"
+        unit="min"
+        numeric
+        value={minutes}
+        onChange={setMinutes}
+        maxLength={20}
+        autoComplete="off"
+        error={problem instanceof Problem && problem.field === "minutes" ? problem.message : null}
       />
       <Button kind="main" type="submit" isDisabled={isSending}>
         Keep the charge

@@ -108,7 +108,7 @@ function stepTitle(entry: Entry): string {
   const details = entry.details ?? {};
   switch (entry.step) {
     case "charge":
-      return `Charged, ended at ${Number(details.end_v).toFixed(2)} V`;
+      return `Charged${details.minutes ? ` in ${figure(Number(details.minutes))} min` : ""}, ended at ${figure(Number(details.end_v), 2)} V`;
     case "recovery-started":
       return `Recovery started with ${figure(Number(details.current_ma))} mA`;
     case "recovery-check":

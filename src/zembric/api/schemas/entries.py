@@ -90,6 +90,8 @@ class UseIn(In):
 class ChargeIn(EntryIn):
     end_v: Typed
     complete: bool = True
+    #: How long it took; empty or left out: nobody looked at the clock.
+    minutes: Annotated[str, StringConstraints(max_length=20)] | None = None
 
 
 class RecoveryIn(In):

@@ -1,0 +1,66 @@
+"""Cells of one donor held against one another by the voltages they were found with."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from sqlalchemy import or_, select
+from sqlalchemy.orm import aliased
+
+from zembric.core.odd_figures import far_from_brothers
+from zembric.models import CellRow, Entry, ReadingEntry, StepEntry
+
+if TYPE_CHECKING:
+    from collections.abc import Collection
+
+    from sqlalchemy import ColumnElement, SQLColumnExpression
+    from sqlalchemy.orm import Session
+
+
+def voltages_as_found(session: Session, donor_ids: Collection[int]) -> dict[int, dict[int, float]]:
+    """The last resting voltage [V] of each cell before anything was charged in or taken out, by donor and cell."""
+    before, step, other = aliased(Entry, flat=True), StepEntry.__table__.alias(), ReadingEntry.__table__.alias()
+    used = (
+        select(before.id)
+        .outerjoin(step, step.c.id == before.id)
+        .outerjoin(other, other.c.id == before.id)
+        .where(
+            before.cell_id == ReadingEntry.cell_id,
+            before.at < ReadingEntry.at,
+            or_(step.c.step.in_(("charge", "recovery")), other.c.quantity == "capacity"),
+            _counts(before.id),
+        )
+    )
+    query = (
+        select(CellRow.donor_id, ReadingEntry.cell_id, ReadingEntry.value)
+        .join(CellRow, CellRow.id == ReadingEntry.cell_id)
+        .where(
+            CellRow.donor_id.in_(donor_ids),
+            ReadingEntry.quantity == "voltage",
+            ReadingEntry.conditions["state"].as_string() == "resting",
+            _counts(ReadingEntry.id),
+            ~used.exists(),
+        )
+        .order_by(ReadingEntry.at, ReadingEntry.id)
+    )
+    found: dict[int, dict[int, float]] = {donor_id: {} for donor_id in donor_ids}
+    for donor_id, cell_id, value_v in session.execute(query):
+        found[donor_id][cell_id] = value_v
+    return found
+
+
+def found_of_brothers(found: dict[int, float], cell_id: int) -> tuple[float, ...]:
+    """The voltages [V] of a donor's other cells, in falling order: who was measured first does not matter."""
+    return tuple(sorted((value for brother, value in found.items() if brother != cell_id), reverse=True))
+
+
+def gap_to_brothers(session: Session, cell: CellRow) -> float | None:
+    """How far [V] a cell was found from its brothers of the same donor; None within the usual, or with nothing to compare."""
+    found = voltages_as_found(session, [cell.donor_id])[cell.donor_id]
+    own = found.get(cell.id)
+    return None if own is None else far_from_brothers(own, found_of_brothers(found, cell.id))
+
+
+def _counts(entry_id: SQLColumnExpression[int]) -> ColumnElement[bool]:
+    superseder = aliased(Entry, flat=True)
+    return ~select(superseder.id).where(superseder.supersedes_id == entry_id).exists()
