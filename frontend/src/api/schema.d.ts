@@ -2622,6 +2622,8 @@ export interface components {
             now: string;
             /** Running */
             running: components["schemas"]["RunningOut"][];
+            /** Trays */
+            trays: components["schemas"]["TrayStepsOut"][];
         };
         /** InspectionIn */
         InspectionIn: {
@@ -4485,6 +4487,16 @@ export interface components {
             /** Text */
             text: string;
         };
+        /** StepCountOut */
+        StepCountOut: {
+            /** Count */
+            count: number;
+            /**
+             * Step
+             * @enum {string}
+             */
+            step: "inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box" | "in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest";
+        };
         /** StepGroupOut */
         StepGroupOut: {
             /** Cells */
@@ -4658,6 +4670,15 @@ export interface components {
             name: string;
             /** Rows */
             rows: number;
+        };
+        /** TrayStepsOut */
+        TrayStepsOut: {
+            /** Name */
+            name: string;
+            /** Number */
+            number: string;
+            /** Steps */
+            steps: components["schemas"]["StepCountOut"][];
         };
         /** TurnedAwayOut */
         TurnedAwayOut: {

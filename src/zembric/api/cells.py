@@ -13,7 +13,7 @@ from zembric.api import schemas
 from zembric.api.blueprints import make_blueprint
 from zembric.api.requests import read, read_file, write
 from zembric.api.shown.bench import show_bench, show_running
-from zembric.api.shown.cells import show_cell, show_group, show_judged, show_story
+from zembric.api.shown.cells import show_cell, show_group, show_judged, show_story, show_tray_steps
 from zembric.files.stories import write_story
 from zembric.operations import cells, entries, identity, recoveries
 from zembric.operations.benchside import at_the_bench
@@ -45,6 +45,7 @@ def get_home() -> Response:
                 show_running(cell.number, running) for cell, running in recoveries.running_recoveries(session, now)
             ],
             groups=[show_group(group) for group in cells.home(session, now)],
+            trays=[show_tray_steps(tray) for tray in cells.tray_steps(session, now)],
         )
     )
 

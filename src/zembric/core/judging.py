@@ -6,6 +6,7 @@ from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from zembric.core import limits
+from zembric.core.ageing import stored_too_full
 from zembric.core.assessment import Assessment, assess
 from zembric.core.errors import BadInputError
 from zembric.core.judgement import GRADE_WORDS, WORST_GRADE_LAST, Judgement, Reason
@@ -74,7 +75,8 @@ def _reasons(assessed: Assessment) -> tuple[Reason, ...]:
         reasons.append(Reason("missing", f"Still missing: {listed(list(assessed.missing))}."))
     reasons += [reason for reason in figures if reason not in reasons]
     reasons += _skipped(assessed)
-    return (*reasons, *assessed.notes, *odd_figures(assessed.story))
+    stored = stored_too_full(assessed)
+    return (*reasons, *assessed.notes, *odd_figures(assessed.story), *([stored] if stored else []))
 
 
 def _overruled(assessed: Assessment) -> list[Reason]:

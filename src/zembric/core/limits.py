@@ -457,6 +457,12 @@ RECHECK_OVERDUE_DAYS = _limit(
     "recheck_overdue_days", 30, "d", Kind.HOUSE, HOUSE_DEFAULT, "a look that is due is overdue after"
 )
 RECHECK_DAYS = _limit("recheck_days", 180, "d", Kind.HOUSE, HOUSE_DEFAULT, "later looks at a shelved cell after")
+RECHECK_GENTLE_DAYS = _limit(
+    "recheck_gentle_days", 180, "d", Kind.HOUSE, HOUSE_DEFAULT, "later looks at a shelved cell of grade Gentle after"
+)
+STORED_ABOVE_V = _limit(
+    "stored_above_v", 0.2, "V", Kind.HOUSE, HOUSE_DEFAULT, "a shelved cell that rests more than this above its storage voltage is told"
+)  # fmt: skip
 
 # --- Packs -----------------------------------------------------------------------------------------------------------
 

@@ -9,6 +9,7 @@ from types import MappingProxyType
 from typing import TYPE_CHECKING
 
 from zembric.core import limits
+from zembric.core.ageing import recheck_due, shelving
 from zembric.core.assessment import recovery_due
 from zembric.core.charging import plan_charge
 from zembric.core.families import full_voltage_v, has_ocv_table, state_of_charge
@@ -22,10 +23,8 @@ from zembric.core.story import (
     CapacityRun,
     Charge,
     Inspection,
-    Recovery,
     RestingVoltage,
     SecondLook,
-    Shelved,
     UnrestedVoltage,
     empties,
     fills,
@@ -88,34 +87,6 @@ def recovery_plan(assessed: Assessment) -> RecoveryPlan | None:
 def last_use(story: Story) -> Event | None:
     """The last event that put charge in or took it out."""
     return next((event for event in reversed(story.events) if fills(event) or empties(event)), None)
-
-
-def _recheck_due(assessed: Assessment) -> datetime:
-    """14 days after shelving, then 180 days after each resting voltage taken when due; on watch 14 days after the last."""
-    story = assessed.story
-    shelved = _shelved(story)
-    if shelved is None:
-        raise ValueError("a cell that is not on the shelf has no re-check")
-    voltages = [reading for reading in story.of(RestingVoltage) if reading.at > shelved.at]
-    rules = assessed.rules
-    due = shelved.at + timedelta(days=rules.value(limits.FIRST_RECHECK_DAYS))
-    if assessed.slope.verdict == "watch":
-        last = story.of(RestingVoltage)[-1]
-        return last.at + timedelta(days=rules.value(limits.WATCH_AGAIN_DAYS))
-    for reading in voltages:
-        if reading.at >= due:
-            due = reading.at + timedelta(days=rules.value(limits.RECHECK_DAYS))
-    return due
-
-
-def _shelved(story: Story) -> Shelved | None:
-    """The shelving that still holds: nothing was charged, discharged or recovered since."""
-    for event in reversed(story.events):
-        if isinstance(event, Shelved):
-            return event
-        if fills(event) or empties(event) or isinstance(event, Recovery):
-            return None
-    return None
 
 
 def _charged_to_the_end(assessed: Assessment) -> Event | None:
@@ -351,13 +322,13 @@ def _charge_to_store(assessed: Assessment, _now: datetime) -> NextStep | None:
 
 
 def _shelve(assessed: Assessment, _now: datetime) -> NextStep | None:
-    if _shelved(assessed.story) is not None:
+    if shelving(assessed.story) is not None:
         return None
     return NextStep("shelve", "Ready. Put it on the shelf.")
 
 
 def _recheck(assessed: Assessment, now: datetime) -> NextStep | None:
-    due = _recheck_due(assessed)
+    due = recheck_due(assessed)
     if now < due:
         return None
     overdue_at = due + timedelta(days=limits.RECHECK_OVERDUE_DAYS.value)
@@ -365,7 +336,7 @@ def _recheck(assessed: Assessment, now: datetime) -> NextStep | None:
 
 
 def _keep(assessed: Assessment, _now: datetime) -> NextStep | None:
-    return NextStep("keep", "Nothing to do. It is looked at again when due.", _recheck_due(assessed), "recheck")
+    return NextStep("keep", "Nothing to do. It is looked at again when due.", recheck_due(assessed), "recheck")
 
 
 # --- How long ---------------------------------------------------------------------------------------------------------

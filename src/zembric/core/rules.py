@@ -117,7 +117,7 @@ EDITABLE: Mapping[str, Limit] = MappingProxyType(
             limits.SAG_V, limits.HEAT_18650_W, limits.NO_SHEET_C, limits.NO_SHEET_VAPE_C,
             limits.WATCH_MV_PER_DAY, limits.LEAKING_MV_PER_DAY,
             limits.SURE_FROM, limits.LIKELY_FROM, limits.RUNS_TO_SETTLE,
-            limits.FIRST_RECHECK_DAYS, limits.RECHECK_DAYS, limits.WATCH_AGAIN_DAYS,
+            limits.FIRST_RECHECK_DAYS, limits.RECHECK_DAYS, limits.RECHECK_GENTLE_DAYS, limits.WATCH_AGAIN_DAYS,
         )
     }
 )  # fmt: skip

@@ -95,6 +95,15 @@ class StepGroup:
 
 
 @dataclass(frozen=True, slots=True)
+class TraySteps:
+    """What the cells of one tray need next: how many of each step."""
+
+    number: str
+    name: str
+    steps: tuple[tuple[str, int], ...]
+
+
+@dataclass(frozen=True, slots=True)
 class CellStory:
     """Everything known of one cell."""
 
@@ -169,6 +178,18 @@ def home(session: Session, now: datetime) -> list[StepGroup]:
         group = groups.get(row.step, StepGroup(row.step, row.how_many, ()))
         groups[row.step] = StepGroup(group.step, group.count, (*group.cells, listed[row.cell_id]))
     return [*groups.values(), *_watched(session, now)]
+
+
+def tray_steps(session: Session, now: datetime) -> list[TraySteps]:
+    """Every tray that holds cells, by name, with the steps of its cells."""
+    step = _step_now(now)
+    query = _from_here(select(Place.number, Place.name, step, func.count()).select_from(CellRow))
+    counted = query.where(Place.kind == "tray").group_by(Place.number, Place.name, step).order_by(Place.name, step)
+    trays: dict[str, TraySteps] = {}
+    for number, name, code, count in session.execute(counted):
+        before = trays.get(number, TraySteps(number, name, ()))
+        trays[number] = TraySteps(number, name, (*before.steps, (code, count)))
+    return list(trays.values())
 
 
 def _watched(session: Session, now: datetime) -> list[StepGroup]:

@@ -5,36 +5,23 @@ import { ButtonLink } from "../../components/Button";
 import { Page, Quiet, Waiting } from "../../components/Page";
 import { StepMark } from "../../components/StepMark";
 import { Tape } from "../../components/Tape";
-import { StepRow } from "./StepRow";
+import { COOKS, DECIDE, NOW, WAITS } from "./order";
+import { StepRow, waysTo } from "./StepRow";
+import { TrayStrip } from "./TrayStrip";
+import { useEnterKey } from "./useEnterKey";
 
 type Group = Schemas["StepGroupOut"];
 
 const MAIN_TAPES = 4;
 const SIDE_TAPES = 2;
-// In the order of the work; danger first.
-const NOW: readonly Step[] = [
-  "fire-safe-box",
-  "recover",
-  "inspect",
-  "repair",
-  "measure-voltage",
-  "charge",
-  "measure-capacity",
-  "measure-resistance",
-  "repeat-measurement",
-  "shelve",
-  "recheck",
-  "read-at-rest",
-  "out-box",
-];
-const WAITS: readonly Step[] = ["rest", "watched", "keep", "in-pack", "in-use"];
-const DECIDE: readonly Step[] = ["decide", "hand-over"];
-
 /** The whole evening at one look: every cell by its next step. */
 export function HomePage() {
   const home = useHome();
   const groups = new Map(home.data?.groups.map((group) => [group.step, group]));
   const pickFrom = (steps: readonly Step[]) => steps.flatMap((step) => groups.get(step) ?? []);
+  const now = pickFrom(NOW);
+  const cooks = pickFrom(COOKS);
+  useEnterKey(now[0] ? waysTo(now[0]) : null);
   return (
     <Page
       title="What is next"
@@ -63,11 +50,13 @@ export function HomePage() {
           <Table>
             <Zone
               title="Can be done now"
-              groups={pickFrom(NOW)}
+              groups={now}
               empty="Nothing. Open a donor, or look at what waits."
               tapes={MAIN_TAPES}
+              startsOnEnter
             />
             <Side>
+              {cooks.length > 0 && <Zone title="Cooking" groups={cooks} empty="" tapes={SIDE_TAPES} />}
               <Zone title="Waits" groups={pickFrom(WAITS)} empty="Nothing waits." tapes={SIDE_TAPES} />
               <Zone
                 title="Needs a coordinator"
@@ -77,6 +66,7 @@ export function HomePage() {
               />
             </Side>
           </Table>
+          <TrayStrip trays={home.data.trays} />
         </>
       )}
     </Page>
@@ -96,7 +86,19 @@ function Running({ running }: { running: Schemas["RunningOut"] }) {
   );
 }
 
-function Zone({ title, groups, empty, tapes }: { title: string; groups: Group[]; empty: string; tapes: number }) {
+function Zone({
+  title,
+  groups,
+  empty,
+  tapes,
+  startsOnEnter = false,
+}: {
+  title: string;
+  groups: Group[];
+  empty: string;
+  tapes: number;
+  startsOnEnter?: boolean;
+}) {
   return (
     <ZoneBox aria-label={title}>
       <h2>{title}</h2>
@@ -104,8 +106,14 @@ function Zone({ title, groups, empty, tapes }: { title: string; groups: Group[];
         <p>{empty}</p>
       ) : (
         <ul>
-          {groups.map((group) => (
-            <StepRow key={group.step} group={group} tapes={tapes} brief={tapes === SIDE_TAPES} />
+          {groups.map((group, index) => (
+            <StepRow
+              key={group.step}
+              group={group}
+              tapes={tapes}
+              brief={tapes === SIDE_TAPES}
+              onEnter={startsOnEnter && index === 0}
+            />
           ))}
         </ul>
       )}
@@ -131,7 +139,7 @@ const Table = styled.div`
 `;
 const Side = styled.div`
   display: grid;
-  grid-template-rows: auto 1fr;
+  align-content: start;
   border-left: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink};
   section + section { border-top: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink}; }
   ${({ theme }) => theme.narrow} { border-left: 0; border-top: 3px solid ${({ theme }) => theme.color.ink}; }

@@ -9,18 +9,30 @@ import { day, STEP_WORDS } from "../../words";
 const IN_THE_TRAY: readonly Step[] = ["inspect", "measure-voltage"];
 const GOES_TO: Partial<Record<Step, string>> = { keep: "/shelf", "in-pack": "/packs", "hand-over": "/out-box" };
 
-/** All cells with one next step: how many, where they lie, and the way to the doing. `brief`: numbers only where all fit. */
-export function StepRow({ group, tapes, brief }: { group: Schemas["StepGroupOut"]; tapes: number; brief: boolean }) {
+interface RowProps {
+  group: Schemas["StepGroupOut"];
+  tapes: number;
+  /** Numbers only where all fit. */
+  brief: boolean;
+  /** Whether Enter starts this one from anywhere on the page; it says so. */
+  onEnter?: boolean;
+}
+
+/** All cells with one next step: how many, where they lie, and the way to the doing. */
+export function StepRow({ group, tapes, brief, onEnter = false }: RowProps) {
   const { step, count, cells } = group;
   const first = cells[0];
-  const to = step === "watched" && first ? `/cells/${first.number}` : waysTo(group);
+  const to = waysTo(group);
   return (
     <Row>
       <Go to={to} $danger={step === "fire-safe-box"}>
         <Count>{count}</Count>
         <StepMark step={step} size={30} />
         <span>
-          <Word>{STEP_WORDS[step]}</Word>
+          <Word>
+            {STEP_WORDS[step]}
+            {onEnter && <Key>Enter</Key>}
+          </Word>
           <Where>
             {step === "rest" && first?.not_before ? (
               <Clock until={first.not_before} />
@@ -48,7 +60,12 @@ export function StepRow({ group, tapes, brief }: { group: Schemas["StepGroupOut"
   );
 }
 
-const waysTo = (group: Schemas["StepGroupOut"]) => GOES_TO[group.step] ?? trayOf(group) ?? `/bench?step=${group.step}`;
+/** Where the doing of a group's step starts. */
+export function waysTo(group: Schemas["StepGroupOut"]): string {
+  const first = group.cells[0];
+  if (group.step === "watched" && first) return `/cells/${first.number}`;
+  return GOES_TO[group.step] ?? trayOf(group) ?? `/bench?step=${group.step}`;
+}
 
 /** What is looked at and first measured is done tray by tray, as long as it lies in one. */
 function trayOf({ step, cells }: Schemas["StepGroupOut"]): string | null {
@@ -101,6 +118,15 @@ const Count = styled.span`
   font: 700 ${({ theme }) => theme.size.figure}/1 ${({ theme }) => theme.font.figure};
 `;
 const Word = styled.span`display: block; font-size: ${({ theme }) => theme.size.lead}; font-weight: 750; line-height: 1.2;`;
+const Key = styled.kbd`
+  margin-left: 0.625rem;
+  padding: 0.0625rem 0.4375rem;
+  border: 1.5px solid currentColor;
+  border-radius: 4px;
+  font: 600 ${({ theme }) => theme.size.note} ${({ theme }) => theme.font.text};
+  vertical-align: 0.125em;
+  ${({ theme }) => theme.narrow} { display: none; }
+`;
 const Where = styled.span`display: block; font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;
 const Tapes = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: 0.375rem; padding: 0.25rem 0; ${({ theme }) => theme.narrow} { display: none; }`;
 const More = styled.span`font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;

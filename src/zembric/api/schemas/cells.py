@@ -356,6 +356,17 @@ class StepGroupOut(Out):
     cells: list[CellOut]
 
 
+class StepCountOut(Out):
+    step: StepCode
+    count: int
+
+
+class TrayStepsOut(Out):
+    number: str
+    name: str
+    steps: list[StepCountOut]
+
+
 class RunningOut(Out):
     """A recovery under way, as whoever comes by has to know of it."""
 
@@ -369,3 +380,4 @@ class HomeOut(Out):
     now: datetime
     running: list[RunningOut]
     groups: list[StepGroupOut]
+    trays: list[TrayStepsOut]

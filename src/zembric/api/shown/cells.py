@@ -15,7 +15,7 @@ if TYPE_CHECKING:
     from datetime import datetime
 
     from zembric.models import CellRow, Entry, Happening, JudgementRow
-    from zembric.operations.cells import CellStory, ListedCell, StepGroup
+    from zembric.operations.cells import CellStory, ListedCell, StepGroup, TraySteps
     from zembric.operations.what_if import Supposed
 
 _AS_KEPT = (
@@ -159,6 +159,16 @@ def _brother(brother: CellRow) -> schemas.BrotherOut:
             "resting_voltage_v": judged.resting_voltage_v,
             "capacity_mah": judged.capacity_mah,
             "resistance_mohm": judged.resistance_mohm,
+        }
+    )
+
+
+def show_tray_steps(tray: TraySteps) -> schemas.TrayStepsOut:
+    return schemas.TrayStepsOut.model_validate(
+        {
+            "number": tray.number,
+            "name": tray.name,
+            "steps": [{"step": step, "count": count} for step, count in tray.steps],
         }
     )
 

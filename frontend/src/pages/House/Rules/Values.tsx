@@ -11,7 +11,7 @@ const GROUPS: readonly [string, readonly string[]][] = [
   ["Resistance", ["resistance_out_ohm_ah/"]],
   [
     "At rest, and when it is looked at again",
-    ["watch_mv", "leaking_mv", "first_recheck", "recheck_days", "watch_again"],
+    ["watch_mv", "leaking_mv", "first_recheck", "recheck_days", "recheck_gentle", "watch_again"],
   ],
   ["How sure", ["sure_from", "likely_from", "runs_to_settle"]],
 ];
