@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from datetime import datetime
 
@@ -49,6 +50,20 @@ def test_ten_voltages_need_no_key_besides_digits_separator_and_enter(
         page.keyboard.press("Enter")
         expect(page.get_by_text(f"3,{60 + index} V kept")).to_be_visible()
     assert _voltages(engine, numbers) == [[3.6 + index / 100] for index in range(10)]
+
+
+def test_enter_starts_the_first_step_from_the_evening(
+    page: Page, session: Session, volunteer: Actor, address: str
+) -> None:
+    """Two cells of one tray: one to look at, which comes first and is done in its tray, one to measure."""
+    donor = open_donor(session, volunteer, 2)
+    entries.inspect(session, volunteer, donor.cells[0].number, [], _start(session))
+    session.commit()
+    page.goto(address)
+    tray = page.get_by_role("region", name="By tray").get_by_role("listitem")
+    expect(tray).to_have_text("Tray 11Look at1Measure voltage")
+    page.keyboard.press("Enter")
+    expect(page).to_have_url(re.compile(r"/trays/"))
 
 
 def test_number_and_value_from_the_same_keypad(page: Page, session: Session, volunteer: Actor, engine: Engine) -> None:

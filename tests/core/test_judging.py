@@ -21,6 +21,8 @@ from tests.support.stories import (
 )
 from zembric.core.errors import BadInputError
 from zembric.core.judgement import WORST_GRADE_LAST
+from zembric.core.limits import Family
+from zembric.core.rules import HouseRules, SpecialRule
 from zembric.core.story import HAZARDS, Story
 
 
@@ -49,6 +51,21 @@ def test_a_rest_names_the_time_it_is_over() -> None:
 def test_a_recheck_is_due_two_weeks_after_shelving_then_half_yearly(readings: list[datetime], due: datetime) -> None:
     story = a_story(*fully_tested(), charged(LATER, 3.8), shelved(at(2)), *[resting(3.8, when) for when in readings])
     assert judged(story, max([at(2), *readings])).next_step.not_before == due
+
+
+def test_the_house_may_look_at_gentle_cells_of_one_family_sooner() -> None:
+    rules = HouseRules(1, "usual", "health", special=(SpecialRule({"recheck_gentle_days": 90}, Family.LAYERED_OXIDE),))
+    for mah, due in ((1400, at(107)), (2300, at(197))):
+        story = a_story(*fully_tested(mah), charged(LATER, 3.8), shelved(at(2)), resting(3.8, at(17)))
+        assert judged(story, at(17), rules).next_step.not_before == due
+
+
+@pytest.mark.parametrize(("rests_v", "told"), [(4.0, []), (4.01, [0.21])])
+def test_a_cell_that_is_kept_too_full_is_told(rests_v: float, told: list[float]) -> None:
+    """0.2 V above the 3.8 V it should be stored at is still fine."""
+    story = a_story(*fully_tested(), charged(LATER, 4.1), shelved(at(2)), resting(rests_v, at(17)))
+    reasons = judged(story, at(17)).reasons
+    assert [round(reason.value or 0, 2) for reason in reasons if reason.code == "stored-full"] == told
 
 
 def test_a_cell_on_watch_is_measured_again_two_weeks_after_its_last_reading() -> None:

@@ -138,8 +138,9 @@ const Table = styled.div`
   ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
 `;
 const Side = styled.div`
-  display: grid;
-  align-content: start;
+  display: flex;
+  flex-direction: column;
+  section:last-child { flex: 1; }
   border-left: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink};
   section + section { border-top: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink}; }
   ${({ theme }) => theme.narrow} { border-left: 0; border-top: 3px solid ${({ theme }) => theme.color.ink}; }

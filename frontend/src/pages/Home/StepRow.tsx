@@ -29,10 +29,8 @@ export function StepRow({ group, tapes, brief, onEnter = false }: RowProps) {
         <Count>{count}</Count>
         <StepMark step={step} size={30} />
         <span>
-          <Word>
-            {STEP_WORDS[step]}
-            {onEnter && <Key>Enter</Key>}
-          </Word>
+          <Word>{STEP_WORDS[step]}</Word>
+          {onEnter && <Key>Enter</Key>}
           <Where>
             {step === "rest" && first?.not_before ? (
               <Clock until={first.not_before} />
@@ -117,7 +115,7 @@ const Count = styled.span`
   text-align: right;
   font: 700 ${({ theme }) => theme.size.figure}/1 ${({ theme }) => theme.font.figure};
 `;
-const Word = styled.span`display: block; font-size: ${({ theme }) => theme.size.lead}; font-weight: 750; line-height: 1.2;`;
+const Word = styled.span` font-size: ${({ theme }) => theme.size.lead}; font-weight: 750; line-height: 1.2;`;
 const Key = styled.kbd`
   margin-left: 0.625rem;
   padding: 0.0625rem 0.4375rem;
