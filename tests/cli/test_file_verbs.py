@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -75,3 +76,65 @@ def test_without_json_a_person_can_read_it_and_remarks_go_beside(capsys: pytest.
     told = capsys.readouterr()
     assert "family: " in told.out
     assert "count 2" in told.err
+
+
+POOL = "cell_id,capacity_mah,ir_mohm,note\nC1,2400,40,a\nC2,1600,50,\nC3,2300.5,60,\nC4,1700,70,\nC5,1000,80,\n"
+
+
+def pool_file(tmp_path: Path, text: str) -> str:
+    path = tmp_path / "pool.csv"
+    path.write_text(text, encoding="utf-8")
+    return str(path)
+
+
+def test_match_answers_with_the_groups_and_their_proof(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
+    code, answer = run(capsys, "match", pool_file(tmp_path, POOL), "--series", "2", "--parallel", "2")
+    assert code == 0
+    assert answer.pop("seconds") < 2
+    assert answer == {
+        "groups": [["C3", "C4"], ["C1", "C2"]], "weakest_group_mah": 4000, "strongest_group_mah": 4000.5,
+        "spread_mah": 0.5, "bound_mah": 4000, "proved_best": True, "worst_resistance_ratio": 1.25,
+        "group_resistance_spread_pct": 36.991, "total_taken_mah": 8000.5, "left_over": ["C5"],
+    }  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("options", "said"),
+    [
+        ((), {"code": "too-few-cells", "needed": 6, "have": 5}),
+        (("--use-all",), {"code": "not-exactly", "needed": 6, "have": 5}),
+        (("--series", "2", "--target-mah", "4100"), {"code": "target-out-of-reach", "reachable_mah": 4000}),
+        (("--series", "0"), {"code": "bad-input"}),
+        (("--seconds", "0"), {"code": "bad-arguments"}),
+        (("--give-pct", "nan"), {"code": "bad-input"}),
+        (("--use-all", "--target-mah", "5"), {"code": "bad-arguments"}),
+    ],
+)
+def test_match_refuses_with_what_would_do(
+    options: tuple[str, ...], said: dict[str, Any], capsys: pytest.CaptureFixture[str], tmp_path: Path
+) -> None:
+    code, answer = run(capsys, "match", pool_file(tmp_path, POOL), "--series", "3", "--parallel", "2", *options)
+    assert code == 2
+    assert answer["refused"] | said == answer["refused"]
+
+
+@pytest.mark.parametrize(
+    ("text", "line", "column"),
+    [
+        ("", 1, "cell_id"),
+        ("cell_id,capacity_mah\nC1,2000\n", 1, "ir_mohm"),
+        ("cell_id,capacity_mah,ir_mohm\nC1,2000,40\nC2,many,40\n", 3, "capacity_mah"),
+        ("cell_id,capacity_mah,ir_mohm\nC1,-5,40\n", 2, "capacity_mah"),
+        ("cell_id,capacity_mah,ir_mohm\nC1,nan,40\n", 2, "capacity_mah"),
+        ("cell_id,capacity_mah,ir_mohm\nC1,2000,0\n", 2, "ir_mohm"),
+        ("cell_id,capacity_mah,ir_mohm\nC1,2000,40\n\nC1,2000,40\n", 4, "cell_id"),
+        ("cell_id,capacity_mah,ir_mohm\n,2000,40\n", 2, "cell_id"),
+        ('cell_id,capacity_mah,ir_mohm\n"C1,2000,40\n', 2, None),
+    ],
+)
+def test_match_says_where_a_pool_cannot_be_read(
+    text: str, line: int, column: str | None, capsys: pytest.CaptureFixture[str], tmp_path: Path
+) -> None:
+    code, answer = run(capsys, "match", pool_file(tmp_path, text), "--series", "1", "--parallel", "1")
+    assert code == 2
+    assert (answer["refused"]["line"], answer["refused"]["column"]) == (line, column)

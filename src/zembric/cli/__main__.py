@@ -54,7 +54,7 @@ def _parser() -> argparse.ArgumentParser:
     return parser
 
 
-FILE_VERBS = ("size", "analyse", "sums", "judge")
+FILE_VERBS = ("size", "analyse", "sums", "judge", "match")
 
 
 def main(argv: list[str]) -> int:

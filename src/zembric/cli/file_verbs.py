@@ -13,6 +13,8 @@ from zembric.core.limits import Family
 from zembric.core.sizes import Size, check_claim, read_print
 
 REFUSED = 2
+#: What a refusal tells besides, where it knows.
+_SAID_BESIDE = ("reachable_mah", "bound_mah", "needed", "have")
 
 
 class _Parser(argparse.ArgumentParser):
@@ -26,10 +28,11 @@ def run_file_verb(verb: str, argv: list[str]) -> int:
     """Runs a verb. With --json exactly one object goes to standard output; exit 2: refused."""
     as_json = "--json" in argv
     try:
-        answer = {"size": _size, "analyse": _analyse, "sums": _sums, "judge": _judge}[verb](argv)
+        answer = {"size": _size, "analyse": _analyse, "sums": _sums, "judge": _judge, "match": _match}[verb](argv)
     except ZembricError as error:
         line, column = getattr(error, "line", None), getattr(error, "column", None)
         answer = {"refused": {"code": error.code, "text": error.text, "line": line, "column": column}}
+        answer["refused"] |= {key: getattr(error, key) for key in _SAID_BESIDE if hasattr(error, key)}
     print(json.dumps(answer, ensure_ascii=False, allow_nan=False) if as_json else _for_people(answer))
     if "refused" in answer:
         return REFUSED
@@ -99,6 +102,14 @@ def _judge(argv: list[str]) -> dict[str, Any]:
         raise BadInputError(f"{path.name} cannot be read: {error.strerror}.", code="no-file") from error
     found = read_story(content)
     return write_judgement(judge(found.story, found.rules, found.now))
+
+
+def _match(argv: list[str]) -> dict[str, Any]:
+    from zembric.cli import match  # noqa: PLC0415  # brings NumPy with it
+
+    parser = _Parser(prog="./zembric match", description="Cells into groups, the weakest as strong as can be.")
+    match.add_arguments(parser)
+    return match.match_file(parser.parse_args(argv))
 
 
 def _reading(size: Size) -> dict[str, float]:
