@@ -64,6 +64,7 @@ def test_enter_starts_the_first_step_from_the_evening(
     expect(tray).to_have_text("Tray 11Look at1Measure voltage")
     page.keyboard.press("Enter")
     expect(page).to_have_url(re.compile(r"/trays/"))
+    expect(page.get_by_role("heading", name="Tray 1")).to_be_visible()
 
 
 def test_number_and_value_from_the_same_keypad(page: Page, session: Session, volunteer: Actor, engine: Engine) -> None:

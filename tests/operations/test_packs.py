@@ -91,7 +91,7 @@ def test_of_two_who_keep_the_same_cells_at_once_one_is_told(engine: Engine, sess
 
     def try_to_keep() -> None:
         with unit_of_work(engine) as mine:
-            groups = tuple(group.keys for group in propose(mine, TWO_BY_TWO, at(2)).match.groups)
+            groups = tuple(group.keys for group in propose(mine, TWO_BY_TWO, at(2)).best.groups)
             together.wait()
             try:
                 packs.keep_pack(mine, volunteer, PackToKeep("lamp", TWO_BY_TWO, groups), at(2))

@@ -70,5 +70,5 @@ def shelf_of(session: Session, who: Actor, capacities_mah: list[int]) -> list[st
 
 
 def keep(session: Session, who: Actor, request: MatchRequest = TWO_BY_TWO, purpose: str = "gate counter") -> Pack:
-    groups = tuple(group.keys for group in propose(session, request, at(2)).match.groups)
+    groups = tuple(group.keys for group in propose(session, request, at(2)).best.groups)
     return packs.keep_pack(session, who, packs.PackToKeep(purpose, request, groups), at(2))

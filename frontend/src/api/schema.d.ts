@@ -524,6 +524,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Only computes: packs that would do for a need. */
+        post: operations["post_designs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/donors": {
         parameters: {
             query?: never;
@@ -1821,6 +1838,26 @@ export interface components {
             note: string;
         };
         /**
+         * ChoiceOut
+         * @description One grouping: how much [%] its weakest group may lie below the best, and what that buys. None: not measured in all.
+         */
+        ChoiceOut: {
+            /** Energy Wh */
+            energy_wh: number;
+            /** Give Pct */
+            give_pct: number;
+            /** Group Resistance Spread Pct */
+            group_resistance_spread_pct: number | null;
+            /** Groups */
+            groups: components["schemas"]["GroupOut"][];
+            /** Spread Mah */
+            spread_mah: number;
+            /** Weakest Mah */
+            weakest_mah: number;
+            /** Worst Resistance Ratio */
+            worst_resistance_ratio: number | null;
+        };
+        /**
          * ClaimOut
          * @description A claim against what fits, in mAh, with the arithmetic in words.
          */
@@ -2055,6 +2092,48 @@ export interface components {
             outcome: "go-on" | "out";
             /** Why */
             why: string;
+        };
+        /**
+         * DesignOut
+         * @description A pack that would do; `used_pct`: how much of the cells' charge the device can use before it stops.
+         */
+        DesignOut: {
+            /** Cell A */
+            cell_a: number;
+            /** Empty V */
+            empty_v: number;
+            /** Energy Wh */
+            energy_wh: number;
+            /**
+             * Family
+             * @enum {string}
+             */
+            family: "layered-oxide" | "high-voltage-cobalt" | "iron-phosphate" | "titanate";
+            /** Fits */
+            fits: boolean | null;
+            /** Full V */
+            full_v: number;
+            /** Hours */
+            hours: number;
+            /** On Shelf */
+            on_shelf: number;
+            /** Parallel */
+            parallel: number;
+            /** Remarks */
+            remarks: string[];
+            /** Series */
+            series: number;
+            /** Size Code */
+            size_code: string;
+            /** Used Pct */
+            used_pct: number;
+        };
+        /** DesignsOut */
+        DesignsOut: {
+            /** Designs */
+            designs: components["schemas"]["DesignOut"][];
+            /** Not Proposed */
+            not_proposed: components["schemas"]["NotProposedOut"][];
         };
         /** DonorIn */
         DonorIn: {
@@ -3426,6 +3505,59 @@ export interface components {
             slot?: number | null;
         };
         /**
+         * NeedIn
+         * @description What a device needs, as typed: its voltages, or what is replaced and how many of it.
+         */
+        NeedIn: {
+            /**
+             * Charger V
+             * @default
+             */
+            charger_v?: string;
+            /**
+             * Count
+             * @default null
+             */
+            count?: number | null;
+            /** Hours */
+            hours: string;
+            /**
+             * Least V
+             * @default
+             */
+            least_v?: string;
+            /** Load */
+            load: string;
+            /**
+             * Load Kind
+             * @enum {string}
+             */
+            load_kind: "current" | "power" | "resistor";
+            /**
+             * Most V
+             * @default
+             */
+            most_v?: string;
+            /**
+             * Replaced
+             * @default null
+             */
+            replaced?: ("alkaline" | "nimh" | "lead-acid") | null;
+            /**
+             * Room Mm
+             * @default [
+             *       "",
+             *       "",
+             *       ""
+             *     ]
+             */
+            room_mm?: [
+                string,
+                string,
+                string
+            ];
+        };
+        /**
          * NeedOut
          * @description One input of a sum or a way to measure.
          */
@@ -3447,6 +3579,18 @@ export interface components {
             optional: boolean;
             /** Unit */
             unit: string;
+        };
+        /** NotProposedOut */
+        NotProposedOut: {
+            /**
+             * Family
+             * @enum {string}
+             */
+            family: "layered-oxide" | "high-voltage-cobalt" | "iron-phosphate" | "titanate";
+            /** Size Code */
+            size_code: string;
+            /** Why */
+            why: string;
         };
         /**
          * NothingIn
@@ -3848,21 +3992,23 @@ export interface components {
         };
         /**
          * ProposalOut
-         * @description A grouping with its proof: no grouping of these cells has a weakest group above `bound_mah`.
+         * @description Groupings with their proof: no grouping of these cells has a weakest group above `bound_mah`.
          */
         ProposalOut: {
             /** At Most Better Pct */
             at_most_better_pct: number;
             /** Bound Mah */
             bound_mah: number;
+            /** By Hand Spread Mah */
+            by_hand_spread_mah: number;
+            /** By Hand Weakest Mah */
+            by_hand_weakest_mah: number;
             /** Candidates */
             candidates: number;
-            /** Energy Wh */
-            energy_wh: number;
+            /** Choices */
+            choices: components["schemas"]["ChoiceOut"][];
             /** Full V */
             full_v: number;
-            /** Groups */
-            groups: components["schemas"]["GroupOut"][];
             /** Left Out */
             left_out: components["schemas"]["LeftOutOut"][];
             /** Nominal V */
@@ -3873,12 +4019,6 @@ export interface components {
             proved_best: boolean;
             /** Series */
             series: number;
-            /** Spread Mah */
-            spread_mah: number;
-            /** Strongest Mah */
-            strongest_mah: number;
-            /** Weakest Mah */
-            weakest_mah: number;
         };
         /** ReadColumnOut */
         ReadColumnOut: {
@@ -7793,6 +7933,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EntryAnswerOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_designs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NeedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DesignsOut"];
                 };
             };
             /** @description Bad Request */

@@ -9,10 +9,11 @@ from flask import Response
 from zembric.api import schemas
 from zembric.api.blueprints import make_blueprint
 from zembric.api.requests import read, write
-from zembric.api.shown.packs import show_pack, show_proposal
+from zembric.api.shown.packs import show_designs, show_pack, show_proposal
 from zembric.core.limits import Family
 from zembric.operations import packs
 from zembric.operations.matching import MatchRequest, propose
+from zembric.operations.needs import TypedNeed, designs_for
 
 if TYPE_CHECKING:
     from datetime import datetime
@@ -29,6 +30,13 @@ bp = make_blueprint("packs")
 def post_match(body: schemas.MatchIn) -> Response:
     """Only computes; nothing is reserved until a pack is kept."""
     return read(lambda session, _actor, now: show_proposal(propose(session, _request(body), now)))
+
+
+@bp.post("/designs", responses={"200": schemas.DesignsOut})
+def post_designs(body: schemas.NeedIn) -> Response:
+    """Only computes: packs that would do for a need."""
+    typed = TypedNeed(**body.model_dump())
+    return read(lambda session, _actor, now: show_designs(designs_for(session, typed, now)))
 
 
 @bp.get("/packs", responses={"200": schemas.PacksOut})

@@ -16,14 +16,26 @@ if TYPE_CHECKING:
     from zembric.core.limits import Family
     from zembric.core.sizes import Size
 
-Quantity = Literal["voltage", "capacity", "resistance", "current", "mass", "length", "temperature", "minutes"]
+Quantity = Literal[
+    "voltage",
+    "capacity",
+    "resistance",
+    "current",
+    "mass",
+    "length",
+    "temperature",
+    "minutes",
+    "power",
+    "resistor",
+    "hours",
+]
 _UNIT: dict[Quantity, str] = {
     "voltage": "V", "capacity": "mAh", "resistance": "mOhm", "current": "mA", "mass": "g", "length": "mm",
-    "temperature": "°C", "minutes": "min",
+    "temperature": "°C", "minutes": "min", "power": "W", "resistor": "Ω", "hours": "h",
 }  # fmt: skip
 _EXAMPLE: dict[Quantity, str] = {
     "voltage": "3.71", "capacity": "2310", "resistance": "48", "current": "500", "mass": "44.5", "length": "65.2",
-    "temperature": "21.5", "minutes": "20",
+    "temperature": "21.5", "minutes": "20", "power": "3", "resistor": "8.2", "hours": "4",
 }  # fmt: skip
 
 

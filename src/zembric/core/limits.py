@@ -479,6 +479,9 @@ PACK_FULL_MOST_V = _limit(
     "pack_full_most_v", 60, "V", Kind.STANDARD, "extra-low voltage", "full voltage of a pack, at most"
 )
 PACK_ENERGY_MOST_WH = _limit("pack_energy_most_wh", 500, "Wh", Kind.HOUSE, HOUSE_DEFAULT, "energy of a pack, at most")
+ROOM_PLAY_MM = _limit(
+    "room_play_mm", 1.0, "mm", Kind.HOUSE, HOUSE_DEFAULT, "room that wrap, tape and strips take beside each cell"
+)
 
 # --- What a typed value can be ---------------------------------------------------------------------------------------
 

@@ -148,7 +148,7 @@ def _packs_at_work(session: Session, oona: Actor, tamsin: Actor, now: datetime) 
 
 def _keep(session: Session, who: Actor, purpose: str, series: int, parallel: int, at: datetime) -> str:
     request = MatchRequest(series, parallel, Family.LAYERED_OXIDE, "18650")
-    groups = tuple(group.keys for group in propose(session, request, at).match.groups)
+    groups = tuple(group.keys for group in propose(session, request, at).best.groups)
     return packs.keep_pack(session, who, PackToKeep(purpose, request, groups), at).number
 
 

@@ -283,6 +283,42 @@ def _conditions(wanted: CellFilter, step: ColumnElement[str], now: datetime) -> 
     return conditions
 
 
+@dataclass(frozen=True, slots=True)
+class KindOnShelf:
+    """Free cells of one size and chemistry: how many, and what the middle one holds and carries (None: not known)."""
+
+    size_code: str
+    family: str
+    count: int
+    capacity_mah: float
+    continuous_a: float | None
+
+
+def kinds_on_shelf(session: Session, now: datetime, grades: tuple[str, ...]) -> list[KindOnShelf]:
+    """What lies ready in shelf boxes by size and chemistry, the commonest first."""
+    step = _step_now(now)
+    conditions = _conditions(CellFilter(on_shelf=True, free=True, grades=grades), step, now)
+
+    def middle(column: Any) -> Any:
+        return func.percentile_cont(0.5).within_group(column)
+
+    query = (
+        _from_here(
+            select(
+                CellRow.size_code, CellRow.family, func.count(), middle(JudgementRow.capacity_mah),
+                middle(JudgementRow.continuous_current_a),
+            ).select_from(CellRow)
+        )
+        .where(
+            *conditions, CellRow.size_code.is_not(None), CellRow.family.is_not(None), step.in_(("keep", "recheck")),
+            JudgementRow.capacity_mah.is_not(None),
+        )
+        .group_by(CellRow.size_code, CellRow.family)
+        .order_by(func.count().desc(), CellRow.size_code)
+    )  # fmt: skip
+    return [KindOnShelf(*row) for row in session.execute(query)]
+
+
 def sizes_here(session: Session) -> Sequence[str]:
     """The size codes that occur, for filters."""
     query = select(CellRow.size_code).where(CellRow.size_code.is_not(None), CellRow.handed_over_at.is_(None)).distinct()

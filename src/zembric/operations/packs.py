@@ -18,6 +18,7 @@ from zembric.core.words import amount, listed
 from zembric.models import PACK_NUMBERS, CellRow, Happening, Pack, PackCell, PackGroup, Place
 from zembric.operations.actors import require_coordinator
 from zembric.operations.cells import CellFilter, candidates
+from zembric.operations.judging import rules_in_force
 from zembric.operations.matching import MatchRequest, lock_cells, why_not
 from zembric.operations.places import place_of_kind
 from zembric.operations.record import note
@@ -29,6 +30,7 @@ if TYPE_CHECKING:
     from sqlalchemy.orm import Session
     from sqlalchemy.sql.base import ExecutableOption
 
+    from zembric.core.rules import HouseRules
     from zembric.operations.actors import Actor
     from zembric.operations.cells import ListedCell
 
@@ -76,7 +78,8 @@ def keep_pack(session: Session, actor: Actor, wanted: PackToKeep, now: datetime)
         )
     lock_cells(session, numbers)
     here = {found.cell.number: found for found in candidates(session, _same_kind(wanted.request), now)}
-    _refuse_gone(numbers, here, wanted.request)
+    rules = rules_in_force(session)
+    _refuse_gone(numbers, here, wanted.request, rules)
     capacities = {number: _capacity_mah(here[number]) for number in numbers}
     _refuse_too_large(actor, wanted, capacities)
     pack = Pack(
@@ -85,7 +88,7 @@ def keep_pack(session: Session, actor: Actor, wanted: PackToKeep, now: datetime)
         state="planned",
         series=series,
         parallel=parallel,
-        bound_mah=_bound_mah(here, wanted.request),
+        bound_mah=_bound_mah(here, wanted.request, rules),
         made_at=now,
         made_by_id=actor.person_id,
     )
@@ -189,11 +192,11 @@ def _same_kind(request: MatchRequest) -> CellFilter:
     return CellFilter(size_code=request.size_code, family=request.family)
 
 
-def _refuse_gone(numbers: Sequence[str], here: dict[str, ListedCell], request: MatchRequest) -> None:
+def _refuse_gone(numbers: Sequence[str], here: dict[str, ListedCell], request: MatchRequest, rules: HouseRules) -> None:
     gone = [
         f"{number} ({reason})"
         for number in numbers
-        if (reason := why_not(here[number], request) if number in here else "not here any more")
+        if (reason := why_not(here[number], request, rules) if number in here else "not here any more")
     ]
     if gone:
         raise ConflictError(
@@ -219,11 +222,9 @@ def _refuse_too_large(actor: Actor, wanted: PackToKeep, capacities: dict[str, fl
         )
 
 
-def _bound_mah(here: dict[str, ListedCell], request: MatchRequest) -> float:
+def _bound_mah(here: dict[str, ListedCell], request: MatchRequest, rules: HouseRules) -> float:
     """The bound over all cells that may take part, not only the chosen ones."""
-    capacities = sorted(
-        (_capacity_mah(found) for found in here.values() if why_not(found, request) is None), reverse=True
-    )
+    capacities = [_capacity_mah(found) for found in here.values() if why_not(found, request, rules) is None]
     return weakest_group_bound_mah(np.array(capacities, dtype=np.float64), request.series, request.parallel)
 
 

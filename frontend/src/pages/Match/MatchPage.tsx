@@ -6,11 +6,12 @@ import styled from "styled-components";
 import { answer, api, once, Problem, type Proposal, type Schemas } from "../../api/client";
 import { useWrite } from "../../api/writing";
 import { Button } from "../../components/Button";
-import { Choice, CountField, Field, Pick } from "../../components/Fields";
+import { Choice, CountField, Field, Pick, Switch } from "../../components/Fields";
 import { ProblemNotice } from "../../components/Notice";
 import { PackDrawing } from "../../components/PackDrawing";
 import { Page, Quiet, Sheet } from "../../components/Page";
 import { FAMILY_WORDS, figure, GRADE_WORDS } from "../../words";
+import { type Design, NeedForm } from "./NeedForm";
 import { Proof } from "./Proof";
 
 type Request = Schemas["MatchIn"];
@@ -25,6 +26,7 @@ const LEAST: [LeastGrade, string][] = [
 
 /** Groups as even as the shelf allows, with the proof of it; kept as a pack, the cells are reserved. */
 export default function MatchPage() {
+  const [from, setFrom] = useState<"shape" | "need">("shape");
   const [series, setSeries] = useState(2);
   const [parallel, setParallel] = useState(2);
   const [family, setFamily] = useState<Family>("layered-oxide");
@@ -38,6 +40,14 @@ export default function MatchPage() {
     const top = result.current?.getBoundingClientRect().top ?? 0;
     if (found && top > window.innerHeight / 2) result.current?.scrollIntoView();
   }, [found]);
+  const choose = (design: Design) => {
+    setSeries(design.series);
+    setParallel(design.parallel);
+    setFamily(design.family);
+    setSize(design.size_code);
+    const { series, parallel, family, size_code } = design;
+    match.mutate({ series, parallel, family, size_code, least_grade: least });
+  };
   return (
     <Page
       title="Match"
@@ -46,27 +56,42 @@ export default function MatchPage() {
     >
       <Columns>
         <Sheet>
-          <Stack
-            onSubmit={(event) => {
-              event.preventDefault();
-              match.mutate({ series, parallel, family, size_code: size.trim(), least_grade: least });
-            }}
-          >
-            <CountField label="Groups in series (S)" value={series} onChange={setSeries} least={1} most={40} />
-            <CountField label="Cells in parallel (P)" value={parallel} onChange={setParallel} least={1} most={40} />
-            <Field label="Size" numeric value={size} onChange={setSize} maxLength={20} />
-            <Pick label="Chemistry" value={family} onChange={setFamily} options={FAMILIES} />
-            <Choice label="Cells that may take part" value={least} onChange={setLeast} options={LEAST} />
-            <Button kind="main" type="submit" isDisabled={match.isPending || size.trim() === ""}>
-              Match {series}S{parallel}P: {series * parallel} cells
-            </Button>
-          </Stack>
+          <Start>
+            <Switch
+              label="Start from"
+              value={from}
+              onChange={setFrom}
+              options={[
+                ["shape", "S and P"],
+                ["need", "What it is for"],
+              ]}
+            />
+          </Start>
+          {from === "need" && <NeedForm onChoose={choose} />}
+          {from === "shape" && (
+            <Stack
+              onSubmit={(event) => {
+                event.preventDefault();
+                match.mutate({ series, parallel, family, size_code: size.trim(), least_grade: least });
+              }}
+            >
+              <CountField label="Groups in series (S)" value={series} onChange={setSeries} least={1} most={40} />
+              <CountField label="Cells in parallel (P)" value={parallel} onChange={setParallel} least={1} most={40} />
+              <Field label="Size" numeric value={size} onChange={setSize} maxLength={20} />
+              <Pick label="Chemistry" value={family} onChange={setFamily} options={FAMILIES} />
+              <Choice label="Cells that may take part" value={least} onChange={setLeast} options={LEAST} />
+              <Button kind="main" type="submit" isDisabled={match.isPending || size.trim() === ""}>
+                Match {series}S{parallel}P: {series * parallel} cells
+              </Button>
+            </Stack>
+          )}
         </Sheet>
         <Result ref={result}>
           {match.error ? (
             <ProblemNotice problem={match.error} />
           ) : match.data ? (
             <Found
+              key={match.submittedAt}
               proposal={match.data}
               request={match.variables}
               onAgain={() => match.variables && match.mutate(match.variables)}
@@ -86,24 +111,52 @@ export default function MatchPage() {
   );
 }
 
-function Found({ proposal, request, onAgain }: { proposal: Proposal; request: Request; onAgain: () => void }) {
+interface FoundProps {
+  proposal: Proposal;
+  request: Request;
+  onAgain: () => void;
+}
+
+function Found({ proposal, request, onAgain }: FoundProps) {
+  const [chosen, setChosen] = useState("0");
+  const choice = proposal.choices[Number(chosen)] ?? proposal.choices[0];
+  if (!choice) return null;
   return (
     <>
-      <Proof proposal={proposal} />
-      <PackDrawing groups={proposal.groups} />
+      <Proof proposal={proposal} choice={choice} />
+      {proposal.choices.length > 1 && (
+        <Choice
+          label="Evener resistance for a little of the weakest group"
+          value={chosen}
+          onChange={setChosen}
+          options={proposal.choices.map((each, index) => [String(index), inWords(each)])}
+        />
+      )}
+      <PackDrawing groups={choice.groups} />
       <p>
-        {figure(proposal.full_v, 1)} V full, {figure(proposal.nominal_v, 1)} V nominal, {figure(proposal.energy_wh)} Wh.{" "}
+        {figure(proposal.full_v, 1)} V full, {figure(proposal.nominal_v, 1)} V nominal, {figure(choice.energy_wh)} Wh.{" "}
         {proposal.candidates} cells could take part
         {proposal.left_out.length > 0 &&
           `; left out: ${proposal.left_out.map((left) => `${left.count} ${left.reason}`).join(", ")}`}
         .
       </p>
-      <Keep key={proposal.groups[0]?.cells[0]?.number} proposal={proposal} request={request} onAgain={onAgain} />
+      <Keep
+        key={choice.groups[0]?.cells[0]?.number}
+        groups={choice.groups.map((group) => group.cells.map((cell) => cell.number))}
+        request={request}
+        onAgain={onAgain}
+      />
     </>
   );
 }
 
-function Keep({ proposal, request, onAgain }: { proposal: Proposal; request: Request; onAgain: () => void }) {
+/** What a choice gives up, and how far the resistances inside a group then lie apart. */
+function inWords({ give_pct, worst_resistance_ratio }: Schemas["ChoiceOut"]): string {
+  const given = give_pct === 0 ? "Nothing given up" : `Up to ${figure(give_pct, 1)} % weaker`;
+  return worst_resistance_ratio === null ? given : `${given}: within ${figure(worst_resistance_ratio, 2)} times`;
+}
+
+function Keep({ groups, request, onAgain }: { groups: string[][]; request: Request; onAgain: () => void }) {
   const navigate = useNavigate();
   const [purpose, setPurpose] = useState("");
   const keep = useWrite(
@@ -116,11 +169,7 @@ function Keep({ proposal, request, onAgain }: { proposal: Proposal; request: Req
       <KeepForm
         onSubmit={(event) => {
           event.preventDefault();
-          keep.mutate({
-            purpose,
-            request,
-            groups: proposal.groups.map((group) => group.cells.map((cell) => cell.number)),
-          });
+          keep.mutate({ purpose, request, groups });
         }}
       >
         <Field
@@ -149,6 +198,7 @@ const Columns = styled.div`
   ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
 `;
 const Stack = styled(Form)`display: grid; gap: 1rem;`;
+const Start = styled.div`margin-bottom: 1rem;`;
 const Result = styled.div`display: grid; gap: 1rem;`;
 const KeepForm = styled(
   Form,

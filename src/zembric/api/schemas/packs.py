@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints
 
-from zembric.api.schemas.base import ChargeableFamily, Id, In, Number, Out, PackState, Why
+from zembric.api.schemas.base import ChargeableFamily, Id, In, Number, Out, PackState, Typed, Why
 from zembric.api.schemas.cells import CellOut, HappeningOut, LimitOut
 
 
@@ -17,6 +17,50 @@ class MatchIn(In):
     family: ChargeableFamily
     size_code: Annotated[str, StringConstraints(min_length=1, max_length=20)]
     least_grade: Literal["A", "B", "C"] = "B"
+
+
+class NeedIn(In):
+    """What a device needs, as typed: its voltages, or what is replaced and how many of it."""
+
+    least_v: Typed = ""
+    most_v: Typed = ""
+    replaced: Literal["alkaline", "nimh", "lead-acid"] | None = None
+    count: int | None = Field(None, ge=1, le=40)
+    load_kind: Literal["current", "power", "resistor"]
+    load: Typed
+    hours: Typed
+    room_mm: tuple[Typed, Typed, Typed] = ("", "", "")
+    charger_v: Typed = ""
+
+
+class DesignOut(Out):
+    """A pack that would do; `used_pct`: how much of the cells' charge the device can use before it stops."""
+
+    size_code: str
+    family: ChargeableFamily
+    series: int
+    parallel: int
+    on_shelf: int
+    full_v: float
+    empty_v: float
+    cell_a: float
+    hours: float
+    energy_wh: float
+    used_pct: float
+    #: Null: the room is not known.
+    fits: bool | None
+    remarks: list[str]
+
+
+class NotProposedOut(Out):
+    size_code: str
+    family: ChargeableFamily
+    why: str
+
+
+class DesignsOut(Out):
+    designs: list[DesignOut]
+    not_proposed: list[NotProposedOut]
 
 
 class GroupOut(Out):
@@ -30,15 +74,27 @@ class LeftOutOut(Out):
     count: int
 
 
+class ChoiceOut(Out):
+    """One grouping: how much [%] its weakest group may lie below the best, and what that buys. None: not measured in all."""
+
+    give_pct: float
+    groups: list[GroupOut]
+    weakest_mah: float
+    spread_mah: float
+    worst_resistance_ratio: float | None
+    group_resistance_spread_pct: float | None
+    energy_wh: float
+
+
 class ProposalOut(Out):
-    """A grouping with its proof: no grouping of these cells has a weakest group above `bound_mah`."""
+    """Groupings with their proof: no grouping of these cells has a weakest group above `bound_mah`."""
 
     series: int
     parallel: int
-    groups: list[GroupOut]
-    weakest_mah: float
-    strongest_mah: float
-    spread_mah: float
+    choices: list[ChoiceOut]
+    #: What the same cells come to when they are sorted and dealt like cards.
+    by_hand_weakest_mah: float
+    by_hand_spread_mah: float
     bound_mah: float
     proved_best: bool
     at_most_better_pct: float
@@ -46,7 +102,6 @@ class ProposalOut(Out):
     left_out: list[LeftOutOut]
     full_v: float
     nominal_v: float
-    energy_wh: float
 
 
 class PackIn(In):

@@ -14,15 +14,36 @@ from zembric.operations.packs import NEXT_STATES
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
+    from zembric.core.matching import Alternative
+    from zembric.core.needs import Proposals
     from zembric.models import CellRow, Happening, Pack
     from zembric.operations.matching import Proposal
 
 
+_AS_DESIGNED = ("series", "parallel", "full_v", "empty_v", "cell_a", "hours", "energy_wh", "used_pct", "fits")
+
+
 def show_proposal(proposal: Proposal) -> schemas.ProposalOut:
-    match = proposal.match
     return schemas.ProposalOut(
         series=proposal.request.series,
         parallel=proposal.request.parallel,
+        choices=[_choice(proposal, choice) for choice in proposal.choices],
+        by_hand_weakest_mah=proposal.by_hand.weakest_mah,
+        by_hand_spread_mah=proposal.by_hand.spread_mah,
+        bound_mah=proposal.best.bound_mah,
+        proved_best=proposal.best.proved_best,
+        at_most_better_pct=proposal.best.at_most_better_pct,
+        candidates=proposal.candidates,
+        left_out=[schemas.LeftOutOut.model_validate(left) for left in proposal.left_out],
+        full_v=proposal.full_v,
+        nominal_v=proposal.nominal_v,
+    )
+
+
+def _choice(proposal: Proposal, choice: Alternative) -> schemas.ChoiceOut:
+    match = choice.match
+    return schemas.ChoiceOut(
+        give_pct=choice.give_pct,
         groups=[
             schemas.GroupOut(
                 cells=[show_cell(proposal.cells[key]) for key in group.keys],
@@ -32,17 +53,30 @@ def show_proposal(proposal: Proposal) -> schemas.ProposalOut:
             for group in match.groups
         ],
         weakest_mah=match.weakest_mah,
-        strongest_mah=match.strongest_mah,
         spread_mah=match.spread_mah,
-        bound_mah=match.bound_mah,
-        proved_best=match.proved_best,
-        at_most_better_pct=match.at_most_better_pct,
-        candidates=proposal.candidates,
-        left_out=[schemas.LeftOutOut.model_validate(left) for left in proposal.left_out],
-        full_v=proposal.full_v,
-        nominal_v=proposal.nominal_v,
-        energy_wh=proposal.energy_wh,
+        worst_resistance_ratio=match.worst_resistance_ratio,
+        group_resistance_spread_pct=match.group_resistance_spread_pct,
+        energy_wh=proposal.energy_wh(match),
     )
+
+
+def show_designs(found: Proposals) -> schemas.DesignsOut:
+    designs = [
+        schemas.DesignOut.model_validate(
+            {
+                "size_code": design.kind.size.code, "family": design.kind.family, "on_shelf": design.kind.count,
+                **{key: getattr(design, key) for key in _AS_DESIGNED}, "remarks": list(design.remarks),
+            }
+        )
+        for design in found.designs
+    ]  # fmt: skip
+    not_proposed = [
+        schemas.NotProposedOut.model_validate(
+            {"size_code": each.kind.size.code, "family": each.kind.family, "why": each.why}
+        )
+        for each in found.not_proposed
+    ]
+    return schemas.DesignsOut(designs=designs, not_proposed=not_proposed)
 
 
 def show_pack(pack: Pack, happenings: Sequence[Happening] = ()) -> schemas.PackOut:

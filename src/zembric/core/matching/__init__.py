@@ -3,7 +3,14 @@
 In a series pack the weakest group ends the run, so it comes first; then the spread of the groups, then resistance.
 """
 
-from zembric.core.matching.match import GIVES_PCT, Alternative, alternatives, match, weakest_group_bound_mah
+from zembric.core.matching.match import (
+    GIVES_PCT,
+    Alternative,
+    alternatives,
+    dealt_like_cards,
+    match,
+    weakest_group_bound_mah,
+)
 from zembric.core.matching.model import Group, Match, MatchCell, OutOfReachError, TooFewCellsError
 
 __all__ = [
@@ -15,6 +22,7 @@ __all__ = [
     "OutOfReachError",
     "TooFewCellsError",
     "alternatives",
+    "dealt_like_cards",
     "match",
     "weakest_group_bound_mah",
 ]

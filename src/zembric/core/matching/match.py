@@ -125,6 +125,17 @@ def alternatives(
     return found
 
 
+def dealt_like_cards(cells: Sequence[MatchCell], series: int, parallel: int) -> Match:
+    """What sorting by hand brings: the strongest cells dealt to the groups in turn; to see what matching is worth.
+
+    Raises: as `match`.
+    """
+    pool = _Pool.of(cells, series, parallel)
+    rows = np.arange(pool.wanted).reshape(parallel, series).T
+    bound = upper_bound(pool.steps, series, parallel)
+    return pool.answer(Grouping(pool.steps, rows, np.arange(pool.wanted, len(pool.cells))), bound)
+
+
 def weakest_group_bound_mah(capacities_mah: Floats, series: int, parallel: int) -> float:
     """No grouping of these cells has a weakest group above it [mAh]; capacities in any order."""
     steps, scale = in_steps(capacities_mah)

@@ -1,0 +1,238 @@
+"""From what a builder knows (a device, a load, an evening) to packs that would do: family, size, S and P.
+
+For planning: voltages come from the families' representative tables, capacities from what lies on the shelf.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from itertools import permutations
+from statistics import fmean
+from types import MappingProxyType
+from typing import TYPE_CHECKING, Literal
+
+from zembric.core import limits
+from zembric.core.errors import BadInputError, DangerError
+from zembric.core.families import full_voltage_v, has_ocv_table, open_circuit_v
+from zembric.core.words import amount, volts
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping, Sequence
+
+    from zembric.core.limits import Family
+    from zembric.core.sizes import Size
+
+LoadKind = Literal["current", "power", "resistor"]
+Replaced = Literal["alkaline", "nimh", "lead-acid"]
+#: Empty and full voltage of one cell of what is replaced [V].
+REPLACED_V: Mapping[Replaced, tuple[float, float]] = MappingProxyType(
+    {"alkaline": (0.9, 1.6), "nimh": (1.0, 1.45), "lead-acid": (1.75, 2.15)}
+)
+MOST_DESIGNS = 3
+_MOST_SERIES, _MOST_PARALLEL = 40, 40
+_SAMPLES = 20
+
+
+@dataclass(frozen=True, slots=True)
+class Need:
+    """What the device asks for. `load` is in A, W or Ohm by its kind; None where a builder does not know or mind."""
+
+    least_v: float
+    most_v: float
+    load_kind: LoadKind
+    load: float
+    hours: float
+    room_mm: tuple[float, float, float] | None = None
+    charger_v: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class ShelfKind:
+    """Cells of one kind that may stand in a pack: how many, what they usually hold, what each carries all the time."""
+
+    family: Family
+    size: Size
+    capacity_mah: float
+    continuous_a: float
+    count: int
+
+
+@dataclass(frozen=True, slots=True)
+class Design:
+    """One pack that would do. `used_pct`: how much of the cells' charge the device can use before it stops."""
+
+    kind: ShelfKind
+    series: int
+    parallel: int
+    full_v: float
+    empty_v: float
+    cell_a: float
+    hours: float
+    energy_wh: float
+    used_pct: float
+    fits: bool | None  # None: the room is not known
+    remarks: tuple[str, ...]
+
+    @property
+    def cells(self) -> int:
+        return self.series * self.parallel
+
+
+@dataclass(frozen=True, slots=True)
+class NotProposed:
+    kind: ShelfKind
+    why: str
+
+
+@dataclass(frozen=True, slots=True)
+class Proposals:
+    """One to three designs, the fewest cells first, and why other kinds were left out."""
+
+    designs: tuple[Design, ...]
+    not_proposed: tuple[NotProposed, ...]
+
+
+def voltages_of_replaced(what: Replaced, count: int) -> tuple[float, float]:
+    """The voltages [V] between which a device runs that took so many of these."""
+    if not 1 <= count <= _MOST_SERIES:
+        raise BadInputError(f"{count} cells in a device cannot be; 1 to {_MOST_SERIES} can.", field="count")
+    empty_v, full_v = REPLACED_V[what]
+    return count * empty_v, count * full_v
+
+
+def propose_designs(need: Need, kinds: Sequence[ShelfKind]) -> Proposals:
+    """Packs that would do, of the kinds that lie on the shelf.
+
+    Raises:
+        BadInputError: a need that cannot be.
+        DangerError: a device above what volunteers build for.
+    """
+    _check(need)
+    found = [_design(need, kind) for kind in kinds]
+    designs = sorted(
+        (design for design in found if isinstance(design, Design)),
+        key=lambda design: (design.fits is False, design.cells, -design.used_pct),
+    )
+    kept = designs[:MOST_DESIGNS]
+    return Proposals(
+        tuple(kept),
+        (
+            *(each for each in found if isinstance(each, NotProposed)),
+            *(
+                NotProposed(design.kind, f"It would do, with {design.cells} cells.")
+                for design in designs[MOST_DESIGNS:]
+            ),
+        ),
+    )
+
+
+def _check(need: Need) -> None:
+    for field, value in (("least_v", need.least_v), ("load", need.load), ("hours", need.hours)):
+        if not (math.isfinite(value) and value > 0):
+            raise BadInputError("A number above zero is needed here.", field=field)
+    if not need.most_v > need.least_v:
+        raise BadInputError(
+            f"The device runs from {volts(need.least_v)} to more than that; {volts(need.most_v)} is not more.",
+            field="most_v",
+        )
+    if need.least_v >= limits.PACK_FULL_MOST_V.value:
+        raise DangerError(
+            f"A device that starts at {volts(need.least_v)} wants a pack above {amount(limits.PACK_FULL_MOST_V.value, 'V')}. "
+            "This is work for a licensed professional."
+        )
+
+
+def _design(need: Need, kind: ShelfKind) -> Design | NotProposed:
+    full_v = full_voltage_v(kind.family, None)
+    if full_v is None or not has_ocv_table(kind.family):
+        return NotProposed(kind, "No table tells how its voltage falls.")
+    series = _best_series(need, kind.family, full_v)
+    if series is None:
+        most = int(need.most_v / full_v + 1e-9)
+        fewer = f"{most} in series give {volts(most * full_v)} at most" if most else "one is full above what it bears"
+        return NotProposed(
+            kind,
+            f"{fewer.capitalize()}, and the device would stop at {volts(need.least_v)} with more than half still inside.",
+        )
+    used = _usable(need.least_v / series, kind.family)
+    mean_v = series * _mean_v(1 - used, kind.family)
+    current_a = _current_a(need, mean_v)
+    parallel = max(
+        1, math.ceil(current_a * need.hours * 1000 / (kind.capacity_mah * used) - 1e-9),
+        math.ceil(current_a / kind.continuous_a - 1e-9),
+    )  # fmt: skip
+    if parallel > _MOST_PARALLEL or series * parallel > kind.count:
+        return NotProposed(
+            kind, f"{series}S{parallel}P needs {series * parallel} cells; {kind.count} lie on the shelf."
+        )
+    energy_wh = series * parallel * kind.capacity_mah / 1000 * limits.NOMINAL_V[kind.family].value
+    too_large = _too_large(series * full_v, energy_wh)
+    if too_large:
+        return NotProposed(kind, too_large)
+    return Design(
+        kind, series, parallel, series * full_v, max(series * limits.CUT_OFF_V[kind.family].value, need.least_v),
+        current_a / parallel, parallel * kind.capacity_mah * used / 1000 / current_a, energy_wh, 100 * used,
+        None if need.room_mm is None else fits(kind.size, series * parallel, need.room_mm),
+        _remarks(need, series, full_v, energy_wh),
+    )  # fmt: skip
+
+
+def _best_series(need: Need, family: Family, full_v: float) -> int | None:
+    """The most in series that the device bears; None where it could then use less than half of the charge."""
+    most = min(int(need.most_v / full_v + 1e-9), _MOST_SERIES)
+    return most if most and _usable(need.least_v / most, family) >= 0.5 else None
+
+
+def _usable(cell_v: float, family: Family) -> float:
+    """The share of its charge that a cell gives before its open-circuit voltage falls to this."""
+    least_v = max(cell_v, limits.CUT_OFF_V[family].value)
+    shares = [index / _SAMPLES for index in range(_SAMPLES + 1)]
+    left = next((share for share in shares if open_circuit_v(family, share) >= least_v), 1.0)
+    return 1 - left
+
+
+def _mean_v(from_share: float, family: Family) -> float:
+    """The mean open-circuit voltage of a cell from full down to a share of its charge."""
+    return fmean(
+        open_circuit_v(family, from_share + (1 - from_share) * index / _SAMPLES) for index in range(_SAMPLES + 1)
+    )
+
+
+def _current_a(need: Need, mean_v: float) -> float:
+    return {"current": need.load, "power": need.load / mean_v, "resistor": mean_v / need.load}[need.load_kind]
+
+
+def _too_large(full_v: float, energy_wh: float) -> str | None:
+    if full_v > limits.PACK_FULL_MOST_V.value or energy_wh > limits.PACK_ENERGY_MOST_WH.value:
+        return (
+            f"{amount(full_v, 'V', 1)} full and {amount(energy_wh, 'Wh')} are more than volunteers may build: "
+            f"{amount(limits.PACK_FULL_MOST_V.value, 'V')} and {amount(limits.PACK_ENERGY_MOST_WH.value, 'Wh')} at most."
+        )
+    return None
+
+
+def _remarks(need: Need, series: int, full_v: float, energy_wh: float) -> tuple[str, ...]:
+    remarks = []
+    if series * full_v > limits.PACK_FULL_V.value or energy_wh > limits.PACK_ENERGY_WH.value:
+        remarks.append(
+            f"Above {amount(limits.PACK_FULL_V.value, 'V')} or {amount(limits.PACK_ENERGY_WH.value, 'Wh')} a coordinator has to say yes."
+        )
+    if need.charger_v is not None and abs(need.charger_v - series * full_v) > limits.CHARGED_WITHIN_V.value * series:
+        remarks.append(
+            f"The charger at hand ends at {volts(need.charger_v)}; {series} in series want {volts(series * full_v)}. Not this one."
+        )
+    if series > 1:
+        remarks.append("In series every group wants a board that watches it.")
+    return tuple(remarks)
+
+
+def fits(size: Size, cells: int, room_mm: tuple[float, float, float]) -> bool:
+    """Whether so many cells stand in a box in straight rows, all one way, with some play for each."""
+    play = limits.ROOM_PLAY_MM.value
+    thickness = size.thickness_mm if size.thickness_mm is not None else size.width_mm
+    outline = (size.width_mm + play, size.length_mm + play, thickness + play)
+    return any(
+        math.prod(int(room / side) for room, side in zip(room_mm, turned, strict=True)) >= cells
+        for turned in permutations(outline)
+    )
