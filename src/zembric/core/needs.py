@@ -163,9 +163,7 @@ def _design(need: Need, kind: ShelfKind) -> Design | NotProposed:
         math.ceil(current_a / kind.continuous_a - 1e-9),
     )  # fmt: skip
     if parallel > _MOST_PARALLEL or series * parallel > kind.count:
-        return NotProposed(
-            kind, f"{series}S{parallel}P needs {series * parallel} cells; {kind.count} lie on the shelf."
-        )
+        return NotProposed(kind, f"{series}S{parallel}P needs {series * parallel} cells; the shelf has {kind.count}.")
     energy_wh = series * parallel * kind.capacity_mah / 1000 * limits.NOMINAL_V[kind.family].value
     too_large = _too_large(series * full_v, energy_wh)
     if too_large:

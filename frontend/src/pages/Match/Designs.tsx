@@ -16,9 +16,9 @@ export function Designs({ found, onChoose }: { found: Schemas["DesignsOut"]; onC
       )}
       {found.designs.map((design) => (
         <One key={`${design.size_code} ${design.family}`}>
-          <h3>
+          <h2>
             {design.series}S{design.parallel}P <span>of {design.size_code}</span>
-          </h3>
+          </h2>
           <p>
             {FAMILY_WORDS[design.family]}, {figure(design.full_v, 1)} V full, {figure(design.empty_v, 1)} V empty. About{" "}
             <strong>{figure(design.hours, 1)} h</strong>, {figure(design.energy_wh)} Wh, {figure(design.cell_a, 2)} A
@@ -53,8 +53,11 @@ const One = styled.section`
   display: grid;
   gap: 0.375rem;
   justify-items: start;
-  padding: 0.75rem 0;
-  border-top: 2px solid ${({ theme }) => theme.color.ink};
-  h3 { font: 800 1.75rem/1.1 ${({ theme }) => theme.font.figure}; }
-  h3 span { font: 600 ${({ theme }) => theme.size.lead} ${({ theme }) => theme.font.text}; }
+  max-width: 46rem;
+  padding: 1rem 1.25rem;
+  margin-bottom: 0.75rem;
+  border: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink};
+  background: ${({ theme }) => theme.color.paper};
+  h2 { font: 800 2.5rem/1.1 ${({ theme }) => theme.font.figure}; }
+  h2 span { font: 600 ${({ theme }) => theme.size.lead} ${({ theme }) => theme.font.text}; }
 `;

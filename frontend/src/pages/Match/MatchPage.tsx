@@ -11,7 +11,8 @@ import { ProblemNotice } from "../../components/Notice";
 import { PackDrawing } from "../../components/PackDrawing";
 import { Page, Quiet, Sheet } from "../../components/Page";
 import { FAMILY_WORDS, figure, GRADE_WORDS } from "../../words";
-import { type Design, NeedForm } from "./NeedForm";
+import { Designs } from "./Designs";
+import { NEED_FIELDS, NeedForm } from "./NeedForm";
 import { Proof } from "./Proof";
 
 type Request = Schemas["MatchIn"];
@@ -40,7 +41,12 @@ export default function MatchPage() {
     const top = result.current?.getBoundingClientRect().top ?? 0;
     if (found && top > window.innerHeight / 2) result.current?.scrollIntoView();
   }, [found]);
-  const choose = (design: Design) => {
+  const look = useMutation({
+    mutationFn: (body: Schemas["NeedIn"]) => answer(() => api.POST("/api/designs", { body })),
+    onSuccess: () => match.reset(),
+  });
+  const lookProblem = look.error instanceof Problem ? look.error : null;
+  const choose = (design: Schemas["DesignOut"]) => {
     setSeries(design.series);
     setParallel(design.parallel);
     setFamily(design.family);
@@ -67,7 +73,7 @@ export default function MatchPage() {
               ]}
             />
           </Start>
-          {from === "need" && <NeedForm onChoose={choose} />}
+          {from === "need" && <NeedForm onLook={look.mutate} isLooking={look.isPending} problem={lookProblem} />}
           {from === "shape" && (
             <Stack
               onSubmit={(event) => {
@@ -96,6 +102,8 @@ export default function MatchPage() {
               request={match.variables}
               onAgain={() => match.variables && match.mutate(match.variables)}
             />
+          ) : from === "need" ? (
+            <Answered look={look.data} problem={lookProblem} onChoose={choose} />
           ) : (
             <Quiet>
               <h2>How many in series, how many in parallel?</h2>
@@ -108,6 +116,23 @@ export default function MatchPage() {
         </Result>
       </Columns>
     </Page>
+  );
+}
+
+interface AnsweredProps {
+  look: Schemas["DesignsOut"] | undefined;
+  problem: Problem | null;
+  onChoose: (design: Schemas["DesignOut"]) => void;
+}
+
+function Answered({ look, problem, onChoose }: AnsweredProps) {
+  if (problem && !NEED_FIELDS.includes(problem.field ?? "")) return <ProblemNotice problem={problem} />;
+  if (look) return <Designs found={look} onChoose={onChoose} />;
+  return (
+    <Quiet>
+      <h2>What is it for?</h2>
+      <p>Say what the device runs on, what it takes and for how long. Packs that would do come from what lies free.</p>
+    </Quiet>
   );
 }
 

@@ -1,16 +1,14 @@
-import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { Form } from "react-aria-components";
 import styled from "styled-components";
-import { answer, api, Problem, type Schemas } from "../../api/client";
+import type { Problem, Schemas } from "../../api/client";
 import { Button } from "../../components/Button";
 import { CountField, Field, Pick, Switch } from "../../components/Fields";
-import { ProblemNotice } from "../../components/Notice";
-import { Designs } from "./Designs";
 
 type Need = Schemas["NeedIn"];
 type Replaced = NonNullable<Need["replaced"]>;
-export type Design = Schemas["DesignOut"];
+/** Fields that a refusal may belong to; any other stands with the answer. */
+export const NEED_FIELDS: readonly string[] = ["least_v", "most_v", "load", "hours", "charger_v", "room"];
 const REPLACED: ["device" | Replaced, string][] = [
   ["device", "Its voltages are known"],
   ["alkaline", "Alkaline cells"],
@@ -24,25 +22,28 @@ const LOADS: [Need["load_kind"], string][] = [
 ];
 const UNIT = { power: "W", current: "mA", resistor: "Ω" } as const;
 
-/** From what a builder knows of the device to packs that would do; one of them is matched. */
-export function NeedForm({ onChoose }: { onChoose: (design: Design) => void }) {
+interface NeedFormProps {
+  onLook: (need: Need) => void;
+  isLooking: boolean;
+  problem: Problem | null;
+}
+
+/** What a builder knows of the device; the packs that would do stand beside it. */
+export function NeedForm({ onLook, isLooking, problem }: NeedFormProps) {
   const [instead, setInstead] = useState<"device" | Replaced>("device");
   const [count, setCount] = useState(3);
   const [loadKind, setLoadKind] = useState<Need["load_kind"]>("power");
   const [typed, setTyped] = useState({ least_v: "", most_v: "", load: "", hours: "", charger_v: "" });
   const [room, setRoom] = useState<[string, string, string]>(["", "", ""]);
-  const look = useMutation({ mutationFn: (body: Need) => answer(() => api.POST("/api/designs", { body })) });
-  const problem = look.error instanceof Problem ? look.error : null;
   const at = (field: string) => (problem?.field === field ? problem.message : null);
   const put = (key: keyof typeof typed) => (value: string) => setTyped((before) => ({ ...before, [key]: value }));
   const putRoom = (place: number) => (value: string) =>
     setRoom((before) => before.map((side, index) => (index === place ? value : side)) as [string, string, string]);
-  const isAtAField = ["least_v", "most_v", "load", "hours", "charger_v", "room"].includes(problem?.field ?? "");
   return (
     <Stack
       onSubmit={(event) => {
         event.preventDefault();
-        look.mutate({
+        onLook({
           ...typed,
           replaced: instead === "device" ? null : instead,
           count: instead === "device" ? null : count,
@@ -79,9 +80,10 @@ export function NeedForm({ onChoose }: { onChoose: (design: Design) => void }) {
         />
         <Field label="For" unit="h" numeric value={typed.hours} onChange={put("hours")} error={at("hours")} />
       </Pair>
-      <Sides aria-label="Room in the case, if it matters">
-        {["Room, long", "wide", "high"].map((label, place) => (
-          <Field key={label} label={label} unit="mm" numeric value={room[place] ?? ""} onChange={putRoom(place)} />
+      <Sides aria-labelledby="room">
+        <p id="room">Room in the case, mm, if it matters</p>
+        {["Long", "Wide", "High"].map((label, place) => (
+          <Field key={label} label={label} numeric value={room[place] ?? ""} onChange={putRoom(place)} />
         ))}
       </Sides>
       {at("room") && <p role="alert">{at("room")}</p>}
@@ -93,11 +95,9 @@ export function NeedForm({ onChoose }: { onChoose: (design: Design) => void }) {
         onChange={put("charger_v")}
         error={at("charger_v")}
       />
-      <Button kind="main" type="submit" isDisabled={look.isPending}>
+      <Button kind="main" type="submit" isDisabled={isLooking}>
         What would do?
       </Button>
-      {problem && !isAtAField && <ProblemNotice problem={problem} />}
-      {look.data && <Designs found={look.data} onChoose={onChoose} />}
     </Stack>
   );
 }
@@ -109,4 +109,5 @@ const Sides = styled.div.attrs({ role: "group" })`
   grid-template-columns: repeat(3, minmax(0, 1fr));
   gap: 0.5rem;
   align-items: end;
+  p { grid-column: 1 / -1; }
 `;

@@ -93,23 +93,31 @@ def grouping_within(
 
 
 def least_total(
-    falling: Ints, series: int, parallel: int, target: int, taken: int, most_looks: int, is_over: Callable[[], bool]
+    falling: Ints,
+    series: int,
+    parallel: int,
+    window: Window,
+    taken: int,
+    most_looks: int,
+    is_over: Callable[[], bool],
 ) -> Answer:
-    """Groups of some of the cells that all reach the target and take less in all than `taken`; no: that is the least.
+    """Groups of some of the cells with sums in the window that take less in all than `taken`; no: there are none.
 
     Groups are taken in the order of what they hold above the target, so that the rest can only hold as much each.
     """
     if not can_be_listed(len(falling), parallel):
         return UNKNOWN
     groups = _groups(len(falling), parallel)
-    excess = falling[groups].sum(axis=1) - target
-    fits = np.flatnonzero((excess >= 0) & (excess <= taken - series * target))
+    excess = falling[groups].sum(axis=1) - window.least
+    most = taken - series * window.least
+    group_most = most if window.most is None else min(most, window.most - window.least)
+    fits = np.flatnonzero((excess >= 0) & (excess <= group_most))
     if len(fits) > _MOST_KEPT:
         return UNKNOWN
     fits = fits[np.argsort(excess[fits], kind="stable")]
     above: list[int] = excess[fits].tolist()
     bits = [sum(1 << index for index in group) for group in groups[fits].tolist()]
-    best, best_above = None, taken - series * target
+    best, best_above = None, most
     looks = 0
     levels: list[tuple[int, int, int]] = [(0, 0, 0)]  # where to go on, what is covered, what is held above the target
     chosen: list[int] = []

@@ -289,7 +289,7 @@ def _narrowed(here: Grouping, rng: np.random.Generator, is_over: IsOver) -> Grou
         return here  # dealt so that the strongest is as weak as it can be, too
     # With cells to spare every group may come down to the weakest; else what is above it must lie somewhere.
     ideal = least if len(here.unused) else -(-int(here.sums.sum()) // series)
-    is_listed = not len(here.unused) and exact.can_be_listed(series * parallel, parallel)
+    is_listed = exact.can_be_listed(len(here.steps), parallel)
 
     def is_better(sums: Ints, best: Ints) -> bool:
         return int(sums.min()) >= least and (int(sums.max()), int(sums.sum())) < (int(best.max()), int(best.sum()))
@@ -297,11 +297,9 @@ def _narrowed(here: Grouping, rng: np.random.Generator, is_over: IsOver) -> Grou
     most = ideal
     while most < reached and not is_over():
         window = Window(least, most)
-        answer = (
-            exact.grouping_within(here.steps, series, parallel, window, _LOOKS, is_over) if is_listed else exact.UNKNOWN
-        )
+        answer = _within(here, window, is_over) if is_listed else exact.UNKNOWN
         if answer.rows is not None:
-            tried = _laid(here, answer.rows)
+            tried = _with_rest_unused(here.steps, answer.rows)
         elif answer.found == "no":
             tried = here
         else:
@@ -313,6 +311,16 @@ def _narrowed(here: Grouping, rng: np.random.Generator, is_over: IsOver) -> Grou
             ideal = most + 1
         most = (ideal + reached) // 2
     return here
+
+
+def _within(here: Grouping, window: Window, is_over: IsOver) -> exact.Answer:
+    """Whether some of the cells, or all where none are to spare, can be laid in groups within the window."""
+    series, parallel = here.rows.shape
+    if not len(here.unused):
+        return exact.grouping_within(here.steps, series, parallel, window, _LOOKS, is_over)
+    assert window.most is not None
+    more_than_all = series * window.most + 1
+    return exact.least_total(here.steps, series, parallel, window, more_than_all, _LOOKS, is_over)
 
 
 # --- A target with as little as possible -----------------------------------------------------------------------------
@@ -349,8 +357,9 @@ def _reach(pool: _Pool, target: int, target_mah: float, seed: int, time_used: Ti
         best = _searched_for_target(best, target, loose, rng, is_over)
     if int(best.sums.sum()) > pool.series * target:
         taken = int(best.sums.sum())
-        answer = exact.least_total(pool.steps, pool.series, pool.parallel, target, taken, _LOOKS, is_over)
-        best = best if answer.rows is None else _with_rest_unused(pool, answer.rows)
+        window = Window(target)
+        answer = exact.least_total(pool.steps, pool.series, pool.parallel, window, taken, _LOOKS, is_over)
+        best = best if answer.rows is None else _with_rest_unused(pool.steps, answer.rows)
     if pool.mohm is not None:
         window = Window(target, max(target, int(best.sums.max())))
         best = _evener_at_no_cost(best, pool.mohm, window, rng, _until(1, time_used))
@@ -362,13 +371,13 @@ def _weakest_that_reach(pool: _Pool, target: int) -> Grouping | None:
     enough = np.flatnonzero(pool.steps >= target)
     if len(enough) < pool.series:
         return None
-    return _with_rest_unused(pool, enough[-pool.series :][:, None])
+    return _with_rest_unused(pool.steps, enough[-pool.series :][:, None])
 
 
-def _with_rest_unused(pool: _Pool, rows: NDArray[np.intp]) -> Grouping:
-    is_used = np.zeros(len(pool.cells), dtype=bool)
+def _with_rest_unused(steps: Ints, rows: NDArray[np.intp]) -> Grouping:
+    is_used = np.zeros(len(steps), dtype=bool)
     is_used[rows.ravel()] = True
-    return Grouping(pool.steps, rows.copy(), np.flatnonzero(~is_used))
+    return Grouping(steps, rows.copy(), np.flatnonzero(~is_used))
 
 
 def _slice_holding(pool: _Pool, target: int, more: float) -> Grouping:
