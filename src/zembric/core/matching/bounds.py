@@ -15,7 +15,7 @@ if TYPE_CHECKING:
 
 #: Sums wider than this are not searched for one by one: a gap would be far below what anybody measures.
 _MOST_BITS = 4_000_000
-_MOST_WORK = 3_000_000_000
+_MOST_WORK = 1_000_000_000
 
 
 def upper_bound(falling: Ints, series: int, parallel: int) -> int:

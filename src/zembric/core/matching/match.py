@@ -212,7 +212,7 @@ def _strongest_weakest(pool: _Pool, rng: np.random.Generator, is_over: IsOver) -
         here, bound = _climb_exactly(here, bound, rng, is_over)
     turns = _CLIMB_TURNS if pool.parallel <= 4 else _CLIMB_TURNS_LARGE
     here = _climb(here, bound, turns, rng, is_over)
-    if int(here.sums.min()) < bound:
+    if int(here.sums.min()) < bound and not is_over():
         reachable = largest_sum_up_to(steps, pool.parallel, bound)
         bound = bound if reachable is None else max(reachable, int(here.sums.min()))
     return here, bound
