@@ -320,7 +320,7 @@ def _no_number(name: str) -> float:
     raise StoryRefusedError(f"{name} is not a number; leave the field out where there is no value.", code="not-finite")
 
 
-def _validated(found: Any) -> _Document:
+def _validated(found: Any) -> _Document:  # whatever JSON holds
     if not isinstance(found, dict):
         raise StoryRefusedError("A story is one JSON object with now, cell and events.", code="not-a-story")
     try:
@@ -346,7 +346,7 @@ _SAID: dict[str, Callable[[dict[str, Any]], str]] = {
 }  # fmt: skip
 
 
-def _said(error: Any) -> str:
+def _said(error: Any) -> str:  # one of pydantic's error details, a plain mapping
     known = _SAID.get(error["type"])
     if known:
         return known(error)
