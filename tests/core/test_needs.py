@@ -55,7 +55,7 @@ def test_the_parallel_cells_follow_from_the_load(need: Need, parallel: int) -> N
     ("need", "kind", "why"),
     [
         (replace(DEVICE, least_v=7.5, most_v=8.3), CYLINDERS, "more than half still inside"),
-        (replace(DEVICE, least_v=2, most_v=4), CYLINDERS, "One is full above what it bears"),
+        (replace(DEVICE, least_v=2, most_v=4), CYLINDERS, "One is full at 4.20\u00a0V"),
         (replace(DEVICE, hours=200), CYLINDERS, "2S"),
         (DEVICE, FLAT, "the shelf has 3"),
         (Need(40, 58, "power", 400, 2), replace(CYLINDERS, count=500), "more than volunteers may build"),

@@ -128,7 +128,12 @@ def propose_designs(need: Need, kinds: Sequence[ShelfKind]) -> Proposals:
 
 
 def _check(need: Need) -> None:
-    for field, value in (("least_v", need.least_v), ("load", need.load), ("hours", need.hours)):
+    for field, value in (
+        ("least_v", need.least_v),
+        ("most_v", need.most_v),
+        ("load", need.load),
+        ("hours", need.hours),
+    ):
         if not (math.isfinite(value) and value > 0):
             raise BadInputError("A number above zero is needed here.", field=field)
     if not need.most_v > need.least_v:
@@ -150,10 +155,14 @@ def _design(need: Need, kind: ShelfKind) -> Design | NotProposed:
     series = _best_series(need, kind.family, full_v)
     if series is None:
         most = int(need.most_v / full_v + 1e-9)
-        fewer = f"{most} in series give {volts(most * full_v)} at most" if most else "one is full above what it bears"
+        if most == 0:
+            return NotProposed(
+                kind, f"One is full at {volts(full_v)}, above the {volts(need.most_v)} that the device bears."
+            )
         return NotProposed(
             kind,
-            f"{fewer.capitalize()}, and the device would stop at {volts(need.least_v)} with more than half still inside.",
+            f"{most} in series give {volts(most * full_v)} at most, and at {volts(need.least_v)} the device would stop with "
+            "more than half still inside.",
         )
     used = _usable(need.least_v / series, kind.family)
     mean_v = series * _mean_v(1 - used, kind.family)

@@ -12,7 +12,11 @@ export function Designs({ found, onChoose }: { found: Schemas["DesignsOut"]; onC
   return (
     <div role="status">
       {found.designs.length === 0 && (
-        <Notice kind="ask">Nothing on the shelf does it. Below stands what is in the way of each kind of cell.</Notice>
+        <Notice kind="ask">
+          {found.not_proposed.length > 0
+            ? "Nothing on the shelf does it. Below stands what is in the way of each kind of cell."
+            : "No graded cells lie free on the shelf yet. Cells of grade Fair and better can be built with."}
+        </Notice>
       )}
       {found.designs.map((design) => (
         <One key={`${design.size_code} ${design.family}`}>

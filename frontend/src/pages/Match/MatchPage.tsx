@@ -34,17 +34,17 @@ export default function MatchPage() {
   const [size, setSize] = useState("18650");
   const [least, setLeast] = useState<LeastGrade>("B");
   const match = useMutation({ mutationFn: (body: Request) => answer(() => api.POST("/api/matches", { body })) });
+  const look = useMutation({
+    mutationFn: (body: Schemas["NeedIn"]) => answer(() => api.POST("/api/designs", { body })),
+    onSuccess: () => match.reset(),
+  });
   const result = useRef<HTMLDivElement>(null);
-  const found = match.data ?? match.error;
+  const found = match.data ?? match.error ?? look.data;
   useEffect(() => {
     // On a phone the answer stands below the form.
     const top = result.current?.getBoundingClientRect().top ?? 0;
     if (found && top > window.innerHeight / 2) result.current?.scrollIntoView();
   }, [found]);
-  const look = useMutation({
-    mutationFn: (body: Schemas["NeedIn"]) => answer(() => api.POST("/api/designs", { body })),
-    onSuccess: () => match.reset(),
-  });
   const lookProblem = look.error instanceof Problem ? look.error : null;
   const choose = (design: Schemas["DesignOut"]) => {
     setSeries(design.series);
