@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
@@ -40,8 +39,3 @@ def in_steps(capacities_mah: Floats) -> tuple[Ints, Scale]:
     least = int(parts.min())
     step = int(np.gcd.reduce(parts - least)) or 1
     return (parts - least) // step, Scale(least, step)
-
-
-def whole_floor(value: float) -> int:
-    """The whole number below, forgiving the last digit of a float."""
-    return math.floor(value + 1e-9)
