@@ -18,10 +18,11 @@ class ZembricError(Exception):
     """Base of every error a person can act on; the text is shown to them as it stands.
 
     `field` names the input it belongs to, None where it concerns the whole request. `suggestion` is a text
-    that could be typed instead, None where there is nothing to offer.
+    that could be typed instead, None where there is nothing to offer. `ways` are ways round it, each a code and its words.
     """
 
     code = "refused"
+    ways: tuple[tuple[str, str], ...] = ()
 
     def __init__(self, text: str, *, code: str | None = None, field: str | None = None, suggestion: str | None = None):
         super().__init__(text)

@@ -1,8 +1,11 @@
 """Cells into S groups of P: the weakest group as strong as possible, then as even as possible, and a bound that proves it.
 
 In a series pack the weakest group ends the run, so it comes first; then the spread of the groups, then resistance.
+What a builder and the house ask of the cells (conditions), pins and donors (holds), several packs and repairs stand on it.
 """
 
+from zembric.core.matching.conditions import Candidate, Conditions, LeftOut, kind_of, missing_cells, sift
+from zembric.core.matching.holds import Holds
 from zembric.core.matching.match import (
     GIVES_PCT,
     Alternative,
@@ -12,17 +15,40 @@ from zembric.core.matching.match import (
     weakest_group_bound_mah,
 )
 from zembric.core.matching.model import Group, Match, MatchCell, OutOfReachError, TooFewCellsError
+from zembric.core.matching.plan import Job, Plan, Trust, is_better_plan, make_plan
+from zembric.core.matching.repair import Exchange, Repair, repairs
+from zembric.core.matching.several import plan_alike, plan_in_order
+from zembric.core.matching.tolerances import TOLERANCES, Tolerance
 
 __all__ = [
     "GIVES_PCT",
+    "TOLERANCES",
     "Alternative",
+    "Candidate",
+    "Conditions",
+    "Exchange",
     "Group",
+    "Holds",
+    "Job",
+    "LeftOut",
     "Match",
     "MatchCell",
     "OutOfReachError",
+    "Plan",
+    "Repair",
+    "Tolerance",
     "TooFewCellsError",
+    "Trust",
     "alternatives",
     "dealt_like_cards",
+    "is_better_plan",
+    "kind_of",
+    "make_plan",
     "match",
+    "missing_cells",
+    "plan_alike",
+    "plan_in_order",
+    "repairs",
+    "sift",
     "weakest_group_bound_mah",
 ]

@@ -15,8 +15,10 @@ import numpy as np
 from zembric.core.errors import BadInputError
 from zembric.core.matching import exact
 from zembric.core.matching.bounds import largest_sum_up_to, upper_bound
+from zembric.core.matching.holds import Holds, bound_around_pins, held_start
 from zembric.core.matching.model import Match, MatchCell, OutOfReachError, as_group, check_pool
 from zembric.core.matching.resistance import even_resistance, resistance_key
+from zembric.core.matching.robust import surer
 from zembric.core.matching.scale import Scale, in_steps
 from zembric.core.matching.search import Grouping, Window, dealt, search
 
@@ -25,6 +27,7 @@ if TYPE_CHECKING:
 
     from numpy.typing import NDArray
 
+    from zembric.core.matching.holds import Held
     from zembric.core.matching.scale import Ints
 
     Floats = NDArray[np.float64]
@@ -33,7 +36,9 @@ if TYPE_CHECKING:
 
 #: What the weakest group may give up [%] for evener resistance, to choose from.
 GIVES_PCT = (0.0, 0.5, 1.0, 2.0, 5.0)
+NOTHING_HELD = Holds()
 _LOOKS = 150_000
+_HELD_TURNS = 400
 _CLIMB_TURNS, _CLIMB_TURNS_LARGE = 200, 1500  # the turns of groups of up to four cells are dear, and find more
 _DESCENTS, _STRIDES, _FEW = 2, 60, 12
 _NARROW_TURNS, _NARROW_TURNS_LARGE, _RESISTANCE_TURNS = 150, 50, 400
@@ -74,23 +79,30 @@ def match(
     give_pct: float = 0.0,
     seed: int = 0,
     time_used: TimeUsed = _no_limit,
+    holds: Holds = NOTHING_HELD,
 ) -> Match:
     """Deals series x parallel of the cells into groups, whose order in the answer is from the strongest to the weakest.
 
     Without a target the weakest group becomes as strong as it can; with one every group reaches it and as little
-    capacity as possible is taken. Where exactly so many cells are given, all are used.
+    capacity as possible is taken. Where exactly so many cells are given, all are used. With pins the groups stand in
+    their order instead, from 1 on.
 
     Raises:
-        BadInputError: a shape, a cell, a target or a share that cannot be.
+        BadInputError: a shape, a cell, a pin, a target or a share that cannot be.
         TooFewCellsError: fewer cells than the shape needs.
         OutOfReachError: the target was not reached.
+        ConflictError: no way was found to hold what is to be held.
     """
     if target_mah is None:
-        return alternatives(cells, series, parallel, (give_pct,), seed=seed, time_used=time_used)[0].match
+        found = alternatives(cells, series, parallel, (give_pct,), seed=seed, time_used=time_used, holds=holds)
+        return found[0].match
     pool = _Pool.of(cells, series, parallel)
     if not (np.isfinite(target_mah) and target_mah > 0):
         raise BadInputError(f"A target of {target_mah:g} mAh cannot be; it is above zero.", field="target_mah")
-    return pool.answer(*_reach(pool, pool.scale.steps_for(target_mah, parallel), target_mah, seed, time_used))
+    target = pool.scale.steps_for(target_mah, parallel)
+    if holds:
+        return pool.answer(*_reach_held(pool, target, target_mah, holds, seed, time_used), is_ordered=bool(holds.pins))
+    return pool.answer(*_reach(pool, target, target_mah, seed, time_used))
 
 
 def alternatives(
@@ -101,8 +113,11 @@ def alternatives(
     *,
     seed: int = 0,
     time_used: TimeUsed = _no_limit,
+    holds: Holds = NOTHING_HELD,
 ) -> list[Alternative]:
     """Groupings for rising shares given up, each better than those before in resistance; the first is always there.
+
+    With holds the bound knows of the pins, not of donors that are kept apart.
 
     Raises: as `match`.
     """
@@ -110,8 +125,15 @@ def alternatives(
         raise BadInputError("What the weakest group may give up lies between 0 and 100 %.", field="give_pct")
     pool = _Pool.of(cells, series, parallel)
     rng = np.random.default_rng(seed)
-    strongest, bound = _strongest_weakest(pool, rng, _until(_WEAKEST_UNTIL, time_used))
-    narrow = _narrowed(pool.with_unused(strongest), rng, _until(_SPREAD_UNTIL, time_used))
+    held: Held | None = None
+    if holds:
+        start, held = held_start(pool.cells, pool.steps, series, parallel, holds, rng)
+        bound = bound_around_pins(start, held, upper_bound(pool.steps, series, parallel))
+        here = _climb(start, bound, _HELD_TURNS, rng, _until(_WEAKEST_UNTIL, time_used), held)
+    else:
+        strongest, bound = _strongest_weakest(pool, rng, _until(_WEAKEST_UNTIL, time_used))
+        here = pool.with_unused(strongest)
+    narrow = _narrowed(here, rng, _until(_SPREAD_UNTIL, time_used), held)
     weakest, top = int(narrow.sums.min()), int(narrow.sums.max())
     found: list[Alternative] = []
     last = narrow
@@ -119,10 +141,20 @@ def alternatives(
         if pool.mohm is not None:
             least = weakest if give_pct == 0 else pool.given(weakest, give_pct)
             window = Window(least, top if give_pct == 0 else None)
-            last = even_resistance(last, pool.mohm, window, _RESISTANCE_TURNS, rng, _until(1, time_used))
-        if not found or (pool.mohm is not None and _is_evener(pool.answer(last, bound), found[-1].match)):
-            found.append(Alternative(give_pct, pool.answer(last, bound)))
+            last = even_resistance(last, pool.mohm, window, _RESISTANCE_TURNS, rng, _until(1, time_used), held)
+        answer = pool.answer(surer(last, pool.u_steps, pool.mohm, held), bound, is_ordered=bool(holds.pins))
+        if not found or (pool.mohm is not None and is_evener(answer, found[-1].match)):
+            found.append(Alternative(give_pct, answer))
     return found
+
+
+def is_evener(one: Match, other: Match) -> bool:
+    """Whether a grouping is not only weaker but evener in resistance than another."""
+    ratio, spread = one.worst_resistance_ratio, one.group_resistance_spread_pct
+    other_ratio, other_spread = other.worst_resistance_ratio, other.group_resistance_spread_pct
+    if ratio is None or other_ratio is None or spread is None or other_spread is None:
+        return False
+    return ratio < other_ratio - 1e-9 or (ratio < other_ratio + 1e-9 and spread < other_spread - 1e-9)
 
 
 def dealt_like_cards(cells: Sequence[MatchCell], series: int, parallel: int) -> Match:
@@ -149,6 +181,7 @@ class _Pool:
     cells: tuple[MatchCell, ...]
     steps: Ints
     scale: Scale
+    u_steps: Floats  # standard uncertainties
     mohm: Floats | None  # None: not every cell has a resistance
     series: int
     parallel: int
@@ -156,11 +189,13 @@ class _Pool:
     @classmethod
     def of(cls, cells: Sequence[MatchCell], series: int, parallel: int) -> _Pool:
         check_pool(cells, series, parallel)
-        ordered = tuple(sorted(cells, key=lambda cell: (-cell.capacity_mah, cell.key)))
+        # Of equals the surer come first, and are taken first.
+        ordered = tuple(sorted(cells, key=lambda cell: (-cell.capacity_mah, cell.capacity_u_mah, cell.key)))
         steps, scale = in_steps(np.array([cell.capacity_mah for cell in ordered], dtype=np.float64))
         known = [cell.resistance_mohm for cell in ordered if cell.resistance_mohm is not None]
         mohm = np.array(known, dtype=np.float64) if len(known) == len(ordered) else None
-        return cls(ordered, steps, scale, mohm, series, parallel)
+        u_steps = scale.in_steps(np.array([cell.capacity_u_mah for cell in ordered], dtype=np.float64))
+        return cls(ordered, steps, scale, u_steps, mohm, series, parallel)
 
     @property
     def wanted(self) -> int:
@@ -179,11 +214,12 @@ class _Pool:
         taken = math.fsum(self.scale.group_mah(int(held), self.parallel) for held in grouping.sums)
         return taken <= _NEAR_ENOUGH * self.series * self.scale.group_mah(target, self.parallel)
 
-    def answer(self, grouping: Grouping, bound: int) -> Match:
+    def answer(self, grouping: Grouping, bound: int, *, is_ordered: bool = False) -> Match:
+        """The grouping in the words of whoever asked; `is_ordered`: the order of its groups means something."""
         groups = [as_group([self.cells[index] for index in row]) for row in grouping.rows.tolist()]
         used = set(grouping.rows.ravel().tolist())
         return Match(
-            groups=tuple(sorted(groups, key=lambda group: (-group.capacity_mah, group.keys))),
+            groups=tuple(groups if is_ordered else sorted(groups, key=lambda group: (-group.capacity_mah, group.keys))),
             # Capacities are kept to a millionth: a sum of many may come out a little above the bound.
             bound_mah=max(self.scale.group_mah(bound, self.parallel), min(group.capacity_mah for group in groups)),
             left_over=tuple(cell.key for index, cell in enumerate(self.cells) if index not in used),
@@ -225,12 +261,19 @@ def _folded(steps: Ints, series: int, parallel: int) -> Grouping:
     return Grouping(steps, rows, np.array([], dtype=np.intp))
 
 
-def _climb(here: Grouping, bound: int, turns: int, rng: np.random.Generator, is_over: IsOver) -> Grouping:
+def _climb(
+    here: Grouping,
+    bound: int,
+    turns: int,
+    rng: np.random.Generator,
+    is_over: IsOver,
+    held: Held | None = None,
+) -> Grouping:
     """Lifts the weakest group: halves the way to the bound, or to what was tried in vain."""
     reached, most = int(here.sums.min()), bound
     while reached < most and not is_over():
         wanted = (reached + most + 1) // 2
-        tried = search(here, Window(wanted), turns, rng, is_over, is_better=_better)
+        tried = search(here, Window(wanted), turns, rng, is_over, is_better=_better, held=held)
         if _better(tried.sums, here.sums):
             here, reached = tried, int(tried.sums.min())
         if reached < wanted:
@@ -281,15 +324,15 @@ def _laid(grouping: Grouping, rows: NDArray[np.intp]) -> Grouping:
 # --- Then as even as possible ----------------------------------------------------------------------------------------
 
 
-def _narrowed(here: Grouping, rng: np.random.Generator, is_over: IsOver) -> Grouping:
+def _narrowed(here: Grouping, rng: np.random.Generator, is_over: IsOver, held: Held | None) -> Grouping:
     """Lowers the strongest group as far as it goes with the weakest where it is."""
     least, reached = int(here.sums.min()), int(here.sums.max())
     series, parallel = here.rows.shape
-    if not len(here.unused) and parallel <= 2:
+    if not len(here.unused) and parallel <= 2 and held is None:
         return here  # dealt so that the strongest is as weak as it can be, too
     # With cells to spare every group may come down to the weakest; else what is above it must lie somewhere.
     ideal = least if len(here.unused) else -(-int(here.sums.sum()) // series)
-    is_listed = exact.can_be_listed(len(here.steps), parallel)
+    is_listed = held is None and exact.can_be_listed(len(here.steps), parallel)
 
     def is_better(sums: Ints, best: Ints) -> bool:
         return int(sums.min()) >= least and (int(sums.max()), int(sums.sum())) < (int(best.max()), int(best.sum()))
@@ -304,7 +347,7 @@ def _narrowed(here: Grouping, rng: np.random.Generator, is_over: IsOver) -> Grou
             tried = here
         else:
             turns = _NARROW_TURNS if parallel <= 6 else _NARROW_TURNS_LARGE
-            tried = search(here, window, turns, rng, is_over, is_better=is_better)
+            tried = search(here, window, turns, rng, is_over, is_better=is_better, held=held)
         if is_better(tried.sums, here.sums):
             here, reached = tried, int(tried.sums.max())
         if reached > most:
@@ -366,6 +409,29 @@ def _reach(pool: _Pool, target: int, target_mah: float, seed: int, time_used: Ti
     return best, bound
 
 
+def _reach_held(
+    pool: _Pool, target: int, target_mah: float, holds: Holds, seed: int, time_used: TimeUsed
+) -> tuple[Grouping, int]:
+    """As `_reach`, where cells are held: from a start that reaches it down, as far as exchanges go.
+
+    Raises:
+        OutOfReachError: none was found.
+    """
+    rng = np.random.default_rng(seed)
+    target, is_over = max(target, 0), _until(_SPREAD_UNTIL, time_used)
+    bound = upper_bound(pool.steps, pool.series, pool.parallel)
+    start, held = held_start(pool.cells, pool.steps, pool.series, pool.parallel, holds, rng)
+    bound = bound_around_pins(start, held, bound)
+    turns = max(_TARGET_TURNS, _TURNS_A_GROUP * pool.series)
+    reached = _climb(start, min(bound, target), turns, rng, is_over, held)
+    if int(reached.sums.min()) < target:
+        best = _climb(reached, bound, _HELD_TURNS, rng, is_over, held)
+        reachable_mah = pool.scale.group_mah(int(best.sums.min()), pool.parallel)
+        raise OutOfReachError(target_mah, reachable_mah, pool.scale.group_mah(bound, pool.parallel))
+    loose = pool.scale.steps_for(target_mah * _LOOSELY, pool.parallel) - target
+    return _searched_for_target(reached, target, loose, rng, is_over, held), bound
+
+
 def _weakest_that_reach(pool: _Pool, target: int) -> Grouping | None:
     """Of groups of one cell: the weakest cells that reach the target; None where there are too few."""
     enough = np.flatnonzero(pool.steps >= target)
@@ -389,7 +455,12 @@ def _slice_holding(pool: _Pool, target: int, more: float) -> Grouping:
 
 
 def _searched_for_target(
-    start: Grouping, target: int, loose: int, rng: np.random.Generator, is_over: IsOver
+    start: Grouping,
+    target: int,
+    loose: int,
+    rng: np.random.Generator,
+    is_over: IsOver,
+    held: Held | None = None,
 ) -> Grouping:
     def is_better(sums: Ints, best: Ints) -> bool:
         """Nearer to the target from below; from there on less in all."""
@@ -399,8 +470,9 @@ def _searched_for_target(
     turns = max(_TARGET_TURNS, _TURNS_A_GROUP * len(start.rows))
     # First a little above it, which is soon reached by all, then as near as it goes.
     loosely = Window(target, target + loose, _SHORT_WEIGHT)
-    reached = search(start, loosely, turns, rng, is_over, is_better=is_better)
-    return search(reached, Window(target, target, _SHORT_WEIGHT), turns, rng, is_over, is_better=is_better)
+    reached = search(start, loosely, turns, rng, is_over, is_better=is_better, held=held)
+    exactly = Window(target, target, _SHORT_WEIGHT)
+    return search(reached, exactly, turns, rng, is_over, is_better=is_better, held=held)
 
 
 def _evener_at_no_cost(
@@ -409,12 +481,3 @@ def _evener_at_no_cost(
     evener = even_resistance(here, mohm, window, _RESISTANCE_TURNS, rng, is_over)
     takes_no_more = int(evener.sums.sum()) <= int(here.sums.sum())
     return evener if takes_no_more and resistance_key(evener, mohm) < resistance_key(here, mohm) else here
-
-
-def _is_evener(one: Match, other: Match) -> bool:
-    """Whether a grouping is not only weaker but evener in resistance than another."""
-    ratio, spread = one.worst_resistance_ratio, one.group_resistance_spread_pct
-    other_ratio, other_spread = other.worst_resistance_ratio, other.group_resistance_spread_pct
-    if ratio is None or other_ratio is None or spread is None or other_spread is None:
-        return False
-    return ratio < other_ratio - 1e-9 or (ratio < other_ratio + 1e-9 and spread < other_spread - 1e-9)

@@ -23,11 +23,13 @@ class TooFewCellsError(ConflictError):
 
     code = "too-few-cells"
 
-    def __init__(self, needed: int, have: int, left_out: str = ""):
-        missing = needed - have
+    def __init__(self, needed: int, have: int, left_out: str = "", *, missing: int | None = None, kinds: str = ""):
+        missing = needed - have if missing is None else missing
+        counted = f"{needed} {'cell is' if needed == 1 else 'cells are'} needed and {have} may take part; "
         super().__init__(
-            f"{needed} {'cell is' if needed == 1 else 'cells are'} needed and {have} may take part; "
-            f"{missing} {'is' if missing == 1 else 'are'} missing." + (f" Left out: {left_out}." if left_out else "")
+            (kinds or counted)
+            + f"{missing} {'is' if missing == 1 else 'are'} missing."
+            + (f" Left out: {left_out}." if left_out else "")
         )
         self.needed = needed
         self.have = have
@@ -54,11 +56,12 @@ class OutOfReachError(ConflictError):
 
 @dataclass(frozen=True, slots=True)
 class MatchCell:
-    """One candidate. `resistance_mohm` is None where it was not measured."""
+    """One candidate. `resistance_mohm` is None where it was not measured, `capacity_u_mah` is the standard uncertainty."""
 
     key: str
     capacity_mah: float
     resistance_mohm: float | None = None
+    capacity_u_mah: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)

@@ -16,6 +16,7 @@ if TYPE_CHECKING:
 
     from numpy.typing import NDArray
 
+    from zembric.core.matching.holds import Held
     from zembric.core.matching.search import Grouping, Window
 
     Floats = NDArray[np.float64]
@@ -25,11 +26,17 @@ _UNUSED_A_TURN = 600
 
 
 def even_resistance(
-    start: Grouping, mohm: Floats, window: Window, turns: int, rng: np.random.Generator, is_over: Callable[[], bool]
+    start: Grouping,
+    mohm: Floats,
+    window: Window,
+    turns: int,
+    rng: np.random.Generator,
+    is_over: Callable[[], bool],
+    held: Held | None = None,
 ) -> Grouping:
     """The grouping with the smallest worst ratio, then the smallest spread of group resistance, that was met.
 
-    `mohm` holds a resistance above zero for every cell; the sums of `start` lie in the window.
+    `mohm` holds a resistance above zero for every cell; the sums of `start` lie in the window; what is held stays.
     """
     here, logs = start.copy(), np.log(mohm)
     best, best_key = start.copy(), resistance_key(start, mohm)
@@ -42,7 +49,7 @@ def even_resistance(
         spans = np.ptp(logs[here.rows], axis=1)
         worst = int(spans.argmax())
         anchor = worst if rng.random() < 0.7 else int(rng.integers(len(spans)))
-        gain = _exchange(here, logs, spans, anchor, window, rng)
+        gain = _exchange(here, logs, spans, anchor, window, rng, held)
         key = resistance_key(here, mohm) if gain > 0 else best_key
         if key < best_key:
             best, best_key, idle = here.copy(), key, 0
@@ -60,7 +67,13 @@ def resistance_key(grouping: Grouping, mohm: Floats) -> tuple[float, float]:
 
 
 def _exchange(
-    here: Grouping, logs: Floats, spans: Floats, anchor: int, window: Window, rng: np.random.Generator
+    here: Grouping,
+    logs: Floats,
+    spans: Floats,
+    anchor: int,
+    window: Window,
+    rng: np.random.Generator,
+    held: Held | None,
 ) -> float:
     """Makes the exchange that lowers the cost most; answers by how much, 0 where none does."""
     steps, rows = here.steps, here.rows
@@ -72,6 +85,8 @@ def _exchange(
     their_span = np.maximum(high[:, None, :], mine) - np.minimum(low[:, None, :], mine)
     change = steps[rows][:, None, :] - steps[row][None, :, None]
     fits = (window.cost(sums[anchor] + change) == 0) & (window.cost(sums[:, None, None] - change) == 0)
+    if held is not None:
+        fits &= held.may_exchange(rows, anchor)
     costs = spans**4
     gains = np.where(fits, (costs + costs[anchor])[:, None, None] - new_span**4 - their_span**4, -np.inf)
     gains[anchor] = -np.inf
@@ -82,6 +97,8 @@ def _exchange(
         outside = logs[places][None, :]
         span = np.maximum(high[anchor][:, None], outside) - np.minimum(low[anchor][:, None], outside)
         fits_unused = window.cost(sums[anchor] + steps[places][None, :] - steps[row][:, None]) == 0
+        if held is not None:
+            fits_unused &= held.may_take(row, places)
         unused_gains = np.where(fits_unused, costs[anchor] - span**4, -np.inf)
         k, place = np.unravel_index(int(unused_gains.argmax()), unused_gains.shape)
         if unused_gains[k, place] > max(gain, 1e-12):

@@ -32,6 +32,10 @@ class Scale:
         wanted = round(group_mah * _PER_MAH) - parallel * self.least
         return -(-wanted // self.step)
 
+    def in_steps(self, mah: Floats) -> Floats:
+        """Differences or uncertainties [mAh] in steps."""
+        return mah * (_PER_MAH / self.step)
+
 
 def in_steps(capacities_mah: Floats) -> tuple[Ints, Scale]:
     """Capacities, kept to a millionth of a mAh, in steps above the smallest of them."""

@@ -22,6 +22,7 @@ if TYPE_CHECKING:
 
     from numpy.typing import NDArray
 
+    from zembric.core.matching.holds import Held
     from zembric.core.matching.scale import Ints
 
     Indices = NDArray[np.intp]
@@ -102,10 +103,11 @@ def search(
     is_over: Callable[[], bool],
     *,
     is_better: Callable[[Ints, Ints], bool],
+    held: Held | None = None,
 ) -> Grouping:
     """The best grouping met on the way into the window; ends there, after so many turns, or when time is up.
 
-    `is_better` compares the sums of a grouping with those of the best so far.
+    `is_better` compares the sums of a grouping with those of the best so far; `held` is left as it is.
     """
     here, best = start.copy(), start.copy()
     sums, best_sums = here.sums, start.sums
@@ -117,7 +119,7 @@ def search(
         # The worst first; where nothing helped it, another.
         is_worst = gain > 0 or rng.random() < 0.3
         anchor = int(costs.argmax()) if is_worst else int(rng.choice(np.flatnonzero(costs)))
-        gain = _turn(here, sums, anchor, window, rng)
+        gain = _turn(here, sums, anchor, window, rng, held)
         sums = here.sums
         if is_better(sums, best_sums):
             best, best_sums = here.copy(), sums.copy()
@@ -127,16 +129,19 @@ def search(
         if idle > _PATIENCE:
             here, idle = best.copy(), 0
             for _shake in range(2):
-                _shake_up(here, rng)
+                _shake_up(here, rng, held)
             sums = here.sums
     return best
 
 
-def _turn(here: Grouping, sums: Ints, anchor: int, window: Window, rng: np.random.Generator) -> float:
+def _turn(
+    here: Grouping, sums: Ints, anchor: int, window: Window, rng: np.random.Generator, held: Held | None
+) -> float:
     """Makes the best change around one group, or the least bad; answers what it gained."""
     cost = float(window.cost(sums[anchor : anchor + 1])[0])
     possible: list[_Way] = []
-    for way in _ways(here, sums, anchor, window, rng):
+    ways = _ways(here, sums, anchor, window, rng) if held is None else _held_ways(here, sums, anchor, window, rng, held)
+    for way in ways:
         if way is not None:
             possible.append(way)
             if way.gain >= cost:  # in the window, and nobody else fell out of it
@@ -165,6 +170,19 @@ def _ways(here: Grouping, sums: Ints, anchor: int, window: Window, rng: np.rando
             yield _two_for_two(here, sums, anchor, int(other), window, rng)
     if series > 2 and 1 < parallel <= _THREE_ANEW_UP_TO:
         yield _three_anew(here, sums, anchor, window, rng)
+
+
+def _held_ways(
+    here: Grouping, sums: Ints, anchor: int, window: Window, rng: np.random.Generator, held: Held
+) -> Iterator[_Way | None]:
+    """One cell for another where nothing holds either; two for two where only single cells are held."""
+    yield _one_with_unused(here, sums, anchor, window, rng, held)
+    if len(here.rows) == 1:
+        return
+    yield _one_for_one(here, sums, anchor, window, held)
+    if held.donors is None:
+        for other in _others(len(here.rows), anchor, rng):
+            yield _two_for_two(here, sums, anchor, int(other), window, rng, held)
 
 
 @dataclass(frozen=True, slots=True)
@@ -215,6 +233,21 @@ def _with_unused(here: Grouping, sums: Ints, anchor: int, window: Window, rng: n
     return _Way(two_gain, lambda: _give_out(here, anchor, row[inside[a]], outside[b]))
 
 
+def _one_with_unused(
+    here: Grouping, sums: Ints, anchor: int, window: Window, rng: np.random.Generator, held: Held
+) -> _Way | None:
+    if not len(here.unused):
+        return None
+    steps, row = here.steps, here.rows[anchor].copy()
+    change = steps[here.unused][None, :] - steps[row][:, None]
+    gains = window.cost(sums[anchor : anchor + 1])[0] - window.cost(sums[anchor] + change)
+    gains[(change == 0) | ~held.may_take(row, here.unused)] = -np.inf
+    i, place = np.unravel_index(_pick(gains, rng), gains.shape)
+    if not np.isfinite(gains[i, place]):
+        return None
+    return _Way(float(gains[i, place]), lambda: _give_out(here, anchor, row[[i]], np.array([place])))
+
+
 def _give_out(here: Grouping, group: int, cells: Indices, places: Indices) -> None:
     """Cells of a group for those at places of the unused."""
     for cell, place in zip(cells.tolist(), places.tolist(), strict=True):
@@ -233,7 +266,7 @@ def _all_pairs(count: int) -> Indices:
     return np.stack(np.triu_indices(count, 1), axis=1)
 
 
-def _one_for_one(here: Grouping, sums: Ints, anchor: int, window: Window) -> _Way | None:
+def _one_for_one(here: Grouping, sums: Ints, anchor: int, window: Window, held: Held | None = None) -> _Way | None:
     """A cell of the group for one of any other."""
     steps, rows = here.steps, here.rows
     change = steps[rows][:, None, :] - steps[rows[anchor]][None, :, None]
@@ -242,6 +275,8 @@ def _one_for_one(here: Grouping, sums: Ints, anchor: int, window: Window) -> _Wa
     gains = (before + before[anchor])[:, None, None] - after
     gains[change == 0] = -np.inf
     gains[anchor] = -np.inf
+    if held is not None:
+        gains[~held.may_exchange(rows, anchor)] = -np.inf
     other, i, j = np.unravel_index(int(gains.argmax()), gains.shape)
     if not np.isfinite(gains[other, i, j]):
         return None
@@ -253,11 +288,22 @@ def _one_for_one(here: Grouping, sums: Ints, anchor: int, window: Window) -> _Wa
 
 
 def _two_for_two(
-    here: Grouping, sums: Ints, anchor: int, other: int, window: Window, rng: np.random.Generator
+    here: Grouping,
+    sums: Ints,
+    anchor: int,
+    other: int,
+    window: Window,
+    rng: np.random.Generator,
+    held: Held | None = None,
 ) -> _Way | None:
     """Two cells of the group for two of another."""
     steps, rows = here.steps, here.rows
     mine, theirs = _pairs(rows.shape[1], rng), _pairs(rows.shape[1], rng)
+    if held is not None:
+        mine = mine[~held.fixed[rows[anchor][mine]].any(axis=1)]
+        theirs = theirs[~held.fixed[rows[other][theirs]].any(axis=1)]
+    if not len(mine) or not len(theirs):
+        return None
     change = steps[rows[other][theirs]].sum(axis=1)[None, :] - steps[rows[anchor][mine]].sum(axis=1)[:, None]
     before = float(window.cost(sums[[anchor, other]]).sum())
     gains = before - window.cost(sums[anchor] + change) - window.cost(sums[other] - change)
@@ -342,11 +388,13 @@ def _three_anew(here: Grouping, sums: Ints, anchor: int, window: Window, rng: np
     return _anew(here, sums, triples, window, rng)
 
 
-def _shake_up(here: Grouping, rng: np.random.Generator) -> None:
+def _shake_up(here: Grouping, rng: np.random.Generator, held: Held | None) -> None:
     """Two groups exchange a cell, whatever it does."""
     series, parallel = here.rows.shape
     if series < 2:
         return
     a, b = rng.choice(series, 2, replace=False)
     i, j = rng.integers(parallel, size=2)
+    if held is not None and not held.may_exchange(here.rows, int(a))[b, i, j]:
+        return
     here.rows[a, i], here.rows[b, j] = here.rows[b, j], here.rows[a, i]
