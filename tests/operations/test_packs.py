@@ -14,11 +14,11 @@ from zembric.core.errors import BadInputError, ChangedMeanwhileError, ConflictEr
 from zembric.core.limits import Family
 from zembric.core.matching import TooFewCellsError
 from zembric.models import CellRow, PackCell, Place
-from zembric.operations import cells, entries, packs
+from zembric.operations import cells, entries, packs, plans
 from zembric.operations.actors import Actor
 from zembric.operations.database import unit_of_work
 from zembric.operations.matching import MatchRequest, propose
-from zembric.operations.packs import PackToKeep
+from zembric.operations.plans import PackToKeep
 
 FIVE = [2500, 2450, 2400, 2350, 2300]
 
@@ -35,7 +35,7 @@ def test_only_cells_that_keep_every_rule_take_part(session: Session, volunteer: 
     voltage(session, volunteer, numbers_of(open_donor(session, volunteer))[0], "1.0", at())
     proposal = propose(session, TWO_BY_TWO, at(2))
     assert set(proposal.cells) == set(shelf)
-    assert {(left.reason, left.count) for left in proposal.left_out} == {
+    assert {(left.reason, left.count) for left in proposal.plan.left_out} == {
         ("not graded yet", 2), ("grade too low", 1), ("out", 1)
     }  # fmt: skip
     assert set(propose(session, replace(TWO_BY_TWO, least_grade="C"), at(2)).cells) == {*shelf, *weak}
@@ -69,7 +69,7 @@ def test_a_pack_that_is_none_is_refused(
     shelf = shelf_of(session, volunteer, FIVE)
     chosen = (tuple(shelf[:2]), tuple(shelf[2:4]))[:groups]
     with pytest.raises(BadInputError) as refused:
-        packs.keep_pack(session, volunteer, PackToKeep(purpose, TWO_BY_TWO, chosen), at(2))
+        plans.keep_pack(session, volunteer, PackToKeep(purpose, TWO_BY_TWO, chosen), at(2))
     assert refused.value.field == field
 
 
@@ -78,7 +78,7 @@ def test_a_cell_that_changed_meanwhile_is_named_and_nothing_is_reserved(session:
     entries.charge(session, volunteer, shelf[0], "4.2", True, at(2))
     wanted = PackToKeep("lamp", TWO_BY_TWO, (tuple(shelf[:2]), tuple(shelf[2:4])))
     with pytest.raises(ConflictError, match=shelf[0]) as refused:
-        packs.keep_pack(session, volunteer, wanted, at(3))
+        plans.keep_pack(session, volunteer, wanted, at(3))
     assert refused.value.code == "cells-gone"
     assert session.scalar(select(PackCell.id)) is None
 
@@ -94,7 +94,7 @@ def test_of_two_who_keep_the_same_cells_at_once_one_is_told(engine: Engine, sess
             groups = tuple(group.keys for group in propose(mine, TWO_BY_TWO, at(2)).best.groups)
             together.wait()
             try:
-                packs.keep_pack(mine, volunteer, PackToKeep("lamp", TWO_BY_TWO, groups), at(2))
+                plans.keep_pack(mine, volunteer, PackToKeep("lamp", TWO_BY_TWO, groups), at(2))
                 outcomes.append("kept")
             except ConflictError as error:
                 outcomes.append(error.code)

@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 
 from zembric.core.limits import Family
 from zembric.models import CellRow, Donor, Pack
-from zembric.operations import donors, entries, packs
+from zembric.operations import donors, entries, plans
 from zembric.operations.actors import Actor
 from zembric.operations.donors import DonorToOpen
 from zembric.operations.matching import MatchRequest, propose
@@ -71,4 +71,4 @@ def shelf_of(session: Session, who: Actor, capacities_mah: list[int]) -> list[st
 
 def keep(session: Session, who: Actor, request: MatchRequest = TWO_BY_TWO, purpose: str = "gate counter") -> Pack:
     groups = tuple(group.keys for group in propose(session, request, at(2)).best.groups)
-    return packs.keep_pack(session, who, packs.PackToKeep(purpose, request, groups), at(2))
+    return plans.keep_pack(session, who, plans.PackToKeep(purpose, request, groups), at(2))

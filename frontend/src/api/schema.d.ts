@@ -1018,6 +1018,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/match-searches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_match_search"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/match-searches/{search_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_match_search"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/match-searches/{search_id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_match_search_stop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/matches": {
         parameters: {
             query?: never;
@@ -1029,6 +1077,23 @@ export interface paths {
         put?: never;
         /** Only computes; nothing is reserved until a pack is kept. */
         post: operations["post_match"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/several": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Only computes: several packs from one shelf. */
+        post: operations["post_matches"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1127,6 +1192,86 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["post_pack_move"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{number}/pick-list.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_pick_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{number}/picks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_pack_pick"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{number}/plan.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_pack_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{number}/plan.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_pack_json"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{number}/repairs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_pack_repair"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1498,6 +1643,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/wishes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_wishes"];
+        put?: never;
+        post: operations["post_wish"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/wishes/{wish_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["delete_wish"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1840,18 +2017,24 @@ export interface components {
         /**
          * ChoiceOut
          * @description One grouping: how much [%] its weakest group may lie below the best, and what that buys. None: not measured in all.
+         *
+         *     It holds `sure_mah` with 90 % certainty in its weakest group; with `shortfall` (0 to 1) less than `short_of_mah`.
          */
         ChoiceOut: {
-            /** Energy Wh */
-            energy_wh: number;
             /** Give Pct */
             give_pct: number;
             /** Group Resistance Spread Pct */
             group_resistance_spread_pct: number | null;
             /** Groups */
-            groups: components["schemas"]["GroupOut"][];
+            groups: string[][];
+            /** Short Of Mah */
+            short_of_mah: number;
+            /** Shortfall */
+            shortfall: number;
             /** Spread Mah */
             spread_mah: number;
+            /** Sure Mah */
+            sure_mah: number;
             /** Weakest Mah */
             weakest_mah: number;
             /** Worst Resistance Ratio */
@@ -2400,6 +2583,19 @@ export interface components {
             /** Worked */
             worked: string | null;
         };
+        /** ExchangeOut */
+        ExchangeOut: {
+            /** Comes */
+            comes: string;
+            /** Comes Mah */
+            comes_mah: number;
+            /** Group */
+            group: number;
+            /** Out */
+            out: string;
+            /** Place Name */
+            place_name: string | null;
+        };
         /**
          * FactsIn
          * @description What a cell is; only the fields that are sent are changed. `brothers_too`: also its brothers not measured yet.
@@ -2703,6 +2899,8 @@ export interface components {
             running: components["schemas"]["RunningOut"][];
             /** Trays */
             trays: components["schemas"]["TrayStepsOut"][];
+            /** Wishes */
+            wishes: components["schemas"]["ReadyWishOut"][];
         };
         /** InspectionIn */
         InspectionIn: {
@@ -2982,10 +3180,20 @@ export interface components {
         };
         /** LeftOutOut */
         LeftOutOut: {
+            /** Code */
+            code: string;
             /** Count */
             count: number;
             /** Reason */
             reason: string;
+        };
+        /** LikelyOut */
+        LikelyOut: {
+            cell: components["schemas"]["CellOut"];
+            /** Expected Mah */
+            expected_mah: number | null;
+            /** Why */
+            why: string;
         };
         /** LimitOut */
         LimitOut: {
@@ -3310,25 +3518,111 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** MatchIn */
+        /**
+         * MatchCellOut
+         * @description A cell that may take part; cells of equal `kind` may share a group.
+         */
+        MatchCellOut: {
+            /** Capacity Mah */
+            capacity_mah: number;
+            /** Capacity U Mah */
+            capacity_u_mah: number;
+            /** Donor Number */
+            donor_number: string;
+            /**
+             * Grade
+             * @enum {string}
+             */
+            grade: "A" | "B" | "C" | "out" | "not-yet";
+            /** Kind */
+            kind: string;
+            /** Number */
+            number: string;
+            /** Place Name */
+            place_name: string | null;
+            /** Resistance Mohm */
+            resistance_mohm: number | null;
+            /** Resting Voltage V */
+            resting_voltage_v: number | null;
+            /** Size Code */
+            size_code: string | null;
+        };
+        /**
+         * MatchIn
+         * @description Groups in series, cells in parallel, and what is asked of the cells; a pin is the group, from 1, of a cell.
+         */
         MatchIn: {
+            /**
+             * Banned
+             * @default []
+             */
+            banned?: string[];
+            /**
+             * Donors
+             * @default any
+             * @enum {string}
+             */
+            donors?: "any" | "together" | "apart";
             /**
              * Family
              * @enum {string}
              */
             family: "layered-oxide" | "high-voltage-cobalt" | "iron-phosphate" | "titanate";
             /**
+             * Joined As They Lie
+             * @default false
+             */
+            joined_as_they_lie?: boolean;
+            /**
              * Least Grade
              * @default B
              * @enum {string}
              */
             least_grade?: "A" | "B" | "C";
+            /**
+             * Load A
+             * @default null
+             */
+            load_a?: number | null;
             /** Parallel */
             parallel: number;
+            /**
+             * Pins
+             * @default {}
+             */
+            pins?: Record<string, never>;
             /** Series */
             series: number;
             /** Size Code */
-            size_code: string;
+            size_code: string | null;
+            /**
+             * Target Mah
+             * @default null
+             */
+            target_mah?: number | null;
+            /**
+             * Tolerance
+             * @default null
+             */
+            tolerance?: ("strict" | "usual" | "relaxed") | null;
+            /**
+             * With Estimated
+             * @default false
+             */
+            with_estimated?: boolean;
+        };
+        /**
+         * MatchesIn
+         * @description Several packs from one shelf: in their order, or all alike as good as they can be together.
+         */
+        MatchesIn: {
+            /** Requests */
+            requests: components["schemas"]["MatchIn"][];
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "in-order" | "alike";
         };
         /**
          * MeasuredOut
@@ -3384,6 +3678,16 @@ export interface components {
             values: {
                 [key: string]: string;
             };
+        };
+        /**
+         * MendIn
+         * @description Cells out of a plan, each with the one that comes; empty: today's figures are taken as they are.
+         */
+        MendIn: {
+            /** Exchanges */
+            exchanges: Record<string, never>;
+            /** Seen Version */
+            seen_version: number;
         };
         /** MethodOut */
         MethodOut: {
@@ -3598,6 +3902,15 @@ export interface components {
          */
         NothingIn: Record<string, never>;
         /**
+         * OneOfSeveralOut
+         * @description A proposal, or why there is none.
+         */
+        OneOfSeveralOut: {
+            /** Problem */
+            problem: string | null;
+            proposal: components["schemas"]["ProposalOut"] | null;
+        };
+        /**
          * OverruleIn
          * @description Null takes a coordinator's own judgement back.
          */
@@ -3614,6 +3927,11 @@ export interface components {
             /** Purpose */
             purpose: string;
             request: components["schemas"]["MatchIn"];
+            /**
+             * Wish Id
+             * @default null
+             */
+            wish_id?: number | null;
         };
         /** PackMoveIn */
         PackMoveIn: {
@@ -3658,6 +3976,9 @@ export interface components {
             number: string;
             /** Parallel */
             parallel: number;
+            /** Picks */
+            picks: components["schemas"]["PickOut"][];
+            plan: components["schemas"]["PlanStateOut"] | null;
             /** Purpose */
             purpose: string;
             /** Resting Gap V */
@@ -3794,6 +4115,37 @@ export interface components {
             /** Width Px */
             width_px: number;
         };
+        /**
+         * PickIn
+         * @description A cell by its scanned or typed number; `back`: it was put back.
+         */
+        PickIn: {
+            /**
+             * Back
+             * @default false
+             */
+            back?: boolean;
+            /** Cell */
+            cell: string;
+        };
+        /**
+         * PickOut
+         * @description One line of a pick list, in walking order.
+         */
+        PickOut: {
+            /** Capacity Mah */
+            capacity_mah: number;
+            /** Group */
+            group: number;
+            /** Is Picked */
+            is_picked: boolean;
+            /** Number */
+            number: string;
+            /** Place Name */
+            place_name: string | null;
+            /** Slot */
+            slot: number | null;
+        };
         /** PictureOut */
         PictureOut: {
             /** Lines */
@@ -3886,6 +4238,18 @@ export interface components {
         PlacesOut: {
             /** Places */
             places: components["schemas"]["PlaceLineOut"][];
+        };
+        /**
+         * PlanStateOut
+         * @description What became of a plan; ways to mend it, the one with the fewest exchanges first.
+         */
+        PlanStateOut: {
+            /** Repairs */
+            repairs: components["schemas"]["RepairOut"][];
+            /** Stale */
+            stale: components["schemas"]["StaleCellOut"][];
+            /** Weakest Mah */
+            weakest_mah: number;
         };
         /** PracticeAnswerOut */
         PracticeAnswerOut: {
@@ -3989,6 +4353,8 @@ export interface components {
             suggestion: string | null;
             /** Text */
             text: string;
+            /** Ways */
+            ways?: components["schemas"]["WayOut"][];
         };
         /**
          * ProposalOut
@@ -4005,12 +4371,20 @@ export interface components {
             by_hand_weakest_mah: number;
             /** Candidates */
             candidates: number;
+            /** Cells */
+            cells: components["schemas"]["MatchCellOut"][];
             /** Choices */
             choices: components["schemas"]["ChoiceOut"][];
             /** Full V */
             full_v: number;
+            /** Join Within V */
+            join_within_v: number;
             /** Left Out */
             left_out: components["schemas"]["LeftOutOut"][];
+            /** Left Over */
+            left_over: number;
+            /** Left Over Wh */
+            left_over_wh: number;
             /** Nominal V */
             nominal_v: number;
             /** Parallel */
@@ -4019,6 +4393,8 @@ export interface components {
             proved_best: boolean;
             /** Series */
             series: number;
+            /** Tolerances */
+            tolerances: components["schemas"]["ToleranceOut"][];
         };
         /** ReadColumnOut */
         ReadColumnOut: {
@@ -4094,6 +4470,16 @@ export interface components {
             typed_at?: string | null;
             /** Value */
             value: string;
+        };
+        /**
+         * ReadyWishOut
+         * @description A wish for which the cells lie there now.
+         */
+        ReadyWishOut: {
+            /** Id */
+            id: number;
+            /** Purpose */
+            purpose: string;
         };
         /** ReasonOut */
         ReasonOut: {
@@ -4215,6 +4601,15 @@ export interface components {
              * @default null
              */
             typed_at?: string | null;
+        };
+        /** RepairOut */
+        RepairOut: {
+            /** Exchanges */
+            exchanges: components["schemas"]["ExchangeOut"][];
+            /** Spread Mah */
+            spread_mah: number;
+            /** Weakest Mah */
+            weakest_mah: number;
         };
         /**
          * RepeatsOut
@@ -4491,6 +4886,37 @@ export interface components {
             /** Text */
             text: string;
         };
+        /** SearchIn */
+        SearchIn: {
+            request: components["schemas"]["MatchIn"];
+            /** Seconds */
+            seconds: number;
+        };
+        /**
+         * SearchOut
+         * @description A long search; `groups`: the best so far, null where nothing was found yet.
+         */
+        SearchOut: {
+            /** Bound Mah */
+            bound_mah: number | null;
+            /** Groups */
+            groups: string[][] | null;
+            /** Id */
+            id: number;
+            /** Seconds */
+            seconds: number;
+            /** Share */
+            share: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "searching" | "done" | "failed";
+            /** Trouble */
+            trouble: string | null;
+            /** Weakest Mah */
+            weakest_mah: number | null;
+        };
         /**
          * SessionOut
          * @description Who is signed in (null: nobody) and the token that every write carries.
@@ -4499,6 +4925,11 @@ export interface components {
             /** Csrf Token */
             csrf_token: string;
             person: components["schemas"]["PersonOut"] | null;
+        };
+        /** SeveralOut */
+        SeveralOut: {
+            /** Packs */
+            packs: components["schemas"]["OneOfSeveralOut"][];
         };
         /**
          * ShelfMapOut
@@ -4616,6 +5047,22 @@ export interface components {
             values: {
                 [key: string]: number;
             };
+        };
+        /**
+         * StaleCellOut
+         * @description A cell that is no longer what it was planned as; `reason` null: only its capacity is another.
+         */
+        StaleCellOut: {
+            /** Group */
+            group: number;
+            /** Is Mah */
+            is_mah: number;
+            /** Number */
+            number: string;
+            /** Reason */
+            reason: string | null;
+            /** Was Mah */
+            was_mah: number;
         };
         /** StateQuestionOut */
         StateQuestionOut: {
@@ -4745,6 +5192,25 @@ export interface components {
             /** Question */
             question: string;
         };
+        /**
+         * ToleranceOut
+         * @description A preset with its numbers, and how many cells it would let take part.
+         */
+        ToleranceOut: {
+            /** Capacity Pct */
+            capacity_pct: number;
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "strict" | "usual" | "relaxed";
+            /** May Take Part */
+            may_take_part: number;
+            /** Resistance Ratio */
+            resistance_ratio: number;
+            /** Voltage V */
+            voltage_v: number;
+        };
         /** TrapOut */
         TrapOut: {
             /**
@@ -4856,6 +5322,16 @@ export interface components {
             why: string;
         };
         /**
+         * WayOut
+         * @description A way round a refusal: what a screen can do, and its words.
+         */
+        WayOut: {
+            /** Code */
+            code: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * WhatIfIn
          * @description Null: as it is. A reading is one more, taken now.
          */
@@ -4885,6 +5361,40 @@ export interface components {
              * @default null
              */
             voltage_school?: ("strict" | "usual" | "thrifty") | null;
+        };
+        /** WishIn */
+        WishIn: {
+            /** Purpose */
+            purpose: string;
+            request: components["schemas"]["MatchIn"];
+        };
+        /** WishOut */
+        WishOut: {
+            /** Have */
+            have: number;
+            /** Id */
+            id: number;
+            /** Likely */
+            likely: components["schemas"]["LikelyOut"][];
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Made By */
+            made_by: string;
+            /** Missing */
+            missing: number;
+            /** Needed */
+            needed: number;
+            /** Purpose */
+            purpose: string;
+            request: components["schemas"]["MatchIn"];
+        };
+        /** WishesOut */
+        WishesOut: {
+            /** Wishes */
+            wishes: components["schemas"]["WishOut"][];
         };
         /** WithdrawalIn */
         WithdrawalIn: {
@@ -11203,6 +11713,290 @@ export interface operations {
             };
         };
     };
+    post_match_search: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SearchIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SearchOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_match_search: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                search_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SearchOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_match_search_stop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                search_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SearchOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     post_match: {
         parameters: {
             query?: never;
@@ -11223,6 +12017,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProposalOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_matches: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MatchesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeveralOut"];
                 };
             };
             /** @description Bad Request */
@@ -11877,6 +12767,457 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["PackMoveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_pick_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_pack_pick: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PickIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_pack_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_pack_json: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_pack_repair: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MendIn"];
             };
         };
         responses: {
@@ -14608,6 +15949,288 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_wishes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WishesOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_wish: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WishIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WishesOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    delete_wish: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                wish_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WishesOut"];
+                };
+            };
             /** @description Bad Request */
             400: {
                 headers: {

@@ -17,7 +17,20 @@ from flask_openapi3.openapi import OpenAPI
 from flask_wtf.csrf import CSRFProtect
 from werkzeug.middleware.proxy_fix import ProxyFix
 
-from zembric.api import catalogue, cells, donors, live, measuring, packs, pages, papers, places, practice, sessions
+from zembric.api import (
+    catalogue,
+    cells,
+    donors,
+    live,
+    matching,
+    measuring,
+    packs,
+    pages,
+    papers,
+    places,
+    practice,
+    sessions,
+)
 from zembric.api.blueprints import operation_id
 from zembric.api.errors import register_error_answers, show_invalid
 from zembric.api.requests import SignedIn
@@ -101,6 +114,7 @@ def create_app(
         cells.bp,
         donors.bp,
         measuring.bp,
+        matching.bp,
         packs.bp,
         papers.bp,
         places.bp,

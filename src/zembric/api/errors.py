@@ -12,7 +12,7 @@ from sqlalchemy.exc import OperationalError
 from werkzeug.exceptions import HTTPException
 
 from zembric.api.requests import as_json
-from zembric.api.schemas import ProblemOut
+from zembric.api.schemas import ProblemOut, WayOut
 from zembric.core import errors
 
 if TYPE_CHECKING:
@@ -38,8 +38,8 @@ _HTTP_TEXT = {
 _log = structlog.get_logger()
 
 
-def problem(status: int, code: str, text: str, field: str | None = None, suggestion: str | None = None) -> Response:
-    return as_json(ProblemOut(code=code, text=text, field=field, suggestion=suggestion), status)
+def problem(status: int, code: str, text: str, field: str | None = None) -> Response:
+    return as_json(ProblemOut(code=code, text=text, field=field, suggestion=None), status)
 
 
 def show_invalid(error: ValidationError) -> Response:
@@ -54,7 +54,9 @@ def register_error_answers(app: Flask) -> None:
     @app.errorhandler(errors.ZembricError)
     def show_zembric_error(error: errors.ZembricError) -> Response:
         status = next(status for kind, status in _STATUS_OF if isinstance(error, kind))
-        return problem(status, error.code, error.text, error.field, error.suggestion)
+        ways = [WayOut(code=code, text=text) for code, text in error.ways]
+        shown = ProblemOut(code=error.code, text=error.text, field=error.field, suggestion=error.suggestion, ways=ways)
+        return as_json(shown, status)
 
     @app.errorhandler(CSRFError)
     def show_csrf_error(_error: CSRFError) -> Response:

@@ -1,4 +1,4 @@
-"""Routes: matching, packs, and the way to the recycler."""
+"""Routes: packs and plans, and the way to the recycler."""
 
 from __future__ import annotations
 
@@ -8,12 +8,13 @@ from flask import Response
 
 from zembric.api import schemas
 from zembric.api.blueprints import make_blueprint
-from zembric.api.requests import read, write
-from zembric.api.shown.packs import show_designs, show_pack, show_proposal
-from zembric.core.limits import Family
-from zembric.operations import packs
-from zembric.operations.matching import MatchRequest, propose
-from zembric.operations.needs import TypedNeed, designs_for
+from zembric.api.matching import request_of
+from zembric.api.requests import read, read_file, write
+from zembric.api.shown.packs import show_pack
+from zembric.files.plans import plan_as_csv, plan_as_json
+from zembric.operations import packs, plans
+from zembric.operations.plan_files import plan_file
+from zembric.prints.pick_lists import pick_list_pdf
 
 if TYPE_CHECKING:
     from datetime import datetime
@@ -26,19 +27,6 @@ if TYPE_CHECKING:
 bp = make_blueprint("packs")
 
 
-@bp.post("/matches", responses={"200": schemas.ProposalOut})
-def post_match(body: schemas.MatchIn) -> Response:
-    """Only computes; nothing is reserved until a pack is kept."""
-    return read(lambda session, _actor, now: show_proposal(propose(session, _request(body), now)))
-
-
-@bp.post("/designs", responses={"200": schemas.DesignsOut})
-def post_designs(body: schemas.NeedIn) -> Response:
-    """Only computes: packs that would do for a need."""
-    typed = TypedNeed(**body.model_dump())
-    return read(lambda session, _actor, now: show_designs(designs_for(session, typed, now)))
-
-
 @bp.get("/packs", responses={"200": schemas.PacksOut})
 def get_packs() -> Response:
     return read(
@@ -48,20 +36,21 @@ def get_packs() -> Response:
 
 @bp.post("/packs", responses={"201": schemas.PackOut})
 def post_pack(body: schemas.PackIn) -> Response:
-    wanted = packs.PackToKeep(body.purpose, _request(body.request), tuple(tuple(group) for group in body.groups))
-    return write(lambda session, actor, now: _shown(session, packs.keep_pack(session, actor, wanted, now)), 201)
+    groups = tuple(tuple(group) for group in body.groups)
+    wanted = plans.PackToKeep(body.purpose, request_of(body.request), groups, body.wish_id)
+    return write(lambda session, actor, now: _shown(session, plans.keep_pack(session, actor, wanted, now), now), 201)
 
 
 @bp.get("/packs/<string:number>", responses={"200": schemas.PackOut})
 def get_pack(path: schemas.PackPath) -> Response:
-    return read(lambda session, _actor, _now: _shown(session, packs.get_pack(session, path.number)))
+    return read(lambda session, _actor, now: _shown(session, packs.get_pack(session, path.number), now))
 
 
 @bp.post("/packs/<string:number>/moves", responses={"200": schemas.PackOut})
 def post_pack_move(path: schemas.PackPath, body: schemas.PackMoveIn) -> Response:
     def perform(session: Session, actor: Actor, now: datetime) -> schemas.PackOut:
         pack = packs.move_pack(session, actor, path.number, body.state, body.seen_version, now, body.why)
-        return _shown(session, pack)
+        return _shown(session, pack, now)
 
     return write(perform)
 
@@ -75,9 +64,47 @@ def post_hand_over(body: schemas.HandOverIn) -> Response:
     )
 
 
-def _request(body: schemas.MatchIn) -> MatchRequest:
-    return MatchRequest(body.series, body.parallel, Family(body.family), body.size_code, body.least_grade)
+@bp.post("/packs/<string:number>/repairs", responses={"200": schemas.PackOut})
+def post_pack_repair(path: schemas.PackPath, body: schemas.MendIn) -> Response:
+    def perform(session: Session, actor: Actor, now: datetime) -> schemas.PackOut:
+        pack = plans.repair_plan(session, actor, path.number, body.exchanges, body.seen_version, now)
+        return _shown(session, pack, now)
+
+    return write(perform)
 
 
-def _shown(session: Session, pack: Pack) -> schemas.PackOut:
-    return show_pack(pack, packs.pack_happenings(session, pack))
+@bp.post("/packs/<string:number>/picks", responses={"200": schemas.PackOut})
+def post_pack_pick(path: schemas.PackPath, body: schemas.PickIn) -> Response:
+    def perform(session: Session, actor: Actor, now: datetime) -> schemas.PackOut:
+        act = plans.put_back if body.back else plans.pick_cell
+        return _shown(session, act(session, actor, path.number, body.cell, now), now)
+
+    return write(perform)
+
+
+@bp.get("/packs/<string:number>/plan.json")
+def get_pack_json(path: schemas.PackPath) -> Response:
+    return read_file(
+        lambda session, _actor, _now: plan_as_json(plan_file(session, path.number)),
+        "application/json", f"pack-{path.number}.json", attached=True,
+    )  # fmt: skip
+
+
+@bp.get("/packs/<string:number>/plan.csv")
+def get_pack_csv(path: schemas.PackPath) -> Response:
+    return read_file(
+        lambda session, _actor, _now: plan_as_csv(plan_file(session, path.number)),
+        "text/csv", f"pack-{path.number}.csv", attached=True,
+    )  # fmt: skip
+
+
+@bp.get("/packs/<string:number>/pick-list.pdf")
+def get_pick_list(path: schemas.PackPath) -> Response:
+    return read_file(
+        lambda session, _actor, _now: pick_list_pdf(plan_file(session, path.number)),
+        "application/pdf", f"pick-list-{path.number}.pdf",
+    )  # fmt: skip
+
+
+def _shown(session: Session, pack: Pack, now: datetime) -> schemas.PackOut:
+    return show_pack(pack, packs.pack_happenings(session, pack), plans.plan_state(session, pack, now))

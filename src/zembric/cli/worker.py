@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+from datetime import UTC, datetime
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -11,7 +12,8 @@ from sqlalchemy import make_url
 
 from zembric.operations.database import make_engine, unit_of_work
 from zembric.operations.logs import LogStore, give_up_log, read_waiting_log, take_up_again
-from zembric.operations.queue import LOGS, READ_LOG
+from zembric.operations.queue import LOGS, READ_LOG, SEARCH_MATCH, SEARCHES
+from zembric.operations.searches import give_up_search, run_search
 
 if TYPE_CHECKING:
     from sqlalchemy import Engine
@@ -35,6 +37,15 @@ def make_worker(url: str, engine: Engine, store: LogStore) -> procrastinate.App:
                 give_up_log(engine, log_id)
             raise
 
+    @app.task(name=SEARCH_MATCH, queue=SEARCHES, retry=_TRIES, pass_context=True)
+    def search_match(context: procrastinate.JobContext, search_id: int) -> None:
+        try:
+            run_search(engine, search_id, lambda: datetime.now(UTC))
+        except Exception:
+            if context.job.attempts >= _TRIES:
+                give_up_search(engine, search_id, datetime.now(UTC))
+            raise
+
     return app
 
 
@@ -46,7 +57,7 @@ def run_worker() -> None:
     try:
         with unit_of_work(engine) as session:
             take_up_again(session)
-        make_worker(url, engine, store).run_worker(queues=[LOGS], concurrency=1, delete_jobs="successful")
+        make_worker(url, engine, store).run_worker(queues=[LOGS, SEARCHES], concurrency=2, delete_jobs="successful")
     finally:
         engine.dispose()
 

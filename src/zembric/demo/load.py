@@ -17,15 +17,15 @@ from zembric.demo.evening import Evening
 from zembric.demo.measuring import instruments_of_the_table, logs_of_testers, two_testers, watched_at_rest
 from zembric.demo.picture import draw_pack
 from zembric.models import CellModel, Donor, Person, Place
-from zembric.operations import catalogue, donors, entries, labels, packs, people, recoveries
+from zembric.operations import catalogue, donors, entries, labels, packs, people, plans, recoveries
 from zembric.operations.actors import Actor
 from zembric.operations.cells import CellFilter, list_cells
 from zembric.operations.donors import DonorToOpen
 from zembric.operations.logs import LogStore
 from zembric.operations.matching import MatchRequest, propose
-from zembric.operations.packs import PackToKeep
 from zembric.operations.photos import PhotoStore, add_photo
 from zembric.operations.places import PlaceToMake, make_place, take_stock
+from zembric.operations.plans import PackToKeep
 
 COORDINATOR = "Oona"
 VOLUNTEER = "Tamsin"
@@ -149,7 +149,7 @@ def _packs_at_work(session: Session, oona: Actor, tamsin: Actor, now: datetime) 
 def _keep(session: Session, who: Actor, purpose: str, series: int, parallel: int, at: datetime) -> str:
     request = MatchRequest(series, parallel, Family.LAYERED_OXIDE, "18650")
     groups = tuple(group.keys for group in propose(session, request, at).best.groups)
-    return packs.keep_pack(session, who, PackToKeep(purpose, request, groups), at).number
+    return plans.keep_pack(session, who, PackToKeep(purpose, request, groups), at).number
 
 
 def _move(session: Session, who: Actor, number: str, at: datetime, *states: str) -> None:

@@ -8,6 +8,7 @@ from zembric.models.entries import Entry, InspectionEntry, ReadingEntry, StepEnt
 from zembric.models.instruments import INSTRUMENT_KINDS, INSTRUMENT_NUMBERS, Correction, Instrument
 from zembric.models.judgements import JudgementRow, RuleSet
 from zembric.models.logs import LogHabit, LogRow
+from zembric.models.matching import SEARCH_STATES, MatchSearch, Wish
 from zembric.models.packs import PACK_STATES, Pack, PackCell, PackGroup
 from zembric.models.papers import LabelPrint, ListImport, StockTake
 from zembric.models.people import ROLES, Invitation, Person, ServerSecret, SignInTry
@@ -23,6 +24,7 @@ __all__ = [
     "PACK_STATES",
     "PLACE_NUMBERS",
     "ROLES",
+    "SEARCH_STATES",
     "AnsweredRequest",
     "Base",
     "CellFormat",
@@ -43,6 +45,7 @@ __all__ = [
     "ListImport",
     "LogHabit",
     "LogRow",
+    "MatchSearch",
     "Pack",
     "PackCell",
     "PackGroup",
@@ -57,5 +60,6 @@ __all__ = [
     "StepEntry",
     "StockTake",
     "TraySize",
+    "Wish",
     "WithdrawalEntry",
 ]  # fmt: skip

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
+from typing import Any
 
 from sqlalchemy import CheckConstraint, ForeignKey, Index, UniqueConstraint, text
 from sqlalchemy.orm import Mapped, mapped_column, relationship
@@ -26,6 +27,8 @@ class Pack(Base):
     state: Mapped[str] = mapped_column(index=True)
     series: Mapped[int]
     parallel: Mapped[int]
+    #: What was asked of its cells when it was planned; NULL: planned before that was kept.
+    request: Mapped[dict[str, Any] | None]
     #: Proven bound on the weakest group when it was matched.
     bound_mah: Mapped[float]
     made_at: Mapped[datetime]
@@ -55,6 +58,7 @@ class PackCell(Base):
         UniqueConstraint("group_id", "position"),
         Index("uq_pack_cell_live", "cell_id", unique=True, postgresql_where=text("released_at IS NULL")),
         CheckConstraint("capacity_mah > 0", name="capacity_positive"),
+        CheckConstraint("(picked_at IS NULL) = (picked_by_id IS NULL)", name="picked_by_somebody"),
     )
     id: Mapped[IntPk]
     group_id: Mapped[int] = mapped_column(ForeignKey("pack_group.id"))
@@ -63,5 +67,8 @@ class PackCell(Base):
     capacity_mah: Mapped[float]
     #: When the pack let go of it; NULL while it belongs to the pack. A cell is in one live pack at most.
     released_at: Mapped[datetime | None]
+    #: When it was taken from its place for building and its label confirmed; NULL: not yet.
+    picked_at: Mapped[datetime | None]
+    picked_by_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
     group: Mapped[PackGroup] = relationship(back_populates="cells")
     cell: Mapped[CellRow] = relationship()

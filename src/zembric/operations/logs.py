@@ -28,7 +28,7 @@ from zembric.operations.database import unit_of_work
 from zembric.operations.entries import cell_at_bench, cell_in_hand, keep_charge, keep_reading, refuse_work_on_hazard
 from zembric.operations.file_store import FileStore
 from zembric.operations.instruments import adjust, get_instrument
-from zembric.operations.queue import READ_LOG, put_into_queue
+from zembric.operations.queue import LOGS, READ_LOG, put_into_queue
 from zembric.operations.readings import UNIT_OF, known_of
 from zembric.operations.record import note
 
@@ -130,7 +130,7 @@ def _read_now_or_later(session: Session, store: LogStore, log: LogRow) -> None:
     log.state, log.progress_pct, log.stop_asked, log.refusal = "waiting", 0, False, None
     if log.bytes > READ_AT_ONCE_BYTES:
         session.flush()
-        put_into_queue(session, READ_LOG, log_id=log.id)
+        put_into_queue(session, READ_LOG, LOGS, log_id=log.id)
         return
     _put_result(session, store, log, lambda _share: None)
 
@@ -245,7 +245,7 @@ def give_up_log(engine: Engine, log_id: int) -> None:
 def take_up_again(session: Session) -> None:
     """Puts logs whose reading was broken off, by a worker that was killed, into the queue once more."""
     for log_id in session.scalars(select(LogRow.id).where(LogRow.state == "reading")):
-        put_into_queue(session, READ_LOG, log_id=log_id)
+        put_into_queue(session, READ_LOG, LOGS, log_id=log_id)
 
 
 def _put_result(session: Session, store: LogStore, log: LogRow, tell: Callable[[float], None]) -> None:

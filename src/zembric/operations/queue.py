@@ -10,12 +10,14 @@ if TYPE_CHECKING:
     from sqlalchemy.orm import Session
 
 READ_LOG = "read-log"
-LOGS = "logs"
+SEARCH_MATCH = "search-match"
+#: Queues; each is worked off in order, beside the other.
+LOGS, SEARCHES = "logs", "searches"
 # It only writes jobs, on the connection of the transaction at hand; the worker has an app of its own.
 _writer = procrastinate.App(connector=procrastinate.PsycopgConnector())
 
 
-def put_into_queue(session: Session, task: str, **arguments: int) -> int:
+def put_into_queue(session: Session, task: str, queue: str, **arguments: int) -> int:
     """Puts a task into the queue; it is there when the transaction is committed, and only then. Gives the job's id."""
     connection = session.connection().connection.driver_connection
-    return _writer.configure_task(task, queue=LOGS, connection=connection).defer(**arguments)
+    return _writer.configure_task(task, queue=queue, lock=queue, connection=connection).defer(**arguments)

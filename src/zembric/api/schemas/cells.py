@@ -376,8 +376,16 @@ class RunningOut(Out):
     started_by: str
 
 
+class ReadyWishOut(Out):
+    """A wish for which the cells lie there now."""
+
+    id: int
+    purpose: str
+
+
 class HomeOut(Out):
     now: datetime
     running: list[RunningOut]
     groups: list[StepGroupOut]
     trays: list[TrayStepsOut]
+    wishes: list[ReadyWishOut]

@@ -9,6 +9,13 @@ from pydantic import Field, StringConstraints
 from zembric.api.schemas.base import In, Out, RoleCode
 
 
+class WayOut(Out):
+    """A way round a refusal: what a screen can do, and its words."""
+
+    code: str
+    text: str
+
+
 class ProblemOut(Out):
     """Why something was not done. `suggestion` is what could be typed instead."""
 
@@ -16,6 +23,7 @@ class ProblemOut(Out):
     text: str
     field: str | None
     suggestion: str | None
+    ways: list[WayOut] = Field(default_factory=list)
 
 
 class PersonOut(Out):

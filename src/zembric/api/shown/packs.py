@@ -1,4 +1,4 @@
-"""Proposals and packs, as they go over the wire."""
+"""Packs and plans, as they go over the wire."""
 
 from __future__ import annotations
 
@@ -10,76 +10,16 @@ from zembric.core.families import full_voltage_v
 from zembric.core.limits import CUT_OFF_V, JOIN_WITHIN_V, NOMINAL_V, Family
 from zembric.operations.cells import ListedCell
 from zembric.operations.packs import NEXT_STATES
+from zembric.operations.plans import pick_list
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
-    from zembric.core.matching import Alternative
-    from zembric.core.needs import Proposals
-    from zembric.models import CellRow, Happening, Pack
-    from zembric.operations.matching import Proposal
+    from zembric.models import CellRow, Happening, Pack, PackCell
+    from zembric.operations.plans import PlanState
 
 
-_AS_DESIGNED = ("series", "parallel", "full_v", "empty_v", "cell_a", "hours", "energy_wh", "used_pct", "fits")
-
-
-def show_proposal(proposal: Proposal) -> schemas.ProposalOut:
-    return schemas.ProposalOut(
-        series=proposal.request.series,
-        parallel=proposal.request.parallel,
-        choices=[_choice(proposal, choice) for choice in proposal.choices],
-        by_hand_weakest_mah=proposal.by_hand.weakest_mah,
-        by_hand_spread_mah=proposal.by_hand.spread_mah,
-        bound_mah=proposal.best.bound_mah,
-        proved_best=proposal.best.proved_best,
-        at_most_better_pct=proposal.best.at_most_better_pct,
-        candidates=proposal.candidates,
-        left_out=[schemas.LeftOutOut.model_validate(left) for left in proposal.left_out],
-        full_v=proposal.full_v,
-        nominal_v=proposal.nominal_v,
-    )
-
-
-def _choice(proposal: Proposal, choice: Alternative) -> schemas.ChoiceOut:
-    match = choice.match
-    return schemas.ChoiceOut(
-        give_pct=choice.give_pct,
-        groups=[
-            schemas.GroupOut(
-                cells=[show_cell(proposal.cells[key]) for key in group.keys],
-                capacity_mah=group.capacity_mah,
-                resistance_mohm=group.resistance_mohm,
-            )
-            for group in match.groups
-        ],
-        weakest_mah=match.weakest_mah,
-        spread_mah=match.spread_mah,
-        worst_resistance_ratio=match.worst_resistance_ratio,
-        group_resistance_spread_pct=match.group_resistance_spread_pct,
-        energy_wh=proposal.energy_wh(match),
-    )
-
-
-def show_designs(found: Proposals) -> schemas.DesignsOut:
-    designs = [
-        schemas.DesignOut.model_validate(
-            {
-                "size_code": design.kind.size.code, "family": design.kind.family, "on_shelf": design.kind.count,
-                **{key: getattr(design, key) for key in _AS_DESIGNED}, "remarks": list(design.remarks),
-            }
-        )
-        for design in found.designs
-    ]  # fmt: skip
-    not_proposed = [
-        schemas.NotProposedOut.model_validate(
-            {"size_code": each.kind.size.code, "family": each.kind.family, "why": each.why}
-        )
-        for each in found.not_proposed
-    ]
-    return schemas.DesignsOut(designs=designs, not_proposed=not_proposed)
-
-
-def show_pack(pack: Pack, happenings: Sequence[Happening] = ()) -> schemas.PackOut:
+def show_pack(pack: Pack, happenings: Sequence[Happening] = (), plan: PlanState | None = None) -> schemas.PackOut:
     """A pack with its groups; capacities are those it was matched by."""
     family = Family(pack.groups[0].cells[0].cell.family or "")
     live = pack.state not in ("taken-apart", "dropped")
@@ -111,6 +51,8 @@ def show_pack(pack: Pack, happenings: Sequence[Happening] = ()) -> schemas.PackO
             "resting_gap_v": max(volts) - min(volts) if volts else None,
             "join_within": JOIN_WITHIN_V,
             "happenings": [show_happening(happening) for happening in happenings],
+            "plan": _plan_state(plan) if plan else None,
+            "picks": [_pick(number, member) for number, member in pick_list(pack)] if pack.state == "planned" else [],
         }
     )  # fmt: skip
 
@@ -124,3 +66,37 @@ def _free_step(cell: CellRow) -> str:
 def _together(resistances: Sequence[float | None]) -> float | None:
     known = [value for value in resistances if value]
     return 1 / sum(1 / value for value in known) if known and len(known) == len(resistances) else None
+
+
+def _plan_state(plan: PlanState) -> schemas.PlanStateOut:
+    return schemas.PlanStateOut(
+        stale=[schemas.StaleCellOut.model_validate(cell) for cell in plan.stale],
+        weakest_mah=plan.weakest_mah,
+        repairs=[
+            schemas.RepairOut(
+                exchanges=[
+                    schemas.ExchangeOut(
+                        group=change.group, out=change.out, comes=change.comes,
+                        comes_mah=next(c.capacity_mah for group in repair.groups for c in group if c.key == change.comes),
+                        place_name=plan.places.get(change.comes),
+                    )
+                    for change in repair.exchanges
+                ],
+                weakest_mah=repair.weakest_mah,
+                spread_mah=repair.spread_mah,
+            )
+            for repair in plan.repairs
+        ],
+    )  # fmt: skip
+
+
+def _pick(group: int, member: PackCell) -> schemas.PickOut:
+    cell = member.cell
+    return schemas.PickOut(
+        number=cell.number,
+        group=group,
+        place_name=cell.place.name if cell.place else None,
+        slot=cell.slot,
+        capacity_mah=member.capacity_mah,
+        is_picked=member.picked_at is not None,
+    )

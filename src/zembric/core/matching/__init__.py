@@ -4,7 +4,15 @@ In a series pack the weakest group ends the run, so it comes first; then the spr
 What a builder and the house ask of the cells (conditions), pins and donors (holds), several packs and repairs stand on it.
 """
 
-from zembric.core.matching.conditions import Candidate, Conditions, LeftOut, kind_of, missing_cells, sift
+from zembric.core.matching.conditions import (
+    Candidate,
+    Conditions,
+    LeftOut,
+    broken_in_groups,
+    kind_of,
+    missing_cells,
+    sift,
+)
 from zembric.core.matching.holds import Holds
 from zembric.core.matching.match import (
     GIVES_PCT,
@@ -40,6 +48,7 @@ __all__ = [
     "TooFewCellsError",
     "Trust",
     "alternatives",
+    "broken_in_groups",
     "dealt_like_cards",
     "is_better_plan",
     "kind_of",

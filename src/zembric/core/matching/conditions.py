@@ -136,6 +136,23 @@ def sift(candidates: Sequence[Candidate], conditions: Conditions, series: int, p
     return Sifted(tuple(kept), tuple(left_out))
 
 
+def broken_in_groups(
+    groups: Sequence[Sequence[Candidate]], conditions: Conditions
+) -> tuple[tuple[LeftOut, ...], tuple[str, ...]]:
+    """What groups that somebody laid by hand break: cells that may not take part, and rules of a group, in words."""
+    chosen = [cell for group in groups for cell in group]
+    parallel = max((len(group) for group in groups), default=1)
+    left_out = sift(chosen, conditions, len(groups), parallel).left_out
+    said = []
+    for number, group in enumerate(groups, start=1):
+        if len({kind_of(cell, conditions) for cell in group}) > 1:
+            what = {"model": "different models", "size": "different sizes", "any": "different donors"}
+            said.append(f"Group {number} mixes {what[conditions.one_kind]}, which the rules do not allow.")
+        if conditions.donors == "apart" and len({cell.donor for cell in group}) < len(group):
+            said.append(f"Group {number} has several cells of one donor, which are to be kept apart.")
+    return left_out, tuple(said)
+
+
 def kind_of(candidate: Candidate, conditions: Conditions) -> str:
     """Cells of equal kind may share a group."""
     parts = []

@@ -1,0 +1,150 @@
+"""Proposals, designs, searches and wishes, as they go over the wire."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from zembric.api import schemas
+from zembric.api.shown.cells import show_cell
+from zembric.core.errors import ZembricError
+from zembric.core.limits import JOIN_WITHIN_V
+from zembric.core.matching import TOLERANCES, kind_of
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+
+    from zembric.core.matching import Alternative, Candidate, Conditions, Trust
+    from zembric.core.needs import Proposals
+    from zembric.models import MatchSearch
+    from zembric.operations.cells import ListedCell
+    from zembric.operations.matching import MatchRequest, Proposal
+    from zembric.operations.wishes import WishState
+
+_AS_DESIGNED = ("series", "parallel", "full_v", "empty_v", "cell_a", "hours", "energy_wh", "used_pct", "fits")
+_AS_MATCHED = ("weakest_mah", "spread_mah", "worst_resistance_ratio", "group_resistance_spread_pct")
+_AS_CANDIDATE = ("capacity_mah", "capacity_u_mah", "resistance_mohm", "grade")
+#: So many of the cells that stay on the shelf are shown; a page that draws thousands helps nobody.
+_LEFT_SHOWN = 240
+
+
+def show_proposal(proposal: Proposal) -> schemas.ProposalOut:
+    plan, best = proposal.plan, proposal.best
+    conditions = plan.job.conditions
+    used = {key for choice in plan.choices for group in choice.match.groups for key in group.keys}
+    first = {key for group in best.groups for key in group.keys}
+    left = sorted(
+        (cell for cell in plan.eligible if cell.key not in used), key=lambda cell: (-cell.capacity_mah, cell.key)
+    )
+    shown = [*(cell for cell in plan.eligible if cell.key in used), *left[:_LEFT_SHOWN]]
+    per_cell_v = proposal.request.nominal_v / proposal.request.series
+    return schemas.ProposalOut(
+        series=proposal.request.series,
+        parallel=proposal.request.parallel,
+        choices=[_choice(choice, trust) for choice, trust in zip(plan.choices, plan.trust, strict=True)],
+        cells=[_cell(cell, proposal.cells[cell.key], conditions) for cell in shown],
+        candidates=len(plan.eligible),
+        left_over=len(plan.eligible) - len(first),
+        left_over_wh=sum(cell.capacity_mah for cell in plan.eligible if cell.key not in first) / 1000 * per_cell_v,
+        by_hand_weakest_mah=plan.by_hand.weakest_mah,
+        by_hand_spread_mah=plan.by_hand.spread_mah,
+        bound_mah=best.bound_mah,
+        proved_best=best.proved_best,
+        at_most_better_pct=best.at_most_better_pct,
+        left_out=[schemas.LeftOutOut.model_validate(left_out) for left_out in plan.left_out],
+        tolerances=[
+            schemas.ToleranceOut.model_validate(
+                {
+                    "key": tolerance.key, "capacity_pct": tolerance.capacity_pct, "resistance_ratio": tolerance.resistance_ratio,
+                    "voltage_v": tolerance.voltage_v, "may_take_part": proposal.may_take_part[tolerance.key],
+                }
+            )
+            for tolerance in TOLERANCES.values()
+        ],
+        join_within_v=JOIN_WITHIN_V.value,
+        full_v=proposal.request.full_v,
+        nominal_v=proposal.request.nominal_v,
+    )  # fmt: skip
+
+
+def show_several(found: Sequence[Proposal | ZembricError]) -> schemas.SeveralOut:
+    return schemas.SeveralOut(
+        packs=[
+            schemas.OneOfSeveralOut(proposal=None, problem=each.text)
+            if isinstance(each, ZembricError)
+            else schemas.OneOfSeveralOut(proposal=show_proposal(each), problem=None)
+            for each in found
+        ]
+    )
+
+
+def _choice(choice: Alternative, trust: Trust) -> schemas.ChoiceOut:
+    match = choice.match
+    return schemas.ChoiceOut.model_validate(
+        {
+            "give_pct": choice.give_pct,
+            "groups": [list(group.keys) for group in match.groups],
+            **{key: getattr(match, key) for key in _AS_MATCHED},
+            "sure_mah": trust.sure_mah,
+            "short_of_mah": trust.short_of_mah,
+            "shortfall": trust.shortfall,
+        }
+    )
+
+
+def _cell(candidate: Candidate, listed: ListedCell, conditions: Conditions) -> schemas.MatchCellOut:
+    place = listed.cell.place
+    return schemas.MatchCellOut.model_validate(
+        {
+            "number": candidate.key,
+            **{key: getattr(candidate, key) for key in _AS_CANDIDATE},
+            "size_code": listed.cell.size_code,
+            "kind": kind_of(candidate, conditions),
+            "donor_number": candidate.donor,
+            "resting_voltage_v": candidate.resting_v,
+            "place_name": place.name if place else None,
+        }
+    )
+
+
+def show_designs(found: Proposals) -> schemas.DesignsOut:
+    designs = [
+        schemas.DesignOut.model_validate(
+            {
+                "size_code": design.kind.size.code, "family": design.kind.family, "on_shelf": design.kind.count,
+                **{key: getattr(design, key) for key in _AS_DESIGNED}, "remarks": list(design.remarks),
+            }
+        )
+        for design in found.designs
+    ]  # fmt: skip
+    not_proposed = [
+        schemas.NotProposedOut.model_validate(
+            {"size_code": each.kind.size.code, "family": each.kind.family, "why": each.why}
+        )
+        for each in found.not_proposed
+    ]
+    return schemas.DesignsOut(designs=designs, not_proposed=not_proposed)
+
+
+def show_search(search: MatchSearch) -> schemas.SearchOut:
+    return schemas.SearchOut.model_validate(search)
+
+
+def show_wish(state: WishState) -> schemas.WishOut:
+    return schemas.WishOut(
+        id=state.wish.id,
+        purpose=state.wish.purpose,
+        request=show_request(state.request),
+        made_at=state.wish.made_at,
+        made_by=state.wish.made_by.name,
+        have=state.have,
+        needed=state.needed,
+        missing=state.missing,
+        likely=[
+            schemas.LikelyOut(cell=show_cell(each.listed), expected_mah=each.expected_mah, why=each.why)
+            for each in state.likely
+        ],
+    )
+
+
+def show_request(request: MatchRequest) -> schemas.MatchIn:
+    return schemas.MatchIn.model_validate(request.as_json() | {"banned": list(request.banned)})

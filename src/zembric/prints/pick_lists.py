@@ -1,0 +1,66 @@
+"""The list that goes to the shelf: the cells of a plan in walking order, with a box to tick and a code to scan each."""
+
+from __future__ import annotations
+
+from itertools import groupby
+from typing import TYPE_CHECKING
+
+from zembric.core.numbering import code_text
+from zembric.prints.paper import bytes_of, draw_code, new_paper, write
+
+if TYPE_CHECKING:
+    from fpdf import FPDF
+
+    from zembric.files.plans import PlanFile
+
+_WIDTH_MM, _HEIGHT_MM = 210.0, 297.0
+_LEFT_MM, _TOP_MM, _BOTTOM_MM = 14.0, 44.0, 280.0
+_LINE_MM, _PLACE_MM = 13.0, 12.0
+
+
+def pick_list_pdf(plan: PlanFile) -> bytes:
+    """A4 pages; each place has its heading, each cell its group, number, capacity and code."""
+    paper = new_paper(_WIDTH_MM, _HEIGHT_MM)
+    y = _new_page(paper, plan)
+    for place, members in groupby(plan.in_walking_order(), key=lambda each: each[1].place or "no place"):
+        if y + _PLACE_MM + _LINE_MM > _BOTTOM_MM:
+            y = _new_page(paper, plan)
+        write(paper, place, _LEFT_MM, y + 3, 150, 6, bold=True)
+        y += _PLACE_MM
+        for group, cell in members:
+            if y + _LINE_MM > _BOTTOM_MM:
+                y = _new_page(paper, plan)
+            paper.set_line_width(0.4)
+            paper.rect(_LEFT_MM, y + 2, 8, 8)
+            write(paper, cell.cell_id, _LEFT_MM + 13, y + 2.4, 42, 7, font="figure")
+            write(paper, f"place {cell.slot}" if cell.slot else "", _LEFT_MM + 56, y + 3.6, 28, 4.6)
+            write(paper, f"{cell.capacity_mah:.0f} mAh", _LEFT_MM + 86, y + 3.6, 34, 4.6)
+            write(paper, f"to group {group}", _LEFT_MM + 124, y + 3.2, 34, 5.4, bold=True)
+            draw_code(paper, code_text(cell.cell_id), _WIDTH_MM - 28, y + 1, 0.5)
+            paper.set_line_width(0.1)
+            paper.line(_LEFT_MM, y + _LINE_MM, _WIDTH_MM - _LEFT_MM, y + _LINE_MM)
+            y += _LINE_MM
+    return bytes_of(paper)
+
+
+def _new_page(paper: FPDF, plan: PlanFile) -> float:
+    paper.add_page()
+    draw_code(paper, code_text(plan.number), _LEFT_MM, 12, 0.9)
+    write(paper, plan.purpose, _LEFT_MM + 24, 11, 150, 8, bold=True)
+    write(
+        paper,
+        f"{plan.number}, {plan.series}S{plan.parallel}P: {plan.series * plan.parallel} cells",
+        _LEFT_MM + 24,
+        21,
+        120,
+        5.5,
+    )
+    write(
+        paper,
+        "Look at each cell before you take it. Tape its ends, keep the groups apart.",
+        _LEFT_MM + 24,
+        28.5,
+        150,
+        4.4,
+    )
+    return _TOP_MM
