@@ -17,6 +17,7 @@ const ShelfPage = lazy(() => import("./pages/Shelf/ShelfPage"));
 const MatchPage = lazy(() => import("./pages/Match/MatchPage"));
 const PacksPage = lazy(() => import("./pages/Packs/PacksPage"));
 const PackPage = lazy(() => import("./pages/Packs/PackPage"));
+const PickPage = lazy(() => import("./pages/Packs/PickPage"));
 const TrayPage = lazy(() => import("./pages/Trays/TrayPage"));
 const PlacesPage = lazy(() => import("./pages/Places/PlacesPage"));
 const PlacePage = lazy(() => import("./pages/Places/PlacePage"));
@@ -62,6 +63,7 @@ function SignedInPages() {
         <Route path="match" element={<MatchPage />} />
         <Route path="packs" element={<PacksPage />} />
         <Route path="packs/:number" element={<PackPage />} />
+        <Route path="packs/:number/pick" element={<PickPage />} />
         <Route path="trays/:number" element={<TrayPage />} />
         <Route path="places" element={<PlacesPage />} />
         <Route path="places/:number" element={<PlacePage />} />

@@ -24,6 +24,8 @@ export class Problem extends Error {
     text: string,
     readonly field: string | null = null,
     readonly suggestion: string | null = null,
+    /** Ways round it: what the screen can do, and its words. */
+    readonly ways: readonly Schemas["WayOut"][] = [],
   ) {
     super(text);
   }
@@ -68,7 +70,7 @@ export async function answer<T>(call: () => Promise<Answer<T>>): Promise<T> {
   if (result.data !== undefined) return result.data;
   const { error, response } = result;
   if (isProblem(error) && error.code === "not-signed-in") throw new Problem(error.code, SIGNED_OUT);
-  if (isProblem(error)) throw new Problem(error.code, error.text, error.field, error.suggestion);
+  if (isProblem(error)) throw new Problem(error.code, error.text, error.field, error.suggestion, error.ways);
   throw new Problem("fault", `The server answered with ${response.status}. Nothing was changed; try again.`);
 }
 

@@ -105,6 +105,10 @@ export const findThing = (text: string) => answer(() => api.GET("/api/find", { p
 
 export const usePacks = () => useQuery({ queryKey: ["packs"], queryFn: () => answer(() => api.GET("/api/packs")) });
 
+/** Packs that the shelf could not meet when they were asked for. */
+export const useWishes = (isWanted = true) =>
+  useQuery({ queryKey: ["wishes"], queryFn: () => answer(() => api.GET("/api/wishes")), enabled: isWanted });
+
 export const packQuery = (number: string) =>
   queryOptions({
     queryKey: ["pack", number],

@@ -1050,6 +1050,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/match-searches/{search_id}/proposal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The best that a search has found so far. */
+        get: operations["get_match_search_proposal"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/match-searches/{search_id}/stop": {
         parameters: {
             query?: never;
@@ -3590,7 +3607,9 @@ export interface components {
              * Pins
              * @default {}
              */
-            pins?: Record<string, never>;
+            pins?: {
+                [key: string]: number;
+            };
             /** Series */
             series: number;
             /** Size Code */
@@ -3685,7 +3704,9 @@ export interface components {
          */
         MendIn: {
             /** Exchanges */
-            exchanges: Record<string, never>;
+            exchanges: {
+                [key: string]: string;
+            };
             /** Seen Version */
             seen_version: number;
         };
@@ -4894,13 +4915,11 @@ export interface components {
         };
         /**
          * SearchOut
-         * @description A long search; `groups`: the best so far, null where nothing was found yet.
+         * @description A long search; `weakest_mah`: of the best so far, null where nothing was found yet.
          */
         SearchOut: {
             /** Bound Mah */
             bound_mah: number | null;
-            /** Groups */
-            groups: string[][] | null;
             /** Id */
             id: number;
             /** Seconds */
@@ -11827,6 +11846,100 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SearchOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_match_search_proposal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                search_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalOut"];
                 };
             };
             /** @description Bad Request */

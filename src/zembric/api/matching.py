@@ -62,6 +62,12 @@ def get_match_search(path: schemas.SearchPath) -> Response:
     return read(lambda session, _actor, _now: show_search(searches.get_search(session, path.search_id)))
 
 
+@bp.get("/match-searches/<int:search_id>/proposal", responses={"200": schemas.ProposalOut})
+def get_match_search_proposal(path: schemas.SearchPath) -> Response:
+    """The best that a search has found so far."""
+    return read(lambda session, _actor, now: show_proposal(searches.best_so_far(session, path.search_id, now)))
+
+
 @bp.post("/match-searches/<int:search_id>/stop", responses={"200": schemas.SearchOut})
 def post_match_search_stop(path: schemas.SearchPath) -> Response:
     return write(lambda session, _actor, _now: show_search(searches.stop_search(session, path.search_id)))

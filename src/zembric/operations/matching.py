@@ -22,6 +22,7 @@ from zembric.core.matching import (
     make_plan,
     plan_alike,
     plan_in_order,
+    plan_of_groups,
     sift,
 )
 from zembric.models import CellRow
@@ -138,6 +139,19 @@ def propose_several(
     ]
 
 
+def proposal_of_groups(
+    session: Session, request: MatchRequest, groups: Sequence[Sequence[str]], bound_mah: float, now: datetime
+) -> Proposal:
+    """Groups that a search found, as a proposal with today's figures.
+
+    Raises:
+        ConflictError: a cell of them may no longer take part.
+    """
+    rules = rules_in_force(session)
+    pool = pool_for(session, request, rules, now)
+    return _proposal(request, plan_of_groups(pool.candidates, job_of(request, rules), groups, bound_mah), pool)
+
+
 def _proposal(request: MatchRequest, plan: Plan, pool: Pool) -> Proposal:
     asked = replace(plan.job.conditions, pins={})
     may = {
@@ -220,10 +234,10 @@ def _objection(listed: ListedCell, family: Family, rules: HouseRules, own_pack: 
     is_own = own_pack is not None and listed.pack_number == own_pack
     if listed.pack_number and not is_own:
         return "in a pack"
+    if judged is not None and judged.grade == "out":
+        return "out"
     if judged is None or judged.grade == "not-yet" or not judged.capacity_mah:
         return "not graded yet"
-    if judged.grade == "out":
-        return "out"
     step = judged.next_step if is_own else listed.step
     if cell.place is None or cell.place.kind != "shelf-box" or step not in ("keep", "recheck"):
         return "not on the shelf"

@@ -8,12 +8,12 @@ from typing import TYPE_CHECKING
 
 from sqlalchemy import update
 
-from zembric.core.errors import BadInputError, NotFoundError, ZembricError
+from zembric.core.errors import BadInputError, ConflictError, NotFoundError, ZembricError
 from zembric.core.matching import Plan, is_better_plan, make_plan
 from zembric.models import MatchSearch
 from zembric.operations.database import unit_of_work
 from zembric.operations.judging import rules_in_force
-from zembric.operations.matching import job_of, pool_for, request_from_json
+from zembric.operations.matching import job_of, pool_for, proposal_of_groups, request_from_json
 from zembric.operations.queue import SEARCH_MATCH, SEARCHES, put_into_queue
 
 if TYPE_CHECKING:
@@ -25,7 +25,7 @@ if TYPE_CHECKING:
 
     from zembric.core.matching import Candidate, Job
     from zembric.operations.actors import Actor
-    from zembric.operations.matching import MatchRequest
+    from zembric.operations.matching import MatchRequest, Proposal
 
 MOST_S = 600
 #: So often the search says how far it is and looks whether it should stop.
@@ -57,6 +57,16 @@ def get_search(session: Session, search_id: int) -> MatchSearch:
     if search is None:
         raise NotFoundError("There is no such search.")
     return search
+
+
+def best_so_far(session: Session, search_id: int, now: datetime) -> Proposal:
+    """Raises:
+    ConflictError: nothing was found yet, or its cells may no longer take part.
+    """
+    search = get_search(session, search_id)
+    if search.groups is None or search.bound_mah is None:
+        raise ConflictError("This search has found nothing yet.")
+    return proposal_of_groups(session, request_from_json(search.request), search.groups, search.bound_mah, now)
 
 
 def stop_search(session: Session, search_id: int) -> MatchSearch:

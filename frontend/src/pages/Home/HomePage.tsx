@@ -47,6 +47,16 @@ export function HomePage() {
           {home.data.running.map((running) => (
             <Running key={running.number} running={running} />
           ))}
+          {home.data.wishes.map((wish) => (
+            <Ready key={wish.id}>
+              <span>
+                The cells for <strong>{wish.purpose}</strong> are on the shelf now.
+              </span>
+              <ButtonLink to={`/match?wish=${wish.id}`} $kind="plain">
+                Match it
+              </ButtonLink>
+            </Ready>
+          ))}
           <Table>
             <Zone
               title="Can be done now"
@@ -131,6 +141,7 @@ const Watched = styled.div`
   border-left: 8px solid ${({ theme }) => theme.color.tape};
   background: ${({ theme }) => theme.color.askPaper};
 `;
+const Ready = styled(Watched)`justify-content: space-between;`;
 const Table = styled.div`
   display: grid;
   grid-template-columns: 1.45fr 1fr;

@@ -1,43 +1,45 @@
 import { useMutation } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { Form } from "react-aria-components";
-import { useNavigate } from "react-router";
+import { useSearchParams } from "react-router";
 import styled from "styled-components";
-import { answer, api, once, Problem, type Proposal, type Schemas } from "../../api/client";
-import { useWrite } from "../../api/writing";
+import { answer, api, Problem, type Schemas } from "../../api/client";
+import { useWishes } from "../../api/queries";
 import { Button } from "../../components/Button";
-import { Choice, CountField, Field, Pick, Switch } from "../../components/Fields";
-import { ProblemNotice } from "../../components/Notice";
-import { PackDrawing } from "../../components/PackDrawing";
+import { Switch } from "../../components/Fields";
+import { Notice, ProblemNotice } from "../../components/Notice";
 import { Page, Quiet, Sheet } from "../../components/Page";
-import { FAMILY_WORDS, figure, GRADE_WORDS } from "../../words";
 import { Designs } from "./Designs";
+import { Found } from "./Found";
 import { NEED_FIELDS, NeedForm } from "./NeedForm";
-import { Proof } from "./Proof";
+import { Refused } from "./Refused";
+import { RequestForm } from "./RequestForm";
+import { type Asked, asked, inForm, type Request, USUAL } from "./request";
+import { MOST_PACKS, Several } from "./Several";
 
-type Request = Schemas["MatchIn"];
-type Family = Request["family"];
-type LeastGrade = NonNullable<Request["least_grade"]>;
-const FAMILIES = (Object.entries(FAMILY_WORDS) as [Family, string][]).filter(([key]) => (key as string) !== "primary");
-const LEAST: [LeastGrade, string][] = [
-  ["A", `${GRADE_WORDS.A} only`],
-  ["B", `${GRADE_WORDS.B} and better`],
-  ["C", `${GRADE_WORDS.C} too`],
+type From = "shape" | "need" | "several";
+const FROM: [From, string][] = [
+  ["shape", "S and P"],
+  ["need", "What it is for"],
+  ["several", "Several packs"],
 ];
 
 /** Groups as even as the shelf allows, with the proof of it; kept as a pack, the cells are reserved. */
 export default function MatchPage() {
-  const [from, setFrom] = useState<"shape" | "need">("shape");
-  const [series, setSeries] = useState(2);
-  const [parallel, setParallel] = useState(2);
-  const [family, setFamily] = useState<Family>("layered-oxide");
-  const [size, setSize] = useState("18650");
-  const [least, setLeast] = useState<LeastGrade>("B");
-  const match = useMutation({ mutationFn: (body: Request) => answer(() => api.POST("/api/matches", { body })) });
+  const [from, setFrom] = useState<From>("shape");
+  const [request, setRequest] = useState<Request>(USUAL);
+  const [several, setSeveral] = useState<Asked[]>([]);
+  const match = useMutation({ mutationFn: (body: Asked) => answer(() => api.POST("/api/matches", { body })) });
   const look = useMutation({
     mutationFn: (body: Schemas["NeedIn"]) => answer(() => api.POST("/api/designs", { body })),
     onSuccess: () => match.reset(),
   });
+  const wish = useWishFromAddress();
+  const startMatch = match.mutate;
+  useEffect(() => {
+    if (!wish) return;
+    setRequest(inForm(wish.request));
+    startMatch(wish.request);
+  }, [wish, startMatch]);
   const result = useRef<HTMLDivElement>(null);
   const found = match.data ?? match.error ?? look.data;
   useEffect(() => {
@@ -45,15 +47,11 @@ export default function MatchPage() {
     const top = result.current?.getBoundingClientRect().top ?? 0;
     if (found && top > window.innerHeight / 2) result.current?.scrollIntoView();
   }, [found]);
-  const lookProblem = look.error instanceof Problem ? look.error : null;
-  const choose = (design: Schemas["DesignOut"]) => {
-    setSeries(design.series);
-    setParallel(design.parallel);
-    setFamily(design.family);
-    setSize(design.size_code);
-    const { series, parallel, family, size_code } = design;
-    match.mutate({ series, parallel, family, size_code, least_grade: least });
+  const ask = (wanted: Request) => {
+    setRequest(wanted);
+    startMatch(asked(wanted));
   };
+  const lookProblem = look.error instanceof Problem ? look.error : null;
   return (
     <Page
       title="Match"
@@ -63,47 +61,63 @@ export default function MatchPage() {
       <Columns>
         <Sheet>
           <Start>
-            <Switch
-              label="Start from"
-              value={from}
-              onChange={setFrom}
-              options={[
-                ["shape", "S and P"],
-                ["need", "What it is for"],
-              ]}
-            />
+            <Switch label="Start from" value={from} onChange={setFrom} options={FROM} />
           </Start>
-          {from === "need" && <NeedForm onLook={look.mutate} isLooking={look.isPending} problem={lookProblem} />}
-          {from === "shape" && (
-            <Stack
-              onSubmit={(event) => {
-                event.preventDefault();
-                match.mutate({ series, parallel, family, size_code: size.trim(), least_grade: least });
-              }}
-            >
-              <CountField label="Groups in series (S)" value={series} onChange={setSeries} least={1} most={40} />
-              <CountField label="Cells in parallel (P)" value={parallel} onChange={setParallel} least={1} most={40} />
-              <Field label="Size" numeric value={size} onChange={setSize} maxLength={20} />
-              <Pick label="Chemistry" value={family} onChange={setFamily} options={FAMILIES} />
-              <Choice label="Cells that may take part" value={least} onChange={setLeast} options={LEAST} />
-              <Button kind="main" type="submit" isDisabled={match.isPending || size.trim() === ""}>
-                Match {series}S{parallel}P: {series * parallel} cells
-              </Button>
-            </Stack>
+          {from === "need" ? (
+            <NeedForm onLook={look.mutate} isLooking={look.isPending} problem={lookProblem} />
+          ) : (
+            <RequestForm
+              request={request}
+              onChange={setRequest}
+              isMatching={match.isPending}
+              {...(from === "several"
+                ? {
+                    verb: "Add",
+                    isFull: several.length >= MOST_PACKS,
+                    onMatch: () => setSeveral((before) => [...before, asked(request)]),
+                  }
+                : { verb: "Match", onMatch: () => ask(request) })}
+            />
           )}
         </Sheet>
         <Result ref={result}>
-          {match.error ? (
-            <ProblemNotice problem={match.error} />
-          ) : match.data ? (
-            <Found
-              key={match.submittedAt}
-              proposal={match.data}
-              request={match.variables}
-              onAgain={() => match.variables && match.mutate(match.variables)}
-            />
+          {from === "several" ? (
+            <Several requests={several} onChange={setSeveral} />
+          ) : match.error ? (
+            <Refused problem={match.error} request={request} onRelax={ask} />
+          ) : match.data && match.variables ? (
+            <>
+              {wish && <Notice kind="kept">The wish “{wish.purpose}” can be met now.</Notice>}
+              <Found
+                key={match.submittedAt}
+                proposal={match.data}
+                request={match.variables}
+                purpose={wish?.purpose}
+                wishId={wish?.id}
+                onAgain={() => match.variables && startMatch(match.variables)}
+              />
+              {several.length < MOST_PACKS && (
+                <p>
+                  <Button
+                    kind="quiet"
+                    onPress={() => {
+                      setSeveral((before) => [...before, asked(request)]);
+                      setFrom("several");
+                    }}
+                  >
+                    Another pack from the same shelf
+                  </Button>
+                </p>
+              )}
+            </>
           ) : from === "need" ? (
-            <Answered look={look.data} problem={lookProblem} onChoose={choose} />
+            <Answered
+              look={look.data}
+              problem={lookProblem}
+              onChoose={({ series, parallel, family, size_code }) =>
+                ask({ ...request, series, parallel, family, size: size_code })
+              }
+            />
           ) : (
             <Quiet>
               <h2>How many in series, how many in parallel?</h2>
@@ -117,6 +131,17 @@ export default function MatchPage() {
       </Columns>
     </Page>
   );
+}
+
+/** The wish that the address names, once it is known. */
+function useWishFromAddress(): Schemas["WishOut"] | null {
+  const [address] = useSearchParams();
+  const id = Number(address.get("wish"));
+  const wishes = useWishes(id > 0);
+  const found = useRef<Schemas["WishOut"] | null>(null);
+  // Looked up once: the list is fetched again now and then, and what stands in the form is the builder's by then.
+  found.current ??= wishes.data?.wishes.find((each) => each.id === id) ?? null;
+  return found.current;
 }
 
 interface AnsweredProps {
@@ -136,85 +161,6 @@ function Answered({ look, problem, onChoose }: AnsweredProps) {
   );
 }
 
-interface FoundProps {
-  proposal: Proposal;
-  request: Request;
-  onAgain: () => void;
-}
-
-function Found({ proposal, request, onAgain }: FoundProps) {
-  const [chosen, setChosen] = useState("0");
-  const choice = proposal.choices[Number(chosen)] ?? proposal.choices[0];
-  if (!choice) return null;
-  return (
-    <>
-      <Proof proposal={proposal} choice={choice} />
-      {proposal.choices.length > 1 && (
-        <Choice
-          label="Evener resistance for a little of the weakest group"
-          value={chosen}
-          onChange={setChosen}
-          options={proposal.choices.map((each, index) => [String(index), inWords(each)])}
-        />
-      )}
-      <PackDrawing groups={choice.groups} />
-      <p>
-        {figure(proposal.full_v, 1)} V full, {figure(proposal.nominal_v, 1)} V nominal, {figure(choice.energy_wh)} Wh.{" "}
-        {proposal.candidates} cells could take part
-        {proposal.left_out.length > 0 &&
-          `; left out: ${proposal.left_out.map((left) => `${left.count} ${left.reason}`).join(", ")}`}
-        .
-      </p>
-      <Keep
-        key={choice.groups[0]?.cells[0]?.number}
-        groups={choice.groups.map((group) => group.cells.map((cell) => cell.number))}
-        request={request}
-        onAgain={onAgain}
-      />
-    </>
-  );
-}
-
-/** What a choice gives up, and how far the resistances inside a group then lie apart. */
-function inWords({ give_pct, worst_resistance_ratio }: Schemas["ChoiceOut"]): string {
-  const given = give_pct === 0 ? "Nothing given up" : `Up to ${figure(give_pct, 1)} % weaker`;
-  return worst_resistance_ratio === null ? given : `${given}: within ${figure(worst_resistance_ratio, 2)} times`;
-}
-
-function Keep({ groups, request, onAgain }: { groups: string[][]; request: Request; onAgain: () => void }) {
-  const navigate = useNavigate();
-  const [purpose, setPurpose] = useState("");
-  const keep = useWrite(
-    (body: Schemas["PackIn"], key) => answer(() => api.POST("/api/packs", { body, headers: once(key) })),
-    (pack) => navigate(`/packs/${pack.number}`),
-  );
-  const problem = keep.error instanceof Problem ? keep.error : null;
-  return (
-    <Sheet>
-      <KeepForm
-        onSubmit={(event) => {
-          event.preventDefault();
-          keep.mutate({ purpose, request, groups });
-        }}
-      >
-        <Field
-          label="What is it for?"
-          hint="e.g. weather logger for the allotment"
-          value={purpose}
-          onChange={setPurpose}
-          maxLength={120}
-          error={problem?.field === "purpose" ? problem.message : null}
-        />
-        {problem && problem.field !== "purpose" && <ProblemNotice problem={problem} />}
-        {problem?.code === "cells-gone" && <Button onPress={onAgain}>Match again with what is left</Button>}
-        <Button kind="main" type="submit" isDisabled={keep.isPending}>
-          Keep it, reserve the cells
-        </Button>
-      </KeepForm>
-    </Sheet>
-  );
-}
-
 const Columns = styled.div`
   display: grid;
   grid-template-columns: minmax(0, 20rem) minmax(0, 1fr);
@@ -222,9 +168,5 @@ const Columns = styled.div`
   align-items: start;
   ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
 `;
-const Stack = styled(Form)`display: grid; gap: 1rem;`;
 const Start = styled.div`margin-bottom: 1rem;`;
-const Result = styled.div`display: grid; gap: 1rem;`;
-const KeepForm = styled(
-  Form,
-)`display: grid; gap: 0.75rem; max-width: 32rem; justify-items: start; > :first-child { width: 100%; }`;
+const Result = styled.div`display: grid; gap: 1rem; min-width: 0;`;

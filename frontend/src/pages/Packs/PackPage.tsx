@@ -10,6 +10,7 @@ import { Notice, ProblemNotice } from "../../components/Notice";
 import { PackDrawing } from "../../components/PackDrawing";
 import { Page, Sheet, Waiting } from "../../components/Page";
 import { dayAndTime, figure, LIMIT_KIND_WORDS, PACK_ACTIONS, PACK_WORDS } from "../../words";
+import { StalePlan } from "./StalePlan";
 
 const WAY: readonly Pack["state"][] = ["planned", "built", "given-out", "back", "taken-apart"];
 const HAPPENED: Record<string, string> = {
@@ -19,6 +20,7 @@ const HAPPENED: Record<string, string> = {
   "pack-back": "Came back",
   "pack-taken-apart": "Taken apart",
   "pack-dropped": "Dropped",
+  "pack-mended": "Mended, cells exchanged",
 };
 
 /** What is in a pack, where it is on its way, and what may follow. */
@@ -41,19 +43,32 @@ export default function PackPage() {
       lead={`Pack ${data.number}, ${data.series}S${data.parallel}P`}
       wide
       actions={
-        <ButtonLink to={`/labels?cells=${data.number}`} $kind="plain">
-          Label
-        </ButtonLink>
+        <>
+          <ButtonLink to={`/labels?cells=${data.number}`} $kind="plain">
+            Label
+          </ButtonLink>
+          {data.state === "planned" && (
+            <ButtonLink to={`/packs/${data.number}/pick`} $kind="main">
+              {pickedOf(data) === 0 ? "Pick the cells" : "Go on picking"}
+            </ButtonLink>
+          )}
+        </>
       }
     >
       <Stack>
         <Way pack={data} />
+        {data.plan && data.plan.stale.length > 0 && <StalePlan pack={data} plan={data.plan} />}
+        {data.state === "planned" && (
+          <p>
+            {pickedOf(data)} of {data.picks.length} cells picked.
+          </p>
+        )}
         <ProblemNotice problem={move.error} />
         <Actions>
           {data.next_states.map((state, index) => (
             <Button
               key={state}
-              kind={index === 0 ? "main" : "plain"}
+              kind={index === 0 && pickedOf(data) === data.picks.length ? "main" : "plain"}
               isDisabled={move.isPending}
               onPress={() => move.mutate({ state, seen_version: data.version })}
             >
@@ -73,6 +88,13 @@ export default function PackPage() {
           ]}
         />
         <PackDrawing groups={data.groups} />
+        <Files aria-label="On paper and as files">
+          <a href={`/api/packs/${data.number}/pick-list.pdf`} target="_blank" rel="noreferrer">
+            Pick list (PDF)
+          </a>
+          <a href={`/api/packs/${data.number}/plan.csv`}>Plan as CSV</a>
+          <a href={`/api/packs/${data.number}/plan.json`}>Plan as JSON</a>
+        </Files>
         <Sheet>
           <h2>What happened</h2>
           <ol>
@@ -88,6 +110,8 @@ export default function PackPage() {
     </Page>
   );
 }
+
+const pickedOf = (pack: Pack) => pack.picks.filter((line) => line.is_picked).length;
 
 function Way({ pack }: { pack: Pack }) {
   if (pack.state === "dropped") return <Notice kind="ask">This plan was dropped; its cells are free again.</Notice>;
@@ -129,6 +153,7 @@ function BeforeJoining({ pack }: { pack: Pack }) {
 }
 
 const Stack = styled.div`display: grid; gap: 1rem;`;
+const Files = styled.nav`display: flex; flex-wrap: wrap; gap: 0.5rem 1.5rem; a { display: inline-flex; align-items: center; min-height: 44px; }`;
 const Actions = styled.div`display: flex; flex-wrap: wrap; gap: 0.625rem;`;
 const Steps = styled.ol`display: flex; flex-wrap: wrap; gap: 0.25rem;`;
 const Step = styled.li<{ $now: boolean; $done: boolean }>`

@@ -6,6 +6,7 @@ import { ButtonLink } from "../../components/Button";
 import { Page, Quiet, Waiting } from "../../components/Page";
 import { Tape } from "../../components/Tape";
 import { day, figure, PACK_WORDS } from "../../words";
+import { Wishes } from "./Wishes";
 
 const ORDER: readonly Pack["state"][] = ["planned", "built", "given-out", "back", "taken-apart", "dropped"];
 
@@ -22,6 +23,7 @@ export default function PacksPage() {
         </ButtonLink>
       }
     >
+      <Wishes />
       {!packs.data ? (
         <Waiting query={packs} what="the packs" />
       ) : packs.data.packs.length === 0 ? (

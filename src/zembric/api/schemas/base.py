@@ -70,7 +70,8 @@ class In(BaseModel):
     @field_validator("*", mode="before")
     @classmethod
     def refuse_nul(cls, value: object) -> object:
-        if isinstance(value, str) and "\x00" in value:
+        texts = [value] if isinstance(value, str) else [*value, *value.values()] if isinstance(value, dict) else []
+        if any(isinstance(text, str) and "\x00" in text for text in texts):
             raise ValueError("a text cannot contain a NUL character")
         return value
 

@@ -34,7 +34,7 @@ class MatchIn(In):
     #: What the load takes in all, continuously.
     load_a: Annotated[float, Field(gt=0, le=1000)] | None = None
     banned: list[Number] = Field(default=[], max_length=500)
-    pins: dict[Number, Annotated[int, Field(ge=1, le=40)]] = Field(default={}, max_length=500)
+    pins: dict[str, Annotated[int, Field(ge=1, le=40)]] = Field(default={}, max_length=500)
 
 
 class MatchesIn(In):
@@ -183,7 +183,7 @@ class SearchPath(In):
 
 
 class SearchOut(Out):
-    """A long search; `groups`: the best so far, null where nothing was found yet."""
+    """A long search; `weakest_mah`: of the best so far, null where nothing was found yet."""
 
     id: int
     state: Literal["waiting", "searching", "done", "failed"]
@@ -191,7 +191,6 @@ class SearchOut(Out):
     share: float
     weakest_mah: float | None
     bound_mah: float | None
-    groups: list[list[str]] | None
     trouble: str | None
 
 

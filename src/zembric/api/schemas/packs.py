@@ -46,7 +46,7 @@ class PickIn(In):
 class MendIn(In):
     """Cells out of a plan, each with the one that comes; empty: today's figures are taken as they are."""
 
-    exchanges: dict[Number, Number] = Field(max_length=100)
+    exchanges: dict[str, Number] = Field(max_length=100)
     seen_version: int
 
 

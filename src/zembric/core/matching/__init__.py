@@ -23,7 +23,7 @@ from zembric.core.matching.match import (
     weakest_group_bound_mah,
 )
 from zembric.core.matching.model import Group, Match, MatchCell, OutOfReachError, TooFewCellsError
-from zembric.core.matching.plan import Job, Plan, Trust, is_better_plan, make_plan
+from zembric.core.matching.plan import Job, Plan, Trust, is_better_plan, make_plan, plan_of_groups
 from zembric.core.matching.repair import Exchange, Repair, repairs
 from zembric.core.matching.several import plan_alike, plan_in_order
 from zembric.core.matching.tolerances import TOLERANCES, Tolerance
@@ -57,6 +57,7 @@ __all__ = [
     "missing_cells",
     "plan_alike",
     "plan_in_order",
+    "plan_of_groups",
     "repairs",
     "sift",
     "weakest_group_bound_mah",

@@ -36,7 +36,7 @@ from zembric.core.matching.match import (
     match,
     weakest_group_bound_mah,
 )
-from zembric.core.matching.model import SAME_MAH, Group, Match, MatchCell, OutOfReachError, TooFewCellsError
+from zembric.core.matching.model import SAME_MAH, Group, Match, MatchCell, OutOfReachError, TooFewCellsError, as_group
 from zembric.core.matching.robust import shortfall_probability, sure_weakest_mah, with_uncertainty
 from zembric.core.words import amount, listed
 
@@ -123,10 +123,34 @@ def make_plan(
         raise
     pool = [match_cell(candidate) for candidate in sifted.eligible]
     trust = tuple(_trust(choice.match, pool, job.target_mah) for choice in choices)
-    by_hand = _put_together(
-        [dealt_like_cards([match_cell(cell) for cell in part.cells], part.groups, job.parallel) for part in parts], job
-    )
+    by_hand = _dealt(parts, job)
     return Plan(job, tuple(choices), trust, by_hand, sifted.eligible, sifted.left_out)
+
+
+def plan_of_groups(
+    candidates: Sequence[Candidate], job: Job, groups: Sequence[Sequence[str]], bound_mah: float
+) -> Plan:
+    """Groups that were found before as a plan, with today's figures.
+
+    Raises:
+        ConflictError: a cell of them may no longer take part.
+    """
+    sifted = sift(candidates, job.conditions, job.series, job.parallel)
+    by_key = {candidate.key: candidate for candidate in sifted.eligible}
+    gone = [key for group in groups for key in group if key not in by_key]
+    if gone:
+        raise ConflictError(f"{listed(gone)} can no longer take part. Match again.", code="cells-gone")
+    laid = tuple(as_group([match_cell(by_key[key]) for key in group]) for group in groups)
+    used = {key for group in groups for key in group}
+    found = Match(
+        laid, max(bound_mah, min(group.capacity_mah for group in laid)), tuple(key for key in by_key if key not in used)
+    )
+    pool = [match_cell(candidate) for candidate in sifted.eligible]
+    parts, _ = _parts(sifted.eligible, job)
+    return Plan(
+        job, (Alternative(0.0, found),), (_trust(found, pool, job.target_mah),), _dealt(parts, job), sifted.eligible,
+        sifted.left_out,
+    )  # fmt: skip
 
 
 def is_better_plan(one: Plan, other: Plan) -> bool:
@@ -257,6 +281,11 @@ def _matched(
         if not combined or is_evener(one, combined[-1].match):
             combined.append(Alternative(give_pct, one))
     return combined
+
+
+def _dealt(parts: Sequence[_Part], job: Job) -> Match:
+    dealt = [dealt_like_cards([match_cell(cell) for cell in part.cells], part.groups, job.parallel) for part in parts]
+    return _put_together(dealt, job)
 
 
 def _put_together(matches: Sequence[Match], job: Job, bound_mah: float | None = None) -> Match:

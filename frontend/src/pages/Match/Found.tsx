@@ -1,0 +1,167 @@
+import { useMutation } from "@tanstack/react-query";
+import { useMemo, useReducer, useState } from "react";
+import styled from "styled-components";
+import { answer, api, type Proposal, type Schemas } from "../../api/client";
+import { Button } from "../../components/Button";
+import { Choice } from "../../components/Fields";
+import { ProblemNotice } from "../../components/Notice";
+import { useUndoKey } from "../../components/useUndoKey";
+import { figure } from "../../words";
+import { Board } from "./Board";
+import { act, figuresOf, type Laid, laidOut, pinsNow } from "./board";
+import { Compare } from "./Compare";
+import { Keep } from "./Keep";
+import { LongerSearch } from "./LongerSearch";
+import { Proof } from "./Proof";
+
+interface FoundProps {
+  proposal: Proposal;
+  request: Schemas["MatchIn"];
+  purpose?: string;
+  wishId?: number | null;
+  onAgain: () => void;
+  onKept?: (pack: Schemas["PackOut"]) => void;
+}
+
+/** A proposal in the builder's hands: its proof, its choices, the board to change it on, and the way to keep it. */
+export function Found({ proposal, request, purpose, wishId, onAgain, onKept }: FoundProps) {
+  const [history, change] = useReducer(act, proposal, (first) => ({ now: laidOut(first), before: [] }));
+  const [held, setHeld] = useState<Laid | null>(null);
+  const { now, before } = history;
+  const cells = useMemo(() => {
+    // Also those of proposals before: what is held to compare may have cells that are banned by now.
+    const all = [...before, now].flatMap((laid) => laid.proposal.cells);
+    return new Map(all.map((cell) => [cell.number, cell]));
+  }, [before, now]);
+  const here = useMemo(
+    () =>
+      new Map(
+        [...cells].filter(
+          ([number]) =>
+            now.groups.some((group) => group.includes(number)) ||
+            now.proposal.cells.some((cell) => cell.number === number),
+        ),
+      ),
+    [cells, now],
+  );
+  const figures = useMemo(() => figuresOf(now.groups, cells), [now.groups, cells]);
+  const again = useMutation({
+    mutationFn: (wanted: { pins: Record<string, number>; banned: readonly string[] }) =>
+      answer(() => api.POST("/api/matches", { body: { ...request, pins: wanted.pins, banned: [...wanted.banned] } })),
+    onSuccess: (found, wanted) => change({ do: "match", proposal: found, pins: wanted.pins, banned: wanted.banned }),
+  });
+  useUndoKey(() => change({ do: "undo" }));
+  const pins = pinsNow(now);
+  const isPinned = Object.keys(pins).length > 0;
+  const asked = { ...request, pins, banned: [...now.banned] };
+  const ban = (number: string) => {
+    const { [number]: _, ...others } = pins;
+    again.mutate({ pins: others, banned: [...now.banned, number] });
+  };
+  const canBeBetter = now.proposal.bound_mah - figures.weakest > 1e-3;
+  return (
+    <Stack>
+      <Proof laid={now} figures={figures} />
+      {now.proposal.choices.length > 1 && (
+        <Choice
+          label="Evener resistance for a little of the weakest group"
+          value={now.byHand ? "" : String(now.chosen)}
+          onChange={(next) => change({ do: "choose", chosen: Number(next) })}
+          options={now.proposal.choices.map((each, index) => [String(index), choiceInWords(each)])}
+        />
+      )}
+      <Tools>
+        <Button onPress={() => change({ do: "undo" })} isDisabled={before.length === 0}>
+          Undo
+        </Button>
+        {(isPinned || now.byHand) && (
+          <Button onPress={() => again.mutate({ pins, banned: now.banned })} isDisabled={again.isPending}>
+            {isPinned ? "Match around the pins" : "Match again"}
+          </Button>
+        )}
+        {now.banned.length > 0 && (
+          <Button onPress={() => again.mutate({ pins, banned: [] })} isDisabled={again.isPending}>
+            Let {now.banned.join(", ")} take part again
+          </Button>
+        )}
+        {!held && <Button onPress={() => setHeld(now)}>Hold this to compare</Button>}
+      </Tools>
+      {again.isError && <ProblemNotice problem={again.error} />}
+      {held && (
+        <Compare
+          held={held}
+          now={now}
+          cells={cells}
+          onTake={() => change({ do: "lay", laid: held })}
+          onDrop={() => setHeld(null)}
+        />
+      )}
+      <Board
+        groups={now.groups}
+        cells={here}
+        figures={figures}
+        bound={now.proposal.bound_mah}
+        pins={pins}
+        leftOver={now.proposal.left_over}
+        onSwap={(one, other) => change({ do: "swap", one, other })}
+        onPin={(number) => change({ do: "pin", number })}
+        onBan={ban}
+      />
+      {canBeBetter && (
+        <LongerSearch
+          request={asked}
+          weakest={figures.weakest}
+          onFound={(found) => change({ do: "match", proposal: found, pins, banned: now.banned })}
+        />
+      )}
+      <p>
+        {figure(proposal.full_v, 1)} V full, {figure(proposal.nominal_v, 1)} V nominal,{" "}
+        {figure((figures.weakest / 1000) * proposal.nominal_v)} Wh. {proposal.candidates} cells could take part, of
+        which {figure(now.proposal.left_over_wh)} Wh stay on the shelf
+        {now.proposal.left_out.length > 0 &&
+          `; left out: ${now.proposal.left_out.map((left) => `${left.count} ${left.reason}`).join(", ")}`}
+        . {voltageWords(now, cells)}
+      </p>
+      {!request.tolerance && (
+        <p>
+          {now.proposal.tolerances
+            .map(
+              (each) =>
+                `${TOLERANCE_WORDS[each.key]} (${figure(each.capacity_pct)} %, ${figure(each.resistance_ratio, 1)} times) would let ${each.may_take_part} take part`,
+            )
+            .join("; ")}
+          .
+        </p>
+      )}
+      <Keep
+        groups={now.groups.map((group) => [...group])}
+        request={asked}
+        purpose={purpose}
+        wishId={wishId}
+        onAgain={onAgain}
+        onKept={onKept}
+      />
+    </Stack>
+  );
+}
+
+const TOLERANCE_WORDS = { strict: "Strict", usual: "Usual", relaxed: "Relaxed" } as const;
+
+/** What a choice gives up, and how far the resistances inside a group then lie apart. */
+function choiceInWords({ give_pct, worst_resistance_ratio }: Schemas["ChoiceOut"]): string {
+  const given = give_pct === 0 ? "Nothing given up" : `Up to ${figure(give_pct, 1)} % weaker`;
+  return worst_resistance_ratio === null ? given : `${given}: within ${figure(worst_resistance_ratio, 2)} times`;
+}
+
+/** Whether the cells can be joined as they lie. */
+function voltageWords({ groups, proposal }: Laid, cells: ReadonlyMap<string, Schemas["MatchCellOut"]>): string {
+  const volts = groups.flat().flatMap((number) => cells.get(number)?.resting_voltage_v ?? []);
+  if (volts.length < groups.flat().length) return "Some resting voltages are not known: measure all before joining.";
+  const gap = Math.max(...volts) - Math.min(...volts);
+  return gap > proposal.join_within_v + 1e-9
+    ? `Resting voltages lie ${figure(gap, 2)} V apart: bring all to one voltage before joining.`
+    : `Resting voltages lie within ${figure(gap, 2)} V of one another.`;
+}
+
+const Stack = styled.div`display: grid; gap: 1rem;`;
+const Tools = styled.div`display: flex; flex-wrap: wrap; gap: 0.5rem;`;

@@ -1,0 +1,123 @@
+import { Form } from "react-aria-components";
+import styled from "styled-components";
+import { useRules } from "../../api/queries";
+import { Button } from "../../components/Button";
+import { Choice, CountField, Field, Pick, Tick } from "../../components/Fields";
+import { Fold } from "../../components/Fold";
+import { FAMILY_WORDS, figure, GRADE_WORDS } from "../../words";
+import { type LeastGrade, misread, type Request } from "./request";
+
+type Family = Request["family"];
+const FAMILIES = (Object.entries(FAMILY_WORDS) as [Family, string][]).filter(([key]) => (key as string) !== "primary");
+const LEAST: [LeastGrade, string][] = [
+  ["A", `${GRADE_WORDS.A} only`],
+  ["B", `${GRADE_WORDS.B} and better`],
+  ["C", `${GRADE_WORDS.C} too`],
+];
+const TOLERANCES: [Request["tolerance"], string][] = [
+  ["none", "Any, evened out by matching"],
+  ["relaxed", "Relaxed: 30 %, 3 times the resistance"],
+  ["usual", "Usual: 10 %, 1.5 times"],
+  ["strict", "Strict: 3 %, 1.2 times"],
+];
+const DONORS: [Request["donors"], string][] = [
+  ["any", "As it comes"],
+  ["together", "Together"],
+  ["apart", "Apart"],
+];
+
+interface RequestFormProps {
+  request: Request;
+  onChange: (request: Request) => void;
+  onMatch: () => void;
+  isMatching: boolean;
+  verb: "Match" | "Add";
+  isFull?: boolean;
+}
+
+/** S and P, which cells, and what has to hold for them. */
+export function RequestForm({ request, onChange, onMatch, isMatching, verb, isFull = false }: RequestFormProps) {
+  const rules = useRules();
+  const put =
+    <Key extends keyof Request>(key: Key) =>
+    (value: Request[Key]) =>
+      onChange({ ...request, [key]: value });
+  const isAnySize = rules.data?.switches.find((each) => each.key === "pack-sizes")?.chosen === "any";
+  const wrong = misread(request.target) ?? misread(request.load);
+  const cells = request.series * request.parallel;
+  return (
+    <Stack
+      onSubmit={(event) => {
+        event.preventDefault();
+        onMatch();
+      }}
+    >
+      <CountField label="Groups in series (S)" value={request.series} onChange={put("series")} least={1} most={40} />
+      <CountField
+        label="Cells in parallel (P)"
+        value={request.parallel}
+        onChange={put("parallel")}
+        least={1}
+        most={40}
+      />
+      <Field
+        label="Size"
+        numeric
+        value={request.size}
+        onChange={put("size")}
+        maxLength={20}
+        hint={isAnySize ? "Empty: any size, as the house rules allow." : undefined}
+      />
+      <Pick label="Chemistry" value={request.family} onChange={put("family")} options={FAMILIES} />
+      <Choice label="Cells that may take part" value={request.least} onChange={put("least")} options={LEAST} />
+      <Fold title="What else has to hold" isOpen={request.tolerance !== "none" || request.target !== ""}>
+        <Field
+          label="Enough in each group"
+          unit="mAh"
+          numeric
+          value={request.target}
+          onChange={put("target")}
+          hint="Then as little as possible is taken from the shelf. Empty: as much as can be."
+          error={misread(request.target)}
+        />
+        <Field
+          label="The load takes, in all"
+          unit="A"
+          numeric
+          value={request.load}
+          onChange={put("load")}
+          hint="Each cell of a group carries its share; those that may not are left out."
+          error={misread(request.load)}
+        />
+        <Pick
+          label="How near to one another"
+          value={request.tolerance}
+          onChange={put("tolerance")}
+          options={TOLERANCES}
+        />
+        <Choice
+          label="Cells of one donor in a group"
+          value={request.donors}
+          onChange={put("donors")}
+          options={DONORS}
+        />
+        <Tick isSelected={request.joinedAsTheyLie} onChange={put("joinedAsTheyLie")}>
+          Joined as they lie: resting voltages within {figure(VOLTAGE[request.tolerance], 2)} V
+        </Tick>
+        <Tick isSelected={request.withEstimated} onChange={put("withEstimated")}>
+          Estimated capacities too
+        </Tick>
+      </Fold>
+      <Button
+        kind="main"
+        type="submit"
+        isDisabled={isFull || isMatching || wrong !== null || (request.size.trim() === "" && !isAnySize)}
+      >
+        {verb} {request.series}S{request.parallel}P: {cells} {cells === 1 ? "cell" : "cells"}
+      </Button>
+    </Stack>
+  );
+}
+
+const VOLTAGE: Record<Request["tolerance"], number> = { none: 0.05, relaxed: 0.05, usual: 0.02, strict: 0.01 };
+const Stack = styled(Form)`display: grid; gap: 1rem;`;
