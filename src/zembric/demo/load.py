@@ -17,7 +17,7 @@ from zembric.demo.evening import Evening
 from zembric.demo.measuring import instruments_of_the_table, logs_of_testers, two_testers, watched_at_rest
 from zembric.demo.picture import draw_pack
 from zembric.models import CellModel, Donor, Person, Place
-from zembric.operations import catalogue, donors, entries, labels, packs, people, plans, recoveries
+from zembric.operations import catalogue, donors, entries, labels, packs, people, plans, recoveries, wishes
 from zembric.operations.actors import Actor
 from zembric.operations.cells import CellFilter, list_cells
 from zembric.operations.donors import DonorToOpen
@@ -47,12 +47,13 @@ def load_demo(session: Session, photos: PhotoStore, logs: LogStore, password: st
         for name in (COORDINATOR, VOLUNTEER, *_OTHERS)
     )
     boxes = [
-        make_place(session, oona, PlaceToMake(f"Shelf box {number}", "shelf-box", capacity=40), start)
-        for number in (1, 2)
+        make_place(session, oona, PlaceToMake(f"Shelf box {number}", "shelf-box", capacity=80 if number == 3 else 40), start)
+        for number in (1, 2, 3)
     ]
     models = _models(session, oona, start)
     _first_evenings(Evening(session, bertil, now - timedelta(days=34), chance, cells), boxes, models)
     _packs_at_work(session, oona, tamsin, now)
+    _ticket_printers(Evening(session, tamsin, now - timedelta(days=11, hours=3), chance, cells), boxes[2], models)
     _look_again(Evening(session, bertil, now - timedelta(days=15), chance, cells), session)
     _rested_for_three_weeks(Evening(session, bertil, now - timedelta(days=26), chance, cells), boxes[1], now)
     _vapes(Evening(session, tamsin, now - timedelta(days=12, hours=3), chance, cells))
@@ -65,6 +66,8 @@ def load_demo(session: Session, photos: PhotoStore, logs: LogStore, password: st
     logs_of_testers(Evening(session, tamsin, now - timedelta(days=4), chance, cells), logs, numbers)
     _tonight(Evening(session, tamsin, now - timedelta(hours=2, minutes=10), chance, cells), photos, now)
     _planned_pack(session, tamsin, now - timedelta(minutes=35))
+    reading_light = MatchRequest(1, 6, Family.LAYERED_OXIDE, "13400")
+    wishes.make_wish(session, ines, "Reading light for the boathouse", reading_light, now - timedelta(days=2))
 
 
 def _person(session: Session, name: str, role: str, password: str, at: datetime) -> Actor:
@@ -137,6 +140,14 @@ def _first_evenings(bench: Evening, boxes: list[Place], models: dict[int, CellMo
     shears = _cells(bench.chance, 5, 1290, 45, 24)
     wanted = DonorToOpen("garden", "Hedge shears pack, cut cable", 5, model_id=models[1500].id)
     bench.whole_way(_numbers(bench.open(wanted, shears)), method="dc-10s", place_id=boxes[1].id)
+
+
+def _ticket_printers(bench: Evening, box: Place, models: dict[int, CellModel]) -> None:
+    """Packs of one make that all aged alike: what large packs are matched from."""
+    for number, middle in enumerate((2310, 2260, 2340, 2190, 2280), start=1):
+        wanted = DonorToOpen("meter", f"Ticket printer {number} of the harbour ferry", 12, model_id=models[2600].id)
+        numbers = _numbers(bench.open(wanted, _cells(bench.chance, 12, middle, 55, 58)))
+        bench.whole_way(numbers, place_id=box.id)
 
 
 def _packs_at_work(session: Session, oona: Actor, tamsin: Actor, now: datetime) -> None:

@@ -16,6 +16,7 @@ from zembric.core.numbering import make_number, read_number
 from zembric.core.words import amount, listed
 from zembric.models import PACK_NUMBERS, Pack, PackCell, PackGroup, Wish
 from zembric.operations.actors import require_coordinator
+from zembric.operations.cells import get_cell
 from zembric.operations.judging import rules_in_force
 from zembric.operations.matching import MatchRequest, job_of, lock_cells, pool_for, request_from_json
 from zembric.operations.packs import get_pack
@@ -274,8 +275,12 @@ def pick_cell(session: Session, actor: Actor, typed_pack: str, typed_cell: str, 
     pack = _locked_plan(session, typed_pack)
     members = {member.cell.number: (group.number, member) for group in pack.groups for member in group.cells}
     if number not in members:
+        place = get_cell(session, number).place
+        where = f" into {place.name}" if place else ""
         raise ConflictError(
-            f"{number} does not belong to this pack. Put it back before you take the next one.", code="wrong-cell", field="cell"
+            f"{number} does not belong to this pack. Put it back{where} before you take the next one.",
+            code="wrong-cell",
+            field="cell",
         )  # fmt: skip
     group_number, member = members[number]
     if member.picked_at is not None:

@@ -39,6 +39,12 @@ export function Board(props: BoardProps) {
   const taken = isHeldHere ? held : null;
   const target = taken && over && over !== taken ? over : null;
 
+  // In groups of one cell nothing is mixed.
+  const heldKind = taken && (groups[0]?.length ?? 0) > 1 ? (cells.get(taken)?.kind ?? null) : null;
+  const letGo = (then: (number: string) => void) => {
+    if (taken) then(taken);
+    setHeld(null);
+  };
   const press = (number: string) => {
     if (!taken) return setHeld(number);
     if (taken !== number) props.onSwap(taken, number);
@@ -74,6 +80,7 @@ export function Board(props: BoardProps) {
       isPinned={pins[cell.number] !== undefined}
       isHeld={taken === cell.number}
       isOver={target === cell.number}
+      isStrange={heldKind !== null && heldKind !== cell.kind}
       isFirst={at ? at === cell.number : groups[0]?.[0] === cell.number}
       onPress={() => press(cell.number)}
       onOver={(isOver) => setOver(isOver ? cell.number : null)}
@@ -91,41 +98,29 @@ export function Board(props: BoardProps) {
   const heldCell = taken ? cells.get(taken) : undefined;
   return (
     <Frame ref={box} onKeyDown={onKeyDown} role="group" aria-label={`${groups.length} groups in series`}>
-      <Says aria-live="polite">
-        {heldCell ? (
-          <>
-            <strong>{heldCell.number}</strong> {figure(heldCell.capacity_mah)} mAh is taken up.{" "}
-            {target ? (
-              <Price groups={groups} cells={cells} one={heldCell.number} other={target} />
-            ) : (
-              "Go to the cell whose place it should have."
-            )}
-          </>
-        ) : (
-          "Take a cell up to swap it: press it or Enter, then the other. P pins it to its group, X leaves it out."
-        )}
+      <Says>
+        <p aria-live="polite">
+          {heldCell ? (
+            <>
+              <strong>{heldCell.number}</strong>, {figure(heldCell.capacity_mah)} mAh, is taken up.{" "}
+              {target ? (
+                <Price groups={groups} cells={cells} one={heldCell.number} other={target} />
+              ) : (
+                "Go to the cell whose place it should have."
+              )}
+            </>
+          ) : (
+            "Take a cell up to swap it: press it or Enter, then the other. P pins it to its group, X leaves it out."
+          )}
+        </p>
         {heldCell && (
           <span>
             {used.has(heldCell.number) && (
               <>
-                <Button
-                  kind="plain"
-                  onPress={() => {
-                    props.onPin(heldCell.number);
-                    setHeld(null);
-                  }}
-                >
+                <Button onPress={() => letGo(props.onPin)}>
                   {pins[heldCell.number] === undefined ? "Pin it here" : "Unpin it"}
-                </Button>{" "}
-                <Button
-                  kind="plain"
-                  onPress={() => {
-                    props.onBan(heldCell.number);
-                    setHeld(null);
-                  }}
-                >
-                  Leave it out
-                </Button>{" "}
+                </Button>
+                <Button onPress={() => letGo(props.onBan)}>Leave it out</Button>
               </>
             )}
             <Button kind="quiet" onPress={() => setHeld(null)}>
@@ -140,18 +135,19 @@ export function Board(props: BoardProps) {
         const isWeakest = sum === figures.weakest && figures.spread > 0;
         return (
           <Row key={`group ${index + 1}`} $mixed={figures.mixed.includes(index)}>
-            <Name>
-              {index + 1}
-              {isWeakest && <small>weakest</small>}
-              {figures.mixed.includes(index) && <small>mixed</small>}
-            </Name>
+            <Name>{index + 1}</Name>
             <Track>
               {group.map((number) => {
                 const cell = cells.get(number);
                 return cell ? one(cell, index) : null;
               })}
             </Track>
-            <Lens sum={sum} figures={figures} bound={bound} />
+            <Lens
+              sum={sum}
+              figures={figures}
+              bound={bound}
+              says={figures.mixed.includes(index) ? "mixed" : isWeakest ? "weakest" : null}
+            />
           </Row>
         );
       })}
@@ -186,7 +182,7 @@ function Price({ groups, cells, one, other }: { groups: Groups; cells: Cells; on
 }
 
 /** Where a group ends between the weakest and the bound, magnified so that a few mAh can be seen. */
-function Lens({ sum, figures, bound }: { sum: number; figures: Figures; bound: number }) {
+function Lens({ sum, figures, bound, says }: { sum: number; figures: Figures; bound: number; says: string | null }) {
   const top = Math.max(bound, ...figures.sums);
   const low = figures.weakest - Math.max(1, (top - figures.weakest) * 0.1);
   const place = (mah: number) => `${(100 * (mah - low)) / (top - low || 1)}%`;
@@ -196,7 +192,9 @@ function Lens({ sum, figures, bound }: { sum: number; figures: Figures; bound: n
         <i style={{ left: place(bound) }} />
         <b style={{ left: place(sum) }} />
       </Line>
-      <span>{figure(sum)} mAh</span>
+      <span>
+        {figure(sum)} mAh{says && <small>{says}</small>}
+      </span>
     </Glass>
   );
 }
@@ -209,6 +207,7 @@ interface PlankProps {
   isHeld: boolean;
   isOver: boolean;
   isFirst: boolean;
+  isStrange: boolean;
   onPress: () => void;
   onOver: (isOver: boolean) => void;
   onFocus: () => void;
@@ -216,7 +215,7 @@ interface PlankProps {
   onDropped: (number: string) => void;
 }
 
-function Plank({ cell, group, share, isPinned, isHeld, isOver, isFirst, ...on }: PlankProps) {
+function Plank({ cell, group, share, isPinned, isHeld, isOver, isFirst, isStrange, ...on }: PlankProps) {
   const ref = useRef<HTMLButtonElement>(null);
   const { dragProps } = useDrag({
     hasDragButton: true,
@@ -254,6 +253,7 @@ function Plank({ cell, group, share, isPinned, isHeld, isOver, isFirst, ...on }:
       $held={isHeld}
       $over={isOver || isDropTarget}
       $loose={group === null}
+      $dim={isStrange}
     >
       <b>
         {isPinned && (
@@ -281,11 +281,14 @@ const Says = styled.div`
   position: sticky;
   left: 0;
   display: flex;
-  flex-wrap: wrap;
-  align-items: center;
+  align-items: start;
   justify-content: space-between;
   gap: 0.25rem 1rem;
-  min-height: 48px;
+  /* Kept for the longest that may stand here, so that no cell moves from under the finger. */
+  min-height: 5rem;
+  p { flex: 1 1 14rem; }
+  > span { display: flex; flex-wrap: wrap; gap: 0.375rem; justify-content: end; }
+  ${({ theme }) => theme.narrow} { display: block; min-height: 10.5rem; > span { justify-content: start; margin-top: 0.375rem; } }
 `;
 const Pole = styled.span`font: 800 1.5rem/1 ${({ theme }) => theme.font.figure};`;
 const Row = styled.div<{ $mixed: boolean }>`
@@ -298,7 +301,6 @@ const Row = styled.div<{ $mixed: boolean }>`
 `;
 const Name = styled.span`
   font: 800 1.375rem/1 ${({ theme }) => theme.font.figure};
-  small { display: block; font: 600 0.8125rem ${({ theme }) => theme.font.text}; color: ${({ theme }) => theme.color.pencil}; }
 `;
 const Track = styled.div`display: flex; gap: 2px; min-width: 0;`;
 const Loose = styled.div`display: flex; flex-wrap: wrap; gap: 4px;`;
@@ -310,7 +312,7 @@ const Shelf = styled.section`
   border-top: 2px dashed ${({ theme }) => theme.color.inkSoft};
   h3 { font-size: 1rem; }
 `;
-const Body = styled.button<{ $held: boolean; $over: boolean; $loose: boolean }>`
+const Body = styled.button<{ $held: boolean; $over: boolean; $loose: boolean; $dim: boolean }>`
   display: flex;
   flex-wrap: wrap;
   align-items: center;
@@ -326,6 +328,7 @@ const Body = styled.button<{ $held: boolean; $over: boolean; $loose: boolean }>`
   color: ${({ theme, $held }) => ($held ? theme.color.onTape : theme.color.ink)};
   box-shadow: ${({ theme, $over }) => ($over ? `inset 0 0 0 2px ${theme.color.pencil}` : "none")};
   cursor: grab;
+  opacity: ${({ $dim }) => ($dim ? 0.4 : 1)};
   b { font: 700 0.9375rem/1.1 ${({ theme }) => theme.font.figure}; white-space: nowrap; }
   span { font: 500 0.9375rem/1.1 ${({ theme }) => theme.font.figure}; }
   &:focus-visible { outline-offset: -4px; }
@@ -337,7 +340,9 @@ const Glass = styled.div`
   gap: 0.5rem;
   align-items: center;
   font: 700 1.0625rem ${({ theme }) => theme.font.figure};
+  line-height: 1.1;
   white-space: nowrap;
+  small { display: block; font: 600 0.8125rem/1 ${({ theme }) => theme.font.text}; color: ${({ theme }) => theme.color.pencil}; text-align: right; }
   ${({ theme }) => theme.narrow} { grid-column: 2; }
 `;
 const Line = styled.span`

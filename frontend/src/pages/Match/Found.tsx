@@ -64,7 +64,7 @@ export function Found({ proposal, request, purpose, wishId, onAgain, onKept }: F
       <Proof laid={now} figures={figures} />
       {now.proposal.choices.length > 1 && (
         <Choice
-          label="Evener resistance for a little of the weakest group"
+          label="For a little of the weakest group: largest over smallest resistance inside a group, and groups apart"
           value={now.byHand ? "" : String(now.chosen)}
           onChange={(next) => change({ do: "choose", chosen: Number(next) })}
           options={now.proposal.choices.map((each, index) => [String(index), choiceInWords(each)])}
@@ -148,9 +148,11 @@ export function Found({ proposal, request, purpose, wishId, onAgain, onKept }: F
 const TOLERANCE_WORDS = { strict: "Strict", usual: "Usual", relaxed: "Relaxed" } as const;
 
 /** What a choice gives up, and how far the resistances inside a group then lie apart. */
-function choiceInWords({ give_pct, worst_resistance_ratio }: Schemas["ChoiceOut"]): string {
-  const given = give_pct === 0 ? "Nothing given up" : `Up to ${figure(give_pct, 1)} % weaker`;
-  return worst_resistance_ratio === null ? given : `${given}: within ${figure(worst_resistance_ratio, 2)} times`;
+function choiceInWords({ give_pct, ...choice }: Schemas["ChoiceOut"]): string {
+  const given = give_pct === 0 ? "Strongest" : `${figure(give_pct, give_pct < 1 ? 1 : 0)} % given`;
+  const { worst_resistance_ratio: ratio, group_resistance_spread_pct: apart } = choice;
+  if (ratio === null || apart === null) return given;
+  return `${given}: ${figure(ratio, 2)} times, ${figure(apart)} % apart`;
 }
 
 /** Whether the cells can be joined as they lie. */
@@ -160,7 +162,7 @@ function voltageWords({ groups, proposal }: Laid, cells: ReadonlyMap<string, Sch
   const gap = Math.max(...volts) - Math.min(...volts);
   return gap > proposal.join_within_v + 1e-9
     ? `Resting voltages lie ${figure(gap, 2)} V apart: bring all to one voltage before joining.`
-    : `Resting voltages lie within ${figure(gap, 2)} V of one another.`;
+    : `Resting voltages lie ${gap < 0.005 ? "alike" : `within ${figure(gap, 2)} V`}: they can be joined as they are.`;
 }
 
 const Stack = styled.div`display: grid; gap: 1rem;`;
