@@ -47,7 +47,9 @@ def load_demo(session: Session, photos: PhotoStore, logs: LogStore, password: st
         for name in (COORDINATOR, VOLUNTEER, *_OTHERS)
     )
     boxes = [
-        make_place(session, oona, PlaceToMake(f"Shelf box {number}", "shelf-box", capacity=80 if number == 3 else 40), start)
+        make_place(
+            session, oona, PlaceToMake(f"Shelf box {number}", "shelf-box", capacity=80 if number == 3 else 40), start
+        )
         for number in (1, 2, 3)
     ]
     models = _models(session, oona, start)

@@ -212,11 +212,14 @@ def what_would_help(
     """
     missing = _missing(candidates, conditions, series, parallel)
     found = []
-    mild = list(milder_conditions(conditions, parallel))
-    for code, text, milder, wider in mild:
-        still = _missing(candidates, milder, series, wider)
+    enough: set[str] = set()
+    for code, text, milder, wider in milder_conditions(conditions, parallel):
+        rule = code.split(":")[0]
+        still = missing if rule in enough else _missing(candidates, milder, series, wider)
         if still < missing:
             found.append(Relaxation(code, text, still))
+        if still == 0:
+            enough.add(rule)  # asking for still less of the same rule brings nothing more
     if found and all(relaxation.missing for relaxation in found) and len(found) > 1:
         all_mild = Conditions(
             least_grade="C", one_kind="any" if conditions.one_kind == "any" else "size", with_estimated=True
@@ -316,9 +319,15 @@ def _within_windows(cells: list[Candidate], conditions: Conditions, wanted: int)
         inside = np.logical_and.reduce([masks[at] for (_, masks), at in zip(axes, chosen, strict=True)])
         count = int(inside.sum())
         strongest = capacity[falling[inside[falling]][:wanted]]
+        # Of equals the one whose rules, each by itself, keep out fewest.
+        alone = sum(float(masks[at].sum()) for (_, masks), at in zip(axes, chosen, strict=True))
         score = (
-            float((inside & is_pinned).sum()), float(min(count, wanted)), float(strongest.mean()) if count else 0.0, float(count),
-        )  # fmt: skip
+            float((inside & is_pinned).sum()),
+            float(min(count, wanted)),
+            float(strongest.mean()) if count else 0.0,
+            float(count),
+            alone,
+        )
         if best_score is None or score > best_score:
             best_score, best = score, chosen
     broken: dict[int, str] = {}

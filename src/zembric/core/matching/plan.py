@@ -195,12 +195,17 @@ def _ways_to_reach(candidates: Sequence[Candidate], job: Job) -> tuple[tuple[str
     """What each milder rule could bring where a target is out of reach."""
     assert job.target_mah is not None
     found = []
+    enough: set[str] = set()
     for code, text, milder, parallel in milder_conditions(job.conditions, job.parallel):
+        rule = code.split(":")[0]
+        if rule in enough:
+            continue
         eligible = sift(candidates, milder, job.series, parallel).eligible
         if missing_cells(eligible, milder, job.series, parallel) == 0:
             asked = replace(job, conditions=replace(milder, pins={}), parallel=parallel)
             bound_mah = min(_bound_mah(part.cells, part.groups, asked) for part in _parts(eligible, asked)[0])
             if bound_mah >= job.target_mah:
+                enough.add(rule)
                 found.append((code, f"{text}: up to {amount(bound_mah, 'mAh')} could be reached."))
     return tuple(found)
 
