@@ -60,5 +60,5 @@ class Wish(Base):
     closed_at: Mapped[datetime | None]
     #: The pack that met it; NULL: none did.
     pack_id: Mapped[int | None] = mapped_column(ForeignKey("pack.id"))
-    made_by: Mapped[Person] = relationship(lazy="joined")
+    made_by: Mapped[Person] = relationship(lazy="joined", innerjoin=True)
     pack: Mapped[Pack | None] = relationship()

@@ -120,7 +120,7 @@ def keep_pack(session: Session, actor: Actor, wanted: PackToKeep, now: datetime)
     for number in numbers:
         note(session, actor, "reserved", now, cell_id=pool.listed[number].cell.id, pack_id=pack.id, pack=pack.number)
     if wanted.wish_id is not None:
-        wish = session.get(Wish, wanted.wish_id, with_for_update=True)
+        wish = session.get(Wish, wanted.wish_id, with_for_update={"of": Wish})
         if wish is not None and wish.closed_at is None:
             wish.closed_at, wish.pack_id = now, pack.id
     return pack

@@ -72,7 +72,7 @@ def make_wish(session: Session, actor: Actor, purpose: str, request: MatchReques
 
 
 def give_up_wish(session: Session, actor: Actor, wish_id: int, now: datetime) -> Wish:
-    wish = session.get(Wish, wish_id, with_for_update=True)
+    wish = session.get(Wish, wish_id, with_for_update={"of": Wish})
     if wish is None:
         raise NotFoundError("There is no such wish.")
     if wish.closed_at is not None:
