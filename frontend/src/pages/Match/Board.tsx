@@ -1,4 +1,4 @@
-import { type KeyboardEvent, useRef, useState } from "react";
+import { type KeyboardEvent, useEffect, useRef, useState } from "react";
 import { useDrag, useDrop } from "react-aria";
 import styled from "styled-components";
 import { Button } from "../../components/Button";
@@ -31,6 +31,13 @@ export function Board(props: BoardProps) {
   const [at, setAt] = useState<string | null>(null);
   const [isAll, setAll] = useState(false);
   const box = useRef<HTMLDivElement>(null);
+  const moved = useRef<string | null>(null);
+  // A cell that changed places is drawn anew there; whoever works by keys goes with it.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the groups are what it waits for
+  useEffect(() => {
+    if (moved.current) box.current?.querySelector<HTMLElement>(`[data-cell="${moved.current}"]`)?.focus();
+    moved.current = null;
+  }, [groups]);
   const used = new Set(groups.flat());
   const shelf = [...cells.values()].filter((cell) => !used.has(cell.number));
   const shown = isAll ? shelf : shelf.slice(0, SHELF_FIRST);
@@ -47,7 +54,10 @@ export function Board(props: BoardProps) {
   };
   const press = (number: string) => {
     if (!taken) return setHeld(number);
-    if (taken !== number) props.onSwap(taken, number);
+    if (taken !== number) {
+      props.onSwap(taken, number);
+      moved.current = taken;
+    }
     setHeld(null);
     setOver(null);
   };
@@ -245,7 +255,6 @@ function Plank({ cell, group, share, isPinned, isHeld, isOver, isFirst, isStrang
       data-cell={cell.number}
       tabIndex={isFirst ? 0 : -1}
       aria-pressed={isHeld}
-      aria-label={`${cell.number}, ${figure(cell.capacity_mah)} mAh${mohm}, ${where}${isPinned ? ", pinned" : ""}`}
       onClick={on.onPress}
       onFocus={on.onFocus}
       onMouseEnter={() => on.onOver(true)}
@@ -262,8 +271,9 @@ function Plank({ cell, group, share, isPinned, isHeld, isOver, isFirst, isStrang
           </Pin>
         )}
         {cell.number}
-      </b>
+      </b>{" "}
       <span>{figure(cell.capacity_mah)}</span>
+      <Unseen>{` mAh${mohm}, ${where}${isPinned ? ", pinned" : ""}`}</Unseen>
     </Body>
   );
 }
@@ -313,6 +323,7 @@ const Shelf = styled.section`
   h3 { font-size: 1rem; }
 `;
 const Body = styled.button<{ $held: boolean; $over: boolean; $loose: boolean; $dim: boolean }>`
+  position: relative;
   display: flex;
   flex-wrap: wrap;
   align-items: center;
@@ -333,6 +344,7 @@ const Body = styled.button<{ $held: boolean; $over: boolean; $loose: boolean; $d
   span { font: 500 0.9375rem/1.1 ${({ theme }) => theme.font.figure}; }
   &:focus-visible { outline-offset: -4px; }
 `;
+const Unseen = styled.em`position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); white-space: nowrap;`;
 const Pin = styled.svg`width: 0.6em; height: 0.9em; margin-right: 0.2em; fill: currentColor; stroke: currentColor; stroke-width: 1;`;
 const Glass = styled.div`
   display: grid;

@@ -31,14 +31,16 @@ export default function PickPage() {
       answer(() => api.POST("/api/packs/{number}/picks", { params: { path: { number } }, headers: once(key), body })),
     (_, { cell, back }) => {
       setLast(back ? null : cell.trim().toUpperCase());
-      setTyped("");
       field.current?.focus();
     },
   );
   const wrong = pick.error instanceof Problem && pick.error.code === "wrong-cell" ? pick.error : null;
   const take = (cell: string) => {
     // Whoever holds a wrong cell has it put back first: nothing else is taken meanwhile.
-    if (!wrong && cell.trim()) pick.mutate({ cell: cell.trim(), back: false });
+    if (wrong || !cell.trim()) return;
+    // A scanner does not wait for the answer: the next number may come before it. What was refused stands there again.
+    setTyped("");
+    pick.mutate({ cell: cell.trim(), back: false }, { onError: () => setTyped((next) => next || cell) });
   };
   useScanner(take);
   useUndoKey(() => last && !wrong && pick.mutate({ cell: last, back: true }));
@@ -128,7 +130,7 @@ export default function PickPage() {
                 maxLength={40}
                 autoFocus
               />
-              <Button kind="main" type="submit" isDisabled={pick.isPending || typed.trim() === ""}>
+              <Button kind="main" type="submit" isDisabled={typed.trim() === ""}>
                 I have it
               </Button>
               <Button onPress={() => setScanning(true)}>Camera</Button>
