@@ -295,7 +295,7 @@ const Says = styled.div`
   justify-content: space-between;
   gap: 0.25rem 1rem;
   /* Kept for the longest that may stand here, so that no cell moves from under the finger. */
-  min-height: 5rem;
+  min-height: 3.75rem;
   p { flex: 1 1 14rem; }
   > span { display: flex; flex-wrap: wrap; gap: 0.375rem; justify-content: end; }
   ${({ theme }) => theme.narrow} { display: block; min-height: 10.5rem; > span { justify-content: start; margin-top: 0.375rem; } }

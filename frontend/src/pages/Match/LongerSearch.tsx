@@ -80,7 +80,7 @@ export function LongerSearch({ request, weakest, onFound }: LongerSearchProps) {
             </Button>{" "}
           </>
         )}
-        {found.weakest_mah !== null && (
+        {gained > 0.001 && (
           <Button kind="main" onPress={() => take.mutate()} isDisabled={take.isPending}>
             Take the best so far
           </Button>

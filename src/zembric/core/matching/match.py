@@ -37,6 +37,8 @@ if TYPE_CHECKING:
 #: What the weakest group may give up [%] for evener resistance, to choose from.
 GIVES_PCT = (0.0, 0.5, 1.0, 2.0, 5.0)
 NOTHING_HELD = Holds()
+#: What evener resistance has to bring to be a choice: of the ratio inside a group, of the spread of groups [%].
+_RATIO_WORTH, _SPREAD_WORTH = 0.005, 0.5
 _LOOKS = 150_000
 _HELD_TURNS = 400
 _CLIMB_TURNS, _CLIMB_TURNS_LARGE = 200, 1500  # the turns of groups of up to four cells are dear, and find more
@@ -149,12 +151,12 @@ def alternatives(
 
 
 def is_evener(one: Match, other: Match) -> bool:
-    """Whether a grouping is not only weaker but evener in resistance than another."""
+    """Whether a grouping is evener in resistance than another by so much that somebody would choose it for that."""
     ratio, spread = one.worst_resistance_ratio, one.group_resistance_spread_pct
     other_ratio, other_spread = other.worst_resistance_ratio, other.group_resistance_spread_pct
     if ratio is None or other_ratio is None or spread is None or other_spread is None:
         return False
-    return ratio < other_ratio - 1e-9 or (ratio < other_ratio + 1e-9 and spread < other_spread - 1e-9)
+    return ratio < other_ratio - _RATIO_WORTH or (ratio < other_ratio + 1e-9 and spread < other_spread - _SPREAD_WORTH)
 
 
 def dealt_like_cards(cells: Sequence[MatchCell], series: int, parallel: int) -> Match:
