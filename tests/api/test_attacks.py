@@ -13,7 +13,11 @@ NASTY: tuple[Any, ...] = (
     True, [], {}, [None], ["\x00"], {"a": 1},
 )  # fmt: skip
 READING = {"quantity": "voltage", "value": "3.7", "method": "meter"}
-MATCH = {"series": 1, "parallel": 1, "family": "layered-oxide", "size_code": "18650", "least_grade": "C"}
+MATCH: dict[str, Any] = {
+    "series": 1, "parallel": 1, "family": "layered-oxide", "size_code": "18650", "least_grade": "C", "target_mah": 500,
+    "tolerance": "usual", "joined_as_they_lie": True, "donors": "apart", "with_estimated": True, "load_a": 1, "banned": ["1010"],
+    "pins": {"1007": 1},
+}  # fmt: skip
 MEASUREMENT = {
     "method": "two-voltage", "said": {"charger_on": "no"}, "instrument": "M101", "confirmed": True,
     "values": {"u_rest_v": "3.92", "u_load_v": "3.8", "r_load_ohm": "4.7", "after_s": "10", "resolution_v": "0.01"},
@@ -90,7 +94,16 @@ WRITES: dict[str, dict[str, Any]] = {
     "/api/cells/{}/withdrawals": {"entry_id": 1},
     "/api/cells/{}/corrections": {"entry_id": 1, "why": "wrong cell", "reading": READING},
     "/api/matches": MATCH,
-    "/api/packs": {"purpose": "lamp", "request": MATCH, "groups": [["1007"]]},
+    "/api/matches/several": {"requests": [MATCH], "way": "alike"},
+    "/api/match-searches": {"request": MATCH, "seconds": 5},
+    "/api/designs": {
+        "least_v": "3", "most_v": "4.2", "replaced": "nimh", "count": 3, "load_kind": "current", "load": "500", "hours": "3",
+        "room_mm": ["", "", ""], "charger_v": "",
+    },
+    "/api/wishes": {"purpose": "lamp", "request": MATCH},
+    "/api/packs": {"purpose": "lamp", "request": MATCH, "groups": [["1007"]], "wish_id": 1},
+    "/api/packs/P101/picks": {"cell": "1007", "back": False},
+    "/api/packs/P101/repairs": {"exchanges": {"1007": "1010"}, "seen_version": 1},
     "/api/packs/P101/moves": {"state": "built", "seen_version": 1, "why": None},
     "/api/hand-overs": {"place_id": 1, "taped": True},
 }  # fmt: skip
@@ -117,6 +130,11 @@ def test_no_address_breaks_the_server(coordinator_page: Person, nasty: str) -> N
         f"/api/cells/{nasty}",
         f"/api/donors/{nasty}",
         f"/api/packs/{nasty}",
+        f"/api/packs/{nasty}/plan.json",
+        f"/api/packs/{nasty}/plan.csv",
+        f"/api/packs/{nasty}/pick-list.pdf",
+        f"/api/match-searches/{nasty}",
+        f"/api/match-searches/{nasty}/proposal",
         f"/api/cells/{nasty}/bench",
         f"/api/places/{nasty}",
         f"/api/trays/{nasty}",

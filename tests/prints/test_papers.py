@@ -15,8 +15,10 @@ from PIL import ImageOps
 from zembric.core.errors import BadInputError
 from zembric.core.label_layouts import LAYOUTS, get_layout, label_places
 from zembric.core.numbering import code_text, make_number
+from zembric.files.plans import PlanFile, PlannedCell
 from zembric.operations.labels import LabelText
 from zembric.prints.labels import label_pdf
+from zembric.prints.pick_lists import pick_list_pdf
 from zembric.prints.sheets import TraySheet, ruler_page_pdf, tray_sheet_pdf
 
 PRINTER_DPI = 203
@@ -148,3 +150,27 @@ def test_every_paper_has_a_test_page_of_its_own_size(key: str) -> None:
 def test_places_that_no_sheet_has_are_refused(labels: int, first: int) -> None:
     with pytest.raises(BadInputError):
         list(label_places(get_layout("a4-65"), labels, first))
+
+
+def test_a_pick_list_has_every_cell_in_walking_order_and_only_the_packs_own_code() -> None:
+    """A code of a cell on the paper could be scanned in place of the label on the cell."""
+
+    def planned(number: str, place: str) -> PlannedCell:
+        return PlannedCell(number, 2400, 20, 40, "18650", place, None, is_picked=False)
+
+    cells = [planned(number, "Shelf box 1" if index < 20 else "Shelf box 2") for index, number in enumerate(NUMBERS)]
+    groups = tuple(tuple(cells[at : at + 6]) for at in range(0, 30, 6))
+    pack = make_number("pack", 12)
+    plan = PlanFile(pack, "Gate counter", "planned", "layered-oxide", 5, 6, 21.0, 14400, groups, tuple(NUMBERS))
+    words: list[str] = []
+    with opened(pick_list_pdf(plan)) as document:
+        assert len(document) == 2
+        for page in range(2):
+            _, picture = _rendered(document, page)
+            assert [code.text for code in zxingcpp.read_barcodes(picture)] == [code_text(pack)]
+            opened_page = document[page]
+            text = opened_page.get_textpage()
+            words += text.get_text_bounded().split()
+            text.close()
+            opened_page.close()
+    assert [word for word in words if word in set(NUMBERS)] == NUMBERS

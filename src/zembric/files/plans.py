@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-import csv
-import io
 import json
 from dataclasses import asdict, dataclass
+
+from zembric.files.tables import as_csv
 
 VERSION = 1
 
@@ -66,21 +66,10 @@ def plan_as_json(plan: PlanFile) -> bytes:
 
 def plan_as_csv(plan: PlanFile) -> bytes:
     """One line a cell; the columns `cell_id,capacity_mah,ir_mohm` are those a pool for matching has."""
-    text = io.StringIO()
-    rows = csv.writer(text, lineterminator="\n")
-    rows.writerow(["group", "cell_id", "capacity_mah", "ir_mohm", "size", "place", "slot"])
-    for number, group in enumerate(plan.groups, start=1):
-        for cell in group:
-            ir_mohm = "" if cell.ir_mohm is None else f"{cell.ir_mohm:g}"
-            rows.writerow(
-                [
-                    number,
-                    cell.cell_id,
-                    f"{cell.capacity_mah:g}",
-                    ir_mohm,
-                    cell.size or "",
-                    cell.place or "",
-                    cell.slot or "",
-                ]
-            )
-    return text.getvalue().encode()
+    header = ("group", "cell_id", "capacity_mah", "ir_mohm", "size", "place", "slot")
+    rows = [
+        (number, cell.cell_id, cell.capacity_mah, cell.ir_mohm, cell.size, cell.place, cell.slot)
+        for number, group in enumerate(plan.groups, start=1)
+        for cell in group
+    ]
+    return as_csv([header, *rows])

@@ -25,6 +25,7 @@ from zembric.core.errors import BadInputError, ConflictError
 from zembric.core.numbering import make_number
 from zembric.core.typed_amounts import Amount
 from zembric.files.spreadsheets import WORKBOOK_MAGIC, sheets
+from zembric.files.tables import as_csv
 from zembric.models import (
     CELL_NUMBERS,
     DONOR_NUMBERS,
@@ -50,7 +51,6 @@ if TYPE_CHECKING:
 
 MOST_FILE_BYTES = 5 * 1024 * 1024
 _MOST_COLUMNS = 200
-_RUN_BY_SPREADSHEETS = ("=", "+", "-", "@", "\t", "\r")
 _UNCERTAIN_METHODS = {"capacity": "tester", "resistance": "tester"}
 
 
@@ -146,7 +146,7 @@ def template_csv() -> bytes:
         "A1", "Old laptop of the library", "laptop", "18650", "layered-oxide", "2600", "", "3.71", "about 2300", "48", "45.5",
         "torn-wrap", "came in a shoe box",
     )  # fmt: skip
-    return _csv([TEMPLATE_HEADER, example])
+    return as_csv([TEMPLATE_HEADER, example])
 
 
 def export_csv(session: Session) -> dict[str, bytes]:
@@ -157,7 +157,7 @@ def export_csv(session: Session) -> dict[str, bytes]:
         .options(joinedload(CellRow.judgement), joinedload(CellRow.place), joinedload(CellRow.donor))
         .order_by(CellRow.id)
     ).all()
-    return {"donors.csv": _csv(_donor_rows(donors)), "cells.csv": _csv(_cell_rows(cells))}
+    return {"donors.csv": as_csv(_donor_rows(donors)), "cells.csv": as_csv(_cell_rows(cells))}
 
 
 # --- Reading ---------------------------------------------------------------------------------------------------------
@@ -306,22 +306,3 @@ def _cell_row(c: CellRow) -> tuple[Any, ...]:
         judged.resting_voltage_v, judged.capacity_mah, judged.capacity_u_mah, judged.capacity_method, judged.resistance_mohm,
         judged.resistance_u_mohm, judged.resistance_method, c.handed_over_at,
     )  # fmt: skip
-
-
-def _csv(rows: Sequence[Sequence[Any]]) -> bytes:
-    out = io.StringIO(newline="")
-    writer = csv.writer(out, lineterminator="\r\n")
-    writer.writerows([[_exported(value) for value in row] for row in rows])
-    return out.getvalue().encode("utf-8")
-
-
-def _exported(value: Any) -> str:
-    """As it goes into a CSV: times in UTC, numbers as they are, and no text that a spreadsheet would run."""
-    if value is None:
-        return ""
-    if isinstance(value, float):
-        return f"{value:.10g}"
-    if hasattr(value, "isoformat"):
-        return str(value.isoformat())
-    text = str(value)
-    return "'" + text if text[:1] in _RUN_BY_SPREADSHEETS else text

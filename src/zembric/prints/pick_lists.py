@@ -1,4 +1,7 @@
-"""The list that goes to the shelf: the cells of a plan in walking order, with a box to tick and a code to scan each."""
+"""The list that goes to the shelf: the cells of a plan in walking order, with a box to tick each.
+
+Cells have no codes on it: what is scanned to confirm a pick is the label on the cell itself.
+"""
 
 from __future__ import annotations
 
@@ -19,7 +22,7 @@ _LINE_MM, _PLACE_MM = 13.0, 12.0
 
 
 def pick_list_pdf(plan: PlanFile) -> bytes:
-    """A4 pages; each place has its heading, each cell its group, number, capacity and code."""
+    """A4 pages; each place has its heading, each cell its number, slot, capacity and group."""
     paper = new_paper(_WIDTH_MM, _HEIGHT_MM)
     y = _new_page(paper, plan)
     for place, members in groupby(plan.in_walking_order(), key=lambda each: each[1].place or "no place"):
@@ -36,7 +39,6 @@ def pick_list_pdf(plan: PlanFile) -> bytes:
             write(paper, f"place {cell.slot}" if cell.slot else "", _LEFT_MM + 56, y + 3.6, 28, 4.6)
             write(paper, f"{cell.capacity_mah:.0f} mAh", _LEFT_MM + 86, y + 3.6, 34, 4.6)
             write(paper, f"to group {group}", _LEFT_MM + 124, y + 3.2, 34, 5.4, bold=True)
-            draw_code(paper, code_text(cell.cell_id), _WIDTH_MM - 28, y + 1, 0.5)
             paper.set_line_width(0.1)
             paper.line(_LEFT_MM, y + _LINE_MM, _WIDTH_MM - _LEFT_MM, y + _LINE_MM)
             y += _LINE_MM
