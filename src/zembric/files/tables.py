@@ -20,6 +20,11 @@ def as_csv(rows: Sequence[Sequence[Any]]) -> bytes:
     return out.getvalue().encode("utf-8")
 
 
+def without_guard(text: str) -> str:
+    """Without the mark that `as_csv` puts before what a spreadsheet would run."""
+    return text[1:] if text[:1] == "'" and text[1:2] in _RUN_BY_SPREADSHEETS else text
+
+
 def _exported(value: Any) -> str:
     if value is None:
         return ""

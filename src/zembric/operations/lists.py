@@ -25,7 +25,7 @@ from zembric.core.errors import BadInputError, ConflictError
 from zembric.core.numbering import make_number
 from zembric.core.typed_amounts import Amount
 from zembric.files.spreadsheets import WORKBOOK_MAGIC, sheets
-from zembric.files.tables import as_csv
+from zembric.files.tables import as_csv, without_guard
 from zembric.models import (
     CELL_NUMBERS,
     DONOR_NUMBERS,
@@ -182,15 +182,11 @@ def _csv_rows(file_name: str, content: bytes) -> list[list[str]]:
     delimiter = max(";\t,|", key=first.count) if any(first.count(mark) for mark in ";\t,|") else ","
     try:
         return [
-            [_unguarded(text) for text in row] for row in csv.reader(io.StringIO(text, newline=""), delimiter=delimiter)
+            [without_guard(text) for text in row]
+            for row in csv.reader(io.StringIO(text, newline=""), delimiter=delimiter)
         ]
     except csv.Error as error:
         raise BadInputError(f"{file_name} is no CSV that can be read: {error}.", field="file") from error
-
-
-def _unguarded(text: str) -> str:
-    """Without the mark that an export puts before what a spreadsheet would run."""
-    return text[1:] if text[:1] == "'" and text[1:2] in _RUN_BY_SPREADSHEETS else text
 
 
 def _sheet_rows(content: bytes) -> list[list[str]]:
