@@ -98,7 +98,7 @@ WRITES: dict[str, dict[str, Any]] = {
     "/api/match-searches": {"request": MATCH, "seconds": 5},
     "/api/designs": {
         "least_v": "3", "most_v": "4.2", "replaced": "nimh", "count": 3, "load_kind": "current", "load": "500", "hours": "3",
-        "room_mm": ["", "", ""], "charger_v": "",
+        "room_mm": ["", "", ""], "charger_v": "", "device": "meter",
     },
     "/api/wishes": {"purpose": "lamp", "request": MATCH},
     "/api/packs": {"purpose": "lamp", "request": MATCH, "groups": [["1007"]], "wish_id": 1},

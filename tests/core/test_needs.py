@@ -30,6 +30,13 @@ def why_not(need: Need, kind: ShelfKind = CYLINDERS) -> str:
     return found.not_proposed[0].why
 
 
+@pytest.mark.parametrize("device", ["medical", "vehicle", "e-bike", "flying", "mains"])
+def test_nothing_is_built_for_what_is_turned_away(device: str) -> None:
+    with pytest.raises(DangerError, match="nothing is built for it here") as refused:
+        propose_designs(replace(DEVICE, device=device), [CYLINDERS])
+    assert refused.value.field == "device"
+
+
 def test_volts_come_from_the_series_and_hours_from_the_parallel() -> None:
     """2 x 4.20 V is the most below 9 V; 3 Ah of 0.6 A for 5 h want two of 2 Ah, which then last 6.7 h."""
     design = only(DEVICE)

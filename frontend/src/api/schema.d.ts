@@ -3844,6 +3844,11 @@ export interface components {
              * @default null
              */
             count?: number | null;
+            /**
+             * Device
+             * @default null
+             */
+            device?: string | null;
             /** Hours */
             hours: string;
             /**

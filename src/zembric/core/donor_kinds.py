@@ -1,4 +1,4 @@
-"""What is not for a volunteers' table, and where it goes instead."""
+"""What is not for a volunteers' table, to be opened or to be built for, and where it goes instead."""
 
 from __future__ import annotations
 
@@ -38,6 +38,12 @@ NOT_FOR_THIS_TABLE: Mapping[str, NotForThisTable] = MappingProxyType(
                 "e-bike",
                 "E-bike",
                 f"Its pack is over what volunteers may open. The dealer takes it back, or {_WORKSHOP} repairs it.",
+            ),
+            NotForThisTable(
+                "flying",
+                "Drone or other flying device",
+                "A pack that gives out in the air falls on people below. Its maker's service takes it back, or "
+                f"{_WORKSHOP} that is trained on it.",
             ),
             NotForThisTable(
                 "mains",

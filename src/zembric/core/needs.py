@@ -13,6 +13,7 @@ from types import MappingProxyType
 from typing import TYPE_CHECKING, Literal
 
 from zembric.core import limits
+from zembric.core.donor_kinds import NOT_FOR_THIS_TABLE
 from zembric.core.errors import BadInputError, DangerError
 from zembric.core.families import full_voltage_v, has_ocv_table, open_circuit_v
 from zembric.core.words import amount, volts
@@ -45,6 +46,8 @@ class Need:
     hours: float
     room_mm: tuple[float, float, float] | None = None
     charger_v: float | None = None
+    #: A kind of device that is turned away, by its code; None: none of those.
+    device: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -106,7 +109,7 @@ def propose_designs(need: Need, kinds: Sequence[ShelfKind]) -> Proposals:
 
     Raises:
         BadInputError: a need that cannot be.
-        DangerError: a device above what volunteers build for.
+        DangerError: a device that volunteers do not build for, by its kind or its voltage.
     """
     _check(need)
     found = [_design(need, kind) for kind in kinds]
@@ -128,6 +131,9 @@ def propose_designs(need: Need, kinds: Sequence[ShelfKind]) -> Proposals:
 
 
 def _check(need: Need) -> None:
+    turned_away = NOT_FOR_THIS_TABLE.get(need.device or "")
+    if turned_away:
+        raise DangerError(f"{turned_away.name}: nothing is built for it here. {turned_away.instead}", field="device")
     for field, value in (
         ("least_v", need.least_v),
         ("most_v", need.most_v),

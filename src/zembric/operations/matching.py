@@ -11,7 +11,7 @@ from sqlalchemy import select
 
 from zembric.core.errors import BadInputError
 from zembric.core.families import full_voltage_v
-from zembric.core.limits import NOMINAL_V, Family
+from zembric.core.limits import NO_SHEET_C, NOMINAL_V, Family
 from zembric.core.matching import (
     TOLERANCES,
     Candidate,
@@ -25,7 +25,7 @@ from zembric.core.matching import (
     plan_of_groups,
     sift,
 )
-from zembric.models import CellRow
+from zembric.models import CellRow, JudgementRow
 from zembric.operations.cells import CellFilter, ListedCell, candidates
 from zembric.operations.judging import rules_in_force
 
@@ -222,10 +222,17 @@ def _candidate(listed: ListedCell, family: Family, rules: HouseRules, own_pack: 
         model=f"model {cell.model_id}" if cell.model_id else f"donor {cell.donor.number}",
         donor=cell.donor.number,
         resting_v=judged.resting_voltage_v if judged else None,
-        continuous_a=judged.continuous_current_a if judged else None,
+        continuous_a=_continuous_a(judged) if judged else None,
         is_estimated=judged is not None and judged.capacity_method not in COMPARABLE_METHODS,
         objection=_objection(listed, family, rules, own_pack),
     )
+
+
+def _continuous_a(judged: JudgementRow) -> float | None:
+    """What a cell carries all the time: what was judged, or by its capacity what a cell without a sheet may."""
+    if judged.continuous_current_a is not None or judged.capacity_mah is None:
+        return judged.continuous_current_a
+    return NO_SHEET_C.value * judged.capacity_mah / 1000
 
 
 def _objection(listed: ListedCell, family: Family, rules: HouseRules, own_pack: str | None) -> str | None:

@@ -36,6 +36,7 @@ class TypedNeed:
     hours: str
     room_mm: tuple[str, str, str]
     charger_v: str
+    device: str | None = None
 
 
 def designs_for(session: Session, typed: TypedNeed, now: datetime) -> Proposals:
@@ -66,7 +67,7 @@ def _read(typed: TypedNeed) -> Need:
     return Need(
         least_v, most_v, typed.load_kind, load / 1000 if typed.load_kind == "current" else load,
         read_number(typed.hours, "hours", "hours"), (sides[0], sides[1], sides[2]) if sides else None,
-        read_number(typed.charger_v, "voltage", "charger_v") if typed.charger_v.strip() else None,
+        read_number(typed.charger_v, "voltage", "charger_v") if typed.charger_v.strip() else None, typed.device,
     )  # fmt: skip
 
 

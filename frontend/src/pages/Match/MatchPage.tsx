@@ -114,8 +114,8 @@ export default function MatchPage() {
             <Answered
               look={look.data}
               problem={lookProblem}
-              onChoose={({ series, parallel, family, size_code }) =>
-                ask({ ...request, series, parallel, family, size: size_code })
+              onChoose={({ series, parallel, family, size_code, cell_a }) =>
+                ask({ ...request, series, parallel, family, size: size_code, load: (cell_a * parallel).toFixed(2) })
               }
             />
           ) : (

@@ -2,8 +2,10 @@ import { useState } from "react";
 import { Form } from "react-aria-components";
 import styled from "styled-components";
 import type { Problem, Schemas } from "../../api/client";
+import { useCatalogue } from "../../api/queries";
 import { Button } from "../../components/Button";
 import { CountField, Field, Pick, Switch } from "../../components/Fields";
+import { Notice } from "../../components/Notice";
 
 type Need = Schemas["NeedIn"];
 type Replaced = NonNullable<Need["replaced"]>;
@@ -20,6 +22,7 @@ const LOADS: [Need["load_kind"], string][] = [
   ["current", "Current"],
   ["resistor", "Resistor"],
 ];
+const USUAL_DEVICE = "usual";
 const UNIT = { power: "W", current: "mA", resistor: "Ω" } as const;
 
 interface NeedFormProps {
@@ -35,6 +38,9 @@ export function NeedForm({ onLook, isLooking, problem }: NeedFormProps) {
   const [loadKind, setLoadKind] = useState<Need["load_kind"]>("power");
   const [typed, setTyped] = useState({ least_v: "", most_v: "", load: "", hours: "", charger_v: "" });
   const [room, setRoom] = useState<[string, string, string]>(["", "", ""]);
+  const [device, setDevice] = useState(USUAL_DEVICE);
+  const turnedAway = useCatalogue().data?.turned_away ?? [];
+  const refused = turnedAway.find((each) => each.code === device);
   const at = (field: string) => (problem?.field === field ? problem.message : null);
   const put = (key: keyof typeof typed) => (value: string) => setTyped((before) => ({ ...before, [key]: value }));
   const putRoom = (place: number) => (value: string) =>
@@ -49,9 +55,20 @@ export function NeedForm({ onLook, isLooking, problem }: NeedFormProps) {
           count: instead === "device" ? null : count,
           load_kind: loadKind,
           room_mm: room,
+          device: device === USUAL_DEVICE ? null : device,
         });
       }}
     >
+      <Pick
+        label="What kind of device?"
+        value={device}
+        onChange={setDevice}
+        options={[
+          [USUAL_DEVICE, "Lamp, radio, meter and the like"],
+          ...turnedAway.map((each) => [each.code, each.name] as const),
+        ]}
+      />
+      {refused && <Notice kind="error">Nothing is built for it here. {refused.instead}</Notice>}
       <Pick label="What fed it before?" value={instead} onChange={setInstead} options={REPLACED} />
       {instead === "device" ? (
         <Pair>
@@ -95,7 +112,7 @@ export function NeedForm({ onLook, isLooking, problem }: NeedFormProps) {
         onChange={put("charger_v")}
         error={at("charger_v")}
       />
-      <Button kind="main" type="submit" isDisabled={isLooking}>
+      <Button kind="main" type="submit" isDisabled={isLooking || refused !== undefined}>
         What would do?
       </Button>
     </Stack>

@@ -56,6 +56,8 @@ class NeedIn(In):
     hours: Typed
     room_mm: tuple[Typed, Typed, Typed] = ("", "", "")
     charger_v: Typed = ""
+    #: A kind of device that is turned away; null: none of those.
+    device: Annotated[str, StringConstraints(min_length=1, max_length=40)] | None = None
 
 
 class DesignOut(Out):
