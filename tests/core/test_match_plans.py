@@ -143,6 +143,14 @@ def test_stronger_kinds_give_their_weaker_cells_so_that_strong_ones_are_spared()
     assert (found.weakest_mah, found.spread_mah) == (4960, 50)
 
 
+def test_for_a_target_the_kind_that_takes_least_is_taken_and_the_strong_are_spared() -> None:
+    kinds = (("strong", 3000), ("enough", 2120), ("weak", 1500))
+    cells = [cell(place * 10 + i, mah + i, model=name) for place, (name, mah) in enumerate(kinds) for i in range(6)]
+    found = make_plan(cells, Job(2, 2, replace(ANY, one_kind="model"), target_mah=4000))
+    assert {key for group in groups_of(found) for key in group} == {"C010", "C011", "C012", "C013"}
+    assert found.choices[0].match.bound_mah == 6007  # 3005 + 3002 and 3004 + 3003
+
+
 # --- Rules of a cell -------------------------------------------------------------------------------------------------
 
 

@@ -4419,6 +4419,8 @@ export interface components {
             proved_best: boolean;
             /** Series */
             series: number;
+            /** Target Mah */
+            target_mah: number | null;
             /** Tolerances */
             tolerances: components["schemas"]["ToleranceOut"][];
         };

@@ -58,7 +58,7 @@ export function Found({ proposal, request, purpose, wishId, onAgain, onKept }: F
     const { [number]: _, ...others } = pins;
     again.mutate({ pins: others, banned: [...now.banned, number] });
   };
-  const canBeBetter = now.proposal.bound_mah - figures.weakest > 1e-3;
+  const canBeBetter = proposal.target_mah === null && now.proposal.bound_mah - figures.weakest > 1e-3;
   return (
     <Stack>
       <Proof laid={now} figures={figures} />

@@ -26,8 +26,12 @@ export function Proof({ laid, figures }: { laid: Laid; figures: Figures }) {
             than {figure(choice.short_of_mah)} mAh is {chance(choice.shortfall)}.{" "}
           </>
         )}
-        Sorted and dealt by hand: {figure(proposal.by_hand_weakest_mah)} mAh in the weakest group, a spread of{" "}
-        {figure(proposal.by_hand_spread_mah)} mAh.
+        {proposal.target_mah === null && (
+          <>
+            Sorted and dealt by hand: {figure(proposal.by_hand_weakest_mah)} mAh in the weakest group, a spread of{" "}
+            {figure(proposal.by_hand_spread_mah)} mAh.
+          </>
+        )}
       </p>
     </div>
   );
@@ -35,6 +39,7 @@ export function Proof({ laid, figures }: { laid: Laid; figures: Figures }) {
 
 /** How much better it could be, in words. */
 export function inWords(proposal: Proposal, figures: Figures): string {
+  if (proposal.target_mah !== null) return enoughInWords(proposal.target_mah, figures);
   const bettered = proposal.bound_mah - figures.weakest;
   if (bettered < 1e-3) return "Better is impossible: no grouping of these cells has a stronger weakest group.";
   const pct = (100 * bettered) / figures.weakest;
@@ -43,6 +48,12 @@ export function inWords(proposal: Proposal, figures: Figures): string {
   return figures.weakest < best - 1e-3
     ? `${most} The best found has ${figure(best - figures.weakest)} mAh more in its weakest group.`
     : most;
+}
+
+function enoughInWords(target: number, { sums, weakest }: Figures): string {
+  if (weakest < target - 1e-3) return `The weakest group is ${figure(target - weakest)} mAh short of what is enough.`;
+  const more = sums.reduce((total, sum) => total + sum - target, 0);
+  return `Every group holds the ${figure(target)} mAh that are enough; all together take ${figure(more)} mAh more than that from the shelf.`;
 }
 
 export function chance(probability: number): string {

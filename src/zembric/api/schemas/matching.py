@@ -143,6 +143,8 @@ class ProposalOut(Out):
 
     series: int
     parallel: int
+    #: What was enough in each group; null: as much as can be.
+    target_mah: float | None
     choices: list[ChoiceOut]
     #: All cells of the choices, and the strongest of those that stay on the shelf.
     cells: list[MatchCellOut]

@@ -40,6 +40,7 @@ def show_proposal(proposal: Proposal) -> schemas.ProposalOut:
     return schemas.ProposalOut(
         series=proposal.request.series,
         parallel=proposal.request.parallel,
+        target_mah=proposal.request.target_mah,
         choices=[_choice(choice, trust) for choice, trust in zip(plan.choices, plan.trust, strict=True)],
         cells=[_cell(cell, proposal.cells[cell.key], conditions) for cell in shown],
         candidates=len(plan.eligible),

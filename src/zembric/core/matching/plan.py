@@ -241,7 +241,7 @@ def _parts(eligible: Sequence[Candidate], job: Job) -> tuple[list[_Part], float 
     counts = Counter(pinned.values())
     bounds = {kind: _bound_mah(cells, counts[kind] + 1, job) for kind, cells in by_kind.items()}
     for _ in range(job.series - counts.total()):
-        best = max(bounds, key=lambda kind: bounds[kind])
+        best = _next_kind(by_kind, counts, bounds, job)
         counts[best] += 1
         bounds[best] = _bound_mah(by_kind[best], counts[best] + 1, job)
     parts = [
@@ -251,8 +251,31 @@ def _parts(eligible: Sequence[Candidate], job: Job) -> tuple[list[_Part], float 
     bound_mah = min(_bound_mah(part.cells, part.groups, job) for part in parts)
     if bound_mah < 0:
         raise ConflictError("Too few cells of the kinds that are pinned are there to fill the groups. Unpin some.")
+    if job.target_mah is not None:  # the bound is of all groupings, not of those that are enough
+        return parts, _parts(eligible, replace(job, target_mah=None))[1]
     is_only_way = sum(1 for cells in by_kind.values() if len(cells) >= job.parallel) == 1
     return parts, None if is_only_way and job.conditions.donors != "apart" else bound_mah
+
+
+def _next_kind(
+    by_kind: Mapping[str, Sequence[Candidate]], counts: Mapping[str, int], bounds: Mapping[str, float], job: Job
+) -> str:
+    """The kind that makes one more group: the strongest, or with a target the one that takes least for it, then the weakest."""
+    target_mah = job.target_mah
+    enough = [] if target_mah is None else [kind for kind, bound in bounds.items() if bound >= target_mah]
+    if target_mah is None or not enough:
+        return max(bounds, key=lambda kind: bounds[kind])
+
+    def takes_mah(kind: str, groups: int) -> float:
+        rising = sorted(cell.capacity_mah for cell in by_kind[kind])
+        return max(groups * target_mah, sum(rising[: groups * job.parallel]))
+
+    return min(
+        enough,
+        key=lambda kind: (
+            takes_mah(kind, counts.get(kind, 0) + 1) - takes_mah(kind, counts.get(kind, 0)), bounds[kind],
+        ),
+    )  # fmt: skip
 
 
 def _bound_mah(cells: Sequence[Candidate], groups: int, job: Job) -> float:
