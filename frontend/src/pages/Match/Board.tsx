@@ -1,4 +1,4 @@
-import { type KeyboardEvent, useEffect, useRef, useState } from "react";
+import { type CSSProperties, type KeyboardEvent, memo, useEffect, useMemo, useRef, useState } from "react";
 import { useDrag, useDrop } from "react-aria";
 import styled from "styled-components";
 import { Button } from "../../components/Button";
@@ -52,17 +52,28 @@ export function Board(props: BoardProps) {
     if (taken) then(taken);
     setHeld(null);
   };
-  const press = (number: string) => {
-    if (!taken) return setHeld(number);
-    if (taken !== number) {
-      props.onSwap(taken, number);
-      moved.current = taken;
+  const swap = (one: string, other: string) => {
+    if (one !== other) {
+      props.onSwap(one, other);
+      moved.current = one;
     }
     setHeld(null);
     setOver(null);
   };
+  const press = (number: string) => (taken ? swap(taken, number) : setHeld(number));
+  // Hundreds of cells lie here: each is drawn anew only when it changes itself, so what they call stays the same.
+  const latest = useRef({ carry: setHeld, over: setOver, drop: swap });
+  latest.current = { carry: setHeld, over: setOver, drop: swap };
+  const on = useMemo<PlankCalls>(
+    () => ({
+      carry: (number) => latest.current.carry(number),
+      over: (number) => latest.current.over(number),
+      drop: (one, other) => latest.current.drop(one, other),
+    }),
+    [],
+  );
   const onKeyDown = (event: KeyboardEvent) => {
-    const number = (event.target as HTMLElement).dataset.cell;
+    const number = cellOf(event.target);
     if (!number || event.ctrlKey || event.metaKey || event.altKey) return;
     const rows = [...groups, shown.map((cell) => cell.number)];
     const row = rows.findIndex((each) => each.includes(number));
@@ -86,28 +97,37 @@ export function Board(props: BoardProps) {
       key={cell.number}
       cell={cell}
       group={group}
-      share={group === null ? null : cell.capacity_mah / longest}
       isPinned={pins[cell.number] !== undefined}
       isHeld={taken === cell.number}
       isOver={target === cell.number}
       isStrange={heldKind !== null && heldKind !== cell.kind}
       isFirst={at ? at === cell.number : groups[0]?.[0] === cell.number}
-      onPress={() => press(cell.number)}
-      onOver={(isOver) => setOver(isOver ? cell.number : null)}
-      onFocus={() => {
-        setAt(cell.number);
-        setOver(cell.number);
-      }}
-      onCarry={(isCarried) => setHeld(isCarried ? cell.number : null)}
-      onDropped={(number) => {
-        props.onSwap(number, cell.number);
-        setHeld(null);
-      }}
+      on={on}
     />
   );
   const heldCell = taken ? cells.get(taken) : undefined;
   return (
-    <Frame ref={box} onKeyDown={onKeyDown} role="group" aria-label={`${groups.length} groups in series`}>
+    <Frame
+      ref={box}
+      role="group"
+      style={{ "--longest": longest } as CSSProperties}
+      aria-label={`${groups.length} groups in series`}
+      onKeyDown={onKeyDown}
+      onClick={(event) => {
+        const number = cellOf(event.target);
+        if (number) press(number);
+      }}
+      onMouseOver={(event) => {
+        const number = cellOf(event.target);
+        if (number) setOver(number);
+      }}
+      onFocus={(event) => {
+        const number = cellOf(event.target);
+        if (!number) return;
+        setAt(number);
+        setOver(number);
+      }}
+    >
       <Says>
         <p aria-live="polite">
           {heldCell ? (
@@ -209,39 +229,44 @@ function Lens({ sum, figures, bound, says }: { sum: number; figures: Figures; bo
   );
 }
 
+/** The number of the cell that something on the board belongs to. */
+const cellOf = (target: EventTarget): string | undefined =>
+  target instanceof Element ? target.closest<HTMLElement>("[data-cell]")?.dataset.cell : undefined;
+
+interface PlankCalls {
+  carry: (number: string | null) => void;
+  over: (number: string) => void;
+  drop: (one: string, other: string) => void;
+}
+
 interface PlankProps {
   cell: MatchCell;
   group: number | null;
-  share: number | null;
   isPinned: boolean;
   isHeld: boolean;
   isOver: boolean;
   isFirst: boolean;
   isStrange: boolean;
-  onPress: () => void;
-  onOver: (isOver: boolean) => void;
-  onFocus: () => void;
-  onCarry: (isCarried: boolean) => void;
-  onDropped: (number: string) => void;
+  on: PlankCalls;
 }
 
-function Plank({ cell, group, share, isPinned, isHeld, isOver, isFirst, isStrange, ...on }: PlankProps) {
+const Plank = memo(function Plank({ cell, group, isPinned, isHeld, isOver, isFirst, isStrange, on }: PlankProps) {
   const ref = useRef<HTMLButtonElement>(null);
   const { dragProps } = useDrag({
     hasDragButton: true,
     getItems: () => [{ [TYPE]: cell.number, "text/plain": cell.number }],
     getAllowedDropOperations: () => ["move"],
-    onDragStart: () => on.onCarry(true),
-    onDragEnd: () => on.onCarry(false),
+    onDragStart: () => on.carry(cell.number),
+    onDragEnd: () => on.carry(null),
   });
   const { dropProps, isDropTarget } = useDrop({
     ref,
     hasDropButton: true,
     getDropOperation: (types) => (types.has(TYPE) ? "move" : "cancel"),
-    onDropEnter: () => on.onOver(true),
+    onDropEnter: () => on.over(cell.number),
     onDrop: async (event) => {
       const [item] = event.items;
-      if (item?.kind === "text") on.onDropped(await item.getText(TYPE));
+      if (item?.kind === "text") on.drop(await item.getText(TYPE), cell.number);
     },
   });
   const where = group === null ? "on the shelf" : `group ${group + 1}`;
@@ -255,10 +280,7 @@ function Plank({ cell, group, share, isPinned, isHeld, isOver, isFirst, isStrang
       data-cell={cell.number}
       tabIndex={isFirst ? 0 : -1}
       aria-pressed={isHeld}
-      onClick={on.onPress}
-      onFocus={on.onFocus}
-      onMouseEnter={() => on.onOver(true)}
-      style={share === null ? undefined : { width: `${100 * share}%` }}
+      style={group === null ? undefined : { width: `calc(100% * ${cell.capacity_mah} / var(--longest))` }}
       $held={isHeld}
       $over={isOver || isDropTarget}
       $loose={group === null}
@@ -276,7 +298,7 @@ function Plank({ cell, group, share, isPinned, isHeld, isOver, isFirst, isStrang
       <Unseen>{` mAh${mohm}, ${where}${isPinned ? ", pinned" : ""}`}</Unseen>
     </Body>
   );
-}
+});
 
 const Frame = styled.div`
   display: grid;
