@@ -13,7 +13,7 @@ from sqlalchemy import make_url
 from zembric.operations.database import make_engine, unit_of_work
 from zembric.operations.logs import LogStore, give_up_log, read_waiting_log, take_up_again
 from zembric.operations.queue import LOGS, READ_LOG, SEARCH_MATCH, SEARCHES
-from zembric.operations.searches import give_up_search, run_search
+from zembric.operations.searches import give_up_search, run_search, take_up_searches_again
 
 if TYPE_CHECKING:
     from sqlalchemy import Engine
@@ -57,6 +57,7 @@ def run_worker() -> None:
     try:
         with unit_of_work(engine) as session:
             take_up_again(session)
+            take_up_searches_again(session)
         make_worker(url, engine, store).run_worker(queues=[LOGS, SEARCHES], concurrency=2, delete_jobs="successful")
     finally:
         engine.dispose()

@@ -6,7 +6,7 @@ from itertools import count
 from time import monotonic
 from typing import TYPE_CHECKING
 
-from sqlalchemy import update
+from sqlalchemy import select, update
 
 from zembric.core.errors import BadInputError, ConflictError, NotFoundError, ZembricError
 from zembric.core.matching import Plan, is_better_plan, make_plan
@@ -75,6 +75,12 @@ def stop_search(session: Session, search_id: int) -> MatchSearch:
     search.is_stop_asked = True
     session.flush()
     return search
+
+
+def take_up_searches_again(session: Session) -> None:
+    """Puts searches that were broken off, by a worker that was killed, into the queue once more."""
+    for search_id in session.scalars(select(MatchSearch.id).where(MatchSearch.state == "searching")):
+        put_into_queue(session, SEARCH_MATCH, SEARCHES, search_id=search_id)
 
 
 def run_search(engine: Engine, search_id: int, clock: Callable[[], datetime]) -> None:

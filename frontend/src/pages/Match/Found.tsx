@@ -21,10 +21,11 @@ interface FoundProps {
   wishId?: number | null;
   onAgain: () => void;
   onKept?: (pack: Schemas["PackOut"]) => void;
+  isOneOfSeveral?: boolean;
 }
 
 /** A proposal in the builder's hands: its proof, its choices, the board to change it on, and the way to keep it. */
-export function Found({ proposal, request, purpose, wishId, onAgain, onKept }: FoundProps) {
+export function Found({ proposal, request, purpose, wishId, onAgain, onKept, isOneOfSeveral = false }: FoundProps) {
   const [history, change] = useReducer(act, proposal, (first) => ({ now: laidOut(first), before: [] }));
   const [held, setHeld] = useState<Laid | null>(null);
   const { now, before } = history;
@@ -50,7 +51,8 @@ export function Found({ proposal, request, purpose, wishId, onAgain, onKept }: F
       answer(() => api.POST("/api/matches", { body: { ...request, pins: wanted.pins, banned: [...wanted.banned] } })),
     onSuccess: (found, wanted) => change({ do: "match", proposal: found, pins: wanted.pins, banned: wanted.banned }),
   });
-  useUndoKey(() => change({ do: "undo" }));
+  // Where several lie on one page the key would undo in all of them.
+  useUndoKey(() => isOneOfSeveral || change({ do: "undo" }));
   const pins = pinsNow(now);
   const isPinned = Object.keys(pins).length > 0;
   const asked = { ...request, pins, banned: [...now.banned] };

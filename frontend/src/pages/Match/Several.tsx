@@ -99,7 +99,7 @@ function Kept(props: { proposal: Schemas["ProposalOut"]; request: Asked; onAgain
         Kept as <a href={`/packs/${pack.number}`}>{pack.number}</a>, {pack.purpose}.
       </Notice>
     );
-  return <Found {...props} onKept={setPack} />;
+  return <Found {...props} onKept={setPack} isOneOfSeveral />;
 }
 
 const Stack = styled.div`display: grid; gap: 1rem;`;
