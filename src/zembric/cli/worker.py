@@ -1,4 +1,4 @@
-"""The worker: takes what was put into the queue, one after the other, beside the web server. `python -m zembric.cli.worker`"""
+"""The worker: takes what was put into the queues, two at a time, beside the web server. `python -m zembric.cli.worker`"""
 
 from __future__ import annotations
 

@@ -11,7 +11,7 @@ if TYPE_CHECKING:
 
 READ_LOG = "read-log"
 SEARCH_MATCH = "search-match"
-#: Queues; each is worked off in order, beside the other.
+#: Queues; the worker takes from both, two jobs at a time, so that a long search holds up no log.
 LOGS, SEARCHES = "logs", "searches"
 # It only writes jobs, on the connection of the transaction at hand; the worker has an app of its own.
 _writer = procrastinate.App(connector=procrastinate.PsycopgConnector())
@@ -20,4 +20,4 @@ _writer = procrastinate.App(connector=procrastinate.PsycopgConnector())
 def put_into_queue(session: Session, task: str, queue: str, **arguments: int) -> int:
     """Puts a task into the queue; it is there when the transaction is committed, and only then. Gives the job's id."""
     connection = session.connection().connection.driver_connection
-    return _writer.configure_task(task, queue=queue, lock=queue, connection=connection).defer(**arguments)
+    return _writer.configure_task(task, queue=queue, connection=connection).defer(**arguments)
