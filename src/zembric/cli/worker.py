@@ -1,4 +1,4 @@
-"""The worker: takes what was put into the queues, two at a time, beside the web server. `python -m zembric.cli.worker`"""
+"""The worker: takes what was put into the queues, three at a time, beside the web server. `python -m zembric.cli.worker`"""
 
 from __future__ import annotations
 
@@ -58,7 +58,7 @@ def run_worker() -> None:
         with unit_of_work(engine) as session:
             take_up_again(session)
             take_up_searches_again(session)
-        make_worker(url, engine, store).run_worker(queues=[LOGS, SEARCHES], concurrency=2, delete_jobs="successful")
+        make_worker(url, engine, store).run_worker(queues=[LOGS, SEARCHES], concurrency=3, delete_jobs="successful")
     finally:
         engine.dispose()
 

@@ -11,7 +11,7 @@ if TYPE_CHECKING:
 
 READ_LOG = "read-log"
 SEARCH_MATCH = "search-match"
-#: Queues; the worker takes from both, two jobs at a time, so that a long search holds up no log.
+#: Queues; the worker takes from both, three jobs at a time, so that a long search does not hold up a log.
 LOGS, SEARCHES = "logs", "searches"
 # It only writes jobs, on the connection of the transaction at hand; the worker has an app of its own.
 _writer = procrastinate.App(connector=procrastinate.PsycopgConnector())
