@@ -26,8 +26,9 @@ if TYPE_CHECKING:
 #: What a group may be made of: anything of the family, one size, or one model (of unknown models: one donor).
 OneKind = Literal["any", "size", "model"]
 Donors = Literal["any", "together", "apart"]
-#: So many combinations of windows are looked at; with many different values the windows begin at some of them only.
-_WINDOWS = 20_000
+#: So many combinations of windows are looked at, and so many cells in all of them; with many different values the
+#: windows begin at some of them only.
+_WINDOWS, _LOOKS = 20_000, 12_000_000
 
 
 @dataclass(frozen=True, slots=True)
@@ -301,7 +302,8 @@ def _within_windows(cells: list[Candidate], conditions: Conditions, wanted: int)
     The best has all pinned cells and enough in all, then the strongest of them, then as many as it can.
     """
     capacity = np.array([cell.capacity_mah for cell in cells])
-    most = round(_WINDOWS ** (1 / (2 * (conditions.tolerance is not None) + conditions.joined_as_they_lie)))
+    rules = 2 * (conditions.tolerance is not None) + conditions.joined_as_they_lie
+    most = max(2, round(min(_WINDOWS, _LOOKS / len(cells)) ** (1 / rules)))
     axes: list[tuple[str, NDArray[np.bool_]]] = []
     if conditions.tolerance is not None:
         tolerance = TOLERANCES[conditions.tolerance]
@@ -311,30 +313,47 @@ def _within_windows(cells: list[Candidate], conditions: Conditions, wanted: int)
     if conditions.joined_as_they_lie:
         rest = np.array([np.nan if cell.resting_v is None else cell.resting_v for cell in cells])
         axes.append(("voltage", _windows(rest, conditions.voltage_v, most, is_ratio=False)))
-    is_pinned = np.array([cell.key in conditions.pins for cell in cells])
-    falling = np.argsort(-capacity, kind="stable")
-    best_score: tuple[float, ...] | None = None
-    best: tuple[int, ...] = ()
-    for chosen in product(*(range(len(masks)) for _, masks in axes)):
-        inside = np.logical_and.reduce([masks[at] for (_, masks), at in zip(axes, chosen, strict=True)])
-        count = int(inside.sum())
-        strongest = capacity[falling[inside[falling]][:wanted]]
-        # Of equals the one whose rules, each by itself, keep out fewest.
-        alone = sum(float(masks[at].sum()) for (_, masks), at in zip(axes, chosen, strict=True))
-        score = (
-            float((inside & is_pinned).sum()),
-            float(min(count, wanted)),
-            float(strongest.mean()) if count else 0.0,
-            float(count),
-            alone,
-        )
-        if best_score is None or score > best_score:
-            best_score, best = score, chosen
+    best = _best_windows(
+        [masks for _, masks in axes], capacity, [cell.key in conditions.pins for cell in cells], wanted
+    )
     broken: dict[int, str] = {}
     for (code, masks), at in zip(axes, best, strict=True):
         for index in np.flatnonzero(~masks[at]).tolist():
             broken.setdefault(index, code)
     return [index for index in range(len(cells)) if index not in broken], broken
+
+
+def _best_windows(
+    axes: Sequence[NDArray[np.bool_]], capacity: Floats, pinned: Sequence[bool], wanted: int
+) -> tuple[int, ...]:
+    """Which window of each axis to take: all pinned inside, then enough, then the strongest, then the most cells.
+
+    Of equals the one whose windows, each by itself, keep out fewest.
+    """
+    falling = np.argsort(-capacity, kind="stable")
+    strength, is_pinned = capacity[falling], np.array(pinned)[falling]
+    first, others = axes[0][:, falling], axes[1:]
+    chosen = list(product(*(range(len(masks)) for masks in others)))
+    together = np.ones((len(chosen), len(capacity)), dtype=bool)
+    alone = np.zeros(len(chosen))
+    for axis, masks in enumerate(others):
+        window = np.array([each[axis] for each in chosen], dtype=np.intp)
+        together &= masks[window][:, falling]
+        alone += masks.sum(axis=1)[window]
+    best_score: tuple[float, ...] | None = None
+    best: tuple[int, ...] = ()
+    for place, mask in enumerate(first):
+        inside = together & mask
+        counts = inside.sum(axis=1)
+        taken = np.minimum(counts, wanted)
+        strongest = (inside & (np.cumsum(inside, axis=1) <= wanted)) @ strength / np.maximum(taken, 1)
+        columns = (alone, counts, strongest, taken, inside @ is_pinned.astype(np.float64))
+        at = int(np.lexsort(columns)[-1])
+        score = tuple(float(column[at]) for column in reversed(columns))
+        score = (*score[:-1], score[-1] + float(mask.sum()))
+        if best_score is None or score > best_score:
+            best_score, best = score, (place, *chosen[at])
+    return best
 
 
 def _windows(values: Floats, width: float, most: int, *, is_ratio: bool) -> NDArray[np.bool_]:
