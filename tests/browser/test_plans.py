@@ -106,10 +106,12 @@ def test_a_stale_plan_says_so_and_is_mended_with_one_exchange(
     page: Page, session: Session, volunteer: Actor, address: str
 ) -> None:
     numbers = shelf_of(session, volunteer, FIVE)
-    pack = keep(session, volunteer)
+    keep(session, volunteer)
     capacity(session, volunteer, numbers[1], "700", at(3), confirmed=True)
     session.commit()
-    page.goto(f"{address}/packs/{pack.number}")
+    page.goto(address)
+    expect(page.get_by_text("A cell of the plan for gate counter changed since it was made.")).to_be_visible()
+    press_on(page, "Mend it")
     told = page.get_by_role("alert", name="This plan is stale")
     expect(told).to_contain_text(f"{numbers[1]} in group")
     expect(told).to_contain_text(f"{numbers[4]} with 2300 mAh from Shelf box 1 instead of {numbers[1]}")

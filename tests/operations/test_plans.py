@@ -100,10 +100,11 @@ def test_a_plan_tells_of_a_cell_measured_anew_and_of_one_that_is_out(session: Se
     shelf = shelf_of(session, volunteer, SIX)
     pack = keep(session, volunteer)
     assert (state := plans.plan_state(session, pack, at(3)))
-    assert state.stale == ()
+    assert (state.stale, plans.stale_plans(session)) == ((), [])
     capacity(session, volunteer, shelf[0], "2400", at(3))
     goes_out(session, volunteer, shelf[1])
     assert (state := plans.plan_state(session, pack, at(3, hours=1)))
+    assert plans.stale_plans(session) == [pack]
     assert {(cell.number, cell.reason, cell.was_mah) for cell in state.stale} >= {(shelf[1], "out", 2450.0)}
     assert state.repairs[0].exchanges[0].comes in shelf[4:]
 
@@ -122,6 +123,7 @@ def test_a_mended_plan_has_only_the_necessary_exchanges_and_lets_the_others_go(
     mended = plans.repair_plan(session, volunteer, pack.number, exchanges, pack.version, at(3, hours=1))
     assert cells_in(mended) == [[exchanges.get(number, number) for number in group] for group in before]
     assert plans.plan_state(session, mended, at(3, hours=2)).stale == ()  # type: ignore[union-attr]
+    assert plans.stale_plans(session) == []
     with pytest.raises(ChangedMeanwhileError):
         plans.repair_plan(session, volunteer, pack.number, {}, pack.version - 1, at(3, hours=2))
 

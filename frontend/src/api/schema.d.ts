@@ -2914,6 +2914,8 @@ export interface components {
             now: string;
             /** Running */
             running: components["schemas"]["RunningOut"][];
+            /** Stale Plans */
+            stale_plans: components["schemas"]["StalePlanOut"][];
             /** Trays */
             trays: components["schemas"]["TrayStepsOut"][];
             /** Wishes */
@@ -3988,6 +3990,8 @@ export interface components {
             groups: components["schemas"]["GroupOut"][];
             /** Happenings */
             happenings: components["schemas"]["HappeningOut"][];
+            /** Is Stale */
+            is_stale: boolean;
             join_within: components["schemas"]["LimitOut"];
             /**
              * Made At
@@ -5089,6 +5093,16 @@ export interface components {
             reason: string | null;
             /** Was Mah */
             was_mah: number;
+        };
+        /**
+         * StalePlanOut
+         * @description A plan with cells that are no longer what they were planned as.
+         */
+        StalePlanOut: {
+            /** Number */
+            number: string;
+            /** Purpose */
+            purpose: string;
         };
         /** StateQuestionOut */
         StateQuestionOut: {

@@ -15,7 +15,7 @@ from zembric.api.requests import read, read_file, write
 from zembric.api.shown.bench import show_bench, show_running
 from zembric.api.shown.cells import show_cell, show_group, show_judged, show_story, show_tray_steps
 from zembric.files.stories import write_story
-from zembric.operations import cells, entries, identity, recoveries, wishes
+from zembric.operations import cells, entries, identity, plans, recoveries, wishes
 from zembric.operations.benchside import at_the_bench
 from zembric.operations.evening import brought_since
 from zembric.operations.judging import entries_of, rules_in_force, story_of
@@ -46,6 +46,7 @@ def get_home() -> Response:
             ],
             groups=[show_group(group) for group in cells.home(session, now)],
             trays=[show_tray_steps(tray) for tray in cells.tray_steps(session, now)],
+            stale_plans=[schemas.StalePlanOut.model_validate(pack) for pack in plans.stale_plans(session)],
             wishes=[schemas.ReadyWishOut.model_validate(wish) for wish in wishes.wishes_that_can_be_met(session, now)],
         )
     )

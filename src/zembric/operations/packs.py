@@ -83,6 +83,11 @@ def all_packs(session: Session) -> Sequence[Pack]:
     return session.scalars(select(Pack).options(*_with_cells()).order_by(Pack.id.desc()).limit(200)).all()
 
 
+def packs_in_state(session: Session, state: str) -> Sequence[Pack]:
+    """All packs in a state, the oldest first."""
+    return session.scalars(select(Pack).where(Pack.state == state).options(*_with_cells()).order_by(Pack.id)).all()
+
+
 def pack_happenings(session: Session, pack: Pack) -> Sequence[Happening]:
     query = select(Happening).where(Happening.pack_id == pack.id, Happening.cell_id.is_(None))
     return session.scalars(query.order_by(Happening.at, Happening.id)).all()

@@ -47,6 +47,16 @@ export function HomePage() {
           {home.data.running.map((running) => (
             <Running key={running.number} running={running} />
           ))}
+          {home.data.stale_plans.map((pack) => (
+            <Ready key={pack.number}>
+              <span>
+                A cell of the plan for <strong>{pack.purpose}</strong> changed since it was made.
+              </span>
+              <ButtonLink to={`/packs/${pack.number}`} $kind="plain">
+                Mend it
+              </ButtonLink>
+            </Ready>
+          ))}
           {home.data.wishes.map((wish) => (
             <Ready key={wish.id}>
               <span>

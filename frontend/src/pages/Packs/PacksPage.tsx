@@ -42,6 +42,7 @@ export default function PacksPage() {
                   <span>
                     <Name to={`/packs/${pack.number}`}>{pack.purpose}</Name>
                     <small>
+                      {pack.is_stale && <Stale>a cell changed, mend the plan: </Stale>}
                       {pack.series}S{pack.parallel}P, {figure(pack.nominal_v, 1)} V, {figure(pack.energy_wh)} Wh, made{" "}
                       {day(pack.made_at)}
                     </small>
@@ -75,6 +76,7 @@ const Row = styled.li`
   & + & { border-top: 1px solid ${({ theme }) => theme.color.paperLine}; }
   small { display: block; font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft}; }
 `;
+const Stale = styled.strong`color: ${({ theme }) => theme.color.danger};`;
 const Name = styled(
   Link,
 )`font-weight: 750; font-size: ${({ theme }) => theme.size.lead}; text-decoration: none; &:hover { text-decoration: underline; }`;

@@ -383,9 +383,17 @@ class ReadyWishOut(Out):
     purpose: str
 
 
+class StalePlanOut(Out):
+    """A plan with cells that are no longer what they were planned as."""
+
+    number: str
+    purpose: str
+
+
 class HomeOut(Out):
     now: datetime
     running: list[RunningOut]
     groups: list[StepGroupOut]
     trays: list[TrayStepsOut]
     wishes: list[ReadyWishOut]
+    stale_plans: list[StalePlanOut]

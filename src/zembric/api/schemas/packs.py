@@ -114,7 +114,9 @@ class PackOut(Out):
     resting_gap_v: float | None
     join_within: LimitOut
     happenings: list[HappeningOut]
-    #: Null: it is no plan any more.
+    #: A plan with cells that are no longer what they were planned as.
+    is_stale: bool
+    #: How it stands with a plan, where one pack is asked for; null: it is none, or one of many.
     plan: PlanStateOut | None
     picks: list[PickOut]
 

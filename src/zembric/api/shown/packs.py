@@ -10,7 +10,7 @@ from zembric.core.families import full_voltage_v
 from zembric.core.limits import CUT_OFF_V, JOIN_WITHIN_V, NOMINAL_V, Family
 from zembric.operations.cells import ListedCell
 from zembric.operations.packs import NEXT_STATES
-from zembric.operations.plans import pick_list
+from zembric.operations.plans import looks_stale, pick_list
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -51,6 +51,7 @@ def show_pack(pack: Pack, happenings: Sequence[Happening] = (), plan: PlanState 
             "resting_gap_v": max(volts) - min(volts) if volts else None,
             "join_within": JOIN_WITHIN_V,
             "happenings": [show_happening(happening) for happening in happenings],
+            "is_stale": looks_stale(pack),
             "plan": _plan_state(plan) if plan else None,
             "picks": [_pick(number, member) for number, member in pick_list(pack)] if pack.state == "planned" else [],
         }
