@@ -25,7 +25,7 @@ from tests.support.benchwork import (
     voltage,
 )
 from zembric.cli.worker import make_worker
-from zembric.core.errors import BadInputError, ChangedMeanwhileError, ConflictError
+from zembric.core.errors import BadInputError, ChangedMeanwhileError, ConflictError, DangerError
 from zembric.core.matching import TooFewCellsError
 from zembric.files.plans import plan_as_csv, plan_as_json
 from zembric.models import MatchSearch, Pack, Person
@@ -158,12 +158,14 @@ def test_cells_are_picked_in_walking_order_and_a_wrong_one_stops(session: Sessio
     assert all(member.picked_at is None for _, member in plans.pick_list(pack))
 
 
-def test_a_cell_that_went_bad_since_is_not_picked(session: Session, volunteer: Actor) -> None:
+def test_a_cell_that_went_bad_since_is_neither_picked_nor_built_in(session: Session, volunteer: Actor) -> None:
     shelf = shelf_of(session, volunteer, SIX)
     pack = keep(session, volunteer)
     goes_out(session, volunteer, shelf[0])
     with pytest.raises(ConflictError, match="can no longer take part: out"):
         plans.pick_cell(session, volunteer, pack.number, shelf[0], at(3))
+    with pytest.raises(DangerError, match=f"{shelf[0]} may not stand in a pack any more"):
+        packs.move_pack(session, volunteer, pack.number, "built", pack.version, at(3))
 
 
 def test_only_a_plan_is_picked(session: Session, volunteer: Actor) -> None:

@@ -246,8 +246,10 @@ def _objection(listed: ListedCell, family: Family, rules: HouseRules, own_pack: 
     if judged is None or judged.grade == "not-yet" or not judged.capacity_mah:
         return "not graded yet"
     step = judged.next_step if is_own else listed.step
-    if cell.place is None or cell.place.kind != "shelf-box" or step not in ("keep", "recheck"):
+    if cell.place is None or cell.place.kind != "shelf-box":
         return "not on the shelf"
+    if step not in ("keep", "recheck"):
+        return "to be charged first" if step == "charge" else "not ready for the shelf"
     if any(reason["code"] == "watch" for reason in judged.reasons):
         return "on watch"
     if cell.full_v is not None and cell.full_v != full_voltage_v(family, None):

@@ -10,6 +10,7 @@ from sqlalchemy.orm import selectinload
 
 from zembric.core.errors import ChangedMeanwhileError, ConflictError, DangerError, NotFoundError
 from zembric.core.numbering import read_number
+from zembric.core.words import listed
 from zembric.models import CellRow, Happening, Pack, PackCell, PackGroup, Place
 from zembric.operations.actors import require_coordinator
 from zembric.operations.places import place_of_kind
@@ -46,6 +47,7 @@ def move_pack(
     Raises:
         ChangedMeanwhileError: somebody moved it after it was seen.
         ConflictError: that state does not follow.
+        DangerError: a cell of it has gone out since it was planned.
     """
     pack = get_pack(session, typed)
     session.refresh(pack, with_for_update=True)
@@ -57,6 +59,12 @@ def move_pack(
             f"Pack {pack.number} is {pack.state}; after that it can be {' or '.join(allowed) or 'nothing else'}."
         )
     members = [member for group in pack.groups for member in group.cells if member.released_at is None]
+    if state == "built":
+        out = [
+            member.cell.number for member in members if member.cell.judgement and member.cell.judgement.grade == "out"
+        ]
+        if out:
+            raise DangerError(f"{listed(out)} may not stand in a pack any more: out. Mend the plan first.")
     box = place_of_kind(session, "shelf-box") if state == "taken-apart" else None
     for member in members:
         if state in ("built", "taken-apart"):
