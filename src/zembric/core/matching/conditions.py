@@ -221,14 +221,15 @@ def what_would_help(
             found.append(Relaxation(code, text, still))
         if still == 0:
             enough.add(rule)  # asking for still less of the same rule brings nothing more
-    if found and all(relaxation.missing for relaxation in found) and len(found) > 1:
+    found.sort(key=lambda relaxation: relaxation.missing)
+    if len(found) > 1 and found[0].missing:
         all_mild = Conditions(
             least_grade="C", one_kind="any" if conditions.one_kind == "any" else "size", with_estimated=True
         )
         still = _missing(candidates, all_mild, series, parallel)
-        if still < min(relaxation.missing for relaxation in found):
+        if still < found[0].missing:
             found.append(Relaxation("all", "With all of this together", still))
-    return tuple(sorted(found, key=lambda relaxation: relaxation.missing))
+    return tuple(found)
 
 
 def _missing(candidates: Sequence[Candidate], conditions: Conditions, series: int, parallel: int) -> int:
