@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 from itertools import combinations, permutations
+from random import Random
 
 import numpy as np
 import pytest
@@ -336,3 +337,41 @@ def test_a_replacement_is_of_the_kind_of_its_group_or_there_is_none() -> None:
     stranger = cell(5, 2000, model="two")
     assert repairs(groups, {"C000"}, [stranger], Conditions()) == ()
     assert repairs(groups, {"C000"}, [stranger, cell(6, 1500)], Conditions())[0].exchanges[0].comes == "C006"
+
+
+@settings(max_examples=15)
+@given(st.lists(st.tuples(st.integers(900, 3000), st.sampled_from("ab")), min_size=6, max_size=10), st.randoms())
+def test_neither_the_order_of_the_cells_nor_one_more_of_them_makes_a_plan_worse(
+    drawn: list[tuple[int, str]], chance: Random
+) -> None:
+    cells = [cell(number, capacity, model=model) for number, (capacity, model) in enumerate(drawn)]
+    job = Job(2, 2, replace(ANY, one_kind="model"))
+    try:
+        plan = make_plan(cells, job)
+    except TooFewCellsError:
+        return
+    shuffled = list(cells)
+    chance.shuffle(shuffled)
+    assert make_plan(shuffled, job) == plan
+    assert weakest(make_plan([*cells, cell(99, 2000, model="a")], job)) >= weakest(plan)
+
+
+@settings(max_examples=20)
+@given(st.lists(st.integers(900, 3000), min_size=6, max_size=9), st.integers(1000, 2800))
+def test_a_target_with_kinds_takes_no_more_than_any_grouping_that_reaches_it(
+    capacities: list[int], each_mah: int
+) -> None:
+    """Of one kind it is the least there is; a plan and the plain matcher say the same."""
+    cells = [cell(number, capacity) for number, capacity in enumerate(capacities)]
+    target = 2 * each_mah
+    totals = [
+        sum(sums)
+        for laid in groupings(frozenset(range(len(capacities))), 2, 2)
+        if min(sums := [sum(capacities[index] for index in group) for group in laid]) >= target
+    ]
+    job = Job(2, 2, ANY, target_mah=target)
+    if totals:
+        assert make_plan(cells, job).choices[0].match.total_mah == min(totals)
+    else:
+        with pytest.raises(OutOfReachError):
+            make_plan(cells, job)
