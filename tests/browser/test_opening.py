@@ -6,7 +6,7 @@ import re
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Response, expect
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
@@ -142,15 +142,21 @@ def test_what_a_cell_is_is_set_for_it_and_its_brothers_with_a_picture_of_its_plu
         ]  # fmt: skip
 
 
+def _is_entry(response: Response) -> bool:
+    return response.request.method == "POST" and "/api/cells/" in response.url
+
+
 def test_a_cell_that_reads_nothing_is_led_to_its_voltage_before_it_is_out(
     page: Page, donor: Donor, address: str
 ) -> None:
     number = numbers_of(donor)[0]
     page.goto(f"{address}/bench/{number}")
-    page.get_by_role("button", name="Nothing found").click()
+    with page.expect_response(_is_entry):  # going on before the answer would break it off
+        page.get_by_role("button", name="Nothing found").click()
     page.goto(f"{address}/bench/{number}")
     page.get_by_label("Resting voltage").fill("0")
-    page.get_by_role("button", name="Keep it").click()
+    with page.expect_response(_is_entry):  # going on before the answer would break it off
+        page.get_by_role("button", name="Keep it").click()
     page.goto(f"{address}/bench/{number}")
     expect(page.get_by_text("Is a protection board asleep?")).to_be_visible()
     page.get_by_label("Resting voltage").fill("0.01")
@@ -168,12 +174,14 @@ def test_right_after_a_charge_the_state_of_a_voltage_is_asked_and_only_then(
     expect(page.get_by_text("3.70 V, kept")).to_be_visible()
     page.goto(f"{address}/bench/{number}")
     page.get_by_label("Charged; ended at").fill("4.20")
-    page.get_by_role("button", name="Keep the charge").click()
+    with page.expect_response(_is_entry):  # going on before the answer would break it off
+        page.get_by_role("button", name="Keep the charge").click()
     page.goto(f"{address}/bench/{number}")
     page.get_by_role("radio", name="Voltage").click()
     expect(page.get_by_text("In which state is this voltage?")).to_be_visible()
     page.get_by_label("Voltage", exact=True).fill("4.18")
-    page.get_by_role("button", name="Keep it").click()
+    with page.expect_response(_is_entry):  # going on before the answer would break it off
+        page.get_by_role("button", name="Keep it").click()
     page.goto(f"{address}/cells/{number}")
     expect(page.get_by_text("Voltage, just off the charger, 4.18 V")).to_be_visible()
 
