@@ -43,6 +43,7 @@ def test_volts_come_from_the_series_and_hours_from_the_parallel() -> None:
     assert (design.series, design.parallel, design.full_v, design.empty_v) == (2, 2, 8.4, 6.0)
     assert (design.cell_a, round(design.hours, 2), design.used_pct) == (0.3, 6.67, 100)
     assert design.energy_wh == pytest.approx(4 * 2 * 3.6)
+    assert design.enough_mah == pytest.approx(3000)
 
 
 @pytest.mark.parametrize(

@@ -2304,6 +2304,8 @@ export interface components {
             empty_v: number;
             /** Energy Wh */
             energy_wh: number;
+            /** Enough Mah */
+            enough_mah: number;
             /**
              * Family
              * @enum {string}

@@ -63,7 +63,10 @@ class ShelfKind:
 
 @dataclass(frozen=True, slots=True)
 class Design:
-    """One pack that would do. `used_pct`: how much of the cells' charge the device can use before it stops."""
+    """One pack that would do. `used_pct`: how much of the cells' charge the device can use before it stops.
+
+    `enough_mah`: what each group has to hold for the hours that are wanted; more is better spared for another job.
+    """
 
     kind: ShelfKind
     series: int
@@ -74,6 +77,7 @@ class Design:
     hours: float
     energy_wh: float
     used_pct: float
+    enough_mah: float
     fits: bool | None  # None: the room is not known
     remarks: tuple[str, ...]
 
@@ -186,6 +190,7 @@ def _design(need: Need, kind: ShelfKind) -> Design | NotProposed:
     return Design(
         kind, series, parallel, series * full_v, max(series * limits.CUT_OFF_V[kind.family].value, need.least_v),
         current_a / parallel, parallel * kind.capacity_mah * used / 1000 / current_a, energy_wh, 100 * used,
+        current_a * need.hours * 1000 / used,
         None if need.room_mm is None else fits(kind.size, series * parallel, need.room_mm),
         _remarks(need, series, full_v, energy_wh),
     )  # fmt: skip

@@ -22,10 +22,21 @@ interface FoundProps {
   onAgain: () => void;
   onKept?: (pack: Schemas["PackOut"]) => void;
   isOneOfSeveral?: boolean;
+  /** Matches anew for as much as can be, where so far only enough was asked for. */
+  onStrongest?: () => void;
 }
 
 /** A proposal in the builder's hands: its proof, its choices, the board to change it on, and the way to keep it. */
-export function Found({ proposal, request, purpose, wishId, onAgain, onKept, isOneOfSeveral = false }: FoundProps) {
+export function Found({
+  proposal,
+  request,
+  purpose,
+  wishId,
+  onAgain,
+  onKept,
+  isOneOfSeveral = false,
+  onStrongest,
+}: FoundProps) {
   const [history, change] = useReducer(act, proposal, (first) => ({ now: laidOut(first), before: [] }));
   const [held, setHeld] = useState<Laid | null>(null);
   const { now, before } = history;
@@ -87,6 +98,9 @@ export function Found({ proposal, request, purpose, wishId, onAgain, onKept, isO
           </Button>
         )}
         {!held && <Button onPress={() => setHeld(now)}>Hold this to compare</Button>}
+        {proposal.target_mah !== null && onStrongest && (
+          <Button onPress={onStrongest}>As strong as can be instead</Button>
+        )}
       </Tools>
       {again.isError && <ProblemNotice problem={again.error} />}
       {held && (

@@ -95,6 +95,7 @@ export default function MatchPage() {
                 purpose={wish?.purpose}
                 wishId={wish?.id}
                 onAgain={() => match.variables && startMatch(match.variables)}
+                onStrongest={() => ask({ ...request, target: "" })}
               />
               {several.length < MOST_PACKS && (
                 <p>
@@ -114,8 +115,16 @@ export default function MatchPage() {
             <Answered
               look={look.data}
               problem={lookProblem}
-              onChoose={({ series, parallel, family, size_code, cell_a }) =>
-                ask({ ...request, series, parallel, family, size: size_code, load: (cell_a * parallel).toFixed(2) })
+              onChoose={({ series, parallel, family, size_code, cell_a, enough_mah }) =>
+                ask({
+                  ...request,
+                  series,
+                  parallel,
+                  family,
+                  size: size_code,
+                  load: (cell_a * parallel).toFixed(2),
+                  target: String(Math.ceil(enough_mah)),
+                })
               }
             />
           ) : (

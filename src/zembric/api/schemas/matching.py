@@ -74,6 +74,8 @@ class DesignOut(Out):
     hours: float
     energy_wh: float
     used_pct: float
+    #: What each group has to hold for the hours that are wanted.
+    enough_mah: float
     #: Null: the room is not known.
     fits: bool | None
     remarks: list[str]

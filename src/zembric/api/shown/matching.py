@@ -20,7 +20,18 @@ if TYPE_CHECKING:
     from zembric.operations.matching import MatchRequest, Proposal
     from zembric.operations.wishes import WishState
 
-_AS_DESIGNED = ("series", "parallel", "full_v", "empty_v", "cell_a", "hours", "energy_wh", "used_pct", "fits")
+_AS_DESIGNED = (
+    "series",
+    "parallel",
+    "full_v",
+    "empty_v",
+    "cell_a",
+    "hours",
+    "energy_wh",
+    "used_pct",
+    "enough_mah",
+    "fits",
+)
 _AS_MATCHED = ("weakest_mah", "spread_mah", "worst_resistance_ratio", "group_resistance_spread_pct")
 _AS_CANDIDATE = ("capacity_mah", "capacity_u_mah", "resistance_mohm", "grade")
 #: So many of the cells that stay on the shelf are shown; a page that draws thousands helps nobody.
