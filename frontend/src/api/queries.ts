@@ -105,6 +105,14 @@ export const findThing = (text: string) => answer(() => api.GET("/api/find", { p
 
 export const usePacks = () => useQuery({ queryKey: ["packs"], queryFn: () => answer(() => api.GET("/api/packs")) });
 
+/** What can be asked of a match in this house. */
+export const useMatchOptions = () =>
+  useQuery({
+    queryKey: ["match-options"],
+    queryFn: () => answer(() => api.GET("/api/match-options")),
+    staleTime: 60_000,
+  });
+
 /** Packs that the shelf could not meet when they were asked for. */
 export const useWishes = (isWanted = true) =>
   useQuery({ queryKey: ["wishes"], queryFn: () => answer(() => api.GET("/api/wishes")), enabled: isWanted });

@@ -1018,6 +1018,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/match-options": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_match_options"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/match-searches": {
         parameters: {
             query?: never;
@@ -3635,6 +3651,18 @@ export interface components {
             with_estimated?: boolean;
         };
         /**
+         * MatchOptionsOut
+         * @description What can be asked of a match in this house.
+         */
+        MatchOptionsOut: {
+            /** Is Any Size */
+            is_any_size: boolean;
+            /** Join Within V */
+            join_within_v: number;
+            /** Tolerances */
+            tolerances: components["schemas"]["ToleranceOut"][];
+        };
+        /**
          * MatchesIn
          * @description Several packs from one shelf: in their order, or all alike as good as they can be together.
          */
@@ -4428,7 +4456,7 @@ export interface components {
             /** Target Mah */
             target_mah: number | null;
             /** Tolerances */
-            tolerances: components["schemas"]["ToleranceOut"][];
+            tolerances: components["schemas"]["ToleranceInUseOut"][];
         };
         /** ReadColumnOut */
         ReadColumnOut: {
@@ -5235,10 +5263,10 @@ export interface components {
             question: string;
         };
         /**
-         * ToleranceOut
-         * @description A preset with its numbers, and how many cells it would let take part.
+         * ToleranceInUseOut
+         * @description A preset, and how many cells it would let take part.
          */
-        ToleranceOut: {
+        ToleranceInUseOut: {
             /** Capacity Pct */
             capacity_pct: number;
             /**
@@ -5248,6 +5276,23 @@ export interface components {
             key: "strict" | "usual" | "relaxed";
             /** May Take Part */
             may_take_part: number;
+            /** Resistance Ratio */
+            resistance_ratio: number;
+            /** Voltage V */
+            voltage_v: number;
+        };
+        /**
+         * ToleranceOut
+         * @description A preset with its numbers.
+         */
+        ToleranceOut: {
+            /** Capacity Pct */
+            capacity_pct: number;
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "strict" | "usual" | "relaxed";
             /** Resistance Ratio */
             resistance_ratio: number;
             /** Voltage V */
@@ -11681,6 +11726,98 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_match_options: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatchOptionsOut"];
+                };
+            };
             /** @description Bad Request */
             400: {
                 headers: {

@@ -9,9 +9,17 @@ from flask import Response
 from zembric.api import schemas
 from zembric.api.blueprints import make_blueprint
 from zembric.api.requests import read, write
-from zembric.api.shown.matching import show_designs, show_proposal, show_search, show_several, show_wish
+from zembric.api.shown.matching import (
+    show_designs,
+    show_match_options,
+    show_proposal,
+    show_search,
+    show_several,
+    show_wish,
+)
 from zembric.core.limits import Family
 from zembric.operations import searches, wishes
+from zembric.operations.judging import rules_in_force
 from zembric.operations.matching import MatchRequest, propose, propose_several
 from zembric.operations.needs import TypedNeed, designs_for
 
@@ -23,6 +31,11 @@ if TYPE_CHECKING:
     from zembric.operations.actors import Actor
 
 bp = make_blueprint("matching")
+
+
+@bp.get("/match-options", responses={"200": schemas.MatchOptionsOut})
+def get_match_options() -> Response:
+    return read(lambda session, _actor, _now: show_match_options(rules_in_force(session)))
 
 
 @bp.post("/matches", responses={"200": schemas.ProposalOut})

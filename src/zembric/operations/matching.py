@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import asdict, dataclass, field, replace
 from time import monotonic
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, cast
 
 from sqlalchemy import select
 
@@ -36,6 +36,7 @@ if TYPE_CHECKING:
     from sqlalchemy.orm import Session
 
     from zembric.core.errors import ConflictError
+    from zembric.core.judgement import Grade
     from zembric.core.matching.conditions import Donors, OneKind
     from zembric.core.matching.several import Way
     from zembric.core.matching.tolerances import ToleranceKey
@@ -55,7 +56,7 @@ class MatchRequest:
     parallel: int
     family: Family
     size_code: str | None
-    least_grade: str = "B"
+    least_grade: Grade = "B"
     target_mah: float | None = None
     tolerance: ToleranceKey | None = None
     joined_as_they_lie: bool = False
@@ -164,7 +165,7 @@ def _proposal(request: MatchRequest, plan: Plan, pool: Pool) -> Proposal:
 def job_of(request: MatchRequest, rules: HouseRules) -> Job:
     """What the core is asked, the house's rules for packs included."""
     conditions = Conditions(
-        least_grade=request.least_grade,  # type: ignore[arg-type]  # checked where it came in
+        least_grade=request.least_grade,
         one_kind=_one_kind(rules),
         donors=request.donors,
         tolerance=request.tolerance,
@@ -217,7 +218,7 @@ def _candidate(listed: ListedCell, family: Family, rules: HouseRules, own_pack: 
         capacity_mah=(judged.capacity_mah if judged else None) or 0.0,
         capacity_u_mah=(judged.capacity_u_mah if judged else None) or 0.0,
         resistance_mohm=judged.resistance_mohm if judged else None,
-        grade=judged.grade if judged else "not-yet",  # type: ignore[arg-type]  # a check constraint holds it
+        grade=cast("Grade", judged.grade) if judged else "not-yet",
         size_code=cell.size_code or "",
         model=f"model {cell.model_id}" if cell.model_id else f"donor {cell.donor.number}",
         donor=cell.donor.number,

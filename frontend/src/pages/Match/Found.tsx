@@ -13,6 +13,7 @@ import { Compare } from "./Compare";
 import { Keep } from "./Keep";
 import { LongerSearch } from "./LongerSearch";
 import { Proof } from "./Proof";
+import { TOLERANCE_WORDS } from "./request";
 
 interface FoundProps {
   proposal: Proposal;
@@ -160,8 +161,6 @@ export function Found({
     </Stack>
   );
 }
-
-const TOLERANCE_WORDS = { strict: "Strict", usual: "Usual", relaxed: "Relaxed" } as const;
 
 /** What a choice gives up, and how far the resistances inside a group then lie apart. */
 function choiceInWords({ give_pct, ...choice }: Schemas["ChoiceOut"]): string {

@@ -1,11 +1,11 @@
 import { Form } from "react-aria-components";
 import styled from "styled-components";
-import { useRules } from "../../api/queries";
+import { useMatchOptions } from "../../api/queries";
 import { Button } from "../../components/Button";
 import { Choice, CountField, Field, Pick, Tick } from "../../components/Fields";
 import { Fold } from "../../components/Fold";
 import { FAMILY_WORDS, figure, GRADE_WORDS } from "../../words";
-import { type LeastGrade, misread, type Request } from "./request";
+import { type LeastGrade, misread, type Request, TOLERANCE_WORDS } from "./request";
 
 type Family = Request["family"];
 const FAMILIES = (Object.entries(FAMILY_WORDS) as [Family, string][]).filter(([key]) => (key as string) !== "primary");
@@ -13,12 +13,6 @@ const LEAST: [LeastGrade, string][] = [
   ["A", `${GRADE_WORDS.A} only`],
   ["B", `${GRADE_WORDS.B} and better`],
   ["C", `${GRADE_WORDS.C} too`],
-];
-const TOLERANCES: [Request["tolerance"], string][] = [
-  ["none", "Any, evened out by matching"],
-  ["relaxed", "Relaxed: 30 %, 3 times the resistance"],
-  ["usual", "Usual: 10 %, 1.5 times"],
-  ["strict", "Strict: 3 %, 1.2 times"],
 ];
 const DONORS: [Request["donors"], string][] = [
   ["any", "As it comes"],
@@ -37,12 +31,14 @@ interface RequestFormProps {
 
 /** S and P, which cells, and what has to hold for them. */
 export function RequestForm({ request, onChange, onMatch, isMatching, verb, isFull = false }: RequestFormProps) {
-  const rules = useRules();
+  const options = useMatchOptions().data;
   const put =
     <Key extends keyof Request>(key: Key) =>
     (value: Request[Key]) =>
       onChange({ ...request, [key]: value });
-  const isAnySize = rules.data?.switches.find((each) => each.key === "pack-sizes")?.chosen === "any";
+  const isAnySize = options?.is_any_size ?? false;
+  const tolerances = options?.tolerances ?? [];
+  const within = tolerances.find((each) => each.key === request.tolerance)?.voltage_v ?? options?.join_within_v;
   const wrong = misread(request.target) ?? misread(request.load);
   const cells = request.series * request.parallel;
   return (
@@ -93,7 +89,16 @@ export function RequestForm({ request, onChange, onMatch, isMatching, verb, isFu
           label="How near to one another"
           value={request.tolerance}
           onChange={put("tolerance")}
-          options={TOLERANCES}
+          options={[
+            ["none", "Any, evened out by matching"],
+            ...tolerances.map(
+              (each) =>
+                [
+                  each.key,
+                  `${TOLERANCE_WORDS[each.key]}: ${figure(each.capacity_pct)} %, ${figure(each.resistance_ratio, 1)} times the resistance`,
+                ] as const,
+            ),
+          ]}
         />
         <Choice
           label="Cells of one donor in a group"
@@ -102,7 +107,7 @@ export function RequestForm({ request, onChange, onMatch, isMatching, verb, isFu
           options={DONORS}
         />
         <Tick isSelected={request.joinedAsTheyLie} onChange={put("joinedAsTheyLie")}>
-          Joined as they lie: resting voltages within {figure(VOLTAGE[request.tolerance], 2)} V
+          Joined as they lie{within !== undefined && `: resting voltages within ${figure(within, 2)} V`}
         </Tick>
         <Tick isSelected={request.withEstimated} onChange={put("withEstimated")}>
           Estimated capacities too
@@ -119,5 +124,4 @@ export function RequestForm({ request, onChange, onMatch, isMatching, verb, isFu
   );
 }
 
-const VOLTAGE: Record<Request["tolerance"], number> = { none: 0.05, relaxed: 0.05, usual: 0.02, strict: 0.01 };
 const Stack = styled(Form)`display: grid; gap: 1rem;`;

@@ -17,6 +17,7 @@ export interface Request {
 }
 export type LeastGrade = NonNullable<Schemas["MatchIn"]["least_grade"]>;
 export type Tolerance = Schemas["ToleranceOut"]["key"];
+export const TOLERANCE_WORDS: Record<Tolerance, string> = { strict: "Strict", usual: "Usual", relaxed: "Relaxed" };
 export type Asked = Schemas["MatchIn"];
 
 export const USUAL: Request = {

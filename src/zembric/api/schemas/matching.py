@@ -114,13 +114,27 @@ class LeftOutOut(Out):
 
 
 class ToleranceOut(Out):
-    """A preset with its numbers, and how many cells it would let take part."""
+    """A preset with its numbers."""
 
     key: ToleranceCode
     capacity_pct: float
     resistance_ratio: float
     voltage_v: float
+
+
+class ToleranceInUseOut(ToleranceOut):
+    """A preset, and how many cells it would let take part."""
+
     may_take_part: int
+
+
+class MatchOptionsOut(Out):
+    """What can be asked of a match in this house."""
+
+    tolerances: list[ToleranceOut]
+    #: Resting voltages of cells that are joined differ by at most this.
+    join_within_v: float
+    is_any_size: bool
 
 
 class ChoiceOut(Out):
@@ -161,7 +175,7 @@ class ProposalOut(Out):
     proved_best: bool
     at_most_better_pct: float
     left_out: list[LeftOutOut]
-    tolerances: list[ToleranceOut]
+    tolerances: list[ToleranceInUseOut]
     #: Resting voltages of cells that are joined differ by at most this.
     join_within_v: float
     full_v: float

@@ -13,8 +13,9 @@ from zembric.core.matching import TOLERANCES, kind_of
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
-    from zembric.core.matching import Alternative, Candidate, Conditions, Trust
+    from zembric.core.matching import Alternative, Candidate, Conditions, Tolerance, Trust
     from zembric.core.needs import Proposals
+    from zembric.core.rules import HouseRules
     from zembric.models import MatchSearch
     from zembric.operations.cells import ListedCell
     from zembric.operations.matching import MatchRequest, Proposal
@@ -64,11 +65,8 @@ def show_proposal(proposal: Proposal) -> schemas.ProposalOut:
         at_most_better_pct=best.at_most_better_pct,
         left_out=[schemas.LeftOutOut.model_validate(left_out) for left_out in plan.left_out],
         tolerances=[
-            schemas.ToleranceOut.model_validate(
-                {
-                    "key": tolerance.key, "capacity_pct": tolerance.capacity_pct, "resistance_ratio": tolerance.resistance_ratio,
-                    "voltage_v": tolerance.voltage_v, "may_take_part": proposal.may_take_part[tolerance.key],
-                }
+            schemas.ToleranceInUseOut.model_validate(
+                {**_numbers(tolerance), "may_take_part": proposal.may_take_part[tolerance.key]}
             )
             for tolerance in TOLERANCES.values()
         ],
@@ -76,6 +74,18 @@ def show_proposal(proposal: Proposal) -> schemas.ProposalOut:
         full_v=proposal.request.full_v,
         nominal_v=proposal.request.nominal_v,
     )  # fmt: skip
+
+
+def show_match_options(rules: HouseRules) -> schemas.MatchOptionsOut:
+    return schemas.MatchOptionsOut(
+        tolerances=[schemas.ToleranceOut.model_validate(_numbers(tolerance)) for tolerance in TOLERANCES.values()],
+        join_within_v=JOIN_WITHIN_V.value,
+        is_any_size=rules.switches["pack-sizes"] == "any",
+    )
+
+
+def _numbers(tolerance: Tolerance) -> dict[str, object]:
+    return {key: getattr(tolerance, key) for key in schemas.ToleranceOut.model_fields}
 
 
 def show_several(found: Sequence[Proposal | ZembricError]) -> schemas.SeveralOut:
