@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from tests.support.benchwork import at, numbers_of, open_donor
 from tests.support.logs import HEADER, csv_of, one_discharge, true_discharge_mah, whole_run
-from zembric.cli.worker import make_worker
+from tests.support.worker import work_off_the_queue
 from zembric.core.errors import BadInputError, ConflictError
 from zembric.models import LogRow, ReadingEntry, StepEntry
 from zembric.operations import logs
@@ -121,7 +121,7 @@ def test_a_large_log_is_read_by_the_worker_from_the_queue(engine: Engine, store:
         who = _volunteer(session)
         log_id = take_in(session, store, who, large_log()).id
         assert session.get(LogRow, log_id).state == "waiting"  # type: ignore[union-attr]
-    run_worker_once(engine, store)
+    work_off_the_queue(engine, store)
     with unit_of_work(engine) as session:
         log = logs.get_log(session, log_id)
         assert (log.state, log.progress_pct) == ("read", 100)
@@ -135,7 +135,7 @@ def test_what_a_killed_worker_left_half_read_is_read_by_the_next(engine: Engine,
         session.execute(text("UPDATE procrastinate_jobs SET status = 'doing'"))
     with unit_of_work(engine) as session:
         logs.take_up_again(session)
-    run_worker_once(engine, store)
+    work_off_the_queue(engine, store)
     with unit_of_work(engine) as session:
         assert logs.get_log(session, log_id).state == "read"
 
@@ -152,7 +152,7 @@ def test_a_log_that_fails_by_our_fault_says_so_and_does_not_wait_for_ever(
         raise RuntimeError("a fault")
 
     monkeypatch.setattr("zembric.cli.worker.read_waiting_log", fail)
-    run_worker_once(engine, store)
+    work_off_the_queue(engine, store)
     assert len(tries) > 1
     with unit_of_work(engine) as session:
         log = logs.get_log(session, log_id)
@@ -179,7 +179,7 @@ def test_a_reading_is_stopped_where_somebody_asks_for_it(engine: Engine, store: 
         log = take_in(session, store, who, large_log())
         log.stop_asked = True
         log_id = log.id
-    run_worker_once(engine, store)
+    work_off_the_queue(engine, store)
     with unit_of_work(engine) as session:
         assert logs.get_log(session, log_id).state == "cancelled"
 
@@ -223,10 +223,3 @@ def _volunteer(session: Session) -> Actor:
 
     person = session.scalars(select(Person).where(Person.name == "Volunteer")).one()
     return Actor(person.id, person.name, "volunteer")
-
-
-def run_worker_once(engine: Engine, store: LogStore) -> None:
-    url = engine.url.render_as_string(hide_password=False)
-    make_worker(url, engine, store).run_worker(
-        wait=False, install_signal_handlers=False, listen_notify=False, delete_jobs="successful"
-    )

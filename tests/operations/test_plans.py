@@ -24,7 +24,7 @@ from tests.support.benchwork import (
     to_the_shelf,
     voltage,
 )
-from zembric.cli.worker import make_worker
+from tests.support.worker import work_off_the_queue
 from zembric.core.errors import BadInputError, ChangedMeanwhileError, ConflictError, DangerError
 from zembric.core.matching import TooFewCellsError
 from zembric.files.plans import plan_as_csv, plan_as_json
@@ -252,18 +252,11 @@ def ask(session: Session, request: MatchRequest = TWO_BY_TWO) -> int:
     return search.id
 
 
-def work_off_the_queue(engine: Engine, directory: Path) -> None:
-    url = engine.url.render_as_string(hide_password=False)
-    make_worker(url, engine, LogStore(directory)).run_worker(
-        wait=False, install_signal_handlers=False, listen_notify=False, delete_jobs="successful"
-    )
-
-
 def test_a_search_ends_with_the_proof_and_its_best_becomes_a_proposal(
     engine: Engine, searching: Session, tmp_path: Path
 ) -> None:
     search_id = ask(searching)
-    work_off_the_queue(engine, tmp_path)
+    work_off_the_queue(engine, LogStore(tmp_path))
     with unit_of_work(engine) as session:
         found = session.get_one(MatchSearch, search_id)
         assert (found.state, found.share, found.weakest_mah, found.bound_mah) == ("done", 1.0, 4850.0, 4850.0)
@@ -283,12 +276,12 @@ def test_a_search_that_is_to_stop_ends_with_what_it_has(engine: Engine, searchin
 
 def test_a_search_that_was_broken_off_is_taken_up_again(engine: Engine, searching: Session, tmp_path: Path) -> None:
     search_id = ask(searching)
-    work_off_the_queue(engine, tmp_path)
+    work_off_the_queue(engine, LogStore(tmp_path))
     with unit_of_work(engine) as session:
         session.get_one(MatchSearch, search_id).state = "searching"  # as a killed worker leaves it
     with unit_of_work(engine) as session:
         searches.take_up_searches_again(session)
-    work_off_the_queue(engine, tmp_path)
+    work_off_the_queue(engine, LogStore(tmp_path))
     with unit_of_work(engine) as session:
         assert session.get_one(MatchSearch, search_id).state == "done"
 
