@@ -59,7 +59,7 @@ def groups_of(plan: Plan) -> list[tuple[str, ...]]:
 # --- Pins and donors -------------------------------------------------------------------------------------------------
 
 
-@settings(max_examples=30)
+@settings(max_examples=12)
 @given(st.lists(st.integers(900, 3000), min_size=6, max_size=8), st.sampled_from([(2, 2), (3, 2), (2, 3)]), st.data())
 def test_with_pins_the_weakest_group_is_as_strong_as_any_that_keeps_them(
     capacities: list[int], shape: tuple[int, int], data: st.DataObject
@@ -339,7 +339,7 @@ def test_a_replacement_is_of_the_kind_of_its_group_or_there_is_none() -> None:
     assert repairs(groups, {"C000"}, [stranger, cell(6, 1500)], Conditions())[0].exchanges[0].comes == "C006"
 
 
-@settings(max_examples=15)
+@settings(max_examples=8)
 @given(st.lists(st.tuples(st.integers(900, 3000), st.sampled_from("ab")), min_size=6, max_size=10), st.randoms())
 def test_neither_the_order_of_the_cells_nor_one_more_of_them_makes_a_plan_worse(
     drawn: list[tuple[int, str]], chance: Random
@@ -356,7 +356,7 @@ def test_neither_the_order_of_the_cells_nor_one_more_of_them_makes_a_plan_worse(
     assert weakest(make_plan([*cells, cell(99, 2000, model="a")], job)) >= weakest(plan)
 
 
-@settings(max_examples=20)
+@settings(max_examples=10)
 @given(st.lists(st.integers(900, 3000), min_size=6, max_size=9), st.integers(1000, 2800))
 def test_a_target_with_kinds_takes_no_more_than_any_grouping_that_reaches_it(
     capacities: list[int], each_mah: int
