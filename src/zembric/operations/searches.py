@@ -135,18 +135,23 @@ class _Progress:
 
 
 def _search(candidates: Sequence[Candidate], job: Job, progress: _Progress) -> None:
-    best: Plan | None = None
+    best = make_plan(candidates, job, time_used=progress)
+    progress.keep(best)
     idle = 0
-    for seed in count():
-        found = make_plan(candidates, job, seed=seed, time_used=progress)
-        if best is None or is_better_plan(found, best):
+    for seed in count(1):
+        match = best.choices[0].match
+        if progress() >= 1 or idle >= _IDLE_STARTS or (match.proved_best and match.spread_mah == 0):
+            return
+        try:
+            found = make_plan(candidates, job, seed=seed, time_used=progress)
+        except ConflictError:  # another start may not reach a target, or find no way around what is held
+            idle += 1
+            continue
+        if is_better_plan(found, best):
             best, idle = found, 0
             progress.keep(best)
         else:
             idle += 1
-        match = best.choices[0].match
-        if progress() >= 1 or idle >= _IDLE_STARTS or (match.proved_best and match.spread_mah == 0):
-            return
 
 
 def _write(engine: Engine, search_id: int, **values: object) -> None:
