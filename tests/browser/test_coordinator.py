@@ -236,9 +236,10 @@ def test_cells_are_chosen_on_the_map_of_the_shelf_by_hand_and_by_typing_and_move
     canvas = page.get_by_role("img", name="Capacity against resistance of 4 cells")
     area = canvas.bounding_box()
     assert area is not None
-    page.mouse.move(area["x"] + 0.6 * area["width"], area["y"] + 5)
+    # Hovering waits until the map lies still; a bare move may come before its place is settled.
+    canvas.hover(position={"x": 0.6 * area["width"], "y": 5})
     page.mouse.down()
-    page.mouse.move(area["x"] + area["width"] - 5, area["y"] + area["height"] - 40)
+    canvas.hover(position={"x": area["width"] - 5, "y": area["height"] - 40})
     page.mouse.up()
     expect(page.get_by_text("3 of 4 cells chosen")).to_be_visible()
     expect(page.get_by_role("row")).to_have_count(4)
