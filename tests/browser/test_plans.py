@@ -146,6 +146,9 @@ def test_cells_are_picked_by_scan_and_a_wrong_one_stops_until_it_is_put_back(
     page.keyboard.press("Enter")
     expect(page.get_by_text("1 of 4 picked")).to_be_visible()
     expect(field).to_be_focused()
+    scan(numbers[0])
+    expect(page.get_by_text("was picked before")).to_be_visible()
+    expect(field).to_have_value(f"C{numbers[0]}")  # marked: the next scan takes its place
     for number in numbers[1:4]:
         scan(number)
     expect(page.get_by_text("All 4 cells are here.")).to_be_visible()

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Form } from "react-aria-components";
+import { flushSync } from "react-dom";
 import { useParams } from "react-router";
 import styled from "styled-components";
 import { answer, api, once, Problem, type Schemas } from "../../api/client";
@@ -35,12 +36,19 @@ export default function PickPage() {
     },
   );
   const wrong = pick.error instanceof Problem && pick.error.code === "wrong-cell" ? pick.error : null;
+  /** What was refused stands there again, marked, so that the next number takes its place. */
+  const showAgain = (cell: string) => {
+    if (field.current?.value !== "") return;
+    // At once, so that no key comes in between.
+    flushSync(() => setTyped(cell));
+    field.current?.select();
+  };
   const take = (cell: string) => {
     // Whoever holds a wrong cell has it put back first: nothing else is taken meanwhile.
     if (wrong || !cell.trim()) return;
-    // A scanner does not wait for the answer: the next number may come before it. What was refused stands there again.
+    // A scanner does not wait for the answer: the next number may come before it.
     setTyped("");
-    pick.mutate({ cell: cell.trim(), back: false }, { onError: () => setTyped((next) => next || cell) });
+    pick.mutate({ cell: cell.trim(), back: false }, { onError: () => showAgain(cell) });
   };
   useScanner(take);
   useUndoKey(() => last && !wrong && pick.mutate({ cell: last, back: true }));
