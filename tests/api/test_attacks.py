@@ -55,7 +55,7 @@ WRITES: dict[str, dict[str, Any]] = {
     "/api/cells/{}/moves": {"place": "X101", "slot": 1},
     "/api/cells/{}/uses": {"device": "reading lamp"},
     "PUT /api/cells/{}/facts": {
-        "seen_version": 1, "brothers_too": True, "size_code": "18650", "family": "layered-oxide", "full_v": 4.2,
+        "seen_version": 1, "siblings_too": True, "size_code": "18650", "family": "layered-oxide", "full_v": 4.2,
         "rated_capacity_mah": 2600, "claimed_capacity_mah": 2600, "advertised_capacity_mah": 2600, "chemistry_code": "nmc",
         "model_id": None, "width_mm": 18, "length_mm": 65, "thickness_mm": None, "mass_g": 45, "build": "wrapped-can",
         "plus_end": "button", "protection": "none", "terminals": "clean",

@@ -120,7 +120,7 @@ def test_taped_parts_and_a_photo(page: Page, donor: Donor, address: str, tmp_pat
     expect(page.get_by_text("This is no picture that can be read")).to_be_visible()
 
 
-def test_what_a_cell_is_is_set_for_it_and_its_brothers_with_a_picture_of_its_plus_end(
+def test_what_a_cell_is_is_set_for_it_and_its_siblings_with_a_picture_of_its_plus_end(
     page: Page, donor: Donor, engine: Engine, address: str
 ) -> None:
     page.goto(f"{address}/cells/{numbers_of(donor)[0]}")
@@ -129,7 +129,7 @@ def test_what_a_cell_is_is_set_for_it_and_its_brothers_with_a_picture_of_its_plu
     choose_option(page, "Protected", "Only by the donor's board")
     page.get_by_text("Stub of a strip").click()
     page.get_by_label("Mass").fill("45,5")
-    page.get_by_text("The same for its brothers").click()
+    page.get_by_text("The same for its siblings").click()
     page.get_by_role("button", name="Keep what it is").click()
     expect(page.get_by_text("Kept, and judged anew.")).to_be_visible()
     expect(page.get_by_text("Take the stub off flush")).to_be_visible()

@@ -97,7 +97,7 @@ def test_a_thumb_walks_a_tray_and_a_hazard_takes_no_voltage(
     page.get_by_role("button", name="Dangerous: into the fire-safe box").tap()
     page.get_by_role("button", name="It lies in the fire-safe box").tap()
     expect(page.get_by_text(numbers[4], exact=True).first).to_be_visible()
-    # Its brothers are looked at once more, those that were done already too.
+    # Its siblings are looked at once more, those that were done already too.
     expect(page.get_by_role("button", name=f"cell {numbers[0]} to look at")).to_be_visible()
     assert page.evaluate("() => document.documentElement.scrollWidth <= window.innerWidth")
     kept = _kept(engine)

@@ -22,12 +22,12 @@ SECOND = SecondLook(at(days=1), "1042", frozenset({Finding.LEAKING}))
         ((looked(),), at(days=1), []),
         ((looked(),), at(days=8), ["swollen, damp or rusty since"]),
         ((looked(), charged(at(days=8))), at(days=8, hours=2), ["warmer than its neighbours"]),
-        ((looked(), SECOND), at(days=2), ["brother 1042 was found leaking"]),
+        ((looked(), SECOND), at(days=2), ["sibling 1042 was found leaking"]),
         ((looked(), SECOND, looked(when=at(days=1, hours=1))), at(days=2), []),
         (
             (looked(), SECOND, charged(at(days=1, hours=2))),
             at(days=1, hours=3),
-            ["brother 1042", "warmer than its neighbours"],
+            ["sibling 1042", "warmer than its neighbours"],
         ),
     ],
 )

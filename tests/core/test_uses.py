@@ -101,23 +101,23 @@ def test_figures_that_do_not_go_together_are_told(events: list[object], found: s
 
 
 @pytest.mark.parametrize(
-    ("value", "brothers", "gap"),
+    ("value", "siblings", "gap"),
     [
         (3.70, (3.69, 3.71), None),
         (3.35, (3.70, 3.72), 0.35),
-        (3.70, (3.35, 3.72), None),  # the odd one is the brother
+        (3.70, (3.35, 3.72), None),  # the odd one is the sibling
         (3.90, (3.70,), None),
         (3.91, (3.70,), 0.21),
         (3.35, (), None),
     ],
 )
-def test_a_cell_found_far_from_its_brothers_is_told(
-    value: float, brothers: tuple[float, ...], gap: float | None
+def test_a_cell_found_far_from_its_siblings_is_told(
+    value: float, siblings: tuple[float, ...], gap: float | None
 ) -> None:
     story = replace(
-        a_story(looked(), resting(value), charged(at(hours=2)), resting(4.15, at(2))), brothers_found_v=brothers
+        a_story(looked(), resting(value), charged(at(hours=2)), resting(4.15, at(2))), siblings_found_v=siblings
     )
-    told = [reason.value for reason in judged(story, at(3)).reasons if reason.code == "brothers-differ"]
+    told = [reason.value for reason in judged(story, at(3)).reasons if reason.code == "siblings-differ"]
     assert told == ([] if gap is None else [pytest.approx(gap)])
 
 

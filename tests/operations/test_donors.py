@@ -141,19 +141,19 @@ def test_a_part_is_kept_and_taken_once(session: Session, volunteer: Actor) -> No
     assert donors.parts_of(session) == []
 
 
-def test_a_hazard_flags_its_brothers_for_a_second_look_and_a_look_settles_it(
+def test_a_hazard_flags_its_siblings_for_a_second_look_and_a_look_settles_it(
     session: Session, volunteer: Actor
 ) -> None:
-    one, brother, out = numbers_of(open_donor(session, volunteer, 3))
-    for number in (brother, out):
+    one, sibling, out = numbers_of(open_donor(session, volunteer, 3))
+    for number in (sibling, out):
         entries.inspect(session, volunteer, number, [], at(minutes=1))
     voltage(session, volunteer, out, "1.2", at(minutes=2))
     entries.inspect(session, volunteer, one, ["leaking"], at(minutes=5))
-    side = at_the_bench(session, brother, at(minutes=6))
-    assert (side.listed.step, side.prompts[0].text) == ("inspect", f"Its brother {one} was found leaking. Is this one?")
+    side = at_the_bench(session, sibling, at(minutes=6))
+    assert (side.listed.step, side.prompts[0].text) == ("inspect", f"Its sibling {one} was found leaking. Is this one?")
     assert at_the_bench(session, out, at(minutes=6)).listed.step == "out-box"
-    entries.inspect(session, volunteer, brother, [], at(minutes=7))
-    assert at_the_bench(session, brother, at(minutes=8)).listed.step == "measure-voltage"
+    entries.inspect(session, volunteer, sibling, [], at(minutes=7))
+    assert at_the_bench(session, sibling, at(minutes=8)).listed.step == "measure-voltage"
 
 
 def _picture(size: tuple[int, int] = (2400, 1200), fmt: str = "JPEG", **more: Any) -> bytes:

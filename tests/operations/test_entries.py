@@ -353,15 +353,15 @@ def groups_at(session: Session, days: float) -> dict[str, set[str]]:
     return {group.step: {listed.cell.number for listed in group.cells} for group in cells.home(session, at(days))}
 
 
-def test_a_cell_far_from_its_brothers_is_told(session: Session, volunteer: Actor) -> None:
+def test_a_cell_far_from_its_siblings_is_told(session: Session, volunteer: Actor) -> None:
     numbers = numbers_of(open_donor(session, volunteer, 3))
     for number, value in zip(numbers, ("3.70", "3.72", "3.35"), strict=True):
         voltage(session, volunteer, number, value, at())
-    assert cells.cell_story(session, numbers[2], at()).gap_to_brothers_v == pytest.approx(-0.35)
-    assert cells.cell_story(session, numbers[0], at()).gap_to_brothers_v is None
+    assert cells.cell_story(session, numbers[2], at()).gap_to_siblings_v == pytest.approx(-0.35)
+    assert cells.cell_story(session, numbers[0], at()).gap_to_siblings_v is None
 
 
-def test_a_cell_is_judged_anew_when_its_brothers_turn_out_to_differ(session: Session, volunteer: Actor) -> None:
+def test_a_cell_is_judged_anew_when_its_siblings_turn_out_to_differ(session: Session, volunteer: Actor) -> None:
     """The odd one is measured first, when nothing is odd about it yet; taking the others back makes it usual again."""
     odd, *others = open_donor(session, volunteer, 3).cells
     for cell, value in zip((odd, *others), ("3.35", "3.70", "3.72"), strict=True):
@@ -369,7 +369,7 @@ def test_a_cell_is_judged_anew_when_its_brothers_turn_out_to_differ(session: Ses
 
     def said() -> list[bool]:
         told = ([reason["code"] for reason in cell.judgement.reasons] for cell in (odd, *others) if cell.judgement)
-        return ["brothers-differ" in codes for codes in told]
+        return ["siblings-differ" in codes for codes in told]
 
     assert said() == [True, False, False]
     for cell in others:
@@ -378,13 +378,13 @@ def test_a_cell_is_judged_anew_when_its_brothers_turn_out_to_differ(session: Ses
     assert said() == [False, False, False]
 
 
-def test_charging_a_brother_does_not_make_the_others_look_odd(session: Session, volunteer: Actor) -> None:
+def test_charging_a_sibling_does_not_make_the_others_look_odd(session: Session, volunteer: Actor) -> None:
     numbers = numbers_of(open_donor(session, volunteer, 2))
     for number in numbers:
         voltage(session, volunteer, number, "3.70", at())
     entries.charge(session, volunteer, numbers[0], "4.20", True, at(1))
     voltage(session, volunteer, numbers[0], "4.18", at(2))
-    assert [cells.cell_story(session, number, at(2)).gap_to_brothers_v for number in numbers] == [None, None]
+    assert [cells.cell_story(session, number, at(2)).gap_to_siblings_v for number in numbers] == [None, None]
 
 
 def test_resistance_by_a_tester_is_less_certain(session: Session, volunteer: Actor, number: str) -> None:

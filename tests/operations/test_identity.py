@@ -16,15 +16,15 @@ from zembric.operations.benchside import at_the_bench
 from zembric.operations.identity import set_facts
 
 
-def _set(session: Session, who: Actor, cell: CellRow, brothers_too: bool = False, **facts: Any) -> CellRow:
-    return set_facts(session, who, cell.number, cell.version, facts, at(1), brothers_too=brothers_too)
+def _set(session: Session, who: Actor, cell: CellRow, siblings_too: bool = False, **facts: Any) -> CellRow:
+    return set_facts(session, who, cell.number, cell.version, facts, at(1), siblings_too=siblings_too)
 
 
-def test_only_what_is_told_is_changed_and_brothers_share_what_a_pack_shares(session: Session, volunteer: Actor) -> None:
-    one, brother = open_donor(session, volunteer, 2).cells
+def test_only_what_is_told_is_changed_and_siblings_share_what_a_pack_shares(session: Session, volunteer: Actor) -> None:
+    one, sibling = open_donor(session, volunteer, 2).cells
     _set(session, volunteer, one, True, claimed_capacity_mah=2800, mass_g=45.2, terminals="stub", protection="none")
     assert (one.rated_capacity_mah, one.claimed_capacity_mah, one.mass_g, one.terminals) == (2600, 2800, 45.2, "stub")
-    assert (brother.claimed_capacity_mah, brother.protection, brother.mass_g, brother.terminals) == (
+    assert (sibling.claimed_capacity_mah, sibling.protection, sibling.mass_g, sibling.terminals) == (
         2800, "none", None, None,
     )  # fmt: skip
 
@@ -75,7 +75,7 @@ def test_a_primary_print_is_no_chemistry_to_charge_and_stays_blocked(session: Se
         entries.charge(session, volunteer, cell.number, "3.0", True, at(1))
 
 
-def test_a_volunteer_makes_no_unknown_or_primary_brother_chargeable_by_the_way(
+def test_a_volunteer_makes_no_unknown_or_primary_sibling_chargeable_by_the_way(
     session: Session, volunteer: Actor, coordinator: Actor
 ) -> None:
     known, unknown = open_donor(session, volunteer, 2).cells
@@ -135,12 +135,12 @@ def test_no_cell_is_marked_fuller_than_its_family_bears(
     assert refused.value.field == "full_v"
 
 
-def test_a_marked_full_voltage_goes_with_the_chemistry_it_was_read_with_for_brothers_too(
+def test_a_marked_full_voltage_goes_with_the_chemistry_it_was_read_with_for_siblings_too(
     session: Session, volunteer: Actor
 ) -> None:
-    cell, brother = open_donor(session, volunteer, 2, family="high-voltage-cobalt", full_v=4.4).cells
+    cell, sibling = open_donor(session, volunteer, 2, family="high-voltage-cobalt", full_v=4.4).cells
     _set(session, volunteer, cell, True, family="layered-oxide")
-    assert (cell.full_v, brother.family, brother.full_v) == (None, "layered-oxide", None)
+    assert (cell.full_v, sibling.family, sibling.full_v) == (None, "layered-oxide", None)
     entries.inspect(session, volunteer, cell.number, [], at(1))
     with pytest.raises(DangerError, match="too high"):
         entries.charge(session, volunteer, cell.number, "4.40", True, at(1))

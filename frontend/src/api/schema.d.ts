@@ -1759,8 +1759,8 @@ export interface components {
          * @description A cell in hand: what to look for, what to ask about its voltage, how its recovery stands.
          */
         BenchOut: {
-            /** Brothers */
-            brothers: components["schemas"]["BrotherVoltageOut"][];
+            /** Siblings */
+            siblings: components["schemas"]["SiblingVoltageOut"][];
             /** Build */
             build: ("wrapped-can" | "bare-can" | "flat-can" | "pouch") | null;
             cell: components["schemas"]["CellOut"];
@@ -1792,8 +1792,8 @@ export interface components {
             /** Suspicion */
             suspicion: string | null;
         };
-        /** BrotherOut */
-        BrotherOut: {
+        /** SiblingOut */
+        SiblingOut: {
             /** Capacity Mah */
             capacity_mah: number | null;
             /**
@@ -1808,8 +1808,8 @@ export interface components {
             /** Resting Voltage V */
             resting_voltage_v: number | null;
         };
-        /** BrotherVoltageOut */
-        BrotherVoltageOut: {
+        /** SiblingVoltageOut */
+        SiblingVoltageOut: {
             /** Number */
             number: string;
             /** Value V */
@@ -2541,8 +2541,8 @@ export interface components {
             cell: components["schemas"]["CellOut"];
             /** Entry Id */
             entry_id: number | null;
-            /** Gap To Brothers V */
-            gap_to_brothers_v: number | null;
+            /** Gap To Siblings V */
+            gap_to_siblings_v: number | null;
         };
         /**
          * EntryOut
@@ -2633,7 +2633,7 @@ export interface components {
         };
         /**
          * FactsIn
-         * @description What a cell is; only the fields that are sent are changed. `brothers_too`: also its brothers not measured yet.
+         * @description What a cell is; only the fields that are sent are changed. `siblings_too`: also its siblings not measured yet.
          */
         FactsIn: {
             /**
@@ -2642,10 +2642,10 @@ export interface components {
              */
             advertised_capacity_mah?: number | null;
             /**
-             * Brothers Too
+             * Siblings Too
              * @default false
              */
-            brothers_too?: boolean;
+            siblings_too?: boolean;
             /**
              * Build
              * @default null
@@ -5185,13 +5185,13 @@ export interface components {
         };
         /** StoryOut */
         StoryOut: {
-            /** Brothers */
-            brothers: components["schemas"]["BrotherOut"][];
+            /** Siblings */
+            siblings: components["schemas"]["SiblingOut"][];
             cell: components["schemas"]["CellOut"];
             /** Entries */
             entries: components["schemas"]["EntryOut"][];
-            /** Gap To Brothers V */
-            gap_to_brothers_v: number | null;
+            /** Gap To Siblings V */
+            gap_to_siblings_v: number | null;
             /** Happenings */
             happenings: components["schemas"]["HappeningOut"][];
             /** Judgements */

@@ -3,7 +3,7 @@ import type { QueuedEntry } from "./entries";
 
 const json = (body: unknown, status = 200) =>
   new Response(JSON.stringify(body), { status, headers: { "Content-Type": "application/json" } });
-const kept = (number: string) => json({ cell: { number }, entry_id: 1, gap_to_brothers_v: null });
+const kept = (number: string) => json({ cell: { number }, entry_id: 1, gap_to_siblings_v: null });
 const look: QueuedEntry = { to: "first-looks", body: { findings: [], value: "3.7", typed_at: "2026-03-02T18:00:00Z" } };
 
 type Server = (number: string, key: string) => Response | "gone";

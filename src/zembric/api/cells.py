@@ -127,10 +127,10 @@ def get_bench(path: schemas.CellPath) -> Response:
 
 @bp.put("/cells/<string:number>/facts", responses={"200": schemas.EntryAnswerOut})
 def put_facts(path: schemas.CellPath, body: schemas.FactsIn) -> Response:
-    facts = body.model_dump(exclude_unset=True, exclude={"seen_version", "brothers_too"})
+    facts = body.model_dump(exclude_unset=True, exclude={"seen_version", "siblings_too"})
     return _entry(
         lambda s, actor, now: identity.set_facts(
-            s, actor, path.number, body.seen_version, facts, now, brothers_too=body.brothers_too
+            s, actor, path.number, body.seen_version, facts, now, siblings_too=body.siblings_too
         )
     )
 
@@ -272,7 +272,7 @@ def _entry(operation: Callable[[Session, Actor, datetime], CellRow]) -> Response
         cell = operation(session, actor, now)
         after = cells.after_entry(session, cell, now)
         return schemas.EntryAnswerOut(
-            cell=show_cell(after.listed), entry_id=after.entry_id, gap_to_brothers_v=after.gap_to_brothers_v
+            cell=show_cell(after.listed), entry_id=after.entry_id, gap_to_siblings_v=after.gap_to_siblings_v
         )
 
     return write(perform)

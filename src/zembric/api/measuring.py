@@ -93,7 +93,7 @@ def post_measurement(path: schemas.CellPath, body: schemas.MeasurementIn) -> Res
         cell = measuring.keep_measurement(session, actor, path.number, _typed(body), now, typed_at=body.typed_at)
         after = cells.after_entry(session, cell, now)
         return schemas.EntryAnswerOut(
-            cell=show_cell(after.listed), entry_id=after.entry_id, gap_to_brothers_v=after.gap_to_brothers_v
+            cell=show_cell(after.listed), entry_id=after.entry_id, gap_to_siblings_v=after.gap_to_siblings_v
         )
 
     return write(perform)
@@ -238,7 +238,7 @@ def post_log_readings(path: schemas.LogPath, body: schemas.KeepLogIn) -> Respons
         cell = logs.keep_log(session, _store(), actor, path.log_id, body.cell, body.test, now, confirmed=body.confirmed)
         after = cells.after_entry(session, cell, now)
         return schemas.EntryAnswerOut(
-            cell=show_cell(after.listed), entry_id=after.entry_id, gap_to_brothers_v=after.gap_to_brothers_v
+            cell=show_cell(after.listed), entry_id=after.entry_id, gap_to_siblings_v=after.gap_to_siblings_v
         )
 
     return write(perform)

@@ -25,7 +25,7 @@ SYMPTOMS = MappingProxyType(
 )
 _EXPECT = MappingProxyType(
     {
-        "runs-short": "Expect tired cells, or one weak group among good ones: compare the brothers.",
+        "runs-short": "Expect tired cells, or one weak group among good ones: compare the siblings.",
         "cuts-out": "Expect high resistance: the voltage sags under load. The capacity may still be fair for small currents.",
         "dead": "Expect a tripped board or deeply emptied cells: measure at the cells' own ends, not at the plug.",
         "does-not-charge": "Expect a fault outside the cells, or one group far below the others, which the board refuses.",

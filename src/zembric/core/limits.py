@@ -132,8 +132,8 @@ NO_READING_BELOW_V = _limit(
     HOUSE_DEFAULT,
     "below this nothing was measured: protection tripped or a tab torn",
 )
-BROTHER_GAP_V = _limit(
-    "brother_gap_v", 0.2, "V", Kind.HOUSE, HOUSE_DEFAULT, "further from its brothers than this a cell is watched"
+SIBLING_GAP_V = _limit(
+    "sibling_gap_v", 0.2, "V", Kind.HOUSE, HOUSE_DEFAULT, "further from its siblings than this a cell is watched"
 )
 SCHOOL_LOOKS_AGAIN_AFTER_DAYS = _limit(
     "school_looks_again_after_days", 14, "d", Kind.HOUSE, HOUSE_DEFAULT, "a resting voltage this long after the last charge or discharge is a find again"

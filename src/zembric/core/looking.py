@@ -27,12 +27,12 @@ def look_prompts(story: Story, now: datetime) -> tuple[LookPrompt, ...]:
     """What deserves a second glance now, given what happened since the last look."""
     last_look = latest(story.of(Inspection))
     prompts = []
-    brother = latest(story.of(SecondLook))
-    if brother and (last_look is None or last_look.at <= brother.at):
-        found = listed([finding.value.replace("-", " ") for finding in sorted(brother.findings)])
+    sibling = latest(story.of(SecondLook))
+    if sibling and (last_look is None or last_look.at <= sibling.at):
+        found = listed([finding.value.replace("-", " ") for finding in sorted(sibling.findings)])
         prompts.append(
             LookPrompt(
-                f"Its brother {brother.brother} was found {found}. Is this one?", tuple(sorted(brother.findings))
+                f"Its sibling {sibling.sibling} was found {found}. Is this one?", tuple(sorted(sibling.findings))
             )
         )
     used = latest(event for event in story.events if fills(event) or empties(event) or isinstance(event, Recovery))

@@ -172,11 +172,11 @@ def _decide_aside(assessed: Assessment, _now: datetime) -> NextStep | None:
 
 
 def _look_once_more(assessed: Assessment, _now: datetime) -> NextStep | None:
-    last_look, brother = latest(assessed.story.of(Inspection)), latest(assessed.story.of(SecondLook))
-    if not (last_look and brother and last_look.at <= brother.at):
+    last_look, sibling = latest(assessed.story.of(Inspection)), latest(assessed.story.of(SecondLook))
+    if not (last_look and sibling and last_look.at <= sibling.at):
         return None
-    found = listed([finding.value.replace("-", " ") for finding in sorted(brother.findings)])
-    return NextStep("inspect", f"Its brother {brother.brother} was found {found}. Look at this one once more.")
+    found = listed([finding.value.replace("-", " ") for finding in sorted(sibling.findings)])
+    return NextStep("inspect", f"Its sibling {sibling.sibling} was found {found}. Look at this one once more.")
 
 
 def _inspect(assessed: Assessment, _now: datetime) -> NextStep | None:
@@ -390,7 +390,7 @@ STEP_RULES: tuple[StepRule, ...] = (
     StepRule("fire-safe-box", "a hazard was found, at any time", _fire_safe_box, (), 1, "gloves and the fire-safe box", ("Do not charge it, do not cut it.",)),
     StepRule("out-box", "primary, out, or decided out", _out_box, (), 1, "tape"),
     StepRule("decide", "it rests above full, or carries a mark from its recovery", _decide_aside, ("decision",), 5, "a coordinator"),
-    StepRule("inspect", "a brother of the same donor was a hazard", _look_once_more, ("inspection",), 1, "eyes and gloves"),
+    StepRule("inspect", "a sibling of the same donor was a hazard", _look_once_more, ("inspection",), 1, "eyes and gloves"),
     StepRule("inspect", "nobody looked at it yet", _inspect, ("inspection",), 1, "eyes and gloves"),
     StepRule("repair", "wrap, tab or ends are not mended", _repair, ("repair",), 5, "wraps, cutters, a soft eraser"),
     StepRule("rest", "its voltage still moved", _let_settle, ("resting-voltage",)),

@@ -36,12 +36,12 @@ _LOW_CHARGE = 0.3
 
 
 def odd_figures(story: Story) -> tuple[Reason, ...]:
-    """What a second look should be taken at: runs or brothers apart, charge against discharge, a rise, a race to full."""
+    """What a second look should be taken at: runs or siblings apart, charge against discharge, a rise, a race to full."""
     found = (
         _runs_differ(story),
         _charge_differs(story),
         _resistance_rose(story),
-        _brothers_differ(story),
+        _siblings_differ(story),
         _raced(story),
     )
     return tuple(reason for reason in found if reason)
@@ -92,28 +92,28 @@ def _resistance_rose(story: Story) -> Reason | None:
     return None
 
 
-def far_from_brothers(value_v: float, brothers_v: Sequence[float]) -> float | None:
+def far_from_siblings(value_v: float, siblings_v: Sequence[float]) -> float | None:
     """How far [V] a cell lies from the middle of its donor's cells as they were found; None within the usual gap.
 
-    From three cells on the cell itself is counted in, so that one odd brother does not make the others look odd.
+    From three cells on the cell itself is counted in, so that one odd sibling does not make the others look odd.
     """
-    if not brothers_v:
+    if not siblings_v:
         return None
-    middle = median([value_v, *brothers_v] if len(brothers_v) > 1 else brothers_v)
+    middle = median([value_v, *siblings_v] if len(siblings_v) > 1 else siblings_v)
     gap = value_v - middle
-    return gap if abs(gap) > limits.BROTHER_GAP_V.value + 1e-9 else None
+    return gap if abs(gap) > limits.SIBLING_GAP_V.value + 1e-9 else None
 
 
-def _brothers_differ(story: Story) -> Reason | None:
+def _siblings_differ(story: Story) -> Reason | None:
     own = voltage_as_found(story)
-    gap_v = far_from_brothers(own.value_v, story.brothers_found_v) if own else None
+    gap_v = far_from_siblings(own.value_v, story.siblings_found_v) if own else None
     if own is None or gap_v is None:
         return None
     text = (
-        f"Found with {volts(own.value_v)}, {volts(abs(gap_v))} {'above' if gap_v > 0 else 'below'} its brothers. "
+        f"Found with {volts(own.value_v)}, {volts(abs(gap_v))} {'above' if gap_v > 0 else 'below'} its siblings. "
         "Such a cell often leaks: let it rest full for two weeks before it is trusted."
     )
-    return Reason("brothers-differ", text, abs(gap_v), limits.BROTHER_GAP_V)
+    return Reason("siblings-differ", text, abs(gap_v), limits.SIBLING_GAP_V)
 
 
 def _raced(story: Story) -> Reason | None:

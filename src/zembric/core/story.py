@@ -93,10 +93,10 @@ class UnrestedVoltage:
 
 @dataclass(frozen=True, slots=True)
 class SecondLook:
-    """A hazard was found on a brother of the same donor: this cell is looked at again."""
+    """A hazard was found on a sibling of the same donor: this cell is looked at again."""
 
     at: datetime
-    brother: str
+    sibling: str
     findings: frozenset[Finding]
 
 
@@ -195,7 +195,7 @@ class Story:
     donor_kind: DonorKind
     events: tuple[Event, ...] = field(default=())
     #: The resting voltages [V] that cells of the same donor were found with.
-    brothers_found_v: tuple[float, ...] = ()
+    siblings_found_v: tuple[float, ...] = ()
     _by_kind: dict[type, tuple[Event, ...]] = field(init=False, repr=False, compare=False)
 
     def __post_init__(self) -> None:

@@ -118,7 +118,7 @@ def _first_evenings(bench: Evening, boxes: list[Place], models: dict[int, CellMo
     ):
         cells = _cells(bench.chance, count, middle, scatter, mohm)
         if rated == 2600:
-            # The one bad brother: emptied by a leak, far below the others.
+            # The one bad sibling: emptied by a leak, far below the others.
             cells[4] = SimulatedCell(1400, 190, 0.0, deep_v=1.12)
         if rated == 2200:
             cells[2] = SimulatedCell(1265, 128, 0.4)
@@ -229,7 +229,7 @@ def _odd_ones(bench: Evening, boxes: list[Place]) -> None:
 
 
 def _rested_for_three_weeks(bench: Evening, box: Place, now: datetime) -> None:
-    """Two brothers on the shelf, measured again after three weeks: one keeps its charge, one leaks."""
+    """Two siblings on the shelf, measured again after three weeks: one keeps its charge, one leaks."""
     wanted = DonorToOpen("unknown", "Video door bell, wall side", 2, "18650", _LAYERED, rated_capacity_mah=2600)
     donor = bench.open(wanted, [SimulatedCell(2230, 60, 0.4), SimulatedCell(2190, 64, 0.4, loss_mv_per_day=11)])
     numbers = _numbers(donor)

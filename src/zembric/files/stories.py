@@ -8,7 +8,7 @@ from dataclasses import asdict, dataclass
 from datetime import UTC, datetime
 from typing import TYPE_CHECKING, Annotated, Any, Literal
 
-from pydantic import AwareDatetime, BaseModel, BeforeValidator, ConfigDict, Field, StrictBool, ValidationError
+from pydantic import AliasChoices, AwareDatetime, BaseModel, BeforeValidator, ConfigDict, Field, StrictBool, ValidationError
 
 from zembric.core.errors import BadInputError
 from zembric.core.figures import run_u_mah
@@ -110,7 +110,10 @@ class _Cell(_In):
 class _Donor(_In):
     kind: DonorKind = "other"
     opened_at: AwareDatetime | None = None
-    brothers_found_v: list[_Number] = Field(default_factory=list)
+    # Files of before 2026-12 call them brothers.
+    siblings_found_v: list[_Number] = Field(
+        default_factory=list, validation_alias=AliasChoices("siblings_found_v", "brothers_found_v")
+    )
 
 
 class _Event(_In):
@@ -227,11 +230,11 @@ class _Skip(_Event):
 
 class _SecondLook(_Event):
     kind: Literal["second-look"]
-    brother: str
+    sibling: str = Field(validation_alias=AliasChoices("sibling", "brother"))
     findings: list[Finding]
 
     def event(self) -> Event:
-        return SecondLook(self.at, self.brother, frozenset(self.findings))
+        return SecondLook(self.at, self.sibling, frozenset(self.findings))
 
 
 class _Shelved(_Event):
@@ -294,7 +297,7 @@ def read_story(content: bytes) -> StoryFile:
             _facts(document.cell),
             document.donor.kind,
             tuple(event.event() for event in document.events),
-            tuple(document.donor.brothers_found_v),
+            tuple(document.donor.siblings_found_v),
         ),
         document.rules.rules(),
         document.now,
@@ -396,7 +399,7 @@ def write_story(story: Story, rules: HouseRules, now: datetime) -> dict[str, Any
             "length_mm": outline.length_mm if outline else None, "thickness_mm": outline.thickness_mm if outline else None,
             "most_charge_ma": facts.most_charge_ma, "most_discharge_ma": facts.most_discharge_ma,
         },
-        "donor": {"kind": story.donor_kind, "brothers_found_v": list(story.brothers_found_v)},
+        "donor": {"kind": story.donor_kind, "siblings_found_v": list(story.siblings_found_v)},
         "events": [{"at": _time(event.at), **_written(event)} for event in story.events],
     }  # fmt: skip
 

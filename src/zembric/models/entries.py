@@ -93,7 +93,7 @@ class StepEntry(Entry):
     id: Mapped[int] = mapped_column(ForeignKey("entry.id"), primary_key=True)
     step: Mapped[str]
     #: repair: done; recovery: outcome; recovery-started: current_ma, found_v, cell_degc; recovery-check: value_v, cell_degc,
-    #: feels_warm; decision: about, outcome; charge: complete, end_v; skip: what; second-look: brother, findings; overruled: grade.
+    #: feels_warm; decision: about, outcome; charge: complete, end_v; skip: what; second-look: sibling, findings; overruled: grade.
     details: Mapped[dict[str, Any]]
     __mapper_args__ = {"polymorphic_identity": "step"}
 

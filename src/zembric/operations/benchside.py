@@ -19,7 +19,7 @@ from zembric.core.sizes import ClaimCheck, check_claim, primary_suspicion
 from zembric.core.story import RestingVoltage
 from zembric.core.voltage_states import StateQuestion, state_question
 from zembric.models import CellRow, Donor, Place
-from zembric.operations.brothers import voltages_as_found
+from zembric.operations.siblings import voltages_as_found
 from zembric.operations.cells import CellFilter, ListedCell, candidates, listed_now
 from zembric.operations.donors import last_groups
 from zembric.operations.entries import cell_in_hand
@@ -43,7 +43,7 @@ class Benchside:
     question: StateQuestion | None
     #: A first reading near zero that said nothing yet.
     nothing_reached: bool
-    brothers_v: tuple[tuple[str, float], ...]
+    siblings_v: tuple[tuple[str, float], ...]
     group_v: float | None
     plan: RecoveryPlan | None
     recovery: RunningRecovery | None
@@ -64,7 +64,7 @@ def at_the_bench(session: Session, typed: str, now: datetime) -> Benchside:
     assessed = assess(story, rules_in_force(session))
     plan = recovery_plan(assessed)
     found = voltages_as_found(session, [cell.donor_id])[cell.donor_id]
-    numbers = {brother.id: brother.number for brother in cell.donor.cells}
+    numbers = {sibling.id: sibling.number for sibling in cell.donor.cells}
     groups = last_groups(session, cell.donor_id)
     has_group = groups is not None and cell.group_number is not None and cell.group_number <= len(groups.voltages_v)
     size, facts = size_of(story.facts), story.facts
@@ -74,7 +74,7 @@ def at_the_bench(session: Session, typed: str, now: datetime) -> Benchside:
         prompts=look_prompts(story, now),
         question=state_question(story, now),
         nothing_reached=not assessed.voltages and bool(story.of(RestingVoltage)),
-        brothers_v=tuple((numbers[key], value) for key, value in found.items() if key != cell.id),
+        siblings_v=tuple((numbers[key], value) for key, value in found.items() if key != cell.id),
         group_v=groups.voltages_v[(cell.group_number or 1) - 1] if groups and has_group else None,
         plan=plan,
         recovery=running_recovery(cell, entries, plan, now) if plan else None,
@@ -92,7 +92,7 @@ def at_the_bench(session: Session, typed: str, now: datetime) -> Benchside:
 
 @dataclass(frozen=True, slots=True)
 class TrayCell:
-    """A cell in a tray pass: what to look for this time, and how far it reads from its brothers [V]."""
+    """A cell in a tray pass: what to look for this time, and how far it reads from its siblings [V]."""
 
     listed: ListedCell
     prompts: tuple[LookPrompt, ...]

@@ -23,7 +23,7 @@ from zembric.models import (
     PackGroup,
     Place,
 )
-from zembric.operations.brothers import gap_to_brothers
+from zembric.operations.siblings import gap_to_siblings
 from zembric.operations.judging import entries_of, newest_entry_id, story_of
 
 if TYPE_CHECKING:
@@ -111,8 +111,8 @@ class CellStory:
     entries: Sequence[Entry]
     judgements: Sequence[JudgementRow]
     happenings: Sequence[Happening]
-    brothers: Sequence[CellRow]
-    gap_to_brothers_v: float | None
+    siblings: Sequence[CellRow]
+    gap_to_siblings_v: float | None
     repeats: Repeats
 
 
@@ -351,7 +351,7 @@ def cell_story(session: Session, typed: str, now: datetime) -> CellStory:
     )
     if cell is None:
         raise NotFoundError(f"There is no cell {number} here.")
-    brothers = session.scalars(
+    siblings = session.scalars(
         select(CellRow)
         .where(CellRow.donor_id == cell.donor_id, CellRow.id != cell.id)
         .options(joinedload(CellRow.judgement))
@@ -367,8 +367,8 @@ def cell_story(session: Session, typed: str, now: datetime) -> CellStory:
         happenings=session.scalars(
             select(Happening).where(Happening.cell_id == cell.id).order_by(Happening.at, Happening.id)
         ).all(),
-        brothers=brothers,
-        gap_to_brothers_v=gap_to_brothers(session, cell),
+        siblings=siblings,
+        gap_to_siblings_v=gap_to_siblings(session, cell),
         repeats=repeats_of(story_of(session, cell, entries)),
     )
 
@@ -379,13 +379,13 @@ class AfterEntry:
 
     listed: ListedCell
     entry_id: int | None
-    gap_to_brothers_v: float | None
+    gap_to_siblings_v: float | None
 
 
 def after_entry(session: Session, cell: CellRow, now: datetime) -> AfterEntry:
     session.flush()
     newest = newest_entry_id(session, cell.id)
-    return AfterEntry(listed_now(session, cell, now), newest, gap_to_brothers(session, cell))
+    return AfterEntry(listed_now(session, cell, now), newest, gap_to_siblings(session, cell))
 
 
 def donor_cells(session: Session, donor: Donor, now: datetime) -> list[ListedCell]:

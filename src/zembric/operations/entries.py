@@ -35,7 +35,7 @@ from zembric.models import (
     WithdrawalEntry,
 )
 from zembric.operations.actors import require_coordinator
-from zembric.operations.judging import counting, entries_of, rejudge, rejudge_brothers, rules_in_force, story_of
+from zembric.operations.judging import counting, entries_of, rejudge, rejudge_siblings, rules_in_force, story_of
 from zembric.operations.places import get_place, move_cell, move_cursor, place_of_kind, refuse_full
 from zembric.operations.readings import TypedReading, corrected_entry, reading_entry
 from zembric.operations.record import note
@@ -60,7 +60,7 @@ _FAR_AWAY_PACK_STATES = ("given-out",)
 def cell_at_bench(session: Session, typed: str) -> CellRow:
     """The cell with a typed number, locked, so that two entries for one cell are judged one after the other.
 
-    Its brothers of the same donor are locked with it, all in one order: an entry may tell of them too.
+    Its siblings of the same donor are locked with it, all in one order: an entry may tell of them too.
     It is read only once the lock is held: whoever waited for it sees what the one before made of the cell.
 
     Raises: as `cell_in_hand`.
@@ -111,7 +111,7 @@ def inspect(
 ) -> CellRow:
     """A look at the cell. A hazard sends it to the fire-safe box at once, whatever else it was meant for.
 
-    Its brothers of the same donor are then looked at again.
+    Its siblings of the same donor are then looked at again.
     """
     cell = cell_at_bench(session, typed)
     found = _findings(findings)
@@ -121,7 +121,7 @@ def inspect(
     if found & HAZARDS:
         cell.place, cell.slot, cell.in_use_in = place_of_kind(session, "fire-safe-box"), None, None
         note(session, actor, "moved", now, cell_id=cell.id, place=cell.place.name, why="hazard")
-        _flag_brothers(session, actor, cell, sorted(found & HAZARDS), now)
+        _flag_siblings(session, actor, cell, sorted(found & HAZARDS), now)
     return cell
 
 
@@ -420,8 +420,8 @@ def _tray_place(session: Session, typed: str) -> tuple[int, Place | None]:
     return cell.slot or 0, cell.place if cell.slot else None
 
 
-def _flag_brothers(session: Session, actor: Actor, cell: CellRow, hazards: list[str], now: datetime) -> None:
-    """Every brother that is still here is looked at once more; those that are on their way out anyway are left."""
+def _flag_siblings(session: Session, actor: Actor, cell: CellRow, hazards: list[str], now: datetime) -> None:
+    """Every sibling that is still here is looked at once more; those that are on their way out anyway are left."""
     query = (
         select(CellRow)
         .join(JudgementRow, JudgementRow.id == CellRow.judgement_id)
@@ -434,10 +434,10 @@ def _flag_brothers(session: Session, actor: Actor, cell: CellRow, hazards: list[
         .order_by(CellRow.id)
         .execution_options(populate_existing=True)
     )
-    details = {"brother": cell.number, "findings": hazards}
-    for brother in session.scalars(query).all():
-        entry = StepEntry(**_common(brother, actor, now), step="second-look", details=details)
-        _keep(session, actor, brother, entry, now, **details)
+    details = {"sibling": cell.number, "findings": hazards}
+    for sibling in session.scalars(query).all():
+        entry = StepEntry(**_common(sibling, actor, now), step="second-look", details=details)
+        _keep(session, actor, sibling, entry, now, **details)
 
 
 def keep_step(
@@ -459,11 +459,11 @@ def _keep(session: Session, actor: Actor, cell: CellRow, entry: Entry, now: date
     session.add(entry)
     note(session, actor, entry.kind, now, cell_id=cell.id, why=entry.why, **details)
     rejudge(session, cell, now)
-    if _tells_of_brothers(session, entry):
-        rejudge_brothers(session, cell, now)
+    if _tells_of_siblings(session, entry):
+        rejudge_siblings(session, cell, now)
 
 
-def _tells_of_brothers(session: Session, entry: Entry) -> bool:
+def _tells_of_siblings(session: Session, entry: Entry) -> bool:
     """Whether a voltage came or went that the cells of the same donor are held against."""
     read = session.get(Entry, entry.supersedes_id) if isinstance(entry, WithdrawalEntry) else entry
     return isinstance(read, ReadingEntry) and read.quantity == "voltage"

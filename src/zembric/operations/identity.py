@@ -31,7 +31,7 @@ if TYPE_CHECKING:
 _CHOICES = {"build": BUILDS, "plus_end": PLUS_ENDS, "protection": PROTECTIONS, "terminals": TERMINALS}
 _CAPACITIES = ("rated_capacity_mah", "claimed_capacity_mah", "advertised_capacity_mah")
 _OUTLINE = ("width_mm", "length_mm", "thickness_mm")
-# What brothers out of one pack have in common; mass and the state of the ends belong to each cell alone.
+# What siblings out of one pack have in common; mass and the state of the ends belong to each cell alone.
 _SHARED = (
     "size_code", *_OUTLINE, "family", "chemistry_code", "full_v", "model_id", *_CAPACITIES, "build", "plus_end", "protection",
 )  # fmt: skip
@@ -45,9 +45,9 @@ def set_facts(
     facts: dict[str, Any],
     now: datetime,
     *,
-    brothers_too: bool = False,
+    siblings_too: bool = False,
 ) -> CellRow:
-    """What a cell is, set anew; only what is given is changed. With `brothers_too` also of its brothers that were not
+    """What a cell is, set anew; only what is given is changed. With `siblings_too` also of its siblings that were not
     measured yet.
 
     Once its capacity was measured only a coordinator changes what it is, and so of an unknown or primary chemistry.
@@ -64,11 +64,11 @@ def set_facts(
     facts = _resolved(session, cell, dict(facts))
     _require_leave(actor, cell, facts)
     _apply(session, actor, cell, facts, now)
-    if brothers_too:
+    if siblings_too:
         shared = {key: value for key, value in facts.items() if key in _SHARED}
-        for brother in _unmeasured_brothers(session, cell):
-            _require_leave(actor, brother, shared)
-            _apply(session, actor, brother, shared, now)
+        for sibling in _unmeasured_siblings(session, cell):
+            _require_leave(actor, sibling, shared)
+            _apply(session, actor, sibling, shared, now)
     return cell
 
 
@@ -87,14 +87,14 @@ def _apply(session: Session, actor: Actor, cell: CellRow, facts: dict[str, Any],
     rejudge(session, cell, now)
 
 
-def _unmeasured_brothers(session: Session, cell: CellRow) -> list[CellRow]:
+def _unmeasured_siblings(session: Session, cell: CellRow) -> list[CellRow]:
     session.execute(select(CellRow.id).where(CellRow.donor_id == cell.donor_id).order_by(CellRow.id).with_for_update())
     query = select(CellRow).where(
         CellRow.donor_id == cell.donor_id, CellRow.id != cell.id, CellRow.handed_over_at.is_(None)
     )
     options = (joinedload(CellRow.donor, innerjoin=True), joinedload(CellRow.judgement))
-    brothers = session.scalars(query.options(*options).order_by(CellRow.id)).all()
-    return [brother for brother in brothers if brother.judgement and brother.judgement.capacity_mah is None]
+    siblings = session.scalars(query.options(*options).order_by(CellRow.id)).all()
+    return [sibling for sibling in siblings if sibling.judgement and sibling.judgement.capacity_mah is None]
 
 
 def _require_leave(actor: Actor, cell: CellRow, facts: dict[str, Any]) -> None:

@@ -10,7 +10,7 @@ from sqlalchemy.orm import aliased, with_polymorphic
 
 from zembric.core.judging import judge
 from zembric.core.limits import Family
-from zembric.core.odd_figures import far_from_brothers
+from zembric.core.odd_figures import far_from_siblings
 from zembric.core.rules import SWITCHES, GradeSchool, HouseRules, SpecialRule, VoltageSchool
 from zembric.core.sizes import Size, measured_outline
 from zembric.core.story import (
@@ -34,7 +34,7 @@ from zembric.core.story import (
     UnrestedVoltage,
 )
 from zembric.models import CellRow, Entry, InspectionEntry, JudgementRow, ReadingEntry, RuleSet, StepEntry
-from zembric.operations.brothers import found_of_brothers, voltages_as_found
+from zembric.operations.siblings import found_of_siblings, voltages_as_found
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -96,8 +96,8 @@ def story_of(session: Session, cell: CellRow, entries: Sequence[Entry]) -> Story
 
 
 def _story(cell: CellRow, events: tuple[Event, ...], found: dict[int, dict[int, float]]) -> Story:
-    brothers = found_of_brothers(found[cell.donor_id], cell.id)
-    return Story(facts_of(cell, cell.model), cast("DonorKind", cell.donor.kind_row.judged_as), events, brothers)
+    siblings = found_of_siblings(found[cell.donor_id], cell.id)
+    return Story(facts_of(cell, cell.model), cast("DonorKind", cell.donor.kind_row.judged_as), events, siblings)
 
 
 def facts_of(cell: Any, model: Any) -> CellFacts:
@@ -164,23 +164,23 @@ def rejudge(session: Session, cell: CellRow, now: datetime) -> JudgementRow:
     return _keep_judgement(session, cell, story_of(session, cell, entries_of(session, cell.id)), rules, now)
 
 
-def rejudge_brothers(session: Session, cell: CellRow, now: datetime) -> None:
-    """Judges the donor's other cells afresh whose place among their brothers has changed with this one's voltage.
+def rejudge_siblings(session: Session, cell: CellRow, now: datetime) -> None:
+    """Judges the donor's other cells afresh whose place among their siblings has changed with this one's voltage.
 
     The caller holds the locks of all of them.
     """
     rules = rules_in_force(session)
     found = voltages_as_found(session, [cell.donor_id])[cell.donor_id]
     query = select(CellRow).where(CellRow.id.in_(found), CellRow.id != cell.id, CellRow.handed_over_at.is_(None))
-    for brother in session.scalars(query.order_by(CellRow.id)).all():
-        gap_v = far_from_brothers(found[brother.id], found_of_brothers(found, brother.id))
+    for sibling in session.scalars(query.order_by(CellRow.id)).all():
+        gap_v = far_from_siblings(found[sibling.id], found_of_siblings(found, sibling.id))
         said = (
-            next((reason for reason in brother.judgement.reasons if reason["code"] == "brothers-differ"), None)
-            if brother.judgement
+            next((reason for reason in sibling.judgement.reasons if reason["code"] == "siblings-differ"), None)
+            if sibling.judgement
             else None
         )
         if (gap_v is None) != (said is None) or (gap_v is not None and said and said["value"] != abs(gap_v)):
-            _keep_judgement(session, brother, story_of(session, brother, entries_of(session, brother.id)), rules, now)
+            _keep_judgement(session, sibling, story_of(session, sibling, entries_of(session, sibling.id)), rules, now)
 
 
 def _keep_judgement(session: Session, cell: CellRow, story: Story, rules: HouseRules, now: datetime) -> JudgementRow:
@@ -243,7 +243,9 @@ def _step_event(entry: Any) -> Event | None:
         case "skip":
             return Skip(at, details["what"], entry.why or "")
         case "second-look":
-            return SecondLook(at, details["brother"], frozenset(Finding(finding) for finding in details["findings"]))
+            # Until 2026-11 rows called it the brother, and rows are never rewritten.
+            whose = details.get("sibling") or details["brother"]
+            return SecondLook(at, whose, frozenset(Finding(finding) for finding in details["findings"]))
         case "overruled":
             return Overrule(at, details["grade"], entry.why or "")
         case "shelved":

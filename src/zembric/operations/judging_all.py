@@ -11,7 +11,7 @@ from sqlalchemy import select, text
 from zembric.core.judging import judge
 from zembric.core.story import Story
 from zembric.models import CellModel, CellRow, Donor, DonorKindRow, JudgementRow
-from zembric.operations.brothers import found_of_brothers, voltages_as_found
+from zembric.operations.siblings import found_of_siblings, voltages_as_found
 from zembric.operations.judging import events_of, facts_of, judgement_values, rules_in_force
 
 if TYPE_CHECKING:
@@ -74,7 +74,7 @@ def cells_here(session: Session, *, for_update: bool = False) -> Iterator[list[H
                 row.id, row.number,
                 Story(
                     facts_of(row, row if row.sheet_id else None), cast("DonorKind", row.judged_as), events[row.id],
-                    found_of_brothers(found[row.donor_id], row.id),
+                    found_of_siblings(found[row.donor_id], row.id),
                 ),
                 row.grade, row.next_step,
             )

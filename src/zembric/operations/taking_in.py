@@ -136,7 +136,7 @@ def _step(event: Event) -> tuple[str, dict[str, Any], str | None]:  # one line f
         case Skip():
             return "skip", {"what": event.what}, event.why
         case SecondLook():
-            return "second-look", {"brother": event.brother, "findings": sorted(event.findings)}, None
+            return "second-look", {"sibling": event.sibling, "findings": sorted(event.findings)}, None
         case Shelved():
             return "shelved", {"place": "another shelf"}, None
         case _:

@@ -135,7 +135,7 @@ def _state(session: Session, wish: Wish, now: datetime) -> WishState:
 
 
 def _likely(session: Session, request: MatchRequest, now: datetime) -> tuple[LikelyCell, ...]:
-    """Cells of the kind that nobody has measured yet, those that will hold most by their brothers or their print first."""
+    """Cells of the kind that nobody has measured yet, those that will hold most by their siblings or their print first."""
     untested = [
         listed
         for listed in candidates(session, CellFilter(size_code=request.size_code, family=request.family), now)
@@ -144,11 +144,11 @@ def _likely(session: Session, request: MatchRequest, now: datetime) -> tuple[Lik
     by_donor = _measured_by_donor(session, {listed.cell.donor_id for listed in untested})
     found = []
     for listed in untested:
-        brothers = by_donor.get(listed.cell.donor_id)
+        siblings = by_donor.get(listed.cell.donor_id)
         rated = listed.cell.rated_capacity_mah
-        if brothers:
-            expected = median(brothers)
-            why = f"its brothers hold {amount(expected, 'mAh')}"
+        if siblings:
+            expected = median(siblings)
+            why = f"its siblings hold {amount(expected, 'mAh')}"
         elif rated:
             expected = _USUALLY_KEPT * rated
             why = f"rated {amount(rated, 'mAh')}; about {amount(expected, 'mAh')} are usually left"

@@ -145,7 +145,7 @@ export function BenchPage() {
             <KeptStrip
               cell={kept.answer.cell}
               said={kept.said}
-              gap={kept.answer.gap_to_brothers_v}
+              gap={kept.answer.gap_to_siblings_v}
               onUndo={undoLast}
               problem={undo.error}
             />

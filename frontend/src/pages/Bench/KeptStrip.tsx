@@ -32,7 +32,7 @@ export function KeptStrip({
       </Row>
       {gap !== null && (
         <p>
-          It reads {figure(Math.abs(gap), 2)} V {gap < 0 ? "below" : "above"} its brothers. Watch it: such a cell often
+          It reads {figure(Math.abs(gap), 2)} V {gap < 0 ? "below" : "above"} its siblings. Watch it: such a cell often
           leaks.
         </p>
       )}

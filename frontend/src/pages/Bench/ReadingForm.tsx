@@ -3,7 +3,7 @@ import { Form } from "react-aria-components";
 import styled from "styled-components";
 import { type Bench, type Cell, Problem, type Schemas, serverNow } from "../../api/client";
 import type { EntryInput } from "../../api/entries";
-import { BrotherStrip } from "../../components/BrotherStrip";
+import { SiblingStrip } from "../../components/SiblingStrip";
 import { Button } from "../../components/Button";
 import { Choice, Field, Pick, Tick } from "../../components/Fields";
 import { Fold } from "../../components/Fold";
@@ -231,7 +231,7 @@ export function ReadingForm({ cell, bench, quantity, onSend, problem, isSending 
       )}
       {quantity === "voltage" && bench && (
         <Wide>
-          <BrotherStrip brothers={bench.brothers} own={cell.resting_voltage_v} groupV={bench.group_v} />
+          <SiblingStrip siblings={bench.siblings} own={cell.resting_voltage_v} groupV={bench.group_v} />
         </Wide>
       )}
       {quantity === "voltage" && <SkipMeasurement number={cell.number} quantity="voltage" onSend={onSend} />}

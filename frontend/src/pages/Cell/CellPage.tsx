@@ -4,7 +4,7 @@ import styled from "styled-components";
 import type { Bench, Story } from "../../api/client";
 import { benchQuery, storyQuery } from "../../api/queries";
 import { Amount } from "../../components/Amount";
-import { BrotherStrip } from "../../components/BrotherStrip";
+import { SiblingStrip } from "../../components/SiblingStrip";
 import { ButtonLink } from "../../components/Button";
 import { Figures } from "../../components/Figures";
 import { Judgement } from "../../components/Judgement";
@@ -61,10 +61,10 @@ export default function CellPage() {
               ]}
             />
             <RepeatsPanel repeats={story.data.repeats} />
-            {story.data.gap_to_brothers_v !== null && (
+            {story.data.gap_to_siblings_v !== null && (
               <Notice kind="ask">
-                It reads {figure(Math.abs(story.data.gap_to_brothers_v), 2)} V{" "}
-                {story.data.gap_to_brothers_v < 0 ? "below" : "above"} its brothers of the same donor. Such a cell often
+                It reads {figure(Math.abs(story.data.gap_to_siblings_v), 2)} V{" "}
+                {story.data.gap_to_siblings_v < 0 ? "below" : "above"} its siblings of the same donor. Such a cell often
                 leaks.
               </Notice>
             )}
@@ -80,7 +80,7 @@ export default function CellPage() {
         <Stack>
           <RestPanel number={cell.number} />
           <CellLogs number={cell.number} />
-          <Brothers story={story.data} bench={bench.data ?? null} />
+          <Siblings story={story.data} bench={bench.data ?? null} />
           <Sheet>
             <h2>Its story</h2>
             <Timeline story={story.data} />
@@ -97,27 +97,27 @@ export default function CellPage() {
   );
 }
 
-function Brothers({ story, bench }: { story: Story; bench: Bench | null }) {
-  if (story.brothers.length === 0) return null;
+function Siblings({ story, bench }: { story: Story; bench: Bench | null }) {
+  if (story.siblings.length === 0) return null;
   return (
     <Sheet>
-      <h2>Its brothers</h2>
+      <h2>Its siblings</h2>
       <Link
-        to={`/compare?cells=${[story.cell, ...story.brothers]
+        to={`/compare?cells=${[story.cell, ...story.siblings]
           .map((each) => each.number)
           .slice(0, 8)
           .join(",")}`}
       >
         Side by side
       </Link>
-      {bench && <BrotherStrip brothers={bench.brothers} own={story.cell.resting_voltage_v} groupV={bench.group_v} />}
+      {bench && <SiblingStrip siblings={bench.siblings} own={story.cell.resting_voltage_v} groupV={bench.group_v} />}
       <Tapes>
-        {story.brothers.map((brother) => (
-          <li key={brother.number}>
-            <Tape size="small" to={`/cells/${brother.number}`}>
-              {brother.number}
+        {story.siblings.map((sibling) => (
+          <li key={sibling.number}>
+            <Tape size="small" to={`/cells/${sibling.number}`}>
+              {sibling.number}
             </Tape>
-            <Amount value={brother.resting_voltage_v} unit="V" digits={2} />
+            <Amount value={sibling.resting_voltage_v} unit="V" digits={2} />
           </li>
         ))}
       </Tapes>

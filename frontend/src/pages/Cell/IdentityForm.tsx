@@ -20,7 +20,7 @@ import {
   TERMINAL_WORDS,
 } from "../../words";
 
-type Facts = Omit<Schemas["FactsIn"], "seen_version" | "brothers_too">;
+type Facts = Omit<Schemas["FactsIn"], "seen_version" | "siblings_too">;
 type NumberKey =
   | "full_v"
   | "rated_capacity_mah"
@@ -48,7 +48,7 @@ export function IdentityForm({ cell, bench }: { cell: Cell; bench: Bench | null 
   const catalogue = useCatalogue();
   const [told, setTold] = useState<Facts>({});
   const [typed, setTyped] = useState<Partial<Record<NumberKey, string>>>({});
-  const [brothersToo, setBrothersToo] = useState(false);
+  const [siblingsToo, setSiblingsToo] = useState(false);
   const [seenVersion, setSeenVersion] = useState(cell.version);
   const set = useWrite(
     (body: Schemas["FactsIn"], key) =>
@@ -98,7 +98,7 @@ export function IdentityForm({ cell, bench }: { cell: Cell; bench: Bench | null 
           : {};
         set.mutate({
           seen_version: changedMeanwhile ? cell.version : seenVersion,
-          brothers_too: brothersToo,
+          siblings_too: siblingsToo,
           ...told,
           ...outline,
           ...numbers,
@@ -209,8 +209,8 @@ export function IdentityForm({ cell, bench }: { cell: Cell; bench: Bench | null 
       {isWrong && <p role="status">Plain numbers, e.g. 2600 or 18.3.</p>}
       {problem && !AT_FIELDS.includes(problem.field ?? "") && <ProblemNotice problem={problem} />}
       {set.isSuccess && !isChanged && <p role="status">Kept, and judged anew.</p>}
-      <Tick isSelected={brothersToo} onChange={setBrothersToo}>
-        The same for its brothers that are not measured yet
+      <Tick isSelected={siblingsToo} onChange={setSiblingsToo}>
+        The same for its siblings that are not measured yet
       </Tick>
       <Button kind={isChanged ? "main" : "plain"} type="submit" isDisabled={set.isPending || isWrong || !isChanged}>
         {changedMeanwhile ? "Keep mine all the same" : "Keep what it is"}

@@ -37,8 +37,8 @@ function story(more: Partial<Story>): Story {
     entries: [],
     judgements: [],
     happenings: [],
-    brothers: [],
-    gap_to_brothers_v: null,
+    siblings: [],
+    gap_to_siblings_v: null,
     repeats: { runs: [], disagreement: null, reference_mah: null, reference_text: null },
     ...more,
   };
@@ -122,7 +122,7 @@ test.each([
   ["recovery-check", { value_v: 2.68, cell_degc: null, feels_warm: true }, "2.68 V under recovery, warm"],
   ["recovery", { outcome: "passed" }, "Recovered"],
   ["recovery", { outcome: "failed" }, "Recovery failed"],
-  ["second-look", { brother: "1042", findings: ["leaking"] }, "Its brother 1042 was a hazard: look again"],
+  ["second-look", { sibling: "1042", findings: ["leaking"] }, "Its sibling 1042 was a hazard: look again"],
 ] as const)("a step %s is told in words", (step, details, title) => {
   const told = { ...details } as Entry["details"];
   expect(pointsOf(story({ entries: [entry(1, { kind: "step", step, details: told })] }))[0]?.title).toBe(title);

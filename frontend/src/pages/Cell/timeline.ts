@@ -114,7 +114,7 @@ function stepTitle(entry: Entry): string {
     case "recovery-check":
       return `${figure(Number(details.value_v), 2)} V under recovery${details.feels_warm ? ", warm" : ""}`;
     case "second-look":
-      return `Its brother ${details.brother} was a hazard: look again`;
+      return `Its sibling ${details.sibling ?? details.brother} was a hazard: look again`;
     case "recovery":
       return details.outcome === "passed" ? "Recovered" : "Recovery failed";
     case "repair":

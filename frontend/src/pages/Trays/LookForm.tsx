@@ -2,7 +2,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 import { type Finding, newKey, Problem, type Schemas, serverNow } from "../../api/client";
 import { sendOrWait, type WaitingEntry } from "../../api/waiting";
-import { BrotherStrip } from "../../components/BrotherStrip";
+import { SiblingStrip } from "../../components/SiblingStrip";
 import { Button } from "../../components/Button";
 import { Field } from "../../components/Fields";
 import { FindingTicks } from "../../components/FindingTicks";
@@ -27,14 +27,14 @@ export type Told = {
 /** Finding keys, digits, Enter: a look and the voltage after it, of one cell. */
 export function LookForm({
   each,
-  brothers,
+  siblings,
   waits,
   isAllDone,
   onDone,
   onStep,
 }: {
   each: TrayCell;
-  brothers: { number: string; value_v: number }[];
+  siblings: { number: string; value_v: number }[];
   waits: WaitingEntry | null;
   isAllDone: boolean;
   onDone: (done: { told: Told; isHazard: boolean }) => void;
@@ -78,7 +78,7 @@ export function LookForm({
             .filter(Boolean)
             .join(", "),
           waits: answered === null,
-          gap: answered?.gap_to_brothers_v ?? null,
+          gap: answered?.gap_to_siblings_v ?? null,
           entryId: danger ? null : (answered?.entry_id ?? null),
         },
       });
@@ -181,7 +181,7 @@ export function LookForm({
         )}
       </Row>
       <FindingTicks found={found} onChange={setFound} asked={each.prompts.flatMap((prompt) => prompt.findings)} />
-      <BrotherStrip brothers={brothers} own={cell.resting_voltage_v} />
+      <SiblingStrip siblings={siblings} own={cell.resting_voltage_v} />
       {isAllDone && <Notice kind="kept">Every cell of this tray was looked at and measured.</Notice>}
     </Stack>
   );

@@ -17,7 +17,7 @@ import { figure, pageOf } from "../../words";
 import { LookForm, type Told } from "./LookForm";
 import { TrayMap } from "./TrayMap";
 import { useScanner } from "./useScanner";
-import { brothersOf, isDue, nextDue, startOf, stepped } from "./walk";
+import { siblingsOf, isDue, nextDue, startOf, stepped } from "./walk";
 
 type Pass = Schemas["TrayOut"];
 
@@ -75,7 +75,7 @@ export function TrayPass({ pass }: { pass: Pass }) {
       {hazard && (
         <HazardScreen
           number={hazard}
-          text="Its brothers are flagged: look at each of them once more."
+          text="Its siblings are flagged: look at each of them once more."
           onDone={() => {
             setHazard(null);
             setTurn((before) => before + 1);
@@ -90,7 +90,7 @@ export function TrayPass({ pass }: { pass: Pass }) {
             <LookForm
               key={`${current.cell.number}-${turn}`}
               each={current}
-              brothers={brothersOf(pass.cells, current)}
+              siblings={siblingsOf(pass.cells, current)}
               waits={handled.get(current.cell.number) ?? null}
               isAllDone={!pass.cells.some(isDue)}
               onDone={(next) => {
@@ -146,7 +146,7 @@ function ToldStrip({ told, onUndo, problem }: { told: Told; onUndo: () => void; 
       </Row>
       {told.gap !== null && (
         <p>
-          It reads {figure(Math.abs(told.gap), 2)} V {told.gap < 0 ? "below" : "above"} its brothers. Watch it: such a
+          It reads {figure(Math.abs(told.gap), 2)} V {told.gap < 0 ? "below" : "above"} its siblings. Watch it: such a
           cell often leaks.
         </p>
       )}

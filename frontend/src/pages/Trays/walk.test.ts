@@ -1,7 +1,7 @@
 import { describe, expect, test } from "vitest";
 import type { Schemas } from "../../api/client";
 import type { TrayCell } from "./LookForm";
-import { brothersOf, isDue, nextDue, startOf, stepped } from "./walk";
+import { siblingsOf, isDue, nextDue, startOf, stepped } from "./walk";
 
 type Due = "look" | "measure" | "done";
 
@@ -56,8 +56,8 @@ test("arrows walk cell by cell, due or not, and round", () => {
   expect([stepped(cells, 1, 1), stepped(cells, 6, 1), stepped(cells, 1, -1)]).toEqual([4, 1, 6]);
 });
 
-test("brothers are those of the same donor that were measured", () => {
+test("siblings are those of the same donor that were measured", () => {
   const { cells } = tray({ 1: "done", 2: "done", 3: "look" });
   const one = cells[0] as TrayCell;
-  expect(brothersOf(cells, one)).toEqual([{ number: "n2", value_v: 3.7 }]);
+  expect(siblingsOf(cells, one)).toEqual([{ number: "n2", value_v: 3.7 }]);
 });

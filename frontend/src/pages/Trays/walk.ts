@@ -24,7 +24,7 @@ export function stepped(cells: TrayCell[], from: number, by: 1 | -1): number {
   return slots[(at + by + slots.length) % slots.length] ?? from;
 }
 
-export function brothersOf(cells: TrayCell[], one: TrayCell): { number: string; value_v: number }[] {
+export function siblingsOf(cells: TrayCell[], one: TrayCell): { number: string; value_v: number }[] {
   return cells.flatMap(({ cell }) =>
     cell.donor_number === one.cell.donor_number && cell.number !== one.cell.number && cell.resting_voltage_v !== null
       ? [{ number: cell.number, value_v: cell.resting_voltage_v }]

@@ -51,7 +51,7 @@ class RecoveryOut(Out):
     ends_at: datetime
 
 
-class BrotherVoltageOut(Out):
+class SiblingVoltageOut(Out):
     number: str
     value_v: float
 
@@ -82,7 +82,7 @@ class BenchOut(Out):
     prompts: list[LookPromptOut]
     question: StateQuestionOut | None
     nothing_reached: bool
-    brothers: list[BrotherVoltageOut]
+    siblings: list[SiblingVoltageOut]
     group_v: float | None
     plan: RecoveryPlanOut | None
     recovery: RecoveryOut | None

@@ -226,7 +226,7 @@ class HappeningOut(Out):
     why: str | None
 
 
-class BrotherOut(Out):
+class SiblingOut(Out):
     number: str
     grade: GradeCode
     resting_voltage_v: float | None
@@ -239,8 +239,8 @@ class StoryOut(Out):
     entries: list[EntryOut]
     judgements: list[JudgementOut]
     happenings: list[HappeningOut]
-    brothers: list[BrotherOut]
-    gap_to_brothers_v: float | None
+    siblings: list[SiblingOut]
+    gap_to_siblings_v: float | None
     repeats: RepeatsOut
 
 

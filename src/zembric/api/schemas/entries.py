@@ -139,10 +139,10 @@ class CorrectionIn(In):
 
 
 class FactsIn(In):
-    """What a cell is; only the fields that are sent are changed. `brothers_too`: also its brothers not measured yet."""
+    """What a cell is; only the fields that are sent are changed. `siblings_too`: also its siblings not measured yet."""
 
     seen_version: int
-    brothers_too: bool = False
+    siblings_too: bool = False
     size_code: SizeText | None = None
     family: FamilyCode | None = None
     full_v: float | None = Field(None, ge=2, le=5)
@@ -166,4 +166,4 @@ class EntryAnswerOut(Out):
 
     cell: CellOut
     entry_id: int | None
-    gap_to_brothers_v: float | None
+    gap_to_siblings_v: float | None

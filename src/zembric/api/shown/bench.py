@@ -28,7 +28,7 @@ def show_bench(side: Benchside, photos: Sequence[Photo], now: datetime) -> schem
         prompts=_prompts(side.prompts),
         question=schemas.StateQuestionOut.model_validate(side.question) if side.question else None,
         nothing_reached=side.nothing_reached,
-        brothers=[schemas.BrotherVoltageOut(number=number, value_v=value) for number, value in side.brothers_v],
+        siblings=[schemas.SiblingVoltageOut(number=number, value_v=value) for number, value in side.siblings_v],
         group_v=side.group_v,
         plan=_plan(side.plan) if side.plan else None,
         recovery=_recovery(side.recovery) if side.recovery else None,

@@ -142,19 +142,19 @@ def show_story(story: CellStory) -> schemas.StoryOut:
         entries=[show_entry(entry, story.entries) for entry in story.entries],
         judgements=[schemas.JudgementOut.model_validate(row) for row in story.judgements],
         happenings=[show_happening(happening) for happening in story.happenings],
-        brothers=[_brother(brother) for brother in story.brothers],
-        gap_to_brothers_v=story.gap_to_brothers_v,
+        siblings=[_sibling(sibling) for sibling in story.siblings],
+        gap_to_siblings_v=story.gap_to_siblings_v,
         repeats=schemas.RepeatsOut.model_validate(story.repeats),
     )
 
 
-def _brother(brother: CellRow) -> schemas.BrotherOut:
-    judged = brother.judgement
+def _sibling(sibling: CellRow) -> schemas.SiblingOut:
+    judged = sibling.judgement
     if judged is None:
-        raise ValueError(f"cell {brother.number} was never judged")
-    return schemas.BrotherOut.model_validate(
+        raise ValueError(f"cell {sibling.number} was never judged")
+    return schemas.SiblingOut.model_validate(
         {
-            "number": brother.number,
+            "number": sibling.number,
             "grade": judged.grade,
             "resting_voltage_v": judged.resting_voltage_v,
             "capacity_mah": judged.capacity_mah,

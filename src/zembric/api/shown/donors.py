@@ -13,7 +13,7 @@ from zembric.core.donor_clues import (
     read_pack_print,
 )
 from zembric.core.errors import BadInputError
-from zembric.core.limits import BROTHER_GAP_V
+from zembric.core.limits import SIBLING_GAP_V
 from zembric.operations.benchside import charge_current_of
 
 if TYPE_CHECKING:
@@ -68,7 +68,7 @@ def show_part(part: Part, donor: Donor) -> schemas.PartOut:
 
 
 def show_groups(reading: GroupReading) -> schemas.GroupsOut:
-    groups, said = compare_groups(reading.voltages_v, BROTHER_GAP_V.value)
+    groups, said = compare_groups(reading.voltages_v, SIBLING_GAP_V.value)
     return schemas.GroupsOut(
         at=reading.at,
         by=reading.person.name,

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from sqlalchemy import bindparam, or_, select
 from sqlalchemy.orm import aliased
 
-from zembric.core.odd_figures import far_from_brothers
+from zembric.core.odd_figures import far_from_siblings
 from zembric.models import CellRow, Entry, ReadingEntry, StepEntry
 
 if TYPE_CHECKING:
@@ -55,16 +55,16 @@ def _as_found() -> Select[int, int, float]:
     )
 
 
-def found_of_brothers(found: dict[int, float], cell_id: int) -> tuple[float, ...]:
+def found_of_siblings(found: dict[int, float], cell_id: int) -> tuple[float, ...]:
     """The voltages [V] of a donor's other cells, in falling order: who was measured first does not matter."""
-    return tuple(sorted((value for brother, value in found.items() if brother != cell_id), reverse=True))
+    return tuple(sorted((value for sibling, value in found.items() if sibling != cell_id), reverse=True))
 
 
-def gap_to_brothers(session: Session, cell: CellRow) -> float | None:
-    """How far [V] a cell was found from its brothers of the same donor; None within the usual, or with nothing to compare."""
+def gap_to_siblings(session: Session, cell: CellRow) -> float | None:
+    """How far [V] a cell was found from its siblings of the same donor; None within the usual, or with nothing to compare."""
     found = voltages_as_found(session, [cell.donor_id])[cell.donor_id]
     own = found.get(cell.id)
-    return None if own is None else far_from_brothers(own, found_of_brothers(found, cell.id))
+    return None if own is None else far_from_siblings(own, found_of_siblings(found, cell.id))
 
 
 def _counts(entry_id: SQLColumnExpression[int]) -> ColumnElement[bool]:

@@ -1,28 +1,28 @@
 import styled from "styled-components";
 import { figure } from "../words";
 
-type Props = { brothers: { number: string; value_v: number }[]; own: number | null; groupV?: number | null };
+type Props = { siblings: { number: string; value_v: number }[]; own: number | null; groupV?: number | null };
 
-/** The voltages of all brothers as dots on one ruler: whoever stands apart is seen before it is read. */
-export function BrotherStrip({ brothers, own, groupV = null }: Props) {
-  const all = [...brothers.map((brother) => brother.value_v), ...(own === null ? [] : [own])];
-  if (brothers.length === 0 || all.length < 2) return null;
+/** The voltages of all siblings as dots on one ruler: whoever stands apart is seen before it is read. */
+export function SiblingStrip({ siblings, own, groupV = null }: Props) {
+  const all = [...siblings.map((sibling) => sibling.value_v), ...(own === null ? [] : [own])];
+  if (siblings.length === 0 || all.length < 2) return null;
   const least = Math.min(...all) - 0.05;
   const span = Math.max(0.3, Math.max(...all) + 0.05 - least);
   const at = (value: number) => `${(100 * (value - least)) / span}%`;
   return (
-    <figure aria-label={`Voltages of ${brothers.length} brothers`}>
+    <figure aria-label={`Voltages of ${siblings.length} siblings`}>
       <Caption>
-        Brothers {figure(Math.min(...brothers.map((b) => b.value_v)), 2)} to{" "}
-        {figure(Math.max(...brothers.map((b) => b.value_v)), 2)} V
+        Siblings {figure(Math.min(...siblings.map((b) => b.value_v)), 2)} to{" "}
+        {figure(Math.max(...siblings.map((b) => b.value_v)), 2)} V
         {groupV !== null && `; its group read ${figure(groupV, 2)} V`}
       </Caption>
       <Line>
-        {brothers.map((brother) => (
+        {siblings.map((sibling) => (
           <Dot
-            key={brother.number}
-            style={{ left: at(brother.value_v) }}
-            title={`${brother.number}: ${figure(brother.value_v, 2)} V`}
+            key={sibling.number}
+            style={{ left: at(sibling.value_v) }}
+            title={`${sibling.number}: ${figure(sibling.value_v, 2)} V`}
           />
         ))}
         {own !== null && <Own style={{ left: at(own) }}>this one</Own>}
