@@ -10,13 +10,17 @@ from zembric.core.judging import judge
 from zembric.core.limits import Family
 from zembric.core.rules import HouseRules
 from zembric.core.story import (
+    UNSAID_HEAT,
+    CameBack,
     CapacityRun,
+    CellBuild,
     CellFacts,
     Charge,
     Decision,
     DonorKind,
     Event,
     Finding,
+    Heat,
     Inspection,
     Overrule,
     Recovery,
@@ -44,16 +48,25 @@ def mended(*done: str, when: datetime = START) -> Repair:
     return Repair(when, frozenset(Finding(finding) for finding in done))
 
 
-def resting(value_v: float, when: datetime = START, resolution_v: float = 0.01) -> RestingVoltage:
-    return RestingVoltage(when, value_v, resolution_v)
+def resting(
+    value_v: float, when: datetime = START, resolution_v: float = 0.01, heat: Heat = UNSAID_HEAT
+) -> RestingVoltage:
+    return RestingVoltage(when, value_v, resolution_v, heat)
 
 
-def charged(when: datetime, end_v: float = 4.2, *, complete: bool = True) -> Charge:
-    return Charge(when, complete, end_v)
+def charged(when: datetime, end_v: float = 4.2, *, complete: bool = True, heat: Heat = UNSAID_HEAT) -> Charge:
+    return Charge(when, complete, end_v, heat=heat)
 
 
-def ran(value_mah: float, when: datetime, method: Any = "tester", *, complete: bool = True) -> CapacityRun:
-    return CapacityRun(when, value_mah, method, complete, 1000, 3.0)
+def came_back(when: datetime, source: Any = "pack") -> CameBack:
+    return CameBack(when, source)
+
+
+def ran(
+    value_mah: float, when: datetime, method: Any = "tester", *, complete: bool = True, cut_off_v: float | None = None
+) -> CapacityRun:
+    """A run; where nobody says what it stopped at, it stopped where the family's do."""
+    return CapacityRun(when, value_mah, method, complete, 1000, cut_off_v)
 
 
 def resists(value_mohm: float, when: datetime, method: Any = "ac-1khz") -> ResistanceReading:
@@ -88,8 +101,12 @@ def a_story(
     rated_mah: float | None = 2600,
     claimed_mah: float | None = None,
     donor: DonorKind = "laptop",
+    build: CellBuild | None = None,
+    siblings_v: tuple[float, ...] = (),
+    opened_at: datetime | None = None,
 ) -> Story:
-    return Story(CellFacts(size, family, full_v, rated_mah, claimed_mah), donor, events)
+    facts = CellFacts(size, family, full_v, rated_mah, claimed_mah, build=build)
+    return Story(facts, donor, events, siblings_v, opened_at)
 
 
 def fully_tested(capacity_mah: float = 2300, mohm: float = 40, method: Any = "ac-1khz") -> tuple[Event, ...]:

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from zembric.core import limits
 from zembric.core.families import as_charged
 from zembric.core.judgement import Reason
-from zembric.core.story import Recovery, RestingVoltage, Shelved, empties, fills
+from zembric.core.story import RestingVoltage, Shelved, uses
 from zembric.core.words import volts
 
 if TYPE_CHECKING:
@@ -19,11 +19,11 @@ if TYPE_CHECKING:
 
 
 def shelving(story: Story) -> Shelved | None:
-    """The shelving that still holds: nothing was charged, discharged or recovered since."""
+    """The shelving that still holds: nothing was charged, discharged, recovered or used since."""
     for event in reversed(story.events):
         if isinstance(event, Shelved):
             return event
-        if fills(event) or empties(event) or isinstance(event, Recovery):
+        if uses(event):
             return None
     return None
 
@@ -37,8 +37,8 @@ def recheck_due(assessed: Assessment) -> datetime:
     shelved = shelving(story)
     if shelved is None:
         raise ValueError("a cell that is not on the shelf has no re-check")
-    if assessed.slope.verdict == "watch":
-        last = story.of(RestingVoltage)[-1]
+    if assessed.on_watch:
+        last = max(story.of(RestingVoltage)[-1:] + (shelved,), key=lambda event: event.at)
         return last.at + timedelta(days=rules.value(limits.WATCH_AGAIN_DAYS))
     due = shelved.at + timedelta(days=rules.value(limits.FIRST_RECHECK_DAYS))
     later_days = rules.value(limits.RECHECK_GENTLE_DAYS if assessed.grade == "C" else limits.RECHECK_DAYS)
@@ -51,11 +51,11 @@ def recheck_due(assessed: Assessment) -> datetime:
 def stored_too_full(assessed: Assessment) -> Reason | None:
     """A cell on the shelf that rests far above the voltage it should be stored at; None: it does not."""
     family = as_charged(assessed.story.facts.family)
-    if family is None or family not in limits.STORE_AT_V or not assessed.voltages or shelving(assessed.story) is None:
+    if family is None or family not in limits.STORE_AT_V or not assessed.standing or shelving(assessed.story) is None:
         return None
-    store_v, rests_v = limits.STORE_AT_V[family].value, assessed.voltages[-1].value_v
+    store_v, rests_v = assessed.rules.of(limits.STORE_AT_V, family), assessed.standing.value_v
     above_v = rests_v - store_v
-    if above_v <= limits.STORED_ABOVE_V.value + 1e-9:
+    if above_v <= assessed.rules.value(limits.STORED_ABOVE_V) + 1e-9:
         return None
     text = f"Rests at {volts(rests_v)} on the shelf. Kept near {volts(store_v)} it ages more slowly: use it first, or run it down a little."
-    return Reason("stored-full", text, above_v, limits.STORED_ABOVE_V)
+    return Reason("stored-full", text, above_v, assessed.rules.limit(limits.STORED_ABOVE_V))

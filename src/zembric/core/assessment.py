@@ -7,7 +7,9 @@ from typing import TYPE_CHECKING
 
 from zembric.core import limits
 from zembric.core.errors import BadInputError
-from zembric.core.families import as_charged, full_voltage_v
+from zembric.core.charges import charge_history
+from zembric.core.excess import excesses, undecided
+from zembric.core.families import as_charged
 from zembric.core.figures import (
     METHODS_BEST_FIRST,
     Capacity,
@@ -20,10 +22,20 @@ from zembric.core.figures import (
     resistance_by,
     resistance_times_capacity,
 )
-from zembric.core.first_voltage import BandOfVoltage, band_of, counting_voltages, finds, recovery_failed
+from zembric.core.first_voltage import (
+    BandOfVoltage,
+    band_of,
+    counting_voltages,
+    find_of,
+    later_ground,
+    recovery_proof,
+    standing_voltage,
+)
+from zembric.core.heat import found_hot, heat_words
 from zembric.core.judgement import WORST_GRADE_LAST, Grade, Reason
 from zembric.core.limits import Family, GradeSteps, Limit
-from zembric.core.self_discharge import Slope, self_discharge
+from zembric.core.odd_figures import far_from_siblings
+from zembric.core.self_discharge import Slope, first_said, self_discharge
 from zembric.core.sizes import Size, check_claim, read_size
 from zembric.core.story import (
     HAZARDS,
@@ -36,11 +48,14 @@ from zembric.core.story import (
     Repair,
     RestingVoltage,
     latest,
+    voltage_as_found,
 )
 from zembric.core.uncertainty import Sureness, least_sure, sureness, surest
 from zembric.core.words import amount, listed, volts
 
 if TYPE_CHECKING:
+    from zembric.core.charges import ChargeHistory
+    from zembric.core.first_voltage import RecoveryProof
     from zembric.core.rules import HouseRules
     from zembric.core.story import CellFacts, Story
 
@@ -64,9 +79,16 @@ class Assessment:
     story: Story
     rules: HouseRules
     size: Size | None
-    hazards: tuple[Finding, ...]
+    #: Why it is a hazard, in words; empty: it is none.
+    hazards: tuple[Reason, ...]
     to_mend: frozenset[Finding]
     voltages: tuple[RestingVoltage, ...]
+    #: The resting voltage that still holds: nothing was charged, drawn or used since.
+    standing: RestingVoltage | None
+    history: ChargeHistory
+    recovery: RecoveryProof
+    #: The voltage it was found with before a recovery that marks it for life; None: it carries no mark.
+    marked_by: RestingVoltage | None
     capacity: Capacity | None
     resistance: Resistance | None
     current: ContinuousCurrent | None
@@ -90,6 +112,10 @@ class Assessment:
         return not self.outs and (self.grade_by_rules or self.grade) != "not-yet"
 
     @property
+    def on_watch(self) -> bool:
+        return any(note.code == "watch" for note in self.notes)
+
+    @property
     def resistance_skipped(self) -> bool:
         return self.story.skipped("resistance") is not None and self.resistance is None
 
@@ -99,17 +125,20 @@ def assess(story: Story, rules: HouseRules) -> Assessment:
     rules = rules.for_cell(facts)
     size = size_of(facts)
     voltages = counting_voltages(story)
-    capacity, resistance = deciding_capacity(story), deciding_resistance(story)
-    dc = dc_resistance(story)
+    history = charge_history(story, rules)
+    capacity, resistance = deciding_capacity(history.complete, rules), deciding_resistance(story, rules)
+    dc = dc_resistance(story, rules)
     sheet_ma = facts.most_discharge_ma
     current = continuous_current(dc, capacity, size, story.donor_kind, rules, sheet_ma) if dc and capacity else None
     slope = self_discharge(story, voltages, rules)
+    recovery = recovery_proof(story, voltages, rules)
     hazards = _hazards(story)
+    marked_by = _marked_by(story, rules)
     by_capacity = _grade_by_capacity(story, rules, size, capacity)
     by_resistance = _grade_by_resistance(story, rules, capacity)
     by_power = _grade_by_power(rules, capacity, current) if rules.grade_school == "fitness" else None
-    outs = _outs(story, rules, hazards, voltages, slope)
-    decisions = _decisions_due(story, rules, voltages)
+    outs = _outs(story, rules, hazards, voltages, recovery)
+    decisions = _decisions_due(story, marked_by, recovery)
     missing = _missing(story, rules, voltages, capacity, resistance, by_capacity, by_power)
     grade, sure = _grade(outs, decisions, missing, facts.family, by_capacity, by_resistance, by_power)
     if grade == "A" and resistance is None:
@@ -119,10 +148,11 @@ def assess(story: Story, rules: HouseRules) -> Assessment:
         overrule = None
     else:
         grade, sure = overrule.grade, "sure"
+    notes = _notes(story, rules, size, voltages, slope, history, marked_by)
     return Assessment(
-        story, rules, size, hazards, _to_mend(story), voltages, capacity, resistance, current, slope, outs,
-        by_capacity, by_resistance, by_power, missing, _notes(story, rules, size, slope), decisions, grade, sure,
-        overrule, by_rules,
+        story, rules, size, hazards, _to_mend(story), voltages, standing_voltage(story, voltages), history, recovery,
+        marked_by, capacity, resistance, current, slope, outs, by_capacity, by_resistance, by_power, missing, notes,
+        decisions, grade, sure, overrule, by_rules,
     )  # fmt: skip
 
 
@@ -144,9 +174,18 @@ def read_size_or_none(code: str | None) -> Size | None:
 # --- Grounds that put a cell out whatever its figures ----------------------------------------------------------------
 
 
-def _hazards(story: Story) -> tuple[Finding, ...]:
-    found = {finding for inspection in story.of(Inspection) for finding in inspection.findings}
-    return tuple(sorted(found & HAZARDS))
+def _hazards(story: Story) -> tuple[Reason, ...]:
+    """Everything that makes it one: found by eye, hot on its own, overcharged, or a primary cell that was charged."""
+    found = {finding for inspection in story.of(Inspection) for finding in inspection.findings} & HAZARDS
+    reasons = []
+    if found:
+        words = listed([finding.value.replace("-", " ") for finding in sorted(found)])
+        reasons.append(Reason("hazard", f"Found {words}: it can catch fire."))
+    heat = found_hot(story)
+    if heat and Finding.HOT not in found:
+        reasons.append(Reason("hazard", f"It got warm on its own ({heat_words(heat)}): it can catch fire."))
+    reasons += [excess.reason for excess in excesses(story) if excess.is_hazard]
+    return tuple(reasons)
 
 
 def _to_mend(story: Story) -> frozenset[Finding]:
@@ -161,25 +200,28 @@ def _to_mend(story: Story) -> frozenset[Finding]:
 
 
 def _outs(
-    story: Story, rules: HouseRules, hazards: tuple[Finding, ...], voltages: tuple[RestingVoltage, ...], slope: Slope
+    story: Story,
+    rules: HouseRules,
+    hazards: tuple[Reason, ...],
+    voltages: tuple[RestingVoltage, ...],
+    recovery: RecoveryProof,
 ) -> tuple[Reason, ...]:
+    """The grounds in the order in which they are named."""
     found = [
-        Reason("hazard", f"Found {listed([h.value.replace('-', ' ') for h in hazards])}: it can catch fire.")
-        if hazards
-        else None,
+        *hazards[:1],
         Reason("primary", "A primary lithium cell. It must never be charged.")
         if story.facts.family is Family.PRIMARY
         else None,
-        _failed_recovery(story),
-        _too_low(story, rules),
+        _too_low(story, rules, voltages),
+        _failed_recovery(recovery),
         _decided_out(story),
-        _leaking(rules, slope) if voltages else None,
+        _leaking(story, rules, voltages),
     ]
     return tuple(reason for reason in found if reason)
 
 
-def _failed_recovery(story: Story) -> Reason | None:
-    failed = recovery_failed(story)
+def _failed_recovery(recovery: RecoveryProof) -> Reason | None:
+    failed = recovery.failed
     if failed is None:
         return None
     if isinstance(failed, Recovery):
@@ -189,37 +231,43 @@ def _failed_recovery(story: Story) -> Reason | None:
     )
 
 
-def banded_finds(story: Story, rules: HouseRules) -> list[tuple[RestingVoltage, BandOfVoltage]]:
-    """The voltages that the school looks at with the bands they lie in; none without a chargeable family."""
-    family = story.facts.family
-    if family is None or family is Family.PRIMARY:
-        return []
-    full_v, school = story.facts.full_v, rules.voltage_school
-    return [(reading, band_of(reading.value_v, family, full_v, school)) for reading in finds(story)]
+def banded_find(story: Story, rules: HouseRules) -> tuple[RestingVoltage, BandOfVoltage] | None:
+    """How the cell was found, with the band of its school; None without a reading or a chargeable family."""
+    family, found = story.facts.family, find_of(story)
+    if family is None or family is Family.PRIMARY or found is None:
+        return None
+    return found, band_of(found.value_v, family, story.facts.full_v, rules.voltage_school)
 
 
 def recovery_due(story: Story, rules: HouseRules) -> tuple[RestingVoltage, BandOfVoltage] | None:
     """The find that calls for a recovery and has had none since."""
-    for reading, band in banded_finds(story, rules):
-        is_low = band.band in ("recovery", "watched-recovery")
-        if is_low and not any(recovery.at >= reading.at for recovery in story.of(Recovery)):
-            return reading, band
-    return None
-
-
-def _too_low(story: Story, rules: HouseRules) -> Reason | None:
-    low = [reading for reading, band in banded_finds(story, rules) if band.band == "recycle"]
-    if not low:
+    banded = banded_find(story, rules)
+    if banded is None or banded[1].band not in ("recovery", "watched-recovery"):
         return None
-    reading, family = low[0], story.facts.family
-    limit = _lowest_limit(as_charged(family) or Family.LAYERED_OXIDE, rules)
-    return Reason(
-        "too-low",
-        f"Rested at {volts(reading.value_v)}; the {rules.voltage_school} school takes nothing below "
-        f"{volts(limit.value)}. Copper may have dissolved and can short the cell later.",
-        reading.value_v,
-        limit,
-    )
+    return None if any(recovery.at >= banded[0].at for recovery in story.of(Recovery)) else banded
+
+
+def _marked_by(story: Story, rules: HouseRules) -> RestingVoltage | None:
+    banded = banded_find(story, rules)
+    if banded is None or not banded[1].marks or not story.of(Recovery):
+        return None
+    return banded[0]
+
+
+def _too_low(story: Story, rules: HouseRules, voltages: tuple[RestingVoltage, ...]) -> Reason | None:
+    family = as_charged(story.facts.family) or Family.LAYERED_OXIDE
+    banded = banded_find(story, rules)
+    if banded and banded[1].band == "recycle":
+        reading, limit = banded[0], _lowest_limit(family, rules)
+        ground = f"the {rules.voltage_school} school takes nothing found below {volts(limit.value)}"
+    else:
+        later = later_ground(story, voltages, rules)
+        if later is None or later[0] != "too-low":
+            return None
+        reading, limit = later[1], limits.NEVER_CHARGE_BELOW_V[family]
+        ground = f"nothing that fell below {volts(limit.value)} is trusted again"
+    text = f"Rested at {volts(reading.value_v)}; {ground}. Copper may have dissolved and can short the cell later."
+    return Reason("too-low", text, reading.value_v, limit)
 
 
 def _lowest_limit(family: Family, rules: HouseRules) -> Limit:
@@ -239,8 +287,15 @@ def _decided_out(story: Story) -> Reason | None:
     return Reason(decided.about, f"A coordinator decided: out ({decided.about.replace('-', ' ')}).")
 
 
-def _leaking(rules: HouseRules, slope: Slope) -> Reason | None:
-    if slope.verdict != "leaking" or slope.mv_per_day is None or slope.error_mv_per_day is None:
+def _leaking(story: Story, rules: HouseRules, voltages: tuple[RestingVoltage, ...]) -> Reason | None:
+    later = later_ground(story, voltages, rules)
+    if later and later[0] == "lost-its-charge":
+        family = as_charged(story.facts.family) or Family.LAYERED_OXIDE
+        limit = limits.PRE_CHARGE_BELOW_V[family]
+        text = f"Was charged, nobody drew from it, and it rested at {volts(later[1].value_v)}: it lost its charge by itself."
+        return Reason("leaking", text, later[1].value_v, limit)
+    slope = first_said("leaking", story, voltages, rules)
+    if slope is None:
         return None
     return Reason(
         "leaking", f"Loses {_slope_text(slope)} on the shelf.", slope.mv_per_day, rules.limit(limits.LEAKING_MV_PER_DAY)
@@ -248,9 +303,8 @@ def _leaking(rules: HouseRules, slope: Slope) -> Reason | None:
 
 
 def _slope_text(slope: Slope) -> str:
-    if slope.mv_per_day is None or slope.error_mv_per_day is None:
-        return f"more than it should (below {volts(limits.WATCH_ONE_READING_V.value)} two weeks after a full charge)"
-    return f"{slope.mv_per_day:.1f} ± {amount(slope.error_mv_per_day, 'mV a day', 1)}"
+    behind = ", by its last voltage against the end of its charge" if slope.readings == 1 else ""
+    return f"{slope.mv_per_day or 0:.1f} ± {amount(slope.error_mv_per_day or 0, 'mV a day', 1)}{behind}"
 
 
 # --- Grades by a figure ----------------------------------------------------------------------------------------------
@@ -304,7 +358,7 @@ def _grade_by_resistance(story: Story, rules: HouseRules, capacity: Capacity | N
         return None
     judged: list[Graded] = []
     for method in METHODS_BEST_FIRST:
-        resistance = resistance_by(story, method)
+        resistance = resistance_by(story, method, rules)
         if resistance is None:
             continue
         limit = rules.limit(limits.RESISTANCE_OUT_OHM_AH[method])
@@ -362,31 +416,33 @@ def _missing(
     return tuple(missing)
 
 
-def _decisions_due(story: Story, rules: HouseRules, voltages: tuple[RestingVoltage, ...]) -> tuple[Reason, ...]:
+def _decisions_due(story: Story, marked_by: RestingVoltage | None, recovery: RecoveryProof) -> tuple[Reason, ...]:
     """What a coordinator has to decide before the cell goes on."""
-    due = []
-    full_v = full_voltage_v(story.facts.family, story.facts.full_v)
-    decided = {decision.about: decision for decision in story.of(Decision)}
-    if voltages and full_v is not None:
-        last, most_v = voltages[-1], full_v + limits.OVER_FULL_V.value
-        decision = decided.get("over-voltage")
-        if last.value_v > most_v and (decision is None or decision.at < last.at):
-            text = f"Rests at {volts(last.value_v)}, above full ({volts(full_v)}) by more than {volts(limits.OVER_FULL_V.value)}. Ask why before going on."
-            due.append(Reason("over-voltage", text, last.value_v, limits.OVER_FULL_V))
-    for reading in (reading for reading, band in banded_finds(story, rules) if band.marks):
-        recovered = next((r for r in story.of(Recovery) if r.at >= reading.at and r.outcome == "passed"), None)
-        decision = decided.get("recovery-mark")
-        if recovered and (decision is None or decision.at < recovered.at):
-            text = f"Was found at {volts(reading.value_v)} and recovered: it carries a mark for life and needs a coordinator's yes."
-            limit = limits.NEVER_CHARGE_BELOW_V[Family.LAYERED_OXIDE]
-            due.append(Reason("recovery-mark", text, reading.value_v, limit))
-            break
+    due = [excess.reason for excess in undecided(story)]
+    mark_from = recovery.stands_from
+    decision = latest(each for each in story.of(Decision) if each.about == "recovery-mark")
+    if marked_by and mark_from and (decision is None or decision.at < mark_from):
+        text = f"Was found at {volts(marked_by.value_v)} and recovered: it carries a mark for life and needs a coordinator's yes."
+        due.append(
+            Reason("recovery-mark", text, marked_by.value_v, limits.NEVER_CHARGE_BELOW_V[Family.LAYERED_OXIDE])
+        )
     return tuple(due)
 
 
-def _notes(story: Story, rules: HouseRules, size: Size | None, slope: Slope) -> tuple[Reason, ...]:
+def _notes(
+    story: Story,
+    rules: HouseRules,
+    size: Size | None,
+    voltages: tuple[RestingVoltage, ...],
+    slope: Slope,
+    history: ChargeHistory,
+    marked_by: RestingVoltage | None,
+) -> tuple[Reason, ...]:
     """What does not change the grade but belongs beside it."""
     notes = []
+    if marked_by:
+        text = f"Marked for life: it was found at {volts(marked_by.value_v)} and recovered. In no pack without a coordinator's yes, each time."
+        notes.append(Reason("marked-for-life", text, marked_by.value_v))
     if slope.verdict == "watch":
         notes.append(
             Reason(
@@ -396,9 +452,14 @@ def _notes(story: Story, rules: HouseRules, size: Size | None, slope: Slope) -> 
                 rules.limit(limits.WATCH_MV_PER_DAY),
             )
         )
+    elif slope.rises:
+        text = "Its resting voltage rises, which is no self-discharge: measure again, with the same meter."
+        notes.append(Reason("voltage-rises", text, slope.mv_per_day))
+    notes += _siblings_note(story, rules, voltages, slope)
+    notes += _charge_notes(story, rules, history)
     claim_mah = story.facts.claimed_capacity_mah
     mass_g = story.facts.mass_g
-    check = check_claim(size, story.facts.family, claim_mah, mass_g) if size and claim_mah else None
+    check = check_claim(size, story.facts.family, claim_mah, rules, mass_g) if size and claim_mah else None
     if check and claim_mah and size and check.verdict != "believable":
         most = check.impossible_above_mah if check.verdict == "impossible" else check.doubtful_above_mah
         what = amount(mass_g, "g") if mass_g and check.by == "mass" else amount(size.volume_cm3, "cm³", 1)
@@ -408,6 +469,37 @@ def _notes(story: Story, rules: HouseRules, size: Size | None, slope: Slope) -> 
         )
         notes.append(Reason(f"claim-{check.verdict}", text, claim_mah))
     return tuple(notes)
+
+
+def _siblings_note(
+    story: Story, rules: HouseRules, voltages: tuple[RestingVoltage, ...], slope: Slope
+) -> list[Reason]:
+    """A cell that was found well below its siblings often leaks: it is watched until a line at rest clears it."""
+    own = voltage_as_found(story)
+    gap_v = far_from_siblings(own.value_v, story.siblings_found_v, rules) if own else None
+    if own is None or gap_v is None:
+        return []
+    text = f"Found with {volts(own.value_v)}, {volts(-gap_v)} below the middle of its siblings. Such a cell often leaks"
+    limit = rules.limit(limits.SIBLING_GAP_V)
+    if first_said("fine", story, voltages, rules):
+        return [Reason("siblings-differ", f"{text}; this one holds its voltage.", -gap_v, limit)]
+    note = Reason("siblings-differ", f"{text}: let it rest full for two weeks before it is trusted.", -gap_v, limit)
+    return [note] if slope.verdict == "watch" else [Reason("watch", f"On watch. {text}.", -gap_v, limit), note]
+
+
+def _charge_notes(story: Story, rules: HouseRules, history: ChargeHistory) -> list[Reason]:
+    notes = []
+    if history.never_full:
+        text = f"It never reaches full: two charges in a row ended by themselves at {volts(history.never_full.end_v)} or so. It is tired, or leaks inside."
+        notes.append(Reason("never-full", text, history.never_full.end_v))
+    elif history.nearly:
+        text = f"Its last charge ended at {volts(history.nearly.end_v)}, a little short: the charger, the meter, or a tired cell."
+        notes.append(Reason("nearly-full", text, history.nearly.end_v, rules.limit(limits.CHARGED_NEARLY_WITHIN_V)))
+    if history.parts and not history.complete:
+        run, why = history.parts[-1]
+        text = f"{amount(run.value_mah, 'mAh')} are part of what it holds and no capacity: {why}. Charge it full and measure again."
+        notes.append(Reason("part-run", text, run.value_mah))
+    return notes
 
 
 def _grade(
@@ -425,7 +517,8 @@ def _grade(
         # Out by both is as sure as the surer of them.
         by_both = by_capacity is not None and by_capacity.grade == "out" and not missing
         return "out", surest([by_resistance.sure, *([by_capacity.sure] if by_capacity and by_both else [])])
-    if family is None or missing or by_capacity is None or any(due.code == "over-voltage" for due in decisions_due):
+    went_too_far = any(due.code != "recovery-mark" for due in decisions_due)
+    if family is None or missing or by_capacity is None or went_too_far:
         return "not-yet", None
     if by_capacity.grade == "out":
         return "out", by_capacity.sure

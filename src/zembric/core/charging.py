@@ -77,9 +77,9 @@ def check_full_v(family: Family, full_v: float) -> None:
     """
     if family is Family.PRIMARY:
         raise BadInputError("family: a primary cell must never be charged.", field="family")
-    most_v = limits.FULL_V[family].value + limits.OVER_FULL_V.value
+    most_v = limits.OVERFULL_FROM_V[family].value + limits.OVER_FULL_V.value
     if family is Family.HIGH_VOLTAGE_COBALT:
-        most_v = limits.MARKED_FULL_MOST_V.value
+        most_v = limits.MARKED_FULL_MOST_V[family].value
     if full_v > most_v + 1e-9:
         raise BadInputError(
             f"full_v is {full_v:g} V; {family.value} is charged to {most_v:.2f} V at most.", field="full_v"

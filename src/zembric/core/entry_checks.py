@@ -9,11 +9,12 @@ from typing import TYPE_CHECKING, Literal
 
 from zembric.core import limits
 from zembric.core.errors import BadInputError, OddInputError
-from zembric.core.sizes import check_claim
+from zembric.core.sizes import most_mah
 from zembric.core.words import amount, volts
 
 if TYPE_CHECKING:
     from zembric.core.limits import Family
+    from zembric.core.rules import HouseRules
     from zembric.core.sizes import Size
 
 Quantity = Literal[
@@ -81,7 +82,7 @@ def read_degrees(text: str | None, field: str) -> float | None:
     least, most = limits.BENCH_LEAST_DEGC.value, limits.BENCH_MOST_DEGC.value
     if not least <= degrees <= most:
         raise BadInputError(
-            f"{degrees:g} °C cannot be: a cell at the bench has between {least:g} and {most:g} °C.", field=field
+            f"{degrees:g} °C cannot be read at a bench: {least:g} to {most:g} °C can.", field=field
         )
     return degrees
 
@@ -100,7 +101,7 @@ def read_minutes(text: str | None, field: str) -> float | None:
     return minutes
 
 
-def check_voltage(value_v: float, known: KnownOfCell) -> None:
+def check_voltage(value_v: float, known: KnownOfCell, rules: HouseRules) -> None:
     """Refuses a resting voltage that no cell has, asks about one that changed without a cause.
 
     Raises:
@@ -124,14 +125,14 @@ def check_voltage(value_v: float, known: KnownOfCell) -> None:
             suggestion=meant,
         )
     before = known.resting_v
-    if before is not None and abs(value_v - before) > limits.ODD_CHANGE_V.value:
+    if before is not None and abs(value_v - before) > rules.value(limits.ODD_CHANGE_V):
         raise OddInputError(
             f"{volts(value_v)} after {volts(before)}, and nothing was charged or discharged in between. Is it the right cell?",
             field="value",
         )
 
 
-def check_capacity(value_mah: float, known: KnownOfCell) -> None:
+def check_capacity(value_mah: float, known: KnownOfCell, rules: HouseRules) -> None:
     """Refuses a capacity that cannot fit into the cell, asks about one far from what is known.
 
     Raises:
@@ -145,34 +146,35 @@ def check_capacity(value_mah: float, known: KnownOfCell) -> None:
         raise BadInputError(
             f"{value_mah:g} mAh is next to nothing. Was it {in_mah}\u00a0mAh?", field="value", suggestion=in_mah
         )
-    check = check_claim(known.size, known.family, value_mah) if known.size else None
-    most_mah = check.impossible_above_mah if check else limits.CELL_MOST_MAH.value
-    if value_mah > most_mah:
-        meant = _with_point_in_place(value_mah, most_mah / 20, most_mah, digits=0)
+    fits_mah = most_mah(known.size, known.family, rules) if known.size else None
+    at_most_mah = fits_mah or limits.CELL_MOST_MAH.value
+    if value_mah > at_most_mah:
+        meant = _with_point_in_place(value_mah, at_most_mah / 20, at_most_mah, digits=0)
         raise BadInputError(
-            f"{amount(value_mah, 'mAh')} cannot be: a cell of this size holds at most about {amount(most_mah, 'mAh')}."
+            f"{amount(value_mah, 'mAh')} cannot be: a cell of this size holds at most about {amount(at_most_mah, 'mAh')}."
             + (f" Was it {meant}\u00a0mAh?" if meant else ""),
             field="value",
             suggestion=meant,
         )
-    if known.rated_capacity_mah and value_mah > 1.1 * known.rated_capacity_mah:
+    if known.rated_capacity_mah and value_mah > (1 + rules.value(limits.ODD_OVER_RATED_PCT) / 100) * known.rated_capacity_mah:
         raise OddInputError(
             f"{amount(value_mah, 'mAh')} is more than the {amount(known.rated_capacity_mah, 'mAh')} it was rated at.",
             field="value",
         )
     change_pct = 100 * abs(value_mah / known.capacity_mah - 1) if known.capacity_mah else 0.0
-    if known.capacity_mah and change_pct > limits.ODD_CHANGE_PCT.value:
+    if known.capacity_mah and change_pct > rules.value(limits.ODD_CHANGE_PCT):
         raise OddInputError(
             f"{amount(value_mah, 'mAh')} after {amount(known.capacity_mah, 'mAh')}. Is it the right cell?",
             field="value",
         )
 
 
-def check_resistance(value_mohm: float) -> None:
+def check_resistance(value_mohm: float, known: KnownOfCell, rules: HouseRules) -> None:
     """Refuses a resistance that no meter shows, asks about a very high one.
 
     Raises:
-        BadInputError: not positive or beyond any cell; offers mΩ for a value in Ohm.
+        BadInputError: not positive, beyond any cell, or so low that the leads touched (`leads-shorted`); offers mΩ for a
+            value in Ohm.
         OddInputError: so high that a bad contact is likelier.
     """
     if value_mohm <= 0:
@@ -182,13 +184,33 @@ def check_resistance(value_mohm: float) -> None:
         raise BadInputError(
             f"{value_mohm:g} mΩ is less than any cell has. Was it {meant}\u00a0mΩ?", field="value", suggestion=meant
         )
+    refuse_shorted(value_mohm, known.size, known.family, rules)
     if value_mohm > limits.CELL_MOST_MOHM.value:
         raise BadInputError(
             f"{amount(value_mohm, 'mΩ')} is no cell's resistance. Check the contacts and measure again.",
             field="value",
         )
-    if value_mohm > limits.ODD_MOHM.value:
+    if value_mohm > rules.value(limits.ODD_MOHM):
         raise OddInputError(f"{amount(value_mohm, 'mΩ')} is very high. Are the contacts clean?", field="value")
+
+
+def refuse_shorted(value_mohm: float, size: Size | None, family: Family | None, rules: HouseRules) -> None:
+    """Refuses a resistance that nothing of this size can have.
+
+    Raises:
+        BadInputError: the leads touched each other, not the cell (`leads-shorted`).
+    """
+    fits_mah = most_mah(size, family, rules) if size else None
+    if fits_mah is None:
+        return
+    least_mohm = 1e6 * limits.SHORTED_OHM_AH.value / fits_mah
+    if value_mohm < least_mohm - 1e-9:
+        raise BadInputError(
+            f"{amount(value_mohm, 'mΩ', 1)} is less than any cell of this size has: {amount(least_mohm, 'mΩ', 1)} at least. "
+            "The leads touched each other. Hold them on the cell's two ends and measure again.",
+            code="leads-shorted",
+            field="value",
+        )
 
 
 def _with_point_in_place(value: float, least: float, most: float, digits: int) -> str | None:

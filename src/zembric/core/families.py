@@ -27,28 +27,71 @@ def as_charged(family: Family | None) -> Family | None:
 
 
 def full_voltage_v(family: Family | None, full_v: float | None) -> float | None:
-    """Full voltage [V] of a cell: its own where known, else its family's; None where neither is known or it is primary."""
+    """What a cell is charged to [V]: its own mark where its family can have it, else the family's.
+
+    None where the family is not known or primary. A mark that cannot be, kept before it was refused, is not believed.
+    """
     if family is None or family is Family.PRIMARY:
         return None
-    return full_v if full_v is not None else limits.FULL_V[family].value
+    return full_v if full_v is not None and is_possible_mark(family, full_v) else limits.FULL_V[family].value
+
+
+def overfull_above_v(family: Family | None, full_v: float | None) -> float | None:
+    """A voltage [V] above this went too far: full, or what the family's sheets say at most, and a little."""
+    full = _full_at_most_v(family, full_v)
+    return None if full is None else full + limits.OVER_FULL_V.value
+
+
+def hazard_above_v(family: Family | None, full_v: float | None) -> float | None:
+    """A voltage [V] above this makes the cell a hazard, whatever it reads later.
+
+    A high-voltage cobalt cell whose mark nobody read may be one for 4.45 V.
+    """
+    full = _full_at_most_v(family, full_v)
+    if full is None or family is None:
+        return None
+    if family is Family.HIGH_VOLTAGE_COBALT and full == limits.FULL_V[family].value:
+        full = limits.HIGH_VOLTAGE_USUAL_V.value
+    return full + limits.OVER_HAZARD_V.value
+
+
+def _full_at_most_v(family: Family | None, full_v: float | None) -> float | None:
+    if family is None or family is Family.PRIMARY:
+        return None
+    return full_v if full_v is not None and is_possible_mark(family, full_v) else limits.OVERFULL_FROM_V[family].value
+
+
+def is_possible_mark(family: Family, full_v: float) -> bool:
+    """Whether a cell of the family can be marked with this full voltage [V]; both ends of the range can."""
+    if family is Family.PRIMARY:
+        return False
+    least, most = limits.MARKED_FULL_LEAST_V[family].value, limits.MARKED_FULL_MOST_V[family].value
+    return least - 1e-9 <= full_v <= most + 1e-9
 
 
 def check_marked_full_v(family: str | None, full_v: float | None) -> None:
-    """Refuses a marked full voltage [V] that would let a cell be charged higher than its family bears.
+    """Refuses a marked full voltage [V] that does not belong to the family: it would set what the cell is charged to.
 
     Raises:
-        BadInputError: the family has one full voltage for all its cells, or none is marked that high or low.
+        BadInputError: outside the family's range, or nothing is known to hold it against.
     """
     if full_v is None:
         return
-    if family != Family.HIGH_VOLTAGE_COBALT:
+    if family is None or family == Family.PRIMARY:
         raise BadInputError(
-            "A marked full voltage belongs to high-voltage cobalt; the others have their family's. Leave it empty.",
+            "A full voltage needs a family that can be charged. Set the family first, or leave it empty.",
+            code="full-voltage",
             field="full_v",
         )
-    least, most = limits.FULL_V[Family.HIGH_VOLTAGE_COBALT].value, limits.MARKED_FULL_MOST_V.value
-    if not least <= full_v <= most:
-        raise BadInputError(f"A marked full voltage lies between {least:.2f} and {most:.2f} V.", field="full_v")
+    known = Family(family)
+    if not is_possible_mark(known, full_v):
+        least, most = limits.MARKED_FULL_LEAST_V[known].value, limits.MARKED_FULL_MOST_V[known].value
+        raise BadInputError(
+            f"{full_v:g} V is no full voltage of {known.value.replace('-', ' ')}: that lies between {least:.2f} and "
+            f"{most:.2f} V. Look at the mark once more, or leave it empty.",
+            code="full-voltage",
+            field="full_v",
+        )
 
 
 def open_circuit_v(family: Family, state_of_charge: float) -> float:

@@ -9,12 +9,14 @@ from typing import TYPE_CHECKING
 
 from zembric.core import limits
 from zembric.core.sizes import Size, read_size
-from zembric.core.story import CapacityRun, ResistanceReading
+from zembric.core.story import ResistanceReading
 from zembric.core.uncertainty import capacity_u_mah, mean_u, resistance_u_mohm
 
 if TYPE_CHECKING:
+    from collections.abc import Sequence
+
     from zembric.core.rules import HouseRules
-    from zembric.core.story import CapacityMethod, DonorKind, ResistanceMethod, Story
+    from zembric.core.story import CapacityMethod, CapacityRun, DonorKind, ResistanceMethod, Story
 
 #: Best first: which resistance decides where several methods were used.
 METHODS_BEST_FIRST: tuple[ResistanceMethod, ...] = ("ac-1khz", "dc-10s", "dc-1s", "tester")
@@ -42,51 +44,49 @@ class Resistance:
     readings: int
 
 
-def deciding_capacity(story: Story) -> Capacity | None:
-    """Median of the last three complete runs; None without a complete one.
+def deciding_capacity(complete: Sequence[CapacityRun], rules: HouseRules) -> Capacity | None:
+    """Median of the last three of the complete runs (in order of time); None without one.
 
     The first complete run of a story does not count once a later one exists (a cell waking up gives less);
     of two that are left the mean counts. Source: house rule.
     """
-    runs = [run for run in story.of(CapacityRun) if run.complete]
-    if not runs:
+    if not complete:
         return None
-    kept = counted_runs(story)
+    kept = counted_runs(complete)
     values = [run.value_mah for run in kept]
-    method = max((run.method for run in kept), key=lambda m: limits.CAPACITY_HALF_WIDTH_PCT[m].value)
+    method = max((run.method for run in kept), key=lambda m: rules.value(limits.CAPACITY_HALF_WIDTH_PCT[m]))
     figure = median(values) if len(values) == _KEPT_RUNS else fmean(values)
-    return Capacity(figure, mean_u(values, [run_u_mah(run) for run in kept]), method, len(runs))
+    return Capacity(figure, mean_u(values, [run_u_mah(run, rules) for run in kept]), method, len(complete))
 
 
-def run_u_mah(run: CapacityRun) -> float:
+def run_u_mah(run: CapacityRun, rules: HouseRules) -> float:
     """Standard uncertainty [mAh] of one run: its own, else its method's and the width it was said with."""
     if run.own_u_mah is not None:
         return run.own_u_mah
-    return capacity_u_mah(run.value_mah, run.method, run.half_width_mah)
+    return capacity_u_mah(run.value_mah, run.method, rules, run.half_width_mah)
 
 
-def counted_runs(story: Story) -> list[CapacityRun]:
+def counted_runs(complete: Sequence[CapacityRun]) -> list[CapacityRun]:
     """The runs that the deciding capacity is made of: the last three complete ones, without the first of the story."""
-    runs = [run for run in story.of(CapacityRun) if run.complete]
-    return (runs[1:] if len(runs) > 1 else runs)[-_KEPT_RUNS:]
+    return list(complete[1:] if len(complete) > 1 else complete)[-_KEPT_RUNS:]
 
 
-def resistance_by(story: Story, method: ResistanceMethod) -> Resistance | None:
+def resistance_by(story: Story, method: ResistanceMethod, rules: HouseRules) -> Resistance | None:
     """The latest reading by a method; of a tester's own the least of the last three, its spring contacts only add."""
     readings = [reading for reading in story.of(ResistanceReading) if reading.method == method]
     if not readings:
         return None
     last = readings[-1]
     value = min(r.value_mohm for r in readings[-_KEPT_RUNS:]) if method == "tester" else last.value_mohm
-    return Resistance(value, resistance_u_mohm(last), method, len(readings))
+    return Resistance(value, resistance_u_mohm(last, rules), method, len(readings))
 
 
-def deciding_resistance(story: Story) -> Resistance | None:
-    return next((found for method in METHODS_BEST_FIRST if (found := resistance_by(story, method))), None)
+def deciding_resistance(story: Story, rules: HouseRules) -> Resistance | None:
+    return next((found for method in METHODS_BEST_FIRST if (found := resistance_by(story, method, rules))), None)
 
 
-def dc_resistance(story: Story) -> Resistance | None:
-    return next((found for method in _DC_BEST_FIRST if (found := resistance_by(story, method))), None)
+def dc_resistance(story: Story, rules: HouseRules) -> Resistance | None:
+    return next((found for method in _DC_BEST_FIRST if (found := resistance_by(story, method, rules))), None)
 
 
 def resistance_times_capacity(resistance: Resistance, capacity: Capacity) -> tuple[float, float]:

@@ -12,6 +12,7 @@ if TYPE_CHECKING:
 
     from zembric.core.figures import Capacity, ContinuousCurrent, Resistance
     from zembric.core.limits import Limit
+    from zembric.core.next_step import ChargeSetting
     from zembric.core.uncertainty import Sureness
     from zembric.core.uses import GoodFor
 
@@ -73,9 +74,17 @@ class Judgement:
     next_step: NextStep
     capacity: Capacity | None
     resistance: Resistance | None
+    #: The one that still holds, and when it was taken; None: there is none since the last charge, load or use.
     resting_voltage_v: float | None
     continuous_current: ContinuousCurrent | None
     watched_reading_at: datetime | None = None
+    resting_voltage_at: datetime | None = None
+    #: Recovered from below what is usually charged: it carries a mark for life.
+    is_marked: bool = False
+    #: False: a recovery still wants the reading at rest that proves it.
+    recovery_proved: bool = True
+    #: What to set the charger to, where the next step is a charge.
+    charge: ChargeSetting | None = None
     #: What a graded cell suits; what would settle a doubt. None: nothing to say.
     good_for: GoodFor | None = None
     settled_by: str | None = None

@@ -5,16 +5,15 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
-from zembric.core import limits
 from zembric.core.ageing import stored_too_full
 from zembric.core.assessment import Assessment, assess
 from zembric.core.errors import BadInputError
 from zembric.core.judgement import GRADE_WORDS, WORST_GRADE_LAST, Judgement, Reason
-from zembric.core.next_step import next_step
+from zembric.core.next_step import charge_setting, next_step
 from zembric.core.odd_figures import odd_figures
 from zembric.core.self_discharge import watched_reading_at
 from zembric.core.uses import good_for, settles
-from zembric.core.words import listed, volts
+from zembric.core.words import listed
 
 if TYPE_CHECKING:
     from datetime import datetime
@@ -42,7 +41,11 @@ def judge(story: Story, rules: HouseRules, now: datetime) -> Judgement:
         next_step=step,
         capacity=assessed.capacity,
         resistance=assessed.resistance,
-        resting_voltage_v=assessed.voltages[-1].value_v if assessed.voltages else None,
+        resting_voltage_v=assessed.standing.value_v if assessed.standing else None,
+        resting_voltage_at=assessed.standing.at if assessed.standing else None,
+        is_marked=assessed.marked_by is not None,
+        recovery_proved=assessed.recovery.pending is None,
+        charge=charge_setting(assessed) if step.code == "charge" else None,
         continuous_current=assessed.current,
         watched_reading_at=_watched_reading_at(assessed, step),
         good_for=good_for(assessed),
@@ -54,7 +57,7 @@ def _watched_reading_at(assessed: Assessment, step: NextStep) -> datetime | None
     """When a cell that is watched at rest is read again, where the next step does not ask for that anyway."""
     if step.code in ("fire-safe-box", "out-box", "decide", "recheck"):
         return None
-    at = watched_reading_at(assessed.story, assessed.voltages)
+    at = watched_reading_at(assessed.story, assessed.voltages, assessed.rules)
     return None if at and step.code == "keep" and step.not_before and at >= step.not_before else at
 
 
@@ -64,11 +67,12 @@ def _reasons(assessed: Assessment) -> tuple[Reason, ...]:
     figures = _figures(assessed)
     reasons += [reason for reason in figures if reason.code in ("resistance-out", "capacity-low")]
     reasons += assessed.decisions_due
-    if assessed.story.facts.family is None:
+    reasons += assessed.hazards[1:]
+    if assessed.story.facts.family is None and all(reason.code != "unknown-family" for reason in reasons):
         reasons.append(
             Reason(
                 "unknown-family",
-                f"The chemistry is not known: no charge above {volts(limits.UNKNOWN_FAMILY_MOST_V.value)}, no place in a pack.",
+                "The chemistry is not known: no charge at all until somebody has set it, and no place in a pack. It may be a primary cell.",
             )
         )
     if assessed.grade == "not-yet" and assessed.missing:
@@ -76,7 +80,7 @@ def _reasons(assessed: Assessment) -> tuple[Reason, ...]:
     reasons += [reason for reason in figures if reason not in reasons]
     reasons += _skipped(assessed)
     stored = stored_too_full(assessed)
-    return (*reasons, *assessed.notes, *odd_figures(assessed.story), *([stored] if stored else []))
+    return (*reasons, *assessed.notes, *odd_figures(assessed.story, assessed.history.complete, assessed.rules), *([stored] if stored else []))
 
 
 def _overruled(assessed: Assessment) -> list[Reason]:

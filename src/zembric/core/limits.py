@@ -41,6 +41,8 @@ class Limit:
     kind: Kind
     source: str
     meaning: str
+    #: A house value that protects people: the same in every house, and no matter of taste.
+    fixed: bool = False
 
 
 _ALL: dict[str, Limit] = {}
@@ -50,19 +52,33 @@ HOUSE_DEFAULT = "house default, 2026"
 GUM = "Guide to the expression of uncertainty in measurement"
 
 
-def _limit(key: str, value: float, unit: str, kind: Kind, source: str, meaning: str) -> Limit:
+def _limit(
+    key: str, value: float, unit: str, kind: Kind, source: str, meaning: str, *, fixed: bool = False
+) -> Limit:
     if key in _ALL:
         raise ValueError(f"limit {key} is named twice")
-    _ALL[key] = limit = Limit(key, value, unit, kind, source, meaning)
+    _ALL[key] = limit = Limit(key, value, unit, kind, source, meaning, fixed)
     return limit
 
 
+def _house(key: str, value: float, unit: str, meaning: str) -> Limit:
+    """A house value that a coordinator may set otherwise."""
+    return _limit(key, value, unit, Kind.HOUSE, HOUSE_DEFAULT, meaning)
+
+
+def _guard(key: str, value: float, unit: str, meaning: str) -> Limit:
+    """A house value that protects people, so nobody sets it otherwise."""
+    return _limit(key, value, unit, Kind.HOUSE, HOUSE_DEFAULT, meaning, fixed=True)
+
+
 def _per_family(
-    key: str, unit: str, kind: Kind, source: str, meaning: str, values: dict[str, float]
+    key: str, unit: str, kind: Kind, source: str, meaning: str, values: dict[str, float], *, fixed: bool = False
 ) -> Mapping[Family, Limit]:
     return MappingProxyType(
         {
-            Family(name): _limit(f"{key}/{name}", value, unit, kind, source, f"{meaning}, {name}")
+            Family(name): _limit(
+                f"{key}/{name}", value, unit, kind, source, f"{meaning}, {name.replace('-', ' ')}", fixed=fixed
+            )
             for name, value in values.items()
         }
     )
@@ -89,126 +105,88 @@ PRE_CHARGE_BELOW_V = _per_family(
 )  # fmt: skip
 NEVER_CHARGE_BELOW_V = _per_family(
     "never_charge_below_v", "V", Kind.HOUSE, HOUSE_DEFAULT, "below this copper may have dissolved: recycle",
-    {"layered-oxide": 2.0, "high-voltage-cobalt": 2.0, "iron-phosphate": 1.5, "titanate": 1.0},
+    {"layered-oxide": 2.0, "high-voltage-cobalt": 2.0, "iron-phosphate": 1.5, "titanate": 1.0}, fixed=True,
 )  # fmt: skip
 STORE_AT_V = _per_family(
     "store_at_v", "V", Kind.HOUSE, HOUSE_DEFAULT, "voltage for the shelf",
     {"layered-oxide": 3.8, "high-voltage-cobalt": 3.8, "iron-phosphate": 3.3, "titanate": 2.3},
 )  # fmt: skip
 
-MARKED_FULL_MOST_V = _limit(
-    "marked_full_most_v",
-    4.5,
-    "V",
-    Kind.STANDARD,
-    DATA_SHEETS,
-    "full voltage marked on a high-voltage cobalt cell, at most",
-)
-UNKNOWN_FAMILY_MOST_V = _limit(
-    "unknown_family_most_v", 3.60, "V", Kind.HOUSE, HOUSE_DEFAULT, "no charge above it while the chemistry is unknown"
-)
+#: Above this a cell without a mark of its own is overfull: the upper end of what its family's sheets say.
+OVERFULL_FROM_V = _per_family(
+    "overfull_from_v", "V", Kind.STANDARD, DATA_SHEETS, "full at most, where nothing is marked on the cell",
+    {"layered-oxide": 4.20, "high-voltage-cobalt": 4.20, "iron-phosphate": 3.65, "titanate": 2.80},
+)  # fmt: skip
+MARKED_FULL_LEAST_V = _per_family(
+    "marked_full_least_v", "V", Kind.STANDARD, DATA_SHEETS, "full voltage marked on a cell, at least",
+    {"layered-oxide": 4.15, "high-voltage-cobalt": 4.30, "iron-phosphate": 3.55, "titanate": 2.60},
+)  # fmt: skip
+MARKED_FULL_MOST_V = _per_family(
+    "marked_full_most_v", "V", Kind.STANDARD, DATA_SHEETS, "full voltage marked on a cell, at most",
+    {"layered-oxide": 4.25, "high-voltage-cobalt": 4.50, "iron-phosphate": 3.70, "titanate": 2.85},
+)  # fmt: skip
+HIGH_VOLTAGE_USUAL_V = _limit(
+    "high_voltage_usual_v", 4.45, "V", Kind.STANDARD, DATA_SHEETS,
+    "what a high-voltage cobalt cell may be made for where nobody read its mark",
+)  # fmt: skip
 
 # --- First voltage ---------------------------------------------------------------------------------------------------
 
-WATCHED_BELOW_V = _limit(
-    "watched_below_v", 2.5, "V", Kind.HOUSE, HOUSE_DEFAULT, "layered oxide: below this recovery is watched, at C/20"
-)
-THRIFTY_FROM_V = _limit(
-    "thrifty_from_v",
-    1.5,
-    "V",
-    Kind.HOUSE,
-    HOUSE_DEFAULT,
-    "layered oxide, thrifty school: recovery from here, with a mark for life",
-)
+WATCHED_BELOW_V = _guard("watched_below_v", 2.5, "V", "layered oxide: below this recovery is watched, at C/20")
+THRIFTY_FROM_V = _guard("thrifty_from_v", 1.5, "V", "layered oxide, thrifty school: recovery from here, with a mark for life")
 OVER_FULL_V = _limit(
     "over_full_v", 0.05, "V", Kind.STANDARD, DATA_SHEETS, "resting more than this above full is quarantine"
 )
-NO_READING_BELOW_V = _limit(
-    "no_reading_below_v",
-    0.05,
-    "V",
-    Kind.HOUSE,
-    HOUSE_DEFAULT,
-    "below this nothing was measured: protection tripped or a tab torn",
-)
-SIBLING_GAP_V = _limit(
-    "sibling_gap_v", 0.2, "V", Kind.HOUSE, HOUSE_DEFAULT, "further from its siblings than this a cell is watched"
-)
-SCHOOL_LOOKS_AGAIN_AFTER_DAYS = _limit(
-    "school_looks_again_after_days", 14, "d", Kind.HOUSE, HOUSE_DEFAULT, "a resting voltage this long after the last charge or discharge is a find again"
-)  # fmt: skip
-RECOVERED_BELOW_PRE_CHARGE_V = _limit(
-    "recovered_below_pre_charge_v", 0.2, "V", Kind.HOUSE, HOUSE_DEFAULT, "resting further below the pre-charge limit than this after a recovery has failed"
-)  # fmt: skip
-RECOVERY_SETTLES_H = _limit(
-    "recovery_settles_h", 1, "h", Kind.HOUSE, HOUSE_DEFAULT, "after this the voltage of a recovered cell counts"
-)
-RECOVERY_C = _limit("recovery_c", 0.1, "C", Kind.HOUSE, HOUSE_DEFAULT, "current of a recovery, at most")
-WATCHED_RECOVERY_C = _limit(
-    "watched_recovery_c", 0.05, "C", Kind.HOUSE, HOUSE_DEFAULT, "current of a watched recovery, at most"
-)
-RECOVERY_MINUTES = _limit(
-    "recovery_minutes", 60, "min", Kind.HOUSE, HOUSE_DEFAULT, "a recovery that takes longer has failed"
-)
-RECOVERY_WARMING_K = _limit(
-    "recovery_warming_k", 10, "K", Kind.HOUSE, HOUSE_DEFAULT, "a recovery that warms the cell by more has failed"
-)
+OVER_HAZARD_V = _guard("over_hazard_v", 0.20, "V", "above full by more than this it is a hazard")
+NO_READING_BELOW_V = _guard("no_reading_below_v", 0.05, "V", "below this nothing was measured: protection tripped or a tab torn")
+SIBLING_GAP_V = _house("sibling_gap_v", 0.2, "V", "further below the middle of its siblings than this a cell is watched")
+RECOVERED_BELOW_PRE_CHARGE_V = _guard("recovered_below_pre_charge_v", 0.2, "V", "resting further below the pre-charge limit than this after a recovery has failed")
+RECOVERY_SETTLES_H = _guard("recovery_settles_h", 1, "h", "after this the voltage of a recovered cell counts")
+RECOVERY_C = _guard("recovery_c", 0.1, "C", "current of a recovery, at most")
+WATCHED_RECOVERY_C = _guard("watched_recovery_c", 0.05, "C", "current of a watched recovery, at most")
+RECOVERY_MINUTES = _guard("recovery_minutes", 60, "min", "a recovery that takes longer has failed")
+RECOVERY_WARMING_K = _guard("recovery_warming_k", 10, "K", "a recovery that warms the cell by more has failed")
 
-RECOVERY_CHECK_MIN = _limit(
-    "recovery_check_min", 15, "min", Kind.HOUSE, HOUSE_DEFAULT, "a running recovery is looked at every"
-)
-WATCHED_CHECK_MIN = _limit(
-    "watched_check_min", 5, "min", Kind.HOUSE, HOUSE_DEFAULT, "a watched recovery is looked at every"
-)
-STATE_MATTERS_H = _limit(
-    "state_matters_h",
-    24,
-    "h",
-    Kind.HOUSE,
-    HOUSE_DEFAULT,
-    "so long after charge or load the state of a voltage is asked",
-)
-CLIMBING_WAIT_MIN = _limit(
-    "climbing_wait_min", 30, "min", Kind.HOUSE, HOUSE_DEFAULT, "a voltage that still moves is taken again after"
-)
+RECOVERY_CHECK_MIN = _guard("recovery_check_min", 15, "min", "a running recovery is looked at every")
+WATCHED_CHECK_MIN = _guard("watched_check_min", 5, "min", "a watched recovery is looked at every")
+STATE_MATTERS_H = _house("state_matters_h", 24, "h", "so long after charge or load the state of a voltage is asked")
+CLIMBING_WAIT_MIN = _house("climbing_wait_min", 30, "min", "a voltage that still moves is taken again after")
 
 # --- Charging and resting --------------------------------------------------------------------------------------------
 
 CHARGE_RATE_C = _limit("charge_rate_c", 0.5, "C", Kind.STANDARD, DATA_SHEETS, "charge current over believed capacity")
-CHARGE_RATE_MOST_C = _limit("charge_rate_most_c", 1.0, "C", Kind.HOUSE, HOUSE_DEFAULT, "charge current, at most")
-CHARGE_END_C = _limit("charge_end_c", 0.05, "C", Kind.HOUSE, HOUSE_DEFAULT, "a charge ends at this current")
+CHARGE_RATE_MOST_C = _guard("charge_rate_most_c", 1.0, "C", "charge current, at most")
+CHARGE_END_C = _house("charge_end_c", 0.05, "C", "a charge ends at this current")
 MODULE_END_SHARE = _limit(
     "module_end_share", 0.1, "", Kind.STANDARD, DATA_SHEETS, "a simple module ends at this share of its current"
 )
-FULL_STANDS_DAYS = _limit(
-    "full_stands_days", 14, "d", Kind.HOUSE, HOUSE_DEFAULT, "a charged cell waits for its run at most"
-)
-EMPTY_STANDS_DAYS = _limit(
-    "empty_stands_days", 7, "d", Kind.HOUSE, HOUSE_DEFAULT, "an emptied cell waits for a charge at most"
-)
-CHARGE_UNKNOWN_LARGE_MA = _limit(
-    "charge_unknown_large_ma",
-    500,
-    "mA",
-    Kind.HOUSE,
-    HOUSE_DEFAULT,
-    "charge current of an 18650 or larger of unknown capacity",
-)
-CHARGE_UNKNOWN_SMALL_MA = _limit(
-    "charge_unknown_small_ma",
-    200,
-    "mA",
-    Kind.HOUSE,
-    HOUSE_DEFAULT,
-    "charge current of a smaller cell of unknown capacity",
-)
+FULL_STANDS_DAYS = _house("full_stands_days", 14, "d", "a charged cell waits for its run at most")
+EMPTY_STANDS_DAYS = _house("empty_stands_days", 7, "d", "an emptied cell waits for a charge at most")
+CHARGE_UNKNOWN_LARGE_MA = _house("charge_unknown_large_ma", 500, "mA", "charge current of an 18650 or larger of unknown capacity")
+CHARGE_UNKNOWN_SMALL_MA = _house("charge_unknown_small_ma", 200, "mA", "charge current of a smaller cell of unknown capacity")
 CHARGED_WITHIN_V = _limit(
     "charged_within_v", 0.05, "V", Kind.STANDARD, DATA_SHEETS, "a charge that ended this near to full was complete"
 )
+TESTER_USUAL_MA = _house("tester_usual_ma", 1000, "mA", "what testers are usually set to, at most")
 REST_BEFORE_DISCHARGE_MIN = _limit(
     "rest_before_discharge_min", 30, "min", Kind.STANDARD, "IEC 61960-3 and data sheets: 30 to 60 min", "rest between charge and capacity run"
 )  # fmt: skip
+
+CHARGED_NEARLY_WITHIN_V = _house("charged_nearly_within_v", 0.10, "V", "a charge that ended this near to full counts, with a remark")
+CHARGER_PLAY_V = _house("charger_play_v", 0.10, "V", "a charge that ended this near below 4.20 V was one of a usual charger")
+STORED_WITHIN_V = _house("stored_within_v", 0.10, "V", "a charge that ended this near to the storage voltage was one for the shelf")
+CHARGED_ABOVE_PRE_CHARGE_V = _house("charged_above_pre_charge_v", 0.2, "V", "charged this far above the pre-charge limit, a cell that is found below it later lost its charge by itself")
+STOPPED_HIGH_V = _house("stopped_high_v", 0.3, "V", "a discharge that stopped further above the bench cut-off is a part run")
+RESTED_H = _guard("rested_h", 1, "h", "a voltage taken so long after charge, load or recovery is one at rest")
+
+# --- Heat and cold ---------------------------------------------------------------------------------------------------
+
+HOT_DEGC = _guard("hot_degc", 45, "°C", "a cell warmer than this at rest is a hazard")
+HOT_ABOVE_ROOM_K = _guard("hot_above_room_k", 10, "K", "a cell this much warmer than its room at rest is a hazard")
+COOLED_DOWN_H = _guard("cooled_down_h", 1, "h", "so long after its donor was opened, or after charge or load, warmth is the cell's own")
+NEVER_CHARGE_BELOW_DEGC = _limit("never_charge_below_degc", 0, "°C", Kind.STANDARD, DATA_SHEETS, "no charge below: lithium plates out and shorts the cell later")
+COLD_BELOW_DEGC = _guard("cold_below_degc", 10, "°C", "below this a cell is charged slowly")
+COLD_CHARGE_C = _guard("cold_charge_c", 0.2, "C", "charge current in the cold, at most")
 
 # --- Self-discharge --------------------------------------------------------------------------------------------------
 
@@ -216,60 +194,27 @@ RELAXATION_H = _per_family(
     "relaxation_h", "h", Kind.HOUSE, HOUSE_DEFAULT, "voltage falls without loss for this long after a charge",
     {"layered-oxide": 24, "high-voltage-cobalt": 24, "iron-phosphate": 48, "titanate": 24},
 )  # fmt: skip
-LEAKING_MV_PER_DAY = _limit(
-    "leaking_mv_per_day", 5, "mV/d", Kind.HOUSE, HOUSE_DEFAULT, "loses more, less two standard errors: out"
-)
-WATCH_MV_PER_DAY = _limit(
-    "watch_mv_per_day", 2, "mV/d", Kind.HOUSE, HOUSE_DEFAULT, "loses more, less two standard errors: watch"
-)
-SLOPE_FROM_DAY = _limit(
-    "slope_from_day", 3, "d", Kind.HOUSE, HOUSE_DEFAULT, "the last reading must lie beyond this day"
-)
-SLOPE_ERROR_MV_PER_DAY = _limit(
-    "slope_error_mv_per_day", 1, "mV/d", Kind.HOUSE, HOUSE_DEFAULT, "a slope less certain than this says nothing yet"
-)
+LEAKING_MV_PER_DAY = _house("leaking_mv_per_day", 5, "mV/d", "loses more, less two standard errors: out")
+WATCH_MV_PER_DAY = _house("watch_mv_per_day", 2, "mV/d", "loses more, less two standard errors: watch")
+SLOPE_FROM_DAY = _house("slope_from_day", 3, "d", "the last reading must lie beyond this day")
 WAIT_RESOLUTIONS = _limit(
     "wait_resolutions", 3, "", Kind.PHYSICS, "resolution against slope", "last digits that a slope must have moved"
 )
-WATCH_ONE_READING_V = _limit(
-    "watch_one_reading_v",
-    4.10,
-    "V",
-    Kind.HOUSE,
-    HOUSE_DEFAULT,
-    "one reading below this 14 days after a full charge to 4.20 V: watch",
-)
-WATCH_AGAIN_DAYS = _limit(
-    "watch_again_days", 14, "d", Kind.HOUSE, HOUSE_DEFAULT, "a cell on watch is measured again after"
-)
+SETTLES_ENDED_V = _house("settles_ended_v", 0.05, "V", "what a voltage may fall by settling after a charge that ended by itself")
+SETTLES_STOPPED_V = _house("settles_stopped_v", 0.15, "V", "what a voltage may fall by settling after a charge that was stopped")
+CHARGE_END_KNOWN_V = _house("charge_end_known_v", 0.01, "V", "how well the voltage is known that a charge ended at")
+FLAT_SETTLES_ABOVE_V = _house("flat_settles_above_v", 3.35, "V", "iron phosphate: still settles above")
+FLAT_STARTS_AT_MOST_V = _house("flat_starts_at_most_v", 3.33, "V", "iron phosphate: settled, at most")
+FLAT_TELLS_BELOW_V = _house("flat_tells_below_v", 3.25, "V", "iron phosphate: one reading tells only below")
+WATCH_AGAIN_DAYS = _house("watch_again_days", 14, "d", "a cell on watch is measured again after")
 
 # --- Resistance and power --------------------------------------------------------------------------------------------
 
-RESISTANCE_GOOD_OHM_AH = _limit(
-    "resistance_good_ohm_ah",
-    0.15,
-    "Ω Ah",
-    Kind.HOUSE,
-    HOUSE_DEFAULT,
-    "resistance times capacity of a good cell, at most",
-)
-HIGH_DRAIN_OHM_AH = _limit(
-    "high_drain_ohm_ah",
-    0.06,
-    "Ω Ah",
-    Kind.HOUSE,
-    HOUSE_DEFAULT,
-    "resistance times capacity of a high-drain cell, at most",
-)
-RESISTANCE_ROSE_PCT = _limit(
-    "resistance_rose_pct", 20, "%", Kind.HOUSE, HOUSE_DEFAULT, "a resistance that rose by more is told"
-)
-CHARGE_DIFFERS_PCT = _limit(
-    "charge_differs_pct", 10, "%", Kind.HOUSE, HOUSE_DEFAULT, "charge and discharge further apart are told"
-)
-RACED_MINUTES = _limit(
-    "raced_minutes", 20, "min", Kind.HOUSE, HOUSE_DEFAULT, "from less than a third full to full in less is told"
-)
+RESISTANCE_GOOD_OHM_AH = _house("resistance_good_ohm_ah", 0.15, "Ω Ah", "resistance times capacity of a good cell, at most")
+HIGH_DRAIN_OHM_AH = _house("high_drain_ohm_ah", 0.06, "Ω Ah", "resistance times capacity of a high-drain cell, at most")
+RESISTANCE_ROSE_PCT = _house("resistance_rose_pct", 20, "%", "a resistance that rose by more is told")
+CHARGE_DIFFERS_PCT = _house("charge_differs_pct", 10, "%", "charge and discharge further apart are told")
+RACED_MINUTES = _house("raced_minutes", 20, "min", "from less than a third full to full in less is told")
 RESISTANCE_OUT_OHM_AH = MappingProxyType(
     {
         method: _limit(
@@ -283,17 +228,18 @@ RESISTANCE_OUT_OHM_AH = MappingProxyType(
         for method, value in {"ac-1khz": 0.30, "dc-1s": 0.45, "dc-10s": 0.60, "tester": 0.30}.items()
     }
 )
-EDGE_APART_S = _limit(
-    "edge_apart_s", 10, "s", Kind.HOUSE, HOUSE_DEFAULT, "rows further apart than this show no resistance"
+SHORTED_OHM_AH = _guard("shorted_ohm_ah", 0.012, "Ω Ah", "below this over what its size can hold the leads touch each other")
+SEES_OF_1_KHZ: Mapping[str, Limit] = MappingProxyType(
+    {
+        method: _house(f"sees_of_1_khz/{method}", value, "", f"times the resistance that 1 kHz sees, by {method}")
+        for method, value in {"dc-1s": 1.5, "dc-10s": 2.0}.items()
+    }
 )
-SAG_V = _limit("sag_v", 0.30, "V", Kind.HOUSE, HOUSE_DEFAULT, "sag that a continuous current may cause")
-HEAT_18650_W = _limit(
-    "heat_18650_w", 1.0, "W", Kind.HOUSE, HOUSE_DEFAULT, "heat an 18650 may make in a closed case; others by surface"
-)
-NO_SHEET_C = _limit("no_sheet_c", 1.0, "C", Kind.HOUSE, HOUSE_DEFAULT, "continuous current of a cell without a sheet")
-NO_SHEET_VAPE_C = _limit(
-    "no_sheet_vape_c", 2.0, "C", Kind.HOUSE, HOUSE_DEFAULT, "continuous current of a vape cell without a sheet"
-)
+EDGE_APART_S = _house("edge_apart_s", 10, "s", "rows further apart than this show no resistance")
+SAG_V = _house("sag_v", 0.30, "V", "sag that a continuous current may cause")
+HEAT_18650_W = _house("heat_18650_w", 1.0, "W", "heat an 18650 may make in a closed case; others by surface")
+NO_SHEET_C = _house("no_sheet_c", 1.0, "C", "continuous current of a cell without a sheet")
+NO_SHEET_VAPE_C = _house("no_sheet_vape_c", 2.0, "C", "continuous current of a vape cell without a sheet")
 
 # --- Grades ----------------------------------------------------------------------------------------------------------
 
@@ -401,12 +347,8 @@ DENSITY_WH_PER_KG = MappingProxyType(
     }
 )
 DENSITY_SMALL_FLAT_WH_PER_L = _density("density/layered-oxide-flat-small", 450, 550)
-SMALL_FLAT_BELOW_CM3 = _limit(
-    "small_flat_below_cm3", 3, "cm³", Kind.HOUSE, HOUSE_DEFAULT, "a flat cell below this counts as small"
-)
-LARGE_FLAT_FROM_CM3 = _limit(
-    "large_flat_from_cm3", 5, "cm³", Kind.HOUSE, HOUSE_DEFAULT, "a flat cell from this on counts as large"
-)
+SMALL_FLAT_BELOW_CM3 = _house("small_flat_below_cm3", 3, "cm³", "a flat cell below this counts as small")
+LARGE_FLAT_FROM_CM3 = _house("large_flat_from_cm3", 5, "cm³", "a flat cell from this on counts as large")
 
 # --- Uncertainty -----------------------------------------------------------------------------------------------------
 
@@ -419,102 +361,58 @@ CAPACITY_HALF_WIDTH_PCT = MappingProxyType(
         }.items()
     }
 )  # fmt: skip
-CHARGE_EFFICIENCY = _limit(
-    "charge_efficiency", 0.99, "", Kind.HOUSE, HOUSE_DEFAULT, "share of a counted charge that a healthy cell gives back"
-)
-CONVERTER_EFFICIENCY = _limit(
-    "converter_efficiency", 0.88, "", Kind.HOUSE, HOUSE_DEFAULT, "efficiency of a switching charger or a step-up"
-)
-COMPARABLE_FROM_DEGC = _limit(
-    "comparable_from_degc", 15, "°C", Kind.HOUSE, HOUSE_DEFAULT, "a figure measured colder is marked"
-)
-COMPARABLE_TO_DEGC = _limit(
-    "comparable_to_degc", 30, "°C", Kind.HOUSE, HOUSE_DEFAULT, "a figure measured warmer is marked"
-)
-AC_HALF_WIDTH_PCT = _limit("ac_half_width_pct", 3, "%", Kind.HOUSE, HOUSE_DEFAULT, "1 kHz meter, of the value")
-AC_HALF_WIDTH_MOHM = _limit("ac_half_width_mohm", 2, "mΩ", Kind.HOUSE, HOUSE_DEFAULT, "1 kHz meter, at least")
-DC_HALF_WIDTH_PCT = _limit("dc_half_width_pct", 5, "%", Kind.HOUSE, HOUSE_DEFAULT, "the load resistor, of the value")
-TESTER_HALF_WIDTH_MOHM = _limit(
-    "tester_half_width_mohm", 20, "mΩ", Kind.HOUSE, HOUSE_DEFAULT, "a tester's two-wire resistance"
-)
-VOLTAGE_RESOLUTION_V = _limit(
-    "voltage_resolution_v", 0.01, "V", Kind.HOUSE, HOUSE_DEFAULT, "last digit of a cheap meter"
-)
-SURE_FROM = _limit("sure_from", 0.95, "", Kind.HOUSE, HOUSE_DEFAULT, "a judgement this probable is sure")
-LIKELY_FROM = _limit(
-    "likely_from", 0.75, "", Kind.HOUSE, HOUSE_DEFAULT, "a judgement this probable is likely, below it is borderline"
-)
-RUNS_TO_SETTLE = _limit(
-    "runs_to_settle", 3, "", Kind.HOUSE, HOUSE_DEFAULT, "after so many runs a borderline figure stands"
-)
+RUNS_DISAGREE = _house("runs_disagree", 2, "", "runs further apart than so many times what their method allows are told to disagree")
+REFERENCE_C = _limit("reference_c", 0.2, "C", Kind.STANDARD, "IEC 61960-3", "current that capacities are compared at")
+REFERENCE_MOST_LEFT = _house("reference_most_left", 0.3, "", "a run that leaves a larger share in the cell is brought to no reference")
+CHARGE_EFFICIENCY = _house("charge_efficiency", 0.99, "", "share of a counted charge that a healthy cell gives back")
+CONVERTER_EFFICIENCY = _house("converter_efficiency", 0.88, "", "efficiency of a switching charger or a step-up")
+COMPARABLE_FROM_DEGC = _house("comparable_from_degc", 15, "°C", "a figure measured colder is marked")
+COMPARABLE_TO_DEGC = _house("comparable_to_degc", 30, "°C", "a figure measured warmer is marked")
+AC_HALF_WIDTH_PCT = _house("ac_half_width_pct", 3, "%", "1 kHz meter, of the value")
+AC_HALF_WIDTH_MOHM = _house("ac_half_width_mohm", 2, "mΩ", "1 kHz meter, at least")
+DC_HALF_WIDTH_PCT = _house("dc_half_width_pct", 5, "%", "the load resistor, of the value")
+TESTER_HALF_WIDTH_MOHM = _house("tester_half_width_mohm", 20, "mΩ", "a tester's two-wire resistance")
+VOLTAGE_RESOLUTION_V = _house("voltage_resolution_v", 0.01, "V", "last digit of a cheap meter")
+SURE_FROM = _house("sure_from", 0.95, "", "a judgement this probable is sure")
+LIKELY_FROM = _house("likely_from", 0.75, "", "a judgement this probable is likely, below it is borderline")
+RUNS_TO_SETTLE = _house("runs_to_settle", 3, "", "after so many runs a borderline figure stands")
 
 # --- Shelf -----------------------------------------------------------------------------------------------------------
 
-FIRST_RECHECK_DAYS = _limit(
-    "first_recheck_days", 14, "d", Kind.HOUSE, HOUSE_DEFAULT, "first look at a shelved cell after"
-)
-RECHECK_OVERDUE_DAYS = _limit(
-    "recheck_overdue_days", 30, "d", Kind.HOUSE, HOUSE_DEFAULT, "a look that is due is overdue after"
-)
-RECHECK_DAYS = _limit("recheck_days", 180, "d", Kind.HOUSE, HOUSE_DEFAULT, "later looks at a shelved cell after")
-RECHECK_GENTLE_DAYS = _limit(
-    "recheck_gentle_days", 180, "d", Kind.HOUSE, HOUSE_DEFAULT, "later looks at a shelved cell of grade Gentle after"
-)
-STORED_ABOVE_V = _limit(
-    "stored_above_v", 0.2, "V", Kind.HOUSE, HOUSE_DEFAULT, "a shelved cell that rests more than this above its storage voltage is told"
-)  # fmt: skip
+FIRST_RECHECK_DAYS = _house("first_recheck_days", 14, "d", "first look at a shelved cell after")
+RECHECK_OVERDUE_DAYS = _house("recheck_overdue_days", 30, "d", "a look that is due is overdue after")
+RECHECK_DAYS = _house("recheck_days", 180, "d", "later looks at a shelved cell after")
+RECHECK_GENTLE_DAYS = _house("recheck_gentle_days", 180, "d", "later looks at a shelved cell of grade Gentle after")
+STORED_ABOVE_V = _house("stored_above_v", 0.2, "V", "a shelved cell that rests more than this above its storage voltage is told")
 
 # --- Packs -----------------------------------------------------------------------------------------------------------
 
-JOIN_WITHIN_V = _limit(
-    "join_within_v", 0.05, "V", Kind.HOUSE, HOUSE_DEFAULT, "resting voltages of cells to be joined differ by at most"
-)
-PACK_FULL_V = _limit(
-    "pack_full_v", 30, "V", Kind.HOUSE, HOUSE_DEFAULT, "full voltage of a pack without a coordinator's yes"
-)
-PACK_ENERGY_WH = _limit(
-    "pack_energy_wh", 160, "Wh", Kind.HOUSE, HOUSE_DEFAULT, "energy of a pack without a coordinator's yes"
-)
+JOIN_WITHIN_V = _house("join_within_v", 0.05, "V", "resting voltages of cells to be joined differ by at most")
+PACK_FULL_V = _guard("pack_full_v", 30, "V", "full voltage of a pack without a coordinator's yes")
+PACK_ENERGY_WH = _guard("pack_energy_wh", 160, "Wh", "energy of a pack without a coordinator's yes")
 PACK_FULL_MOST_V = _limit(
     "pack_full_most_v", 60, "V", Kind.STANDARD, "extra-low voltage", "full voltage of a pack, at most"
 )
-PACK_ENERGY_MOST_WH = _limit("pack_energy_most_wh", 500, "Wh", Kind.HOUSE, HOUSE_DEFAULT, "energy of a pack, at most")
-ROOM_PLAY_MM = _limit(
-    "room_play_mm", 1.0, "mm", Kind.HOUSE, HOUSE_DEFAULT, "room that wrap, tape and strips take beside each cell"
-)
+PACK_ENERGY_MOST_WH = _guard("pack_energy_most_wh", 500, "Wh", "energy of a pack, at most")
+ROOM_PLAY_MM = _house("room_play_mm", 1.0, "mm", "room that wrap, tape and strips take beside each cell")
 
 # --- What a typed value can be ---------------------------------------------------------------------------------------
 
 CELL_MOST_V = _limit(
     "cell_most_v", 5.0, "V", Kind.PHYSICS, "no lithium cell rests above it", "a typed voltage above this is a slip"
 )
-CELL_MOST_MAH = _limit(
-    "cell_most_mah", 60_000, "mAh", Kind.HOUSE, HOUSE_DEFAULT, "a typed capacity above this is a slip"
-)
-CELL_MOST_MOHM = _limit(
-    "cell_most_mohm", 5000, "mΩ", Kind.HOUSE, HOUSE_DEFAULT, "a typed resistance above this is a slip"
-)
-BENCH_LEAST_DEGC = _limit(
-    "bench_least_degc", -10, "°C", Kind.HOUSE, HOUSE_DEFAULT, "temperature of a cell at the bench, at least"
-)
-BENCH_MOST_DEGC = _limit(
-    "bench_most_degc", 60, "°C", Kind.HOUSE, HOUSE_DEFAULT, "temperature of a cell at the bench, at most"
-)
-MASS_G_MOST = _limit("mass_g_most", 2000, "g", Kind.HOUSE, HOUSE_DEFAULT, "mass of a cell, at most")
-OUTLINE_MM_LEAST = _limit(
-    "outline_mm_least", 0.5, "mm", Kind.HOUSE, HOUSE_DEFAULT, "a measured side of a cell, at least"
-)
-OUTLINE_MM_MOST = _limit("outline_mm_most", 400, "mm", Kind.HOUSE, HOUSE_DEFAULT, "a measured side of a cell, at most")
-ODD_CHANGE_V = _limit(
-    "odd_change_v", 0.2, "V", Kind.HOUSE, HOUSE_DEFAULT, "a change without charge or discharge that is asked about"
-)
-ODD_CHANGE_PCT = _limit(
-    "odd_change_pct", 20, "%", Kind.HOUSE, HOUSE_DEFAULT, "a change of capacity that is asked about"
-)
-ODD_MOHM = _limit("odd_mohm", 500, "mΩ", Kind.HOUSE, HOUSE_DEFAULT, "a resistance above this is asked about")
+CELL_MOST_MAH = _guard("cell_most_mah", 60_000, "mAh", "a typed capacity above this is a slip")
+CELL_MOST_MOHM = _guard("cell_most_mohm", 5000, "mΩ", "a typed resistance above this is a slip")
+BENCH_LEAST_DEGC = _guard("bench_least_degc", -40, "°C", "temperature of a cell at the bench, at least")
+BENCH_MOST_DEGC = _guard("bench_most_degc", 200, "°C", "temperature of a cell at the bench, at most")
+MASS_G_MOST = _guard("mass_g_most", 2000, "g", "mass of a cell, at most")
+OUTLINE_MM_LEAST = _guard("outline_mm_least", 0.5, "mm", "a measured side of a cell, at least")
+OUTLINE_MM_MOST = _guard("outline_mm_most", 400, "mm", "a measured side of a cell, at most")
+ODD_CHANGE_V = _house("odd_change_v", 0.2, "V", "a change without charge or discharge that is asked about")
+ODD_OVER_RATED_PCT = _house("odd_over_rated_pct", 10, "%", "a capacity further above the rated value is asked about")
+ODD_CHANGE_PCT = _house("odd_change_pct", 20, "%", "a change of capacity that is asked about")
+ODD_MOHM = _house("odd_mohm", 500, "mΩ", "a resistance above this is asked about")
 
-ABOUT_HALF_WIDTH_PCT = _limit(
-    "about_half_width_pct", 5, "%", Kind.HOUSE, HOUSE_DEFAULT, "what a value said as about may be off by"
-)
+ABOUT_HALF_WIDTH_PCT = _house("about_half_width_pct", 5, "%", "what a value said as about may be off by")
 
 ALL_LIMITS: Mapping[str, Limit] = MappingProxyType(_ALL)

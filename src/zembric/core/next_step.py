@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from datetime import timedelta
@@ -12,18 +13,16 @@ from zembric.core import limits
 from zembric.core.ageing import recheck_due, shelving
 from zembric.core.assessment import recovery_due
 from zembric.core.charging import plan_charge
-from zembric.core.families import full_voltage_v, has_ocv_table, state_of_charge
+from zembric.core.families import as_charged, full_voltage_v, has_ocv_table, state_of_charge
 from zembric.core.figures import resistance_by, resistance_times_capacity
+from zembric.core.first_voltage import nothing_reached
 from zembric.core.judgement import NextStep, StepCode
 from zembric.core.limits import Family
 from zembric.core.recovery import RecoveryPlan, plan_recovery
-from zembric.core.sizes import read_size
+from zembric.core.sizes import most_mah, read_size
 from zembric.core.story import (
-    COUNTED_WHILE_CHARGING,
-    CapacityRun,
-    Charge,
+    CameBack,
     Inspection,
-    RestingVoltage,
     SecondLook,
     UnrestedVoltage,
     empties,
@@ -40,6 +39,9 @@ if TYPE_CHECKING:
     from zembric.core.assessment import Assessment
     from zembric.core.story import Event, Story
 
+_ITS_CAPACITY = "its capacity"
+#: Currents below this are said in mA.
+_SMALL_MA = 100
 #: What to say of a step that has taken the place of a wait that is over.
 AFTER_WAITING: Mapping[str, str] = MappingProxyType(
     {
@@ -61,18 +63,53 @@ def next_step(assessed: Assessment, now: datetime) -> NextStep:
 
 
 def believed_capacity_mah(assessed: Assessment) -> float:
-    """What a cell is taken to hold [mAh]: measured, else rated, else by size. A claim is never believed."""
-    if assessed.capacity:
-        return assessed.capacity.value_mah
-    is_large = assessed.size is None or assessed.size.volume_cm3 >= read_size("18650").volume_cm3 - 1e-9
-    by_size_ma = (limits.CHARGE_UNKNOWN_LARGE_MA if is_large else limits.CHARGE_UNKNOWN_SMALL_MA).value
-    return assessed.story.facts.rated_capacity_mah or by_size_ma / limits.CHARGE_RATE_C.value
+    """What a cell is taken to hold [mAh]: the least of measured, rated, and what its size can; unknown: by its size.
+
+    A claim is never believed.
+    """
+    facts, rules = assessed.story.facts, assessed.rules
+    known = [value for value in (assessed.capacity and assessed.capacity.value_mah, facts.rated_capacity_mah) if value]
+    if not known:
+        is_large = assessed.size is None or assessed.size.volume_cm3 >= read_size("18650").volume_cm3 - 1e-9
+        unknown_ma = limits.CHARGE_UNKNOWN_LARGE_MA if is_large else limits.CHARGE_UNKNOWN_SMALL_MA
+        known = [rules.value(unknown_ma) / limits.CHARGE_RATE_C.value]
+    fits_mah = most_mah(assessed.size, facts.family, rules, facts.mass_g) if assessed.size else None
+    return min([*known, fits_mah] if fits_mah else known)
+
+
+@dataclass(frozen=True, slots=True)
+class ChargeSetting:
+    """What to set a charger to: current [mA] and full voltage [V], and a smaller current to start with where it is low."""
+
+    current_ma: float
+    full_v: float | None
+    start_ma: float | None
+    start_until_v: float | None
+    cold_ma: float
+
+
+def charge_setting(assessed: Assessment) -> ChargeSetting:
+    """Half of what it is believed to hold, at most what its sheet allows; a tenth until a low cell has passed pre-charge."""
+    facts = assessed.story.facts
+    believed_mah, sheet_ma = believed_capacity_mah(assessed), facts.most_charge_ma or math.inf
+    current_ma = min(believed_mah * limits.CHARGE_RATE_C.value, sheet_ma)
+    family = as_charged(facts.family)
+    pre_charge_v = limits.PRE_CHARGE_BELOW_V[family].value if family in limits.PRE_CHARGE_BELOW_V else None
+    last_v = assessed.voltages[-1].value_v if assessed.voltages else None
+    is_low = pre_charge_v is not None and last_v is not None and last_v < pre_charge_v - 1e-9
+    start_ma = min(believed_mah * limits.RECOVERY_C.value, current_ma)
+    return ChargeSetting(
+        current_ma,
+        full_voltage_v(facts.family, facts.full_v),
+        start_ma if is_low else None,
+        pre_charge_v if is_low else None,
+        min(believed_mah * limits.COLD_CHARGE_C.value, current_ma),
+    )
 
 
 def charge_current_ma(assessed: Assessment) -> float:
-    """Current to charge at [mA]: half of what it is believed to hold, at most what its sheet allows."""
-    wanted_ma = believed_capacity_mah(assessed) * limits.CHARGE_RATE_C.value
-    return min(wanted_ma, assessed.story.facts.most_charge_ma or wanted_ma)
+    """Current to charge at [mA], once a low cell has passed the pre-charge limit."""
+    return charge_setting(assessed).current_ma
 
 
 def recovery_plan(assessed: Assessment) -> RecoveryPlan | None:
@@ -87,25 +124,6 @@ def recovery_plan(assessed: Assessment) -> RecoveryPlan | None:
 def last_use(story: Story) -> Event | None:
     """The last event that put charge in or took it out."""
     return next((event for event in reversed(story.events) if fills(event) or empties(event)), None)
-
-
-def _charged_to_the_end(assessed: Assessment) -> Event | None:
-    """The charge to the end since the last discharge, if there was one."""
-    full_v = (
-        full_voltage_v(assessed.story.facts.family, assessed.story.facts.full_v) or limits.UNKNOWN_FAMILY_MOST_V.value
-    )
-    for event in reversed(assessed.story.events):
-        if empties(event):
-            return None
-        if (
-            isinstance(event, Charge)
-            and event.complete
-            and event.end_v >= full_v - limits.CHARGED_WITHIN_V.value - 1e-9
-        ):
-            return event
-        if isinstance(event, CapacityRun) and event.method in COUNTED_WHILE_CHARGING and event.complete:
-            return event
-    return None
 
 
 def _is_doubtful(assessed: Assessment) -> bool:
@@ -125,7 +143,7 @@ def _doubtful_figure(assessed: Assessment) -> str | None:
     out_by_resistance = by_resistance is not None and by_resistance.grade == "out"
     capacity_in_doubt = by_capacity is not None and by_capacity.sure == "borderline" and not out_by_resistance
     if capacity_in_doubt and assessed.capacity and assessed.capacity.runs < runs_to_settle:
-        return "its capacity"
+        return _ITS_CAPACITY
     if by_resistance and by_resistance.sure == "borderline" and _readings_of_resistance(assessed) < runs_to_settle:
         return "its resistance"
     if by_power and by_power.sure == "borderline" and _readings_of_resistance(assessed) < runs_to_settle:
@@ -136,12 +154,23 @@ def _doubtful_figure(assessed: Assessment) -> str | None:
 def _readings_of_resistance(assessed: Assessment) -> int:
     if assessed.resistance is None:
         return 0
-    found = resistance_by(assessed.story, assessed.resistance.method)
+    found = resistance_by(assessed.story, assessed.resistance.method, assessed.rules)
     return found.readings if found else 0
 
 
 def _charge_words(assessed: Assessment) -> str:
-    return amount(charge_current_ma(assessed) / 1000, "A", 2 if charge_current_ma(assessed) < 1000 else 1)
+    """At which current, with the slow start of a low cell before it."""
+    setting = charge_setting(assessed)
+    at = _amperes(setting.current_ma)
+    if setting.start_ma is None or setting.start_until_v is None:
+        return at
+    return f"{_amperes(setting.start_ma)} until it has passed {volts(setting.start_until_v)}, then at {at}"
+
+
+def _amperes(current_ma: float) -> str:
+    if current_ma < _SMALL_MA:
+        return amount(current_ma, "mA")
+    return amount(current_ma / 1000, "A", 2 if current_ma < 1000 else 1)
 
 
 def _family(assessed: Assessment) -> Family:
@@ -171,12 +200,41 @@ def _decide_aside(assessed: Assessment, _now: datetime) -> NextStep | None:
     return NextStep("decide", f"Put it aside; a coordinator decides. {assessed.decisions_due[0].text}")
 
 
+def _came_back(assessed: Assessment, _now: datetime) -> NextStep | None:
+    """Whatever came back, or out of a pack, is looked at and measured before anything else."""
+    back = latest(assessed.story.of(CameBack))
+    if back is None:
+        return None
+    how = _CAME_BACK_WORDS[back.source]
+    last_look = latest(assessed.story.of(Inspection))
+    if last_look is None or last_look.at <= back.at:
+        return NextStep("inspect", f"{how} Look at it before anything else: swollen, warm, dented, torn wrap?")
+    readings = [reading for reading in assessed.voltages if reading.at > back.at]
+    if not readings:
+        return NextStep("measure-voltage", f"{how} Measure its voltage with nothing connected, before anything else.")
+    return None
+
+
+_CAME_BACK_WORDS = MappingProxyType(
+    {
+        "pack": "It was in a pack.",
+        "device": "It was in use in a device.",
+        "fall": "It fell.",
+        "stopped": "Its pack was stopped.",
+    }
+)
+_NEAR_WORDS = MappingProxyType(
+    {"donor": "Its sibling {}", "pack": "{}, of the same pack,", "place": "{}, which lay beside it,"}
+)
+
+
 def _look_once_more(assessed: Assessment, _now: datetime) -> NextStep | None:
     last_look, sibling = latest(assessed.story.of(Inspection)), latest(assessed.story.of(SecondLook))
     if not (last_look and sibling and last_look.at <= sibling.at):
         return None
     found = listed([finding.value.replace("-", " ") for finding in sorted(sibling.findings)])
-    return NextStep("inspect", f"Its sibling {sibling.sibling} was found {found}. Look at this one once more.")
+    who = _NEAR_WORDS[sibling.near].format(sibling.sibling)
+    return NextStep("inspect", f"{who} was found {found or 'dangerous'}. Look at this one once more.")
 
 
 def _inspect(assessed: Assessment, _now: datetime) -> NextStep | None:
@@ -200,7 +258,7 @@ def _let_settle(assessed: Assessment, now: datetime) -> NextStep | None:
     moving = latest(assessed.story.of(UnrestedVoltage))
     if assessed.voltages or moving is None:
         return None
-    settled_at = moving.at + timedelta(minutes=limits.CLIMBING_WAIT_MIN.value)
+    settled_at = moving.at + timedelta(minutes=assessed.rules.value(limits.CLIMBING_WAIT_MIN))
     if now >= settled_at:
         return None
     text = f"{volts(moving.value_v)} was {STATE_WORDS[moving.state]}. Leave it alone, then measure again."
@@ -208,15 +266,16 @@ def _let_settle(assessed: Assessment, now: datetime) -> NextStep | None:
 
 
 def _measure_voltage(assessed: Assessment, _now: datetime) -> NextStep | None:
-    if assessed.voltages:
+    near_zero = nothing_reached(assessed.story)
+    if assessed.voltages and near_zero is None:
         return None
-    near_zero = bool(assessed.story.of(RestingVoltage))
-    return NextStep(
-        "measure-voltage",
-        "No voltage was reached. Measure at the cell's own ends, wake it from a charger, then measure again."
-        if near_zero
-        else "Measure its voltage with nothing connected.",
-    )
+    if near_zero is None:
+        text = "Measure its voltage with nothing connected."
+    elif assessed.story.facts.build == "bare":
+        text = "No voltage was reached, and a bare cell has nothing to wake. Clean its ends and measure once more; do not charge it."
+    else:
+        text = "No voltage was reached. Measure at the cell's own ends, wake it from a charger, then measure again."
+    return NextStep("measure-voltage", text)
 
 
 def _recover(assessed: Assessment, _now: datetime) -> NextStep | None:
@@ -233,6 +292,23 @@ def _recover(assessed: Assessment, _now: datetime) -> NextStep | None:
     )
 
 
+def _rest_after_recovery(assessed: Assessment, now: datetime) -> NextStep | None:
+    recovered = assessed.recovery.pending
+    if recovered is None or assessed.recovery.charged_since:
+        return None
+    settled_at = recovered.at + timedelta(hours=limits.RECOVERY_SETTLES_H.value)
+    if now >= settled_at:
+        return None
+    text = "Leave it alone for an hour. A recovery has passed only when the voltage stays."
+    return NextStep("rest", text, settled_at, "measure-voltage")
+
+
+def _measure_after_recovery(assessed: Assessment, _now: datetime) -> NextStep | None:
+    if assessed.recovery.pending is None or assessed.recovery.charged_since:
+        return None
+    return NextStep("measure-voltage", "It has rested after its recovery. Measure its voltage: that proves it, or ends it.")
+
+
 def _decide_family(assessed: Assessment, _now: datetime) -> NextStep | None:
     if assessed.story.facts.family is not None:
         return None
@@ -240,13 +316,19 @@ def _decide_family(assessed: Assessment, _now: datetime) -> NextStep | None:
 
 
 def _charge_to_the_end(assessed: Assessment, _now: datetime) -> NextStep | None:
-    if assessed.capacity is not None or _charged_to_the_end(assessed) is not None:
+    if assessed.capacity is not None or assessed.history.full_since is not None:
         return None
-    return NextStep("charge", f"Charge at {_charge_words(assessed)}, to the end. Stay with it.")
+    full_v = charge_setting(assessed).full_v
+    if assessed.history.short:
+        again = f"Its last charge ended at {volts(assessed.history.short.end_v)}, which is not full. Charge it once more with another charger,"
+    else:
+        again = "Charge"
+    to = f"to {volts(full_v)} and its end" if full_v else "to the end"
+    return NextStep("charge", f"{again} at {_charge_words(assessed)}, {to}. Stay with it.")
 
 
 def _rest_after_charge(assessed: Assessment, now: datetime) -> NextStep | None:
-    charge = _charged_to_the_end(assessed)
+    charge = assessed.history.full_since
     if assessed.capacity is not None or charge is None:
         return None
     rested_at = charge.at + timedelta(minutes=limits.REST_BEFORE_DISCHARGE_MIN.value)
@@ -258,11 +340,11 @@ def _rest_after_charge(assessed: Assessment, now: datetime) -> NextStep | None:
 
 
 def _measure_capacity(assessed: Assessment, _now: datetime) -> NextStep | None:
-    charge = _charged_to_the_end(assessed)
+    charge = assessed.history.full_since
     if assessed.capacity is not None or charge is None:
         return None
-    cut_off_v = limits.CUT_OFF_V[_family(assessed)].value
-    overdue_at = charge.at + timedelta(days=limits.FULL_STANDS_DAYS.value)
+    cut_off_v = assessed.rules.of(limits.CUT_OFF_V, _family(assessed))
+    overdue_at = charge.at + timedelta(days=assessed.rules.value(limits.FULL_STANDS_DAYS))
     return NextStep("measure-capacity", f"Measure its capacity, down to {volts(cut_off_v)}.", overdue_at=overdue_at)
 
 
@@ -304,9 +386,11 @@ def _decide_rated(assessed: Assessment, _now: datetime) -> NextStep | None:
 def _repeat(assessed: Assessment, _now: datetime) -> NextStep | None:
     if not _is_doubtful(assessed):
         return None
+    wants_charge = _doubtful_figure(assessed) == _ITS_CAPACITY and assessed.history.full_since is None
+    again = "Charge it full and measure" if wants_charge else "Measure"
     return NextStep(
         "repeat-measurement",
-        f"It lies too near a limit to be sure. Measure {_doubtful_figure(assessed)} once more, with the better method.",
+        f"It lies too near a limit to be sure. {again} {_doubtful_figure(assessed)} once more, with the better method.",
     )
 
 
@@ -314,10 +398,10 @@ def _charge_to_store(assessed: Assessment, _now: datetime) -> NextStep | None:
     use = last_use(assessed.story)
     if use is None or not empties(use):
         return None
-    store_v = limits.STORE_AT_V[_family(assessed)].value
+    store_v = assessed.rules.of(limits.STORE_AT_V, _family(assessed))
     return NextStep(
         "charge", f"Charge at {_charge_words(assessed)}, to about {volts(store_v)} for the shelf.",
-        overdue_at=use.at + timedelta(days=limits.EMPTY_STANDS_DAYS.value),
+        overdue_at=use.at + timedelta(days=assessed.rules.value(limits.EMPTY_STANDS_DAYS)),
     )  # fmt: skip
 
 
@@ -331,7 +415,7 @@ def _recheck(assessed: Assessment, now: datetime) -> NextStep | None:
     due = recheck_due(assessed)
     if now < due:
         return None
-    overdue_at = due + timedelta(days=limits.RECHECK_OVERDUE_DAYS.value)
+    overdue_at = due + timedelta(days=assessed.rules.value(limits.RECHECK_OVERDUE_DAYS))
     return NextStep("recheck", AFTER_WAITING["recheck"], due, overdue_at=overdue_at)
 
 
@@ -350,22 +434,25 @@ def _charge_minutes(assessed: Assessment) -> float | None:
     use = last_use(assessed.story)
     reading = assessed.voltages[-1] if assessed.voltages else None
     is_since = reading is not None and (use is None or reading.at >= use.at)
-    soc = state_of_charge(family, reading.value_v) if reading and is_since else 0.0
+    table_v = reading.value_v if reading and is_since else 0.0
+    soc = state_of_charge(family, table_v) if table_v else 0.0
     believed_mah, current_ma = believed_capacity_mah(assessed), charge_current_ma(assessed)
     mohm = (
         assessed.resistance.value_mohm
         if assessed.resistance
-        else 1e6 * limits.RESISTANCE_GOOD_OHM_AH.value / believed_mah
+        else 1e6 * assessed.rules.value(limits.RESISTANCE_GOOD_OHM_AH) / believed_mah
     )
     full_v = full_voltage_v(family, facts.full_v) or limits.FULL_V[family].value
-    end_ma = believed_mah * limits.CHARGE_END_C.value
+    end_ma = believed_mah * assessed.rules.value(limits.CHARGE_END_C)
     return plan_charge(believed_mah, current_ma, full_v, min(end_ma, current_ma), soc, mohm, family).minutes
 
 
 def _run_minutes(assessed: Assessment) -> float:
     """Minutes of a discharge at what testers are usually set to."""
     return (
-        60 * believed_capacity_mah(assessed) / min(1000.0, limits.CHARGE_RATE_C.value * believed_capacity_mah(assessed))
+        60
+        * believed_capacity_mah(assessed)
+        / min(limits.TESTER_USUAL_MA.value, limits.CHARGE_RATE_C.value * believed_capacity_mah(assessed))
     )
 
 
@@ -389,13 +476,16 @@ _CHARGING = ("On metal or ceramic, nothing that burns nearby.", "Somebody awake 
 STEP_RULES: tuple[StepRule, ...] = (
     StepRule("fire-safe-box", "a hazard was found, at any time", _fire_safe_box, (), 1, "gloves and the fire-safe box", ("Do not charge it, do not cut it.",)),
     StepRule("out-box", "primary, out, or decided out", _out_box, (), 1, "tape"),
-    StepRule("decide", "it rests above full, or carries a mark from its recovery", _decide_aside, ("decision",), 5, "a coordinator"),
-    StepRule("inspect", "a sibling of the same donor was a hazard", _look_once_more, ("inspection",), 1, "eyes and gloves"),
+    StepRule("decide", "something went too far, or it carries a mark from its recovery", _decide_aside, ("decision",), 5, "a coordinator"),
+    StepRule("inspect", "it came back, out of a pack, or fell: look, then measure its voltage", _came_back, ("inspection", "resting-voltage"), 1, "eyes, gloves and a voltmeter"),
+    StepRule("inspect", "a cell of its donor, its pack or beside it was a hazard", _look_once_more, ("inspection",), 1, "eyes and gloves"),
     StepRule("inspect", "nobody looked at it yet", _inspect, ("inspection",), 1, "eyes and gloves"),
     StepRule("repair", "wrap, tab or ends are not mended", _repair, ("repair",), 5, "wraps, cutters, a soft eraser"),
     StepRule("rest", "its voltage still moved", _let_settle, ("resting-voltage",)),
-    StepRule("measure-voltage", "no resting voltage", _measure_voltage, ("resting-voltage",), 1, "a voltmeter"),
+    StepRule("measure-voltage", "no resting voltage, or the last one reached nothing", _measure_voltage, ("resting-voltage",), 1, "a voltmeter"),
     StepRule("recover", "it was found in a recovery band and not recovered since", _recover, ("recovery",), limits.RECOVERY_MINUTES.value, "a charger that can be set low, a thermometer", _CHARGING),
+    StepRule("rest", "recovered less than an hour ago", _rest_after_recovery, ("time",)),
+    StepRule("measure-voltage", "recovered, and not measured at rest since", _measure_after_recovery, ("resting-voltage",), 1, "a voltmeter"),
     StepRule("decide", "its chemistry is not known", _decide_family, ("its family is set",), 5, "a coordinator"),
     StepRule("charge", "no complete capacity, and not charged to the end since the last discharge", _charge_to_the_end, ("charge", "capacity"), _charge_minutes, "a charger for its chemistry", _CHARGING),
     StepRule("rest", "charged less than half an hour ago", _rest_after_charge, ("time",)),

@@ -13,14 +13,12 @@ from zembric.core.judgement import Reason
 from zembric.core.repeats import disagreement_of
 from zembric.core.story import (
     COUNTED_WHILE_CHARGING,
-    CapacityRun,
     Charge,
     ResistanceReading,
     RestingVoltage,
     UnrestedVoltage,
     empties,
     fills,
-    voltage_as_found,
 )
 from zembric.core.uncertainty import resistance_u_mohm
 from zembric.core.words import amount, volts
@@ -28,51 +26,50 @@ from zembric.core.words import amount, volts
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
-    from zembric.core.story import Event, Story
+    from zembric.core.rules import HouseRules
+    from zembric.core.story import CapacityRun, Event, Story
 
 _BEYOND_ERRORS = 2.0
 #: State of charge below which every family's table is steep enough for a voltage to tell it.
 _LOW_CHARGE = 0.3
 
 
-def odd_figures(story: Story) -> tuple[Reason, ...]:
-    """What a second look should be taken at: runs or siblings apart, charge against discharge, a rise, a race to full."""
+def odd_figures(story: Story, complete: Sequence[CapacityRun], rules: HouseRules) -> tuple[Reason, ...]:
+    """What a second look should be taken at: runs apart, charge against discharge, a rise, a race to full."""
     found = (
-        _runs_differ(story),
-        _charge_differs(story),
-        _resistance_rose(story),
-        _siblings_differ(story),
-        _raced(story),
+        _runs_differ(complete, rules),
+        _charge_differs(complete, rules),
+        _resistance_rose(story, rules),
+        _raced(story, rules),
     )
     return tuple(reason for reason in found if reason)
 
 
-def _runs_differ(story: Story) -> Reason | None:
-    text = disagreement_of(counted_runs(story))
+def _runs_differ(complete: Sequence[CapacityRun], rules: HouseRules) -> Reason | None:
+    text = disagreement_of(counted_runs(complete), rules)
     return Reason("runs-differ", text) if text else None
 
 
-def _charge_differs(story: Story) -> Reason | None:
+def _charge_differs(complete: Sequence[CapacityRun], rules: HouseRules) -> Reason | None:
     """What went in against what came out, each by its last complete run."""
-    complete = [run for run in story.of(CapacityRun) if run.complete]
     charge = next((run for run in reversed(complete) if run.method in COUNTED_WHILE_CHARGING), None)
     discharge = next((run for run in reversed(complete) if run.method not in COUNTED_WHILE_CHARGING), None)
     if charge is None or discharge is None:
         return None
     apart_mah = charge.value_mah - discharge.value_mah
     apart_pct = 100 * apart_mah / discharge.value_mah
-    if abs(apart_pct) <= limits.CHARGE_DIFFERS_PCT.value or _is_within(
-        apart_mah, run_u_mah(charge), run_u_mah(discharge)
+    if abs(apart_pct) <= rules.value(limits.CHARGE_DIFFERS_PCT) or _is_within(
+        apart_mah, run_u_mah(charge, rules), run_u_mah(discharge, rules)
     ):
         return None
     text = (
         f"{amount(charge.value_mah, 'mAh')} went in and {amount(discharge.value_mah, 'mAh')} came out. "
         "Was it empty, and full, each time? A cell that takes more than it gives leaks inside."
     )
-    return Reason("charge-differs", text, apart_pct, limits.CHARGE_DIFFERS_PCT)
+    return Reason("charge-differs", text, apart_pct, rules.limit(limits.CHARGE_DIFFERS_PCT))
 
 
-def _resistance_rose(story: Story) -> Reason | None:
+def _resistance_rose(story: Story, rules: HouseRules) -> Reason | None:
     """The last reading against the first by the same method; a tester's spring contacts tell nothing here."""
     for method in ("ac-1khz", "dc-10s", "dc-1s"):
         readings = [reading for reading in story.of(ResistanceReading) if reading.method == method]
@@ -81,42 +78,29 @@ def _resistance_rose(story: Story) -> Reason | None:
         first, last = readings[0], readings[-1]
         rise_mohm = last.value_mohm - first.value_mohm
         rise_pct = 100 * rise_mohm / first.value_mohm
-        if rise_pct > limits.RESISTANCE_ROSE_PCT.value and not _is_within(
-            rise_mohm, resistance_u_mohm(first), resistance_u_mohm(last)
+        if rise_pct > rules.value(limits.RESISTANCE_ROSE_PCT) and not _is_within(
+            rise_mohm, resistance_u_mohm(first, rules), resistance_u_mohm(last, rules)
         ):
             text = (
                 f"Its resistance rose from {amount(first.value_mohm, 'mΩ')} to {amount(last.value_mohm, 'mΩ')} by the same method. "
                 "A contact, the cold, or age: measure it warm and clean once more."
             )
-            return Reason("resistance-rose", text, rise_pct, limits.RESISTANCE_ROSE_PCT)
+            return Reason("resistance-rose", text, rise_pct, rules.limit(limits.RESISTANCE_ROSE_PCT))
     return None
 
 
-def far_from_siblings(value_v: float, siblings_v: Sequence[float]) -> float | None:
-    """How far [V] a cell lies from the middle of its donor's cells as they were found; None within the usual gap.
+def far_from_siblings(value_v: float, siblings_v: Sequence[float], rules: HouseRules) -> float | None:
+    """How far [V] a cell lies below the middle of its siblings, the other cells of its donor; None within the usual.
 
-    From three cells on the cell itself is counted in, so that one odd sibling does not make the others look odd.
+    One above is told nothing: of two alone that differ nobody knows which is right, and the lower one is the likelier.
     """
     if not siblings_v:
         return None
-    middle = median([value_v, *siblings_v] if len(siblings_v) > 1 else siblings_v)
-    gap = value_v - middle
-    return gap if abs(gap) > limits.SIBLING_GAP_V.value + 1e-9 else None
+    gap = value_v - median(siblings_v)
+    return gap if gap < -rules.value(limits.SIBLING_GAP_V) - 1e-9 else None
 
 
-def _siblings_differ(story: Story) -> Reason | None:
-    own = voltage_as_found(story)
-    gap_v = far_from_siblings(own.value_v, story.siblings_found_v) if own else None
-    if own is None or gap_v is None:
-        return None
-    text = (
-        f"Found with {volts(own.value_v)}, {volts(abs(gap_v))} {'above' if gap_v > 0 else 'below'} its siblings. "
-        "Such a cell often leaks: let it rest full for two weeks before it is trusted."
-    )
-    return Reason("siblings-differ", text, abs(gap_v), limits.SIBLING_GAP_V)
-
-
-def _raced(story: Story) -> Reason | None:
+def _raced(story: Story, rules: HouseRules) -> Reason | None:
     """From less than a third full to full in minutes: by the clock of the charge, or by a reading under charge soon after."""
     family = story.facts.family
     full_v = full_voltage_v(family, story.facts.full_v) if family else None
@@ -129,12 +113,12 @@ def _raced(story: Story) -> Reason | None:
             low = event if event.value_v <= low_v else None
             continue
         minutes = _minutes_to_full(event, low, nearly_full_v)
-        if low and minutes is not None and minutes < limits.RACED_MINUTES.value:
+        if low and minutes is not None and minutes < rules.value(limits.RACED_MINUTES):
             text = (
                 f"From {volts(low.value_v)} to full in {amount(minutes, 'min')}. Its resistance is high or it holds hardly "
                 "anything: believe its capacity only after a complete discharge."
             )
-            return Reason("raced-to-full", text, minutes, limits.RACED_MINUTES)
+            return Reason("raced-to-full", text, minutes, rules.limit(limits.RACED_MINUTES))
         if empties(event) or fills(event):
             low = None
     return None

@@ -8,13 +8,16 @@ from typing import TYPE_CHECKING, Literal
 
 from zembric.core import limits
 from zembric.core.families import as_charged
+from zembric.core.heat import is_hot
 from zembric.core.limits import Family
+from zembric.core.story import Finding
 from zembric.core.words import amount, duration, volts
 
 if TYPE_CHECKING:
     from datetime import datetime
 
     from zembric.core.first_voltage import BandOfVoltage
+    from zembric.core.story import Heat
 
 RecoveryStatus = Literal["running", "passed", "failed"]
 
@@ -41,7 +44,14 @@ class RecoveryCheck:
     at: datetime
     value_v: float
     warmer_k: float | None
-    feels_warm: bool
+    heat: Heat
+    swells: bool = False
+
+    @property
+    def is_hazard(self) -> bool:
+        """Warm or swelling while it is brought up: something inside shorts."""
+        warmed = self.warmer_k is not None and self.warmer_k > limits.RECOVERY_WARMING_K.value + 1e-9
+        return self.swells or warmed or is_hot(self.heat)
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,6 +62,8 @@ class RecoveryState:
     text: str
     next_check_at: datetime | None
     ends_at: datetime
+    #: What makes the cell a hazard, where it is one now; empty: nothing.
+    findings: frozenset[Finding] = frozenset()
 
 
 def plan_recovery(found_v: float, band: BandOfVoltage, family: Family | None, believed_ma_at_1c: float) -> RecoveryPlan:
@@ -71,15 +83,21 @@ def watch_recovery(
     """
     ends_at = started_at + timedelta(minutes=limits.RECOVERY_MINUTES.value)
     for check in checks:
-        if check.feels_warm or (check.warmer_k is not None and check.warmer_k > limits.RECOVERY_WARMING_K.value):
-            how = "It got warm" if check.warmer_k is None else f"It warmed by {amount(check.warmer_k, 'K')}"
+        if check.is_hazard:
+            how = "It swells" if check.swells else "It got warm"
+            if check.warmer_k is not None and check.warmer_k > 0 and not check.swells:
+                how = f"It warmed by {amount(check.warmer_k, 'K')}"
             return RecoveryState(
-                "failed", f"{how} while it was brought up: something inside shorts. Take it off now.", None, ends_at
+                "failed",
+                f"{how} while it was brought up: something inside shorts. Take it off now.",
+                None,
+                ends_at,
+                findings=frozenset({Finding.SWOLLEN if check.swells else Finding.HOT}),
             )
         if check.value_v >= plan.past_v - 1e-9:
             return RecoveryState(
                 "passed",
-                f"{volts(check.value_v)} after {duration(check.at - started_at)}: it came back.",
+                f"{volts(check.value_v)} after {duration(check.at - started_at)}: it came back. Let it rest an hour, then measure: only that proves it.",
                 None,
                 ends_at,
             )

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from zembric.core import limits
+from zembric.core.charges import charge_history
 from zembric.core.families import as_charged, state_of_charge
 from zembric.core.figures import counted_runs, dc_resistance, deciding_capacity
 from zembric.core.limits import Family
@@ -13,15 +14,13 @@ from zembric.core.story import CapacityRun
 from zembric.core.words import amount
 
 if TYPE_CHECKING:
+    from collections.abc import Sequence
     from datetime import datetime
 
+    from zembric.core.charges import ChargeHistory
+    from zembric.core.rules import HouseRules
     from zembric.core.story import CapacityMethod, Story
 
-_REFERENCE_C = 0.2
-#: Runs further apart than this many times what their method allows are told to disagree.
-_DISAGREE = 2.0
-#: A run that leaves more than this in the cell says too little of the rest to be brought anywhere.
-_MOST_LEFT = 0.3
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,32 +43,33 @@ class Repeats:
     reference_text: str | None
 
 
-def repeats_of(story: Story) -> Repeats:
-    counted = counted_runs(story)
-    complete = [run for run in story.of(CapacityRun) if run.complete]
+def repeats_of(story: Story, rules: HouseRules) -> Repeats:
+    history = charge_history(story, rules)
+    counted = counted_runs(history.complete)
     runs = tuple(
-        Run(run.at, run.value_mah, run.method, _why_left_out(run, counted, complete)) for run in story.of(CapacityRun)
+        Run(run.at, run.value_mah, run.method, _why_left_out(run, counted, history)) for run in story.of(CapacityRun)
     )
-    reference_mah, text = _at_reference(story)
-    return Repeats(runs, disagreement_of(counted), reference_mah, text)
+    reference_mah, text = _at_reference(story, history.complete, rules)
+    return Repeats(runs, disagreement_of(counted, rules), reference_mah, text)
 
 
-def _why_left_out(run: CapacityRun, counted: list[CapacityRun], complete: list[CapacityRun]) -> str | None:
-    if not run.complete:
-        return "not complete"
+def _why_left_out(run: CapacityRun, counted: list[CapacityRun], history: ChargeHistory) -> str | None:
+    for part, why in history.parts:
+        if part is run:
+            return f"a part run: {why}"
     if any(run is other for other in counted):
         return None
-    return "the first after a long sleep" if run is complete[0] else "older than the last three"
+    return "the first after a long sleep" if run is history.complete[0] else "older than the last three"
 
 
-def disagreement_of(counted: list[CapacityRun]) -> str | None:
+def disagreement_of(counted: list[CapacityRun], rules: HouseRules) -> str | None:
     """Said where the counted runs lie further apart than their methods allow."""
     if len(counted) < 2:
         return None
     values = [run.value_mah for run in counted]
     apart_pct = 100 * (max(values) - min(values)) / (sum(values) / len(values))
-    allowed_pct = max(limits.CAPACITY_HALF_WIDTH_PCT[run.method].value for run in counted)
-    if apart_pct <= _DISAGREE * allowed_pct:
+    allowed_pct = max(rules.value(limits.CAPACITY_HALF_WIDTH_PCT[run.method]) for run in counted)
+    if apart_pct <= rules.value(limits.RUNS_DISAGREE) * allowed_pct:
         return None
     return (
         f"The runs that count lie {amount(apart_pct, '%', 1)} apart; their methods allow {amount(allowed_pct, '%')} each way. "
@@ -77,24 +77,26 @@ def disagreement_of(counted: list[CapacityRun]) -> str | None:
     )
 
 
-def _at_reference(story: Story) -> tuple[float | None, str | None]:
+def _at_reference(
+    story: Story, complete: Sequence[CapacityRun], rules: HouseRules
+) -> tuple[float | None, str | None]:
     """Brings the deciding capacity to 0.2 C and the bench's cut-off by the family's table and the DC resistance.
 
     At the end of a run the cell itself stands at cut-off + I r; from there to the same point of the reference the
     table tells how much is left.
     """
-    capacity, resistance, family = deciding_capacity(story), dc_resistance(story), story.facts.family
-    last = next((run for run in reversed(counted_runs(story)) if run.current_ma and run.cut_off_v), None)
+    capacity, resistance, family = deciding_capacity(complete, rules), dc_resistance(story, rules), story.facts.family
+    last = next((run for run in reversed(counted_runs(complete)) if run.current_ma and run.cut_off_v), None)
     if capacity is None or resistance is None or last is None or family is None:
         return None, None
     charged_as = as_charged(family)
     if charged_as not in (Family.LAYERED_OXIDE, Family.IRON_PHOSPHATE) or not last.current_ma or not last.cut_off_v:
         return None, None
-    ohm, reference_a = resistance.value_mohm / 1000, _REFERENCE_C * capacity.value_mah / 1000
-    cut_off_v = limits.CUT_OFF_V[family].value
+    ohm, reference_a = resistance.value_mohm / 1000, limits.REFERENCE_C.value * capacity.value_mah / 1000
+    cut_off_v = rules.of(limits.CUT_OFF_V, family)
     left = state_of_charge(charged_as, last.cut_off_v + last.current_ma / 1000 * ohm)
     left_at_reference = state_of_charge(charged_as, cut_off_v + reference_a * ohm)
-    if max(left, left_at_reference) > _MOST_LEFT:
+    if max(left, left_at_reference) > rules.value(limits.REFERENCE_MOST_LEFT):
         return None, None
     value = capacity.value_mah * (1 - left_at_reference) / (1 - left)
     text = (

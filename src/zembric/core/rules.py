@@ -163,6 +163,10 @@ class HouseRules:
         """The value of a limit under these rules."""
         return self.values.get(limit.key, limit.value)
 
+    def of(self, limits_of_families: Mapping[Family, Limit], family: Family) -> float:
+        """The value that a limit set for each family has for this one."""
+        return self.value(limits_of_families[family])
+
     def limit(self, limit: Limit) -> Limit:
         """The limit as it holds under these rules."""
         if limit.key not in self.values:

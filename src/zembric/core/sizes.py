@@ -7,13 +7,16 @@ import re
 from dataclasses import dataclass
 from functools import lru_cache
 from types import MappingProxyType
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
 from zembric.core import limits
 from zembric.core.errors import BadInputError
 from zembric.core.families import as_charged
-from zembric.core.limits import Density, Family
+from zembric.core.limits import Family
 from zembric.core.words import amount
+
+if TYPE_CHECKING:
+    from zembric.core.rules import HouseRules
 
 Shape = Literal["cylinder", "flat"]
 SizeVerdict = Literal["believable", "doubtful", "impossible"]
@@ -228,7 +231,9 @@ class ClaimCheck:
     arithmetic: str
 
 
-def check_claim(size: Size, family: Family | None, claim_mah: float, mass_g: float | None = None) -> ClaimCheck | None:
+def check_claim(
+    size: Size, family: Family | None, claim_mah: float, rules: HouseRules, mass_g: float | None = None
+) -> ClaimCheck | None:
     """Whether a claim [mAh] can fit, by volume and, where it was weighed, by mass: the lower limit counts.
 
     An unknown family is taken as layered oxide, the densest. None for primary cells.
@@ -237,12 +242,12 @@ def check_claim(size: Size, family: Family | None, claim_mah: float, mass_g: flo
     if known is Family.PRIMARY:
         return None
     nominal_v = limits.NOMINAL_V[family or known].value
-    by_volume_wh = [density * size.volume_cm3 / 1000 for density in _energy_limits(size, known)]
+    by_volume_wh = [density * size.volume_cm3 / 1000 for density in _energy_limits(size, known, rules)]
     doubtful_wh, impossible_wh = by_volume_wh
     if mass_g is not None:
         by_mass = limits.DENSITY_WH_PER_KG[known]
-        doubtful_wh = min(doubtful_wh, by_mass.doubtful.value * mass_g / 1000)
-        impossible_wh = min(impossible_wh, by_mass.impossible.value * mass_g / 1000)
+        doubtful_wh = min(doubtful_wh, rules.value(by_mass.doubtful) * mass_g / 1000)
+        impossible_wh = min(impossible_wh, rules.value(by_mass.impossible) * mass_g / 1000)
     is_by_mass = mass_g is not None and doubtful_wh < by_volume_wh[0]
     doubtful_mah, impossible_mah = 1000 * doubtful_wh / nominal_v, 1000 * impossible_wh / nominal_v
     verdict: SizeVerdict = "believable"
@@ -258,19 +263,42 @@ def check_claim(size: Size, family: Family | None, claim_mah: float, mass_g: flo
     return ClaimCheck(verdict, doubtful_mah, impossible_mah, "mass" if is_by_mass else "volume", arithmetic)
 
 
-def _energy_limits(size: Size, family: Family) -> tuple[float, float]:
+def most_mah(size: Size, family: Family | None, rules: HouseRules, mass_g: float | None = None) -> float | None:
+    """The most that a cell of this size can hold [mAh]; of an unknown family as of the densest. None for primary cells."""
+    check = check_claim(size, family, 0, rules, mass_g)
+    return check.impossible_above_mah if check else None
+
+
+def check_rated(
+    size: Size | None, family: Family | None, rated_mah: float | None, rules: HouseRules, mass_g: float | None = None
+) -> ClaimCheck | None:
+    """Refuses a rated value [mAh] that no cell of the size can hold: a slip of a digit would set the charge current.
+
+    Returns the arithmetic where it is possible but doubtful, so that it can be asked about; None: nothing to say.
+
+    Raises:
+        BadInputError: impossible for size, family and mass.
+    """
+    check = check_claim(size, family, rated_mah, rules, mass_g) if size and rated_mah else None
+    if check is None or rated_mah is None or check.verdict == "believable":
+        return None
+    if check.verdict == "impossible":
+        raise BadInputError(
+            f"{amount(rated_mah, 'mAh')} rated cannot be: {check.arithmetic} Look at the sheet and the size once more.",
+            code="rated-impossible",
+            field="rated_capacity_mah",
+        )
+    return check
+
+
+def _energy_limits(size: Size, family: Family, rules: HouseRules) -> tuple[float, float]:
     """Doubtful and impossible [Wh/L]; a flat layered-oxide cell loses room to its pouch the smaller it is."""
     large = limits.DENSITY_WH_PER_L[family, size.shape]
+    doubtful, impossible = rules.value(large.doubtful), rules.value(large.impossible)
     if size.shape == "cylinder" or family is not Family.LAYERED_OXIDE:
-        return large.doubtful.value, large.impossible.value
+        return doubtful, impossible
     small = limits.DENSITY_SMALL_FLAT_WH_PER_L
-    low, high = limits.SMALL_FLAT_BELOW_CM3.value, limits.LARGE_FLAT_FROM_CM3.value
+    low, high = rules.value(limits.SMALL_FLAT_BELOW_CM3), rules.value(limits.LARGE_FLAT_FROM_CM3)
     share = min(max((size.volume_cm3 - low) / (high - low), 0.0), 1.0)
-    return _between(small, large, share)
-
-
-def _between(small: Density, large: Density, share: float) -> tuple[float, float]:
-    return (
-        small.doubtful.value + share * (large.doubtful.value - small.doubtful.value),
-        small.impossible.value + share * (large.impossible.value - small.impossible.value),
-    )
+    small_doubtful, small_impossible = rules.value(small.doubtful), rules.value(small.impossible)
+    return small_doubtful + share * (doubtful - small_doubtful), small_impossible + share * (impossible - small_impossible)

@@ -42,6 +42,12 @@ DonorKind = Literal["laptop", "vape", "power-tool", "phone", "other"]
 #: Only a resting voltage is judged; the others are kept, each as what it is.
 SkippedQuantity = Literal["voltage", "capacity", "resistance"]
 OverruledGrade = Literal["A", "B", "C", "out"]
+#: How a cell feels where no thermometer is at hand: too hot to hold is about 50 °C and more.
+Warmth = Literal["cool", "warm", "too-hot"]
+CellBuild = Literal["bare", "protected"]
+#: Where a cell came back from: what it was used in or was done to it makes its last look and voltage void.
+CameFrom = Literal["pack", "device", "fall", "stopped"]
+DecisionAbout = Literal["over-voltage", "recovery-mark"]
 VoltageState = Literal["resting", "off-charger", "under-charge", "under-load", "climbing"]
 
 
@@ -60,12 +66,27 @@ class CellFacts:
     #: From a data sheet.
     most_charge_ma: float | None = None
     most_discharge_ma: float | None = None
+    #: None: not known, and taken as protected.
+    build: CellBuild | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Heat:
+    """How warm a cell was [°C], its room, and how it felt; None: nobody said. `room_degc` of a charge: the lowest."""
+
+    cell_degc: float | None = None
+    room_degc: float | None = None
+    warmth: Warmth | None = None
+
+
+UNSAID_HEAT = Heat()
 
 
 @dataclass(frozen=True, slots=True)
 class Inspection:
     at: datetime
     findings: frozenset[Finding]  # empty: looked at, nothing found
+    heat: Heat = UNSAID_HEAT
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,6 +101,7 @@ class RestingVoltage:
     value_v: float
     #: The meter's last digit, or the whole width of what the value may be where it was said as "about" or as a range.
     resolution_v: float
+    heat: Heat = UNSAID_HEAT
 
 
 @dataclass(frozen=True, slots=True)
@@ -93,23 +115,35 @@ class UnrestedVoltage:
 
 @dataclass(frozen=True, slots=True)
 class SecondLook:
-    """A hazard was found on a sibling of the same donor: this cell is looked at again."""
+    """A hazard was found on a cell near this one: it is looked at again. `sibling` is that cell's number."""
 
     at: datetime
     sibling: str
     findings: frozenset[Finding]
+    near: Literal["donor", "pack", "place"] = "donor"
 
 
 @dataclass(frozen=True, slots=True)
 class Recovery:
     at: datetime
     outcome: Literal["passed", "failed"]
+    heat: Heat = UNSAID_HEAT
+
+
+@dataclass(frozen=True, slots=True)
+class CameBack:
+    """It came back, was taken out of a pack, fell, or was stopped: it is looked at and measured before anything else."""
+
+    at: datetime
+    source: CameFrom
 
 
 @dataclass(frozen=True, slots=True)
 class Decision:
+    """A coordinator's decision. About over-voltage it is one on everything that went too far before it."""
+
     at: datetime
-    about: Literal["over-voltage", "recovery-mark"]
+    about: DecisionAbout
     outcome: Literal["go-on", "out"]
 
 
@@ -120,6 +154,7 @@ class Charge:
     end_v: float
     #: From start to end; None: nobody looked at the clock.
     minutes: float | None = None
+    heat: Heat = UNSAID_HEAT
 
 
 @dataclass(frozen=True, slots=True)
@@ -183,6 +218,7 @@ Event = (
     | ResistanceReading
     | Skip
     | Shelved
+    | CameBack
 )
 E = TypeVar("E", bound=Event)
 
@@ -196,6 +232,8 @@ class Story:
     events: tuple[Event, ...] = field(default=())
     #: The resting voltages [V] that cells of the same donor were found with.
     siblings_found_v: tuple[float, ...] = ()
+    #: When its donor was opened; None: not known, and long ago.
+    opened_at: datetime | None = None
     _by_kind: dict[type, tuple[Event, ...]] = field(init=False, repr=False, compare=False)
 
     def __post_init__(self) -> None:
@@ -213,6 +251,11 @@ class Story:
     def of(self, kind: type[E]) -> tuple[E, ...]:
         """All events of one kind, in order of time."""
         return cast("tuple[E, ...]", self._by_kind.get(kind, ()))
+
+
+def uses(event: Event) -> bool:
+    """Whether the event changed what the cell holds, so that a resting voltage from before says nothing any more."""
+    return fills(event) or empties(event) or isinstance(event, Recovery | CameBack)
 
 
 def voltage_as_found(story: Story) -> RestingVoltage | None:

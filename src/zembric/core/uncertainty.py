@@ -35,11 +35,9 @@ def probability_below(value: float, limit: float, standard_u: float) -> float:
     return NormalDist(value, standard_u).cdf(limit)
 
 
-def sureness(value: float, limit: float, standard_u: float, rules: HouseRules | None = None) -> Sureness:
-    """How sure it is on which side of the limit the value lies; without rules by the defaults."""
-    sure_from, likely_from = (
-        rules.value(each) if rules else each.value for each in (limits.SURE_FROM, limits.LIKELY_FROM)
-    )
+def sureness(value: float, limit: float, standard_u: float, rules: HouseRules) -> Sureness:
+    """How sure it is on which side of the limit the value lies."""
+    sure_from, likely_from = rules.value(limits.SURE_FROM), rules.value(limits.LIKELY_FROM)
     below = probability_below(value, limit, standard_u)
     probability = max(below, 1 - below)
     if probability >= sure_from:
@@ -57,9 +55,11 @@ def surest(judged: Sequence[Sureness]) -> Sureness:
     return max(judged, key=_WORST_FIRST.index)
 
 
-def capacity_u_mah(value_mah: float, method: CapacityMethod, half_width_mah: float = 0.0) -> float:
+def capacity_u_mah(
+    value_mah: float, method: CapacityMethod, rules: HouseRules, half_width_mah: float = 0.0
+) -> float:
     """Standard uncertainty [mAh] of one run: its method's allowance, and half the width of a value said as "about"."""
-    allowance = rectangle_u(limits.CAPACITY_HALF_WIDTH_PCT[method].value / 100 * value_mah)
+    allowance = rectangle_u(rules.value(limits.CAPACITY_HALF_WIDTH_PCT[method]) / 100 * value_mah)
     return math.hypot(allowance, rectangle_u(half_width_mah))
 
 
@@ -72,20 +72,22 @@ def mean_u(values: Sequence[float], own_u: Sequence[float]) -> float:
     return math.hypot(widest * fmean(values), _standard_error(values))
 
 
-def resistance_u_mohm(reading: ResistanceReading) -> float:
+def resistance_u_mohm(reading: ResistanceReading, rules: HouseRules) -> float:
     """Standard uncertainty [mOhm] of one resistance reading: its own, else its method's and the width it was said with."""
     if reading.own_u_mohm is not None:
         return reading.own_u_mohm
-    return math.hypot(_method_u_mohm(reading), rectangle_u(reading.half_width_mohm))
+    return math.hypot(_method_u_mohm(reading, rules), rectangle_u(reading.half_width_mohm))
 
 
-def _method_u_mohm(reading: ResistanceReading) -> float:
+def _method_u_mohm(reading: ResistanceReading, rules: HouseRules) -> float:
     value = reading.value_mohm
     if reading.method == "ac-1khz":
-        return rectangle_u(max(limits.AC_HALF_WIDTH_PCT.value / 100 * value, limits.AC_HALF_WIDTH_MOHM.value))
+        return rectangle_u(
+            max(rules.value(limits.AC_HALF_WIDTH_PCT) / 100 * value, rules.value(limits.AC_HALF_WIDTH_MOHM))
+        )
     if reading.method == "tester":
-        return rectangle_u(limits.TESTER_HALF_WIDTH_MOHM.value)
-    resistor_u = rectangle_u(limits.DC_HALF_WIDTH_PCT.value / 100 * value)
+        return rectangle_u(rules.value(limits.TESTER_HALF_WIDTH_MOHM))
+    resistor_u = rectangle_u(rules.value(limits.DC_HALF_WIDTH_PCT) / 100 * value)
     if reading.resolution_v is None or reading.load_ohm is None:
         return resistor_u
     return math.hypot(resistor_u, _two_voltage_u_mohm(value, reading.resolution_v, reading.load_ohm))

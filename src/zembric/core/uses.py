@@ -14,8 +14,6 @@ if TYPE_CHECKING:
     from zembric.core.assessment import Assessment, Graded
 
 Drain = Literal["high", "usual", "low"]
-#: Direct current over seconds sees about twice the resistance that 1 kHz sees.
-_AS_1_KHZ = {"ac-1khz": 1.0, "dc-1s": 1.5, "dc-10s": 2.0}
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,13 +48,14 @@ def good_for(assessed: Assessment) -> GoodFor | None:
 
 def _drain(assessed: Assessment) -> Drain | None:
     resistance, capacity = assessed.resistance, assessed.capacity
-    if resistance is None or capacity is None or resistance.method not in _AS_1_KHZ:
+    if resistance is None or capacity is None or resistance.method == "tester":
         return None
     product, _ = resistance_times_capacity(resistance, capacity)
-    at_1_khz = product / _AS_1_KHZ[resistance.method]
-    if at_1_khz <= limits.HIGH_DRAIN_OHM_AH.value and assessed.grade != "C":
+    sees = limits.SEES_OF_1_KHZ.get(resistance.method)
+    at_1_khz = product / (assessed.rules.value(sees) if sees else 1.0)
+    if at_1_khz <= assessed.rules.value(limits.HIGH_DRAIN_OHM_AH) and assessed.grade != "C":
         return "high"
-    return "usual" if at_1_khz <= limits.RESISTANCE_GOOD_OHM_AH.value else "low"
+    return "usual" if at_1_khz <= assessed.rules.value(limits.RESISTANCE_GOOD_OHM_AH) else "low"
 
 
 def _single_use(assessed: Assessment) -> str | None:
@@ -93,7 +92,7 @@ def _by_a_trace(assessed: Assessment) -> str | None:
     if graded is None or capacity is None or graded.reason.value is None or graded.reason.limit is None:
         return None
     value, limit = graded.reason.value, graded.reason.limit.value
-    fine_u = value * capacity_u_mah(capacity.value_mah, "trace") / capacity.value_mah
+    fine_u = value * capacity_u_mah(capacity.value_mah, "trace", assessed.rules) / capacity.value_mah
     would_be = sureness(value, limit, fine_u, assessed.rules)
     if would_be != "borderline" and capacity.method != "trace":
         return f"A run with a log (± 1 %): at {amount(capacity.value_mah, 'mAh')} it would be {would_be} of its grade."

@@ -14,6 +14,7 @@ from zembric.core.words import duration
 if TYPE_CHECKING:
     from datetime import datetime
 
+    from zembric.core.rules import HouseRules
     from zembric.core.story import Story, VoltageState
 
 STATE_WORDS = MappingProxyType(
@@ -35,16 +36,16 @@ class StateQuestion:
     likely: VoltageState
 
 
-def state_question(story: Story, now: datetime) -> StateQuestion | None:
+def state_question(story: Story, now: datetime, rules: HouseRules) -> StateQuestion | None:
     """Whether the state of a voltage taken now could be anything but resting; None: it need not be asked.
 
     It matters within the time that a voltage takes to settle after charge or load, and after one that still moved.
     """
     last = latest(event for event in story.events if fills(event) or empties(event) or isinstance(event, Recovery))
     moving = latest(story.of(UnrestedVoltage))
-    if moving and now - moving.at < timedelta(minutes=limits.CLIMBING_WAIT_MIN.value):
+    if moving and now - moving.at < timedelta(minutes=rules.value(limits.CLIMBING_WAIT_MIN)):
         return StateQuestion(f"{duration(now - moving.at)} ago it was {STATE_WORDS[moving.state]}.", "climbing")
-    if last is None or now - last.at >= timedelta(hours=limits.STATE_MATTERS_H.value):
+    if last is None or now - last.at >= timedelta(hours=rules.value(limits.STATE_MATTERS_H)):
         return None
     since = now - last.at
     was_charged = fills(last) or isinstance(last, Recovery)
