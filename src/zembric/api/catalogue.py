@@ -105,10 +105,11 @@ def post_rules_preview(body: schemas.RulesToTryIn) -> Response:
 def get_size(query: schemas.SizeQuery) -> Response:
     """What a print on a cell means, and whether its claim can be."""
 
-    def show(_session: Session, _actor: Actor, _now: datetime) -> schemas.SizeOut:
+    def show(session: Session, _actor: Actor, _now: datetime) -> schemas.SizeOut:
         found = read_print(query.code)
         family = Family(query.family) if query.family else found.family
-        check = check_claim(found.readings[0], family, query.claim_mah, query.mass_g) if query.claim_mah else None
+        rules, outline = rules_in_force(session), found.readings[0]
+        check = check_claim(outline, family, query.claim_mah, rules, query.mass_g) if query.claim_mah else None
         suspicion = primary_suspicion(query.code) if family is not Family.PRIMARY else None
         return show_size(found, suspicion, show_claim(check, query.claim_mah))
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from dataclasses import asdict
 from datetime import timedelta
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from flask import Response
 
@@ -14,14 +14,15 @@ from zembric.api.blueprints import make_blueprint
 from zembric.api.requests import read, read_file, write
 from zembric.api.shown.bench import show_bench, show_running
 from zembric.api.shown.cells import show_cell, show_group, show_judged, show_story, show_tray_steps
+from zembric.api.shown.packs import show_recall
 from zembric.files.stories import write_story
-from zembric.operations import cells, entries, identity, plans, recoveries, wishes
+from zembric.operations import cells, entries, identity, packs, plans, recoveries, wishes
 from zembric.operations.benchside import at_the_bench
 from zembric.operations.evening import brought_since
 from zembric.operations.judging import entries_of, rules_in_force, story_of
 from zembric.operations.photos import photos_of
 from zembric.operations.places import place_by_number
-from zembric.operations.readings import TypedReading
+from zembric.operations.readings import TypedReading, heat_details
 from zembric.operations.what_if import TypedWhatIf, what_if
 
 if TYPE_CHECKING:
@@ -46,7 +47,8 @@ def get_home() -> Response:
             ],
             groups=[show_group(group) for group in cells.home(session, now)],
             trays=[show_tray_steps(tray) for tray in cells.tray_steps(session, now)],
-            stale_plans=[schemas.StalePlanOut.model_validate(pack) for pack in plans.stale_plans(session)],
+            stale_plans=[schemas.StalePlanOut.model_validate(pack) for pack in plans.stale_plans(session, now)],
+            stopped_packs=[show_recall(pack) for pack in packs.stopped_packs(session)],
             wishes=[schemas.ReadyWishOut.model_validate(wish) for wish in wishes.wishes_that_can_be_met(session, now)],
         )
     )
@@ -127,10 +129,17 @@ def get_bench(path: schemas.CellPath) -> Response:
 
 @bp.put("/cells/<string:number>/facts", responses={"200": schemas.EntryAnswerOut})
 def put_facts(path: schemas.CellPath, body: schemas.FactsIn) -> Response:
-    facts = body.model_dump(exclude_unset=True, exclude={"seen_version", "siblings_too"})
+    facts = body.model_dump(exclude_unset=True, exclude={"seen_version", "siblings_too", "confirmed"})
     return _entry(
         lambda s, actor, now: identity.set_facts(
-            s, actor, path.number, body.seen_version, facts, now, siblings_too=body.siblings_too
+            s,
+            actor,
+            path.number,
+            body.seen_version,
+            facts,
+            now,
+            siblings_too=body.siblings_too,
+            confirmed=body.confirmed,
         )
     )
 
@@ -138,21 +147,37 @@ def put_facts(path: schemas.CellPath, body: schemas.FactsIn) -> Response:
 @bp.post("/cells/<string:number>/first-looks", responses={"200": schemas.EntryAnswerOut})
 def post_first_look(path: schemas.CellPath, body: schemas.FirstLookIn) -> Response:
     reading = (
-        TypedReading("voltage", body.value, "meter", body.confirmed, turned=body.turned)
+        TypedReading(
+            "voltage",
+            body.value,
+            "meter",
+            body.confirmed,
+            turned=body.turned,
+            state=body.state,
+            cell_degc=body.cell_degc,
+            bench_degc=body.bench_degc,
+            warmth=body.warmth,
+        )
         if body.value is not None
         else None
     )
     return _entry(
         lambda s, actor, now: entries.first_look(
-            s, actor, path.number, body.findings, reading, now, typed_at=body.typed_at
+            s, actor, path.number, body.findings, reading, now, heat=_heat(body), typed_at=body.typed_at
         )
     )
+
+
+def _heat(body: schemas.HeatIn) -> dict[str, Any]:
+    return heat_details(body.cell_degc, body.bench_degc, body.warmth)
 
 
 @bp.post("/cells/<string:number>/inspections", responses={"200": schemas.EntryAnswerOut})
 def post_inspection(path: schemas.CellPath, body: schemas.InspectionIn) -> Response:
     return _entry(
-        lambda s, actor, now: entries.inspect(s, actor, path.number, body.findings, now, typed_at=body.typed_at)
+        lambda s, actor, now: entries.inspect(
+            s, actor, path.number, body.findings, now, heat=_heat(body), typed_at=body.typed_at
+        )
     )
 
 
@@ -164,11 +189,8 @@ def post_reading(path: schemas.CellPath, body: schemas.ReadingIn) -> Response:
 
 @bp.post("/cells/<string:number>/charges", responses={"200": schemas.EntryAnswerOut})
 def post_charge(path: schemas.CellPath, body: schemas.ChargeIn) -> Response:
-    return _entry(
-        lambda s, actor, now: entries.charge(
-            s, actor, path.number, body.end_v, body.complete, now, minutes=body.minutes, typed_at=body.typed_at
-        )
-    )
+    charged = entries.TypedCharge(**body.model_dump(exclude={"typed_at"}))
+    return _entry(lambda s, actor, now: entries.charge(s, actor, path.number, charged, now, typed_at=body.typed_at))
 
 
 @bp.post("/cells/<string:number>/recoveries", responses={"200": schemas.EntryAnswerOut})
@@ -185,11 +207,8 @@ def post_recovery_start(path: schemas.CellPath, body: schemas.RecoveryStartIn) -
 
 @bp.post("/cells/<string:number>/recovery-checks", responses={"200": schemas.EntryAnswerOut})
 def post_recovery_check(path: schemas.CellPath, body: schemas.RecoveryCheckIn) -> Response:
-    return _entry(
-        lambda s, actor, now: recoveries.check_recovery(
-            s, actor, path.number, body.value, body.cell_degc, body.feels_warm, now
-        )
-    )
+    look = recoveries.TypedLook(**body.model_dump())
+    return _entry(lambda s, actor, now: recoveries.check_recovery(s, actor, path.number, look, now))
 
 
 @bp.post("/cells/<string:number>/repairs", responses={"200": schemas.EntryAnswerOut})

@@ -119,4 +119,7 @@ def _wishes(session: Session, now: datetime) -> schemas.WishesOut:
 def request_of(body: schemas.MatchIn) -> MatchRequest:
     """What was asked, as the operations take it."""
     said = body.model_dump()
-    return MatchRequest(**said | {"family": Family(body.family), "banned": tuple(body.banned)})
+    return MatchRequest(
+        **said
+        | {"family": Family(body.family), "banned": tuple(body.banned), "marked_allowed": tuple(body.marked_allowed)}
+    )

@@ -13,6 +13,7 @@ from zembric.api.requests import read, read_file, write
 from zembric.api.shown.packs import show_pack
 from zembric.files.plans import plan_as_csv, plan_as_json
 from zembric.operations import packs, plans
+from zembric.operations.judging import rules_in_force
 from zembric.operations.plan_files import plan_file
 from zembric.prints.pick_lists import pick_list_pdf
 
@@ -29,9 +30,11 @@ bp = make_blueprint("packs")
 
 @bp.get("/packs", responses={"200": schemas.PacksOut})
 def get_packs() -> Response:
-    return read(
-        lambda session, _actor, _now: schemas.PacksOut(packs=[show_pack(pack) for pack in packs.all_packs(session)])
-    )
+    def show(session: Session, _actor: Actor, now: datetime) -> schemas.PacksOut:
+        rules = rules_in_force(session)
+        return schemas.PacksOut(packs=[show_pack(pack, now, rules) for pack in packs.all_packs(session)])
+
+    return read(show)
 
 
 @bp.post("/packs", responses={"201": schemas.PackOut})
@@ -49,10 +52,39 @@ def get_pack(path: schemas.PackPath) -> Response:
 @bp.post("/packs/<string:number>/moves", responses={"200": schemas.PackOut})
 def post_pack_move(path: schemas.PackPath, body: schemas.PackMoveIn) -> Response:
     def perform(session: Session, actor: Actor, now: datetime) -> schemas.PackOut:
-        pack = packs.move_pack(session, actor, path.number, body.state, body.seen_version, now, body.why)
+        pack = packs.move_pack(session, actor, path.number, packs.PackMove(**body.model_dump()), now)
         return _shown(session, pack, now)
 
     return write(perform)
+
+
+@bp.post("/packs/<string:number>/stops", responses={"200": schemas.PackOut})
+def post_pack_stop(path: schemas.PackPath, body: schemas.StopIn) -> Response:
+    """Somebody says that it is dangerous; nobody needs to know which cell."""
+    return write(
+        lambda session, actor, now: _shown(session, packs.stop_pack(session, actor, path.number, body.why, now), now)
+    )
+
+
+@bp.post("/packs/<string:number>/commissionings", responses={"200": schemas.PackOut})
+def post_commissioning(path: schemas.PackPath, body: schemas.CommissioningIn) -> Response:
+    """It was put to the test before it leaves."""
+    measured = packs.TypedCommissioning(
+        tuple(body.group_volts), body.polarity_right, body.charge_stopped, body.load_held
+    )
+    return write(
+        lambda session, actor, now: _shown(session, packs.commission(session, actor, path.number, measured, now), now)
+    )
+
+
+@bp.post("/packs/<string:number>/marks", responses={"200": schemas.PackOut})
+def post_mark(path: schemas.PackPath, body: schemas.MarkIn) -> Response:
+    """A coordinator's yes to a cell that was recovered from very low, for this pack."""
+    return write(
+        lambda session, actor, now: _shown(
+            session, packs.allow_mark(session, actor, path.number, body.cell, body.why, now), now
+        )
+    )
 
 
 @bp.post("/hand-overs", responses={"200": schemas.HandOverOut})
@@ -107,4 +139,9 @@ def get_pick_list(path: schemas.PackPath) -> Response:
 
 
 def _shown(session: Session, pack: Pack, now: datetime) -> schemas.PackOut:
-    return show_pack(pack, packs.pack_happenings(session, pack), plans.plan_state(session, pack, now))
+    ahead = next((state for state in packs.NEXT_STATES[pack.state] if state in ("built", "given-out")), None)
+    return show_pack(
+        pack, now, rules_in_force(session), happenings=packs.pack_happenings(session, pack),
+        plan=plans.plan_state(session, pack, now),
+        refused=packs.refusals_to_move(session, pack, ahead, now) if ahead else (),
+    )  # fmt: skip

@@ -10,6 +10,7 @@ from typing import Any, NoReturn
 
 from zembric.core.errors import BadInputError, ZembricError
 from zembric.core.limits import Family
+from zembric.core.rules import USUAL_RULES
 from zembric.core.sizes import Size, check_claim, read_print
 
 REFUSED = 2
@@ -61,7 +62,7 @@ def _size(argv: list[str]) -> dict[str, Any]:
         "remarks": list(found.remarks),
     }
     if wanted.claim_mah is not None:
-        check = check_claim(found.readings[0], family, wanted.claim_mah, wanted.mass_g)
+        check = check_claim(found.readings[0], family, wanted.claim_mah, USUAL_RULES, wanted.mass_g)
         if check is None:
             raise BadInputError(
                 "A claim on a primary cell is not checked: it is never charged, so nothing follows from it."

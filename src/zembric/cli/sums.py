@@ -33,7 +33,14 @@ def answer_sums(words: Sequence[str]) -> dict[str, Any]:
         if key in typed:
             raise BadInputError(f'"{key}" is said twice.', code="bad-arguments", field=key)
         typed[key] = value
-    return {key: _plain(value) for key, value in work_out(name, typed).outputs.items()}
+    result = work_out(name, typed)
+    answer: dict[str, Any] = {key: _plain(value) for key, value in result.outputs.items()}
+    answer["warnings"] = [
+        {"code": red.code, "text": red.text, "value": _plain(red.value), "limit": _plain(red.limit), "kind_of_limit": red.kind.value}
+        for red in result.warnings
+    ]  # fmt: skip
+    answer["remarks"] = [*(red.text for red in result.warnings), *result.cautions]
+    return answer
 
 
 def _described(entry: Sum) -> dict[str, Any]:

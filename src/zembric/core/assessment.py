@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from zembric.core import limits
-from zembric.core.errors import BadInputError
 from zembric.core.charges import charge_history
+from zembric.core.errors import BadInputError
 from zembric.core.excess import excesses, undecided
 from zembric.core.families import as_charged
 from zembric.core.figures import (
@@ -423,9 +423,7 @@ def _decisions_due(story: Story, marked_by: RestingVoltage | None, recovery: Rec
     decision = latest(each for each in story.of(Decision) if each.about == "recovery-mark")
     if marked_by and mark_from and (decision is None or decision.at < mark_from):
         text = f"Was found at {volts(marked_by.value_v)} and recovered: it carries a mark for life and needs a coordinator's yes."
-        due.append(
-            Reason("recovery-mark", text, marked_by.value_v, limits.NEVER_CHARGE_BELOW_V[Family.LAYERED_OXIDE])
-        )
+        due.append(Reason("recovery-mark", text, marked_by.value_v, limits.NEVER_CHARGE_BELOW_V[Family.LAYERED_OXIDE]))
     return tuple(due)
 
 
@@ -471,9 +469,7 @@ def _notes(
     return tuple(notes)
 
 
-def _siblings_note(
-    story: Story, rules: HouseRules, voltages: tuple[RestingVoltage, ...], slope: Slope
-) -> list[Reason]:
+def _siblings_note(story: Story, rules: HouseRules, voltages: tuple[RestingVoltage, ...], slope: Slope) -> list[Reason]:
     """A cell that was found well below its siblings often leaks: it is watched until a line at rest clears it."""
     own = voltage_as_found(story)
     gap_v = far_from_siblings(own.value_v, story.siblings_found_v, rules) if own else None

@@ -14,7 +14,7 @@ from zembric.core import limits
 from zembric.core.entry_checks import KnownOfCell, check_capacity, check_resistance, check_voltage
 from zembric.core.errors import BadInputError, OddInputError, ZembricError
 from zembric.core.limits import Family
-from zembric.core.sizes import read_print, read_size
+from zembric.core.sizes import check_rated, read_print, read_size
 from zembric.core.story import Finding
 from zembric.core.typed_amounts import Amount, read_amount
 
@@ -22,6 +22,7 @@ if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
 
     from zembric.core.entry_checks import Quantity
+    from zembric.core.rules import HouseRules
 
 Column = Literal[
     "label", "donor", "donor_kind", "size", "family", "rated_mah", "claimed_mah", "voltage_v", "capacity_mah", "resistance_mohm",
@@ -176,7 +177,9 @@ def guess_columns(header: Sequence[str]) -> tuple[ColumnGuess, ...]:
     return tuple(guesses)
 
 
-def read_list(rows: Sequence[Sequence[str]], columns: Sequence[ColumnGuess], kinds: frozenset[str]) -> ReadList:
+def read_list(
+    rows: Sequence[Sequence[str]], columns: Sequence[ColumnGuess], kinds: frozenset[str], rules: HouseRules
+) -> ReadList:
     """What each line becomes under a mapping of its columns, and every problem there is, not only the first.
 
     Args:
@@ -204,7 +207,7 @@ def read_list(rows: Sequence[Sequence[str]], columns: Sequence[ColumnGuess], kin
             if guess.column
         }
         line = _Line(number, texts)
-        cell = _cell(line, kinds)
+        cell = _cell(line, kinds, rules)
         if cell.label:
             first = seen.setdefault((cell.donor, cell.label), number)
             if first != number:
@@ -216,7 +219,7 @@ def read_list(rows: Sequence[Sequence[str]], columns: Sequence[ColumnGuess], kin
     return ReadList(tuple(cells), tuple(problems))
 
 
-def _cell(line: _Line, kinds: frozenset[str]) -> ListedCell:
+def _cell(line: _Line, kinds: frozenset[str], rules: HouseRules) -> ListedCell:
     size_code, printed = _size(line)
     family = _family(line) or printed
     if printed is Family.PRIMARY and family is not Family.PRIMARY:
@@ -230,9 +233,17 @@ def _cell(line: _Line, kinds: frozenset[str]) -> ListedCell:
         line.problem("donor_kind", f'"{kind}" is not a kind of device here; there are {", ".join(sorted(kinds))}.')
     capacity, voltage = _amount(line, "capacity_mah"), _amount(line, "voltage_v")
     resistance = _amount(line, "resistance_mohm")
-    _checked(line, "voltage_v", voltage, lambda amount: check_voltage(amount.value, known))
-    _checked(line, "capacity_mah", capacity, lambda amount: check_capacity(amount.value, known))
-    _checked(line, "resistance_mohm", resistance, lambda amount: check_resistance(amount.value))
+    _checked(line, "voltage_v", voltage, lambda amount: check_voltage(amount.value, known, rules))
+    _checked(line, "capacity_mah", capacity, lambda amount: check_capacity(amount.value, known, rules))
+    _checked(line, "resistance_mohm", resistance, lambda amount: check_resistance(amount.value, known, rules))
+    rated_mah, mass_g = (
+        _positive(line, "rated_mah", limits.CELL_MOST_MAH.value),
+        _positive(line, "mass_g", limits.MASS_G_MOST.value),
+    )
+    try:
+        check_rated(size, family, rated_mah, rules, mass_g)
+    except ZembricError as error:
+        line.problem("rated_mah", error)
     return ListedCell(
         line=line.number,
         label=line.text("label")[:60] or None,
@@ -240,12 +251,12 @@ def _cell(line: _Line, kinds: frozenset[str]) -> ListedCell:
         donor_kind=kind,
         size_code=size_code,
         family=family,
-        rated_mah=_positive(line, "rated_mah", limits.CELL_MOST_MAH.value),
+        rated_mah=rated_mah,
         claimed_mah=_positive(line, "claimed_mah", limits.CELL_MOST_MAH.value),
         voltage_v=voltage,
         capacity_mah=capacity,
         resistance_mohm=resistance,
-        mass_g=_positive(line, "mass_g", limits.MASS_G_MOST.value),
+        mass_g=mass_g,
         findings=_findings(line),
         note=line.text("note")[:300],
     )

@@ -55,7 +55,7 @@ def charge_history(story: Story, rules: HouseRules) -> ChargeHistory:
     short: Charge | None = None
     for index, event in enumerate(story.events):
         if isinstance(event, CapacityRun):
-            why = _why_part(story, rules, event, is_full=full_since is not None)
+            why = _why_part(story, rules, event, is_full=full_since is not None or event.started_full is True)
             if why:
                 parts.append((event, why))
             else:
@@ -75,7 +75,12 @@ def charge_history(story: Story, rules: HouseRules) -> ChargeHistory:
                 full_since = event if short_in_row >= _ENDS_TO_BELIEVE else full_since
     is_believed = short_in_row >= _ENDS_TO_BELIEVE
     return ChargeHistory(
-        full_since, tuple(complete), tuple(parts), nearly, short if is_believed else None, None if is_believed else short
+        full_since,
+        tuple(complete),
+        tuple(parts),
+        nearly,
+        short if is_believed else None,
+        None if is_believed else short,
     )
 
 

@@ -81,9 +81,7 @@ def read_degrees(text: str | None, field: str) -> float | None:
     degrees = read_number(text, "temperature", field)
     least, most = limits.BENCH_LEAST_DEGC.value, limits.BENCH_MOST_DEGC.value
     if not least <= degrees <= most:
-        raise BadInputError(
-            f"{degrees:g} °C cannot be read at a bench: {least:g} to {most:g} °C can.", field=field
-        )
+        raise BadInputError(f"{degrees:g} °C cannot be read at a bench: {least:g} to {most:g} °C can.", field=field)
     return degrees
 
 
@@ -156,7 +154,10 @@ def check_capacity(value_mah: float, known: KnownOfCell, rules: HouseRules) -> N
             field="value",
             suggestion=meant,
         )
-    if known.rated_capacity_mah and value_mah > (1 + rules.value(limits.ODD_OVER_RATED_PCT) / 100) * known.rated_capacity_mah:
+    if (
+        known.rated_capacity_mah
+        and value_mah > (1 + rules.value(limits.ODD_OVER_RATED_PCT) / 100) * known.rated_capacity_mah
+    ):
         raise OddInputError(
             f"{amount(value_mah, 'mAh')} is more than the {amount(known.rated_capacity_mah, 'mAh')} it was rated at.",
             field="value",

@@ -16,7 +16,9 @@ from zembric.core.words import volts
 if TYPE_CHECKING:
     from zembric.core.story import Event, Story
 
-ExcessCode = Literal["over-voltage", "cold-charge", "hot-charge", "unknown-charged", "charged-at-zero", "primary-charged"]
+ExcessCode = Literal[
+    "over-voltage", "cold-charge", "hot-charge", "unknown-charged", "charged-at-zero", "primary-charged"
+]
 _ROUNDING = 1e-9
 
 
@@ -49,9 +51,9 @@ def charges_at_zero(story: Story) -> frozenset[int]:
     """Which events (by their place in the story) charged a cell whose last reading was next to nothing."""
     found, last_v = set(), None
     for index, event in enumerate(story.events):
-        if isinstance(event, RestingVoltage) and event.value_v >= 0:
-            last_v = event.value_v
-        elif isinstance(event, UnrestedVoltage) and event.state != "under-charge":
+        if (isinstance(event, RestingVoltage) and event.value_v >= 0) or (
+            isinstance(event, UnrestedVoltage) and event.state != "under-charge"
+        ):
             last_v = event.value_v
         elif fills(event):
             if last_v is not None and 0 <= last_v < limits.NO_READING_BELOW_V.value:
@@ -101,7 +103,9 @@ def _of_charge(story: Story, event: Event, *, at_zero: bool) -> Excess | None:
     if not fills(event):
         return None
     if family is Family.PRIMARY:
-        return _excess("primary-charged", "It is a primary cell and was charged: it can burst and burn.", is_hazard=True)
+        return _excess(
+            "primary-charged", "It is a primary cell and was charged: it can burst and burn.", is_hazard=True
+        )
     if family is None:
         text = "It was charged while nobody knew its chemistry. Find out what it is before it goes on."
         return Excess("unknown-charged", is_hazard=False, reason=Reason("unknown-family", text))
@@ -110,7 +114,9 @@ def _of_charge(story: Story, event: Event, *, at_zero: bool) -> Excess | None:
     if isinstance(event, Charge) and is_hot(event.heat):
         return _excess("hot-charge", f"It got hot while it was charged ({heat_words(event.heat)}).")
     if isinstance(event, Charge) and is_cold_to_charge(event.heat):
-        return _excess("cold-charge", "It was charged below 0 °C: lithium plates out in the cold and can short it later.")
+        return _excess(
+            "cold-charge", "It was charged below 0 °C: lithium plates out in the cold and can short it later."
+        )
     return None
 
 

@@ -96,6 +96,31 @@ def resistance_times_capacity(resistance: Resistance, capacity: Capacity) -> tup
     return product, product * relative_u
 
 
+def carries(
+    story: Story, complete: Sequence[CapacityRun], capacity: Capacity | None, size: Size | None, rules: HouseRules
+) -> ContinuousCurrent | None:
+    """What a cell may be asked for in a pack; None: nothing is known of it.
+
+    By its resistance under load; by one at 1 kHz as if that were twice as high, which limits of DC allow for as well.
+    Without either it carries what it has shown in its last complete runs, and nothing more.
+    """
+    if capacity is None:
+        return None
+    sheet_ma = story.facts.most_discharge_ma
+    dc, ac = dc_resistance(story, rules), resistance_by(story, "ac-1khz", rules)
+    if dc is not None:
+        return continuous_current(dc, capacity, size, story.donor_kind, rules, sheet_ma)
+    if ac is not None:
+        sees = rules.value(limits.SEES_OF_1_KHZ["dc-10s"])
+        as_dc = Resistance(ac.value_mohm * sees, ac.u_mohm * sees, "dc-10s", ac.readings)
+        return continuous_current(as_dc, capacity, size, story.donor_kind, rules, sheet_ma)
+    shown = [run.current_ma for run in counted_runs(complete) if run.current_ma]
+    if not shown:
+        return None
+    shown_a = max(shown) / 1000
+    return ContinuousCurrent(min(shown_a, sheet_ma / 1000) if sheet_ma else shown_a, 0.0, "what it has shown")
+
+
 @dataclass(frozen=True, slots=True)
 class ContinuousCurrent:
     """What a cell may give for long [A], its standard uncertainty (0 for a house cap), and what sets it."""

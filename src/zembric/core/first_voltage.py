@@ -129,7 +129,9 @@ def standing_voltage(story: Story, voltages: Sequence[RestingVoltage]) -> Restin
 LaterGround = Literal["too-low", "lost-its-charge"]
 
 
-def later_ground(story: Story, voltages: Sequence[RestingVoltage], rules: HouseRules) -> tuple[LaterGround, RestingVoltage] | None:
+def later_ground(
+    story: Story, voltages: Sequence[RestingVoltage], rules: HouseRules
+) -> tuple[LaterGround, RestingVoltage] | None:
     """What a resting voltage after the first charge or discharge says against a cell; the first that does.
 
     Below what its family may be charged from it is too low at any time. Between that and the pre-charge limit it lost
@@ -189,7 +191,10 @@ def recovery_proof(story: Story, voltages: Sequence[RestingVoltage], rules: Hous
     if family is Family.PRIMARY:
         return RecoveryProof()
     fell_below_v = limits.PRE_CHARGE_BELOW_V[family].value - limits.RECOVERED_BELOW_PRE_CHARGE_V.value
-    settles, takes_its_place = timedelta(hours=limits.RECOVERY_SETTLES_H.value), timedelta(days=rules.value(limits.SLOPE_FROM_DAY))
+    settles, takes_its_place = (
+        timedelta(hours=limits.RECOVERY_SETTLES_H.value),
+        timedelta(days=rules.value(limits.SLOPE_FROM_DAY)),
+    )
     counted = set(voltages)
     passed: Recovery | None = None
     charged: Event | None = None

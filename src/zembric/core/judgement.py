@@ -13,6 +13,7 @@ if TYPE_CHECKING:
     from zembric.core.figures import Capacity, ContinuousCurrent, Resistance
     from zembric.core.limits import Limit
     from zembric.core.next_step import ChargeSetting
+    from zembric.core.story import ResistanceMethod
     from zembric.core.uncertainty import Sureness
     from zembric.core.uses import GoodFor
 
@@ -62,6 +63,19 @@ class NextStep:
 
 
 @dataclass(frozen=True, slots=True)
+class ComparableCapacity:
+    """Current [mA] and cut-off [V] of the run that decides, and what it comes to at the reference; None: not known.
+
+    Only capacities by like currents and cut-offs stand beside one another, or all brought to the reference.
+    """
+
+    current_ma: float | None
+    cut_off_v: float | None
+    reference_mah: float | None
+    reference_u_mah: float | None
+
+
+@dataclass(frozen=True, slots=True)
 class Judgement:
     """Grade, grounds (weightiest first), how sure (None while it is not graded) and the next step.
 
@@ -83,6 +97,11 @@ class Judgement:
     is_marked: bool = False
     #: False: a recovery still wants the reading at rest that proves it.
     recovery_proved: bool = True
+    #: The resistance [mOhm] by each method that was used.
+    resistances_mohm: tuple[tuple[ResistanceMethod, float], ...] = ()
+    comparable: ComparableCapacity | None = None
+    #: What it may be asked for in a pack; None: nothing is known of that.
+    carries: ContinuousCurrent | None = None
     #: What to set the charger to, where the next step is a charge.
     charge: ChargeSetting | None = None
     #: What a graded cell suits; what would settle a doubt. None: nothing to say.

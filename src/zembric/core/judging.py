@@ -8,9 +8,11 @@ from typing import TYPE_CHECKING
 from zembric.core.ageing import stored_too_full
 from zembric.core.assessment import Assessment, assess
 from zembric.core.errors import BadInputError
+from zembric.core.figures import METHODS_BEST_FIRST, carries, resistance_by
 from zembric.core.judgement import GRADE_WORDS, WORST_GRADE_LAST, Judgement, Reason
 from zembric.core.next_step import charge_setting, next_step
 from zembric.core.odd_figures import odd_figures
+from zembric.core.repeats import comparable_of
 from zembric.core.self_discharge import watched_reading_at
 from zembric.core.uses import good_for, settles
 from zembric.core.words import listed
@@ -21,6 +23,10 @@ if TYPE_CHECKING:
     from zembric.core.judgement import NextStep
     from zembric.core.rules import HouseRules
     from zembric.core.story import Story
+
+
+#: Raised when the judge says something else of the same story: what was judged before is then judged anew at the start.
+JUDGE_VERSION = 2
 
 
 def judge(story: Story, rules: HouseRules, now: datetime) -> Judgement:
@@ -45,6 +51,13 @@ def judge(story: Story, rules: HouseRules, now: datetime) -> Judgement:
         resting_voltage_at=assessed.standing.at if assessed.standing else None,
         is_marked=assessed.marked_by is not None,
         recovery_proved=assessed.recovery.pending is None,
+        resistances_mohm=tuple(
+            (method, found.value_mohm)
+            for method in METHODS_BEST_FIRST
+            if (found := resistance_by(story, method, assessed.rules))
+        ),
+        carries=carries(story, assessed.history.complete, assessed.capacity, assessed.size, assessed.rules),
+        comparable=comparable_of(story, assessed.history.complete, assessed.rules),
         charge=charge_setting(assessed) if step.code == "charge" else None,
         continuous_current=assessed.current,
         watched_reading_at=_watched_reading_at(assessed, step),
@@ -80,7 +93,12 @@ def _reasons(assessed: Assessment) -> tuple[Reason, ...]:
     reasons += [reason for reason in figures if reason not in reasons]
     reasons += _skipped(assessed)
     stored = stored_too_full(assessed)
-    return (*reasons, *assessed.notes, *odd_figures(assessed.story, assessed.history.complete, assessed.rules), *([stored] if stored else []))
+    return (
+        *reasons,
+        *assessed.notes,
+        *odd_figures(assessed.story, assessed.history.complete, assessed.rules),
+        *([stored] if stored else []),
+    )
 
 
 def _overruled(assessed: Assessment) -> list[Reason]:

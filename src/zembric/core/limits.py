@@ -43,6 +43,8 @@ class Limit:
     meaning: str
     #: A house value that protects people: the same in every house, and no matter of taste.
     fixed: bool = False
+    #: What a house may set it to; None: up to four times more or less.
+    bounds: tuple[float, float] | None = None
 
 
 _ALL: dict[str, Limit] = {}
@@ -53,17 +55,25 @@ GUM = "Guide to the expression of uncertainty in measurement"
 
 
 def _limit(
-    key: str, value: float, unit: str, kind: Kind, source: str, meaning: str, *, fixed: bool = False
+    key: str,
+    value: float,
+    unit: str,
+    kind: Kind,
+    source: str,
+    meaning: str,
+    *,
+    fixed: bool = False,
+    bounds: tuple[float, float] | None = None,
 ) -> Limit:
     if key in _ALL:
         raise ValueError(f"limit {key} is named twice")
-    _ALL[key] = limit = Limit(key, value, unit, kind, source, meaning, fixed)
+    _ALL[key] = limit = Limit(key, value, unit, kind, source, meaning, fixed, bounds)
     return limit
 
 
-def _house(key: str, value: float, unit: str, meaning: str) -> Limit:
+def _house(key: str, value: float, unit: str, meaning: str, bounds: tuple[float, float] | None = None) -> Limit:
     """A house value that a coordinator may set otherwise."""
-    return _limit(key, value, unit, Kind.HOUSE, HOUSE_DEFAULT, meaning)
+    return _limit(key, value, unit, Kind.HOUSE, HOUSE_DEFAULT, meaning, bounds=bounds)
 
 
 def _guard(key: str, value: float, unit: str, meaning: str) -> Limit:
@@ -72,12 +82,27 @@ def _guard(key: str, value: float, unit: str, meaning: str) -> Limit:
 
 
 def _per_family(
-    key: str, unit: str, kind: Kind, source: str, meaning: str, values: dict[str, float], *, fixed: bool = False
+    key: str,
+    unit: str,
+    kind: Kind,
+    source: str,
+    meaning: str,
+    values: dict[str, float],
+    *,
+    fixed: bool = False,
+    bounds: dict[str, tuple[float, float]] | None = None,
 ) -> Mapping[Family, Limit]:
     return MappingProxyType(
         {
             Family(name): _limit(
-                f"{key}/{name}", value, unit, kind, source, f"{meaning}, {name.replace('-', ' ')}", fixed=fixed
+                f"{key}/{name}",
+                value,
+                unit,
+                kind,
+                source,
+                f"{meaning}, {name.replace('-', ' ')}",
+                fixed=fixed,
+                bounds=(bounds or {}).get(name),
             )
             for name, value in values.items()
         }
@@ -98,6 +123,8 @@ FULL_V = _per_family(
 CUT_OFF_V = _per_family(
     "cut_off_v", "V", Kind.HOUSE, HOUSE_DEFAULT, "end of a discharge on the bench",
     {"layered-oxide": 3.0, "high-voltage-cobalt": 3.0, "iron-phosphate": 2.5, "titanate": 1.8},
+    # What the families' sheets allow.
+    bounds={"layered-oxide": (2.5, 3.3), "high-voltage-cobalt": (2.7, 3.3), "iron-phosphate": (2.0, 2.8), "titanate": (1.5, 2.0)},
 )  # fmt: skip
 PRE_CHARGE_BELOW_V = _per_family(
     "pre_charge_below_v", "V", Kind.STANDARD, DATA_SHEETS, "below this only a small current is allowed",
@@ -110,6 +137,7 @@ NEVER_CHARGE_BELOW_V = _per_family(
 STORE_AT_V = _per_family(
     "store_at_v", "V", Kind.HOUSE, HOUSE_DEFAULT, "voltage for the shelf",
     {"layered-oxide": 3.8, "high-voltage-cobalt": 3.8, "iron-phosphate": 3.3, "titanate": 2.3},
+    bounds={"layered-oxide": (3.6, 3.9), "high-voltage-cobalt": (3.6, 3.9), "iron-phosphate": (3.2, 3.35), "titanate": (2.2, 2.45)},
 )  # fmt: skip
 
 #: Above this a cell without a mark of its own is overfull: the upper end of what its family's sheets say.
@@ -133,14 +161,25 @@ HIGH_VOLTAGE_USUAL_V = _limit(
 # --- First voltage ---------------------------------------------------------------------------------------------------
 
 WATCHED_BELOW_V = _guard("watched_below_v", 2.5, "V", "layered oxide: below this recovery is watched, at C/20")
-THRIFTY_FROM_V = _guard("thrifty_from_v", 1.5, "V", "layered oxide, thrifty school: recovery from here, with a mark for life")
+THRIFTY_FROM_V = _guard(
+    "thrifty_from_v", 1.5, "V", "layered oxide, thrifty school: recovery from here, with a mark for life"
+)
 OVER_FULL_V = _limit(
     "over_full_v", 0.05, "V", Kind.STANDARD, DATA_SHEETS, "resting more than this above full is quarantine"
 )
 OVER_HAZARD_V = _guard("over_hazard_v", 0.20, "V", "above full by more than this it is a hazard")
-NO_READING_BELOW_V = _guard("no_reading_below_v", 0.05, "V", "below this nothing was measured: protection tripped or a tab torn")
-SIBLING_GAP_V = _house("sibling_gap_v", 0.2, "V", "further below the middle of its siblings than this a cell is watched")
-RECOVERED_BELOW_PRE_CHARGE_V = _guard("recovered_below_pre_charge_v", 0.2, "V", "resting further below the pre-charge limit than this after a recovery has failed")
+NO_READING_BELOW_V = _guard(
+    "no_reading_below_v", 0.05, "V", "below this nothing was measured: protection tripped or a tab torn"
+)
+SIBLING_GAP_V = _house(
+    "sibling_gap_v", 0.2, "V", "further below the middle of its siblings than this a cell is watched"
+)
+RECOVERED_BELOW_PRE_CHARGE_V = _guard(
+    "recovered_below_pre_charge_v",
+    0.2,
+    "V",
+    "resting further below the pre-charge limit than this after a recovery has failed",
+)
 RECOVERY_SETTLES_H = _guard("recovery_settles_h", 1, "h", "after this the voltage of a recovered cell counts")
 RECOVERY_C = _guard("recovery_c", 0.1, "C", "current of a recovery, at most")
 WATCHED_RECOVERY_C = _guard("watched_recovery_c", 0.05, "C", "current of a watched recovery, at most")
@@ -162,8 +201,12 @@ MODULE_END_SHARE = _limit(
 )
 FULL_STANDS_DAYS = _house("full_stands_days", 14, "d", "a charged cell waits for its run at most")
 EMPTY_STANDS_DAYS = _house("empty_stands_days", 7, "d", "an emptied cell waits for a charge at most")
-CHARGE_UNKNOWN_LARGE_MA = _house("charge_unknown_large_ma", 500, "mA", "charge current of an 18650 or larger of unknown capacity")
-CHARGE_UNKNOWN_SMALL_MA = _house("charge_unknown_small_ma", 200, "mA", "charge current of a smaller cell of unknown capacity")
+CHARGE_UNKNOWN_LARGE_MA = _house(
+    "charge_unknown_large_ma", 500, "mA", "charge current of an 18650 or larger of unknown capacity"
+)
+CHARGE_UNKNOWN_SMALL_MA = _house(
+    "charge_unknown_small_ma", 200, "mA", "charge current of a smaller cell of unknown capacity"
+)
 CHARGED_WITHIN_V = _limit(
     "charged_within_v", 0.05, "V", Kind.STANDARD, DATA_SHEETS, "a charge that ended this near to full was complete"
 )
@@ -172,19 +215,41 @@ REST_BEFORE_DISCHARGE_MIN = _limit(
     "rest_before_discharge_min", 30, "min", Kind.STANDARD, "IEC 61960-3 and data sheets: 30 to 60 min", "rest between charge and capacity run"
 )  # fmt: skip
 
-CHARGED_NEARLY_WITHIN_V = _house("charged_nearly_within_v", 0.10, "V", "a charge that ended this near to full counts, with a remark")
-CHARGER_PLAY_V = _house("charger_play_v", 0.10, "V", "a charge that ended this near below 4.20 V was one of a usual charger")
-STORED_WITHIN_V = _house("stored_within_v", 0.10, "V", "a charge that ended this near to the storage voltage was one for the shelf")
-CHARGED_ABOVE_PRE_CHARGE_V = _house("charged_above_pre_charge_v", 0.2, "V", "charged this far above the pre-charge limit, a cell that is found below it later lost its charge by itself")
-STOPPED_HIGH_V = _house("stopped_high_v", 0.3, "V", "a discharge that stopped further above the bench cut-off is a part run")
+CHARGED_NEARLY_WITHIN_V = _house(
+    "charged_nearly_within_v", 0.10, "V", "a charge that ended this near to full counts, with a remark", (0.05, 0.15)
+)
+CHARGER_PLAY_V = _house(
+    "charger_play_v", 0.10, "V", "a charge that ended this near below 4.20 V was one of a usual charger"
+)
+STORED_WITHIN_V = _house(
+    "stored_within_v", 0.10, "V", "a charge that ended this near to the storage voltage was one for the shelf"
+)
+CHARGED_ABOVE_PRE_CHARGE_V = _house(
+    "charged_above_pre_charge_v",
+    0.2,
+    "V",
+    "charged this far above the pre-charge limit, a cell that is found below it later lost its charge by itself",
+)
+STOPPED_HIGH_V = _house(
+    "stopped_high_v", 0.3, "V", "a discharge that stopped further above the bench cut-off is a part run"
+)
 RESTED_H = _guard("rested_h", 1, "h", "a voltage taken so long after charge, load or recovery is one at rest")
 
 # --- Heat and cold ---------------------------------------------------------------------------------------------------
 
 HOT_DEGC = _guard("hot_degc", 45, "°C", "a cell warmer than this at rest is a hazard")
 HOT_ABOVE_ROOM_K = _guard("hot_above_room_k", 10, "K", "a cell this much warmer than its room at rest is a hazard")
-COOLED_DOWN_H = _guard("cooled_down_h", 1, "h", "so long after its donor was opened, or after charge or load, warmth is the cell's own")
-NEVER_CHARGE_BELOW_DEGC = _limit("never_charge_below_degc", 0, "°C", Kind.STANDARD, DATA_SHEETS, "no charge below: lithium plates out and shorts the cell later")
+COOLED_DOWN_H = _guard(
+    "cooled_down_h", 1, "h", "so long after its donor was opened, or after charge or load, warmth is the cell's own"
+)
+NEVER_CHARGE_BELOW_DEGC = _limit(
+    "never_charge_below_degc",
+    0,
+    "°C",
+    Kind.STANDARD,
+    DATA_SHEETS,
+    "no charge below: lithium plates out and shorts the cell later",
+)
 COLD_BELOW_DEGC = _guard("cold_below_degc", 10, "°C", "below this a cell is charged slowly")
 COLD_CHARGE_C = _guard("cold_charge_c", 0.2, "C", "charge current in the cold, at most")
 
@@ -200,8 +265,12 @@ SLOPE_FROM_DAY = _house("slope_from_day", 3, "d", "the last reading must lie bey
 WAIT_RESOLUTIONS = _limit(
     "wait_resolutions", 3, "", Kind.PHYSICS, "resolution against slope", "last digits that a slope must have moved"
 )
-SETTLES_ENDED_V = _house("settles_ended_v", 0.05, "V", "what a voltage may fall by settling after a charge that ended by itself")
-SETTLES_STOPPED_V = _house("settles_stopped_v", 0.15, "V", "what a voltage may fall by settling after a charge that was stopped")
+SETTLES_ENDED_V = _house(
+    "settles_ended_v", 0.05, "V", "what a voltage may fall by settling after a charge that ended by itself"
+)
+SETTLES_STOPPED_V = _house(
+    "settles_stopped_v", 0.15, "V", "what a voltage may fall by settling after a charge that was stopped"
+)
 CHARGE_END_KNOWN_V = _house("charge_end_known_v", 0.01, "V", "how well the voltage is known that a charge ended at")
 FLAT_SETTLES_ABOVE_V = _house("flat_settles_above_v", 3.35, "V", "iron phosphate: still settles above")
 FLAT_STARTS_AT_MOST_V = _house("flat_starts_at_most_v", 3.33, "V", "iron phosphate: settled, at most")
@@ -210,7 +279,9 @@ WATCH_AGAIN_DAYS = _house("watch_again_days", 14, "d", "a cell on watch is measu
 
 # --- Resistance and power --------------------------------------------------------------------------------------------
 
-RESISTANCE_GOOD_OHM_AH = _house("resistance_good_ohm_ah", 0.15, "Ω Ah", "resistance times capacity of a good cell, at most")
+RESISTANCE_GOOD_OHM_AH = _house(
+    "resistance_good_ohm_ah", 0.15, "Ω Ah", "resistance times capacity of a good cell, at most"
+)
 HIGH_DRAIN_OHM_AH = _house("high_drain_ohm_ah", 0.06, "Ω Ah", "resistance times capacity of a high-drain cell, at most")
 RESISTANCE_ROSE_PCT = _house("resistance_rose_pct", 20, "%", "a resistance that rose by more is told")
 CHARGE_DIFFERS_PCT = _house("charge_differs_pct", 10, "%", "charge and discharge further apart are told")
@@ -228,7 +299,9 @@ RESISTANCE_OUT_OHM_AH = MappingProxyType(
         for method, value in {"ac-1khz": 0.30, "dc-1s": 0.45, "dc-10s": 0.60, "tester": 0.30}.items()
     }
 )
-SHORTED_OHM_AH = _guard("shorted_ohm_ah", 0.012, "Ω Ah", "below this over what its size can hold the leads touch each other")
+SHORTED_OHM_AH = _guard(
+    "shorted_ohm_ah", 0.012, "Ω Ah", "below this over what its size can hold the leads touch each other"
+)
 SEES_OF_1_KHZ: Mapping[str, Limit] = MappingProxyType(
     {
         method: _house(f"sees_of_1_khz/{method}", value, "", f"times the resistance that 1 kHz sees, by {method}")
@@ -305,6 +378,7 @@ def _density(key: str, doubtful: float, impossible: float) -> Density:
             Kind.HOUSE,
             "house survey of data sheets, 2026",
             "a claim above this is impossible",
+            fixed=True,
         ),
     )
 
@@ -337,6 +411,7 @@ DENSITY_WH_PER_KG = MappingProxyType(
                 Kind.HOUSE,
                 "house survey of data sheets, 2026",
                 "a claim above this is impossible",
+                fixed=True,
             ),
         )
         for family, doubtful, impossible in (
@@ -361,11 +436,34 @@ CAPACITY_HALF_WIDTH_PCT = MappingProxyType(
         }.items()
     }
 )  # fmt: skip
-RUNS_DISAGREE = _house("runs_disagree", 2, "", "runs further apart than so many times what their method allows are told to disagree")
+RUNS_DISAGREE = _house(
+    "runs_disagree", 2, "", "runs further apart than so many times what their method allows are told to disagree"
+)
 REFERENCE_C = _limit("reference_c", 0.2, "C", Kind.STANDARD, "IEC 61960-3", "current that capacities are compared at")
-REFERENCE_MOST_LEFT = _house("reference_most_left", 0.3, "", "a run that leaves a larger share in the cell is brought to no reference")
-CHARGE_EFFICIENCY = _house("charge_efficiency", 0.99, "", "share of a counted charge that a healthy cell gives back")
-CONVERTER_EFFICIENCY = _house("converter_efficiency", 0.88, "", "efficiency of a switching charger or a step-up")
+REFERENCE_ERROR_SHARE = _house(
+    "reference_error_share",
+    0.5,
+    "",
+    "share of the way to the reference that is added to the uncertainty of a capacity",
+    (0.125, 1),
+)
+LIKE_CURRENT_RATIO = _house(
+    "like_current_ratio", 2, "", "capacities by currents further apart than so many times are not alike"
+)
+LIKE_CUT_OFF_V = _house("like_cut_off_v", 0.2, "V", "capacities down to voltages further apart are not alike")
+REFERENCE_MOST_LEFT = _house(
+    "reference_most_left",
+    0.3,
+    "",
+    "a run that leaves a larger share in the cell is brought to no reference",
+    (0.075, 1),
+)
+CHARGE_EFFICIENCY = _house(
+    "charge_efficiency", 0.99, "", "share of a counted charge that a healthy cell gives back", (0.2475, 1)
+)
+CONVERTER_EFFICIENCY = _house(
+    "converter_efficiency", 0.88, "", "efficiency of a switching charger or a step-up", (0.22, 1)
+)
 COMPARABLE_FROM_DEGC = _house("comparable_from_degc", 15, "°C", "a figure measured colder is marked")
 COMPARABLE_TO_DEGC = _house("comparable_to_degc", 30, "°C", "a figure measured warmer is marked")
 AC_HALF_WIDTH_PCT = _house("ac_half_width_pct", 3, "%", "1 kHz meter, of the value")
@@ -373,8 +471,10 @@ AC_HALF_WIDTH_MOHM = _house("ac_half_width_mohm", 2, "mΩ", "1 kHz meter, at lea
 DC_HALF_WIDTH_PCT = _house("dc_half_width_pct", 5, "%", "the load resistor, of the value")
 TESTER_HALF_WIDTH_MOHM = _house("tester_half_width_mohm", 20, "mΩ", "a tester's two-wire resistance")
 VOLTAGE_RESOLUTION_V = _house("voltage_resolution_v", 0.01, "V", "last digit of a cheap meter")
-SURE_FROM = _house("sure_from", 0.95, "", "a judgement this probable is sure")
-LIKELY_FROM = _house("likely_from", 0.75, "", "a judgement this probable is likely, below it is borderline")
+SURE_FROM = _house("sure_from", 0.95, "", "a judgement this probable is sure", (0.2375, 1))
+LIKELY_FROM = _house(
+    "likely_from", 0.75, "", "a judgement this probable is likely, below it is borderline", (0.1875, 1)
+)
 RUNS_TO_SETTLE = _house("runs_to_settle", 3, "", "after so many runs a borderline figure stands")
 
 # --- Shelf -----------------------------------------------------------------------------------------------------------
@@ -383,7 +483,9 @@ FIRST_RECHECK_DAYS = _house("first_recheck_days", 14, "d", "first look at a shel
 RECHECK_OVERDUE_DAYS = _house("recheck_overdue_days", 30, "d", "a look that is due is overdue after")
 RECHECK_DAYS = _house("recheck_days", 180, "d", "later looks at a shelved cell after")
 RECHECK_GENTLE_DAYS = _house("recheck_gentle_days", 180, "d", "later looks at a shelved cell of grade Gentle after")
-STORED_ABOVE_V = _house("stored_above_v", 0.2, "V", "a shelved cell that rests more than this above its storage voltage is told")
+STORED_ABOVE_V = _house(
+    "stored_above_v", 0.2, "V", "a shelved cell that rests more than this above its storage voltage is told"
+)
 
 # --- Packs -----------------------------------------------------------------------------------------------------------
 
@@ -394,7 +496,88 @@ PACK_FULL_MOST_V = _limit(
     "pack_full_most_v", 60, "V", Kind.STANDARD, "extra-low voltage", "full voltage of a pack, at most"
 )
 PACK_ENERGY_MOST_WH = _guard("pack_energy_most_wh", 500, "Wh", "energy of a pack, at most")
+USED_LEAST_SHARE = _house(
+    "used_least_share",
+    0.5,
+    "",
+    "a device that leaves more than the rest of the charge in the cells is not proposed",
+    (0.125, 1),
+)
+CHANGED_PCT = _house("changed_pct", 1, "%", "a capacity that changed by more since a plan was made is told")
+GROUPS_WITHIN_V = _guard("groups_within_v", 0.05, "V", "voltages of the groups of a built pack differ by at most")
 ROOM_PLAY_MM = _house("room_play_mm", 1.0, "mm", "room that wrap, tape and strips take beside each cell")
+
+# --- Wires, strips, modules ------------------------------------------------------------------------------------------
+
+RESISTIVITY_OHM_M: Mapping[str, Limit] = MappingProxyType(
+    {
+        material: _limit(f"resistivity_ohm_m/{material}", value, "Ω m", Kind.STANDARD, source, f"resistivity of {material.replace('-', ' ')} at 20 °C")
+        for material, value, source in (
+            ("nickel", 6.99e-8, "tables of materials"), ("copper", 1.72e-8, "IEC 60028"), ("plated-steel", 1.43e-7, "tables of materials"),
+        )
+    }
+)  # fmt: skip
+#: In free air in a small case, 20 K warmer than it, by gauge.
+WIRE_STANDS_A: Mapping[int, Limit] = MappingProxyType(
+    {
+        awg: _guard(f"wire_stands_a/{awg}", amperes, "A", f"current of an AWG {awg} wire beside cells, at most")
+        for awg, amperes in {28: 1.5, 26: 2.2, 24: 3.5, 22: 5, 20: 7.5, 18: 10, 16: 13, 14: 17, 12: 23}.items()
+    }
+)
+STRIP_THICKNESS_MM = _limit(
+    "strip_thickness_mm", 0.15, "mm", Kind.STANDARD, "usual strip", "thickness of the usual strip"
+)
+STRIP_WIDTH_MM = _limit("strip_width_mm", 8, "mm", Kind.STANDARD, "usual strip", "width of the usual strip")
+STRIP_STANDS_A = _guard(
+    "strip_stands_a", 5, "A", "current of a nickel strip of 0.15 × 8 mm, at most; others by equal heat"
+)
+MODULE_THROTTLES_W = _house("module_throttles_w", 1.5, "W", "heat above which a linear charging chip throttles")
+LOAD_STEP_C = _house(
+    "load_step_c",
+    0.5,
+    "C",
+    "load for ten seconds by which a resistance is measured: a cheap meter sees it, and a resistor from the drawer stands it",
+)
+RESISTOR_HOT_W = _house("resistor_hot_w", 0.5, "W", "a resistor with more is told to get hot")
+JOIN_GENTLE_A = _house("join_gentle_a", 1, "A", "first current of cells that are joined, told above")
+JOIN_PATIENCE_MIN = _house("join_patience_min", 600, "min", "joining through a resistor that takes longer is told")
+METER_SEES_SHARE = _house(
+    "meter_sees_share", 0.2, "", "a meter hardly sees a resistance whose error is a larger share of it", (0.05, 1)
+)
+
+# --- Nearness in a match ---------------------------------------------------------------------------------------------
+
+#: How far the weakest cell may lie below the strongest, largest over smallest resistance, and resting voltages of cells
+#: that are joined as they lie: strict for packs that work hard, usual for most, relaxed where the load is small.
+NEAR_CAPACITY_PCT: Mapping[str, Limit] = MappingProxyType(
+    {
+        key: _house(
+            f"near_capacity_pct/{key}", value, "%", f"match, {key}: the weakest cell below the strongest, at most"
+        )
+        for key, value in {"strict": 3, "usual": 10, "relaxed": 30}.items()
+    }
+)
+NEAR_RESISTANCE_RATIO: Mapping[str, Limit] = MappingProxyType(
+    {
+        key: _house(
+            f"near_resistance_ratio/{key}",
+            value,
+            "",
+            f"match, {key}: largest over smallest resistance, at most",
+            (1.05, 10),
+        )
+        for key, value in {"strict": 1.2, "usual": 1.5, "relaxed": 3}.items()
+    }
+)
+NEAR_VOLTAGE_V: Mapping[str, Limit] = MappingProxyType(
+    {
+        key: _house(
+            f"near_voltage_v/{key}", value, "V", f"match, {key}: resting voltages of cells that are joined as they lie"
+        )
+        for key, value in {"strict": 0.01, "usual": 0.02}.items()
+    }
+    | {"relaxed": JOIN_WITHIN_V}
+)
 
 # --- What a typed value can be ---------------------------------------------------------------------------------------
 

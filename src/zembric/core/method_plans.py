@@ -17,16 +17,12 @@ if TYPE_CHECKING:
     from collections.abc import Callable
 
     from zembric.core.limits import Family
+    from zembric.core.rules import HouseRules
     from zembric.core.story import CapacityMethod
 
 _E12 = (1.0, 1.2, 1.5, 1.8, 2.2, 2.7, 3.3, 3.9, 4.7, 5.6, 6.8, 8.2)
 _RATINGS_W = (0.25, 0.5, 1.0, 2.0, 3.0, 5.0, 7.0, 10.0, 15.0, 20.0, 25.0, 50.0, 100.0)
-_REFERENCE_C = 0.2
-#: For ten seconds: enough that a cheap meter sees a step, and a resistor from the drawer stands it.
-_STEP_C = 0.5
 _USB_V = 5.0
-#: A figure is seen where its standard uncertainty is at most this share of it.
-SEEN_SHARE = 0.2
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,6 +35,7 @@ class BelievedCell:
     nominal_v: float
     charge_ma: float
     family: Family
+    rules: HouseRules
 
 
 @dataclass(frozen=True, slots=True)
@@ -88,10 +85,14 @@ def usual_rating_w(heat_w: float) -> float:
 
 
 def _resistor(cell: BelievedCell, _meter: Meter, method: CapacityMethod) -> MethodPlan:
-    r_ohm = nearest_e12_ohm(cell.nominal_v / (_REFERENCE_C * cell.capacity_mah / 1000))
+    r_ohm = nearest_e12_ohm(cell.nominal_v / (limits.REFERENCE_C.value * cell.capacity_mah / 1000))
     current_ma = 1000 * cell.nominal_v / r_ohm
     heat_w = cell.full_v**2 / r_ohm
-    hot = "it gets hot: stone or metal below, nothing near" if heat_w > 0.5 else "it gets warm"
+    hot = (
+        "it gets hot: stone or metal below, nothing near"
+        if heat_w > cell.rules.value(limits.RESISTOR_HOT_W)
+        else "it gets warm"
+    )
     text = (
         f"{r_ohm:g} Ω draws about {current_ma:.0f} mA ({current_ma / cell.capacity_mah:.2f} C): up to {heat_w:.1f} W, so take "
         f"one rated {usual_rating_w(heat_w):g} W or more; {hot}. It takes about {cell.capacity_mah / current_ma:.1f} h."
@@ -100,7 +101,7 @@ def _resistor(cell: BelievedCell, _meter: Meter, method: CapacityMethod) -> Meth
 
 
 def _tester(cell: BelievedCell, meter: Meter) -> MethodPlan:
-    current_ma = _REFERENCE_C * cell.capacity_mah
+    current_ma = limits.REFERENCE_C.value * cell.capacity_mah
     text = (
         f"Set about {_round(current_ma):g} mA (0.2 C): about {cell.capacity_mah / current_ma:.0f} h, {cell.full_v * current_ma / 1000:.1f} W "
         f"of heat in the tester. At 1 A it takes {cell.capacity_mah / 1000:.1f} h, {cell.full_v:.1f} W, and shows a little less."
@@ -129,7 +130,9 @@ def _charged(cell: BelievedCell, method: CapacityMethod, end_share: float, about
 
 
 def _charge_counted(cell: BelievedCell, _meter: Meter) -> MethodPlan:
-    return _charged(cell, "charge-counted", limits.CHARGE_END_C.value / limits.CHARGE_RATE_C.value, "Stay with it.")
+    return _charged(
+        cell, "charge-counted", cell.rules.value(limits.CHARGE_END_C) / limits.CHARGE_RATE_C.value, "Stay with it."
+    )
 
 
 def _usb_linear(cell: BelievedCell, _meter: Meter) -> MethodPlan:
@@ -143,7 +146,7 @@ def _usb_linear(cell: BelievedCell, _meter: Meter) -> MethodPlan:
 
 
 def _usb_switching(cell: BelievedCell, _meter: Meter) -> MethodPlan:
-    expected_mwh = cell.capacity_mah * _charge_mean_v(cell) / limits.CONVERTER_EFFICIENCY.value
+    expected_mwh = cell.capacity_mah * _charge_mean_v(cell) / cell.rules.value(limits.CONVERTER_EFFICIENCY)
     return _charged(
         cell,
         "usb-switching",
@@ -153,8 +156,8 @@ def _usb_switching(cell: BelievedCell, _meter: Meter) -> MethodPlan:
 
 
 def _usb_step_up(cell: BelievedCell, _meter: Meter) -> MethodPlan:
-    efficiency = limits.CONVERTER_EFFICIENCY.value
-    out_w = _REFERENCE_C * cell.capacity_mah / 1000 * cell.nominal_v * efficiency
+    efficiency = cell.rules.value(limits.CONVERTER_EFFICIENCY)
+    out_w = limits.REFERENCE_C.value * cell.capacity_mah / 1000 * cell.nominal_v * efficiency
     r_ohm = nearest_e12_ohm(_USB_V**2 / out_w)
     heat_w = _USB_V**2 / r_ohm
     text = (
@@ -166,10 +169,10 @@ def _usb_step_up(cell: BelievedCell, _meter: Meter) -> MethodPlan:
 
 
 def _two_voltage(cell: BelievedCell, meter: Meter) -> MethodPlan:
-    r_ohm = nearest_e12_ohm(cell.nominal_v / (_STEP_C * cell.capacity_mah / 1000))
+    r_ohm = nearest_e12_ohm(cell.nominal_v / (cell.rules.value(limits.LOAD_STEP_C) * cell.capacity_mah / 1000))
     current_a = cell.nominal_v / r_ohm
     u_mohm = two_voltage_u_mohm(
-        cell.nominal_v, cell.nominal_v * r_ohm / (r_ohm + cell.mohm / 1000), r_ohm, meter.resolution_v
+        cell.nominal_v, cell.nominal_v * r_ohm / (r_ohm + cell.mohm / 1000), r_ohm, meter.resolution_v, cell.rules
     )
     text = (
         f"{r_ohm:g} Ω for ten seconds draws about {current_a:.1f} A: {cell.full_v**2 / r_ohm:.1f} W while it is on, so hold it by its "
@@ -179,16 +182,16 @@ def _two_voltage(cell: BelievedCell, meter: Meter) -> MethodPlan:
 
 
 def _two_current(cell: BelievedCell, meter: Meter) -> MethodPlan:
-    small_a, large_a = _REFERENCE_C * cell.capacity_mah / 1000, cell.capacity_mah / 1000
+    small_a, large_a = limits.REFERENCE_C.value * cell.capacity_mah / 1000, cell.capacity_mah / 1000
     text = f"{small_a:.2g} A for 10 s, then {large_a:.2g} A for 1 s, reading the voltage at the end of each."
     u_mohm = two_current_u_mohm(small_a, large_a, meter.resolution_v)
     return MethodPlan(float(f"{large_a:.2g}"), "A", text, *_sees_resistance(cell, meter, u_mohm))
 
 
 def _ac_meter(cell: BelievedCell, meter: Meter) -> MethodPlan:
-    pct = limits.AC_HALF_WIDTH_PCT.value if meter.half_width_pct is None else meter.half_width_pct
-    u_mohm = rectangle_u(max(pct / 100 * cell.mohm, limits.AC_HALF_WIDTH_MOHM.value))
-    sees = u_mohm <= SEEN_SHARE * cell.mohm
+    pct = cell.rules.value(limits.AC_HALF_WIDTH_PCT) if meter.half_width_pct is None else meter.half_width_pct
+    u_mohm = rectangle_u(max(pct / 100 * cell.mohm, cell.rules.value(limits.AC_HALF_WIDTH_MOHM)))
+    sees = u_mohm <= cell.rules.value(limits.METER_SEES_SHARE) * cell.mohm
     told = f"The meter tells about {cell.mohm:.0f} mΩ to ± {u_mohm:.1f} mΩ."
     return MethodPlan(
         _round(cell.mohm), "mΩ", "About this much if it is a good one; it takes seconds. Four wires, on bare metal.",
@@ -197,8 +200,8 @@ def _ac_meter(cell: BelievedCell, meter: Meter) -> MethodPlan:
 
 
 def _tester_resistance(cell: BelievedCell, _meter: Meter) -> MethodPlan:
-    u_mohm = rectangle_u(limits.TESTER_HALF_WIDTH_MOHM.value)
-    sees = u_mohm <= SEEN_SHARE * cell.mohm
+    u_mohm = rectangle_u(cell.rules.value(limits.TESTER_HALF_WIDTH_MOHM))
+    sees = u_mohm <= cell.rules.value(limits.METER_SEES_SHARE) * cell.mohm
     told = f"Two wires in a spring holder tell about {cell.mohm:.0f} mΩ to ± {u_mohm:.0f} mΩ."
     return MethodPlan(
         3, "times", "Put it in anew three times; the least counts.",
@@ -207,7 +210,7 @@ def _tester_resistance(cell: BelievedCell, _meter: Meter) -> MethodPlan:
 
 
 def _sees_capacity(cell: BelievedCell, method: CapacityMethod, own_pct: float | None = None) -> tuple[bool, str]:
-    pct = limits.CAPACITY_HALF_WIDTH_PCT[method].value if own_pct is None else own_pct
+    pct = cell.rules.value(limits.CAPACITY_HALF_WIDTH_PCT[method]) if own_pct is None else own_pct
     return (
         True,
         f"It tells about {cell.capacity_mah:.0f} mAh to ± {rectangle_u(pct / 100 * cell.capacity_mah):.0f} mAh.",
@@ -216,9 +219,9 @@ def _sees_capacity(cell: BelievedCell, method: CapacityMethod, own_pct: float | 
 
 def _sees_resistance(cell: BelievedCell, meter: Meter, u_mohm: float) -> tuple[bool, str]:
     digit = f"{1000 * meter.resolution_v:g} mV digits"
-    if u_mohm <= SEEN_SHARE * cell.mohm:
+    if u_mohm <= cell.rules.value(limits.METER_SEES_SHARE) * cell.mohm:
         return True, f"A meter with {digit} sees about {cell.mohm:.0f} mΩ with it, ± {u_mohm:.0f} mΩ."
-    finer_mv = 1000 * meter.resolution_v * SEEN_SHARE * cell.mohm / u_mohm
+    finer_mv = 1000 * meter.resolution_v * cell.rules.value(limits.METER_SEES_SHARE) * cell.mohm / u_mohm
     return False, (
         f"A meter with {digit} cannot see about {cell.mohm:.0f} mΩ with it (± {u_mohm:.0f} mΩ): take one with "
         f"{10.0 ** math.floor(math.log10(finer_mv)):g} mV digits."

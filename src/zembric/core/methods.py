@@ -7,7 +7,7 @@ import math
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from types import MappingProxyType
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
 from zembric.core import limits
 from zembric.core.entry_checks import read_degrees
@@ -22,6 +22,9 @@ from zembric.core.sums.measuring import (
 )
 from zembric.core.sums.registry import Ground, Input, Values, check_values, maybe, number, numbers
 from zembric.core.uncertainty import rectangle_u
+
+if TYPE_CHECKING:
+    from zembric.core.rules import HouseRules
 
 #: What a wrong answer does: the figure is refused, is that of a part only, or carries a note.
 Effect = Literal["refuse", "part", "note"]
@@ -67,7 +70,7 @@ class Method:
     traps: tuple[Trap, ...]
     formula: str
     grounds: tuple[Ground, ...]
-    work_out: Callable[[Values, float | None], Worked] = field(repr=False)
+    work_out: Callable[[Values, float | None, HouseRules], Worked] = field(repr=False)
 
 
 _AMBIENT = (
@@ -125,21 +128,22 @@ _LAMP = Trap(
 )
 
 
-def _pct_u(value: float, method: CapacityMethod, own_pct: float | None) -> float:
-    pct = limits.CAPACITY_HALF_WIDTH_PCT[method].value if own_pct is None else own_pct
+def _pct_u(value: float, method: CapacityMethod, own_pct: float | None, rules: HouseRules) -> float:
+    pct = rules.value(limits.CAPACITY_HALF_WIDTH_PCT[method]) if own_pct is None else own_pct
     return rectangle_u(pct / 100 * value)
 
 
-def _allowance(method: CapacityMethod, own_pct: float | None) -> str:
+def _allowance(method: CapacityMethod, own_pct: float | None, rules: HouseRules) -> str:
     if own_pct is not None:
         return f"the instrument's own ± {own_pct:g} %"
-    return f"the method: ± {limits.CAPACITY_HALF_WIDTH_PCT[method].value:g} % (house value)"
+    return f"the method: ± {rules.value(limits.CAPACITY_HALF_WIDTH_PCT[method]):g} % (house value)"
 
 
 def _capacity(
     value: float,
     method: CapacityMethod,
     own_pct: float | None,
+    rules: HouseRules,
     worked: str,
     cautions: tuple[str, ...] = (),
     **conditions: float | str | None,
@@ -147,28 +151,35 @@ def _capacity(
     if value <= 0:
         raise BadInputError("These values leave no capacity. Look at them once more.", field="value")
     return Worked(
-        value, _pct_u(value, method, own_pct), worked, _allowance(method, own_pct), method, cautions, True, conditions
+        value,
+        _pct_u(value, method, own_pct, rules),
+        worked,
+        _allowance(method, own_pct, rules),
+        method,
+        cautions,
+        True,
+        conditions,
     )
 
 
-def _tester(values: Values, own_pct: float | None) -> Worked:
+def _tester(values: Values, own_pct: float | None, rules: HouseRules) -> Worked:
     value = number(values, "value_mah")
     return _capacity(
-        value, "tester", own_pct, f"as shown: {value:g} mAh", current_ma=number(values, "current_ma"), cut_off_v=maybe(values, "cut_off_v")
+        value, "tester", own_pct, rules, f"as shown: {value:g} mAh", current_ma=number(values, "current_ma"), cut_off_v=maybe(values, "cut_off_v")
     )  # fmt: skip
 
 
-def _resistor_clock(values: Values, own_pct: float | None) -> Worked:
+def _resistor_clock(values: Values, own_pct: float | None, rules: HouseRules) -> Worked:
     mean_v, ohm, minutes = number(values, "mean_v"), number(values, "r_ohm"), number(values, "minutes")
     value = 1000 * mean_v * minutes / 60 / ohm
     return _capacity(
-        value, "resistor-clock", own_pct, f"{mean_v:g} V × {minutes / 60:.2f} h / {ohm:g} Ω = {value:.0f} mAh",
+        value, "resistor-clock", own_pct, rules, f"{mean_v:g} V × {minutes / 60:.2f} h / {ohm:g} Ω = {value:.0f} mAh",
         ("An estimate: the voltage was not watched. A few voltages over time make it twice as good.",),
         current_ma=1000 * mean_v / ohm, cut_off_v=maybe(values, "cut_off_v"),
     )  # fmt: skip
 
 
-def _resistor_log(values: Values, own_pct: float | None) -> Worked:
+def _resistor_log(values: Values, own_pct: float | None, rules: HouseRules) -> Worked:
     minutes, volts = numbers(values, "minutes"), numbers(values, "volts")
     ohm = number(values, "r_ohm") + (maybe(values, "leads_ohm") or 0.0)
     if len(minutes) != len(volts) or len(minutes) < 2:
@@ -184,48 +195,50 @@ def _resistor_log(values: Values, own_pct: float | None) -> Worked:
     value = 1000 * volt_minutes / 60 / ohm
     sparse = ("With fewer than 5 voltages the knee at the end is missed.",) if len(volts) < 5 else ()
     return _capacity(
-        value, "resistor-log", own_pct, f"∫ U dt / R = {volt_minutes / 60:.3f} V h / {ohm:g} Ω = {value:.0f} mAh", sparse,
+        value, "resistor-log", own_pct, rules, f"∫ U dt / R = {volt_minutes / 60:.3f} V h / {ohm:g} Ω = {value:.0f} mAh", sparse,
         current_ma=1000 * volt_minutes / (minutes[-1] - minutes[0]) / ohm, cut_off_v=volts[-1],
     )  # fmt: skip
 
 
-def _charge_counted(values: Values, own_pct: float | None) -> Worked:
-    counted, factor = number(values, "counted_mah"), limits.CHARGE_EFFICIENCY.value
+def _charge_counted(values: Values, own_pct: float | None, rules: HouseRules) -> Worked:
+    counted, factor = number(values, "counted_mah"), rules.value(limits.CHARGE_EFFICIENCY)
     value = counted * factor
     return _capacity(
-        value, "charge-counted", own_pct, f"{counted:g} mAh × {factor:g} = {value:.0f} mAh", current_ma=maybe(values, "current_ma"), cut_off_v=maybe(values, "cut_off_v")
+        value, "charge-counted", own_pct, rules, f"{counted:g} mAh × {factor:g} = {value:.0f} mAh", current_ma=maybe(values, "current_ma"), cut_off_v=maybe(values, "cut_off_v")
     )  # fmt: skip
 
 
-def _usb_linear(values: Values, own_pct: float | None) -> Worked:
+def _usb_linear(values: Values, own_pct: float | None, rules: HouseRules) -> Worked:
     meter_mah, draw_ma, hours = number(values, "meter_mah"), number(values, "module_draw_ma"), number(values, "hours")
     value = usb_linear_mah(meter_mah, draw_ma, hours)
     return _capacity(
-        value, "usb-linear", own_pct, f"{meter_mah:g} mAh - {draw_ma:g} mA × {hours:g} h = {value:.0f} mAh",
+        value, "usb-linear", own_pct, rules, f"{meter_mah:g} mAh - {draw_ma:g} mA × {hours:g} h = {value:.0f} mAh",
         ("The meter's mAh count here, never its Wh.",), current_ma=None, cut_off_v=None,
     )  # fmt: skip
 
 
-def _usb_switching(values: Values, own_pct: float | None) -> Worked:
+def _usb_switching(values: Values, own_pct: float | None, rules: HouseRules) -> Worked:
     mwh, efficiency, mean_v = number(values, "meter_mwh"), number(values, "efficiency"), number(values, "mean_v")
     value = mwh * efficiency / mean_v
     return _capacity(
         value,
         "usb-switching",
         own_pct,
+        rules,
         f"{mwh:g} mWh × {efficiency:g} / {mean_v:g} V = {value:.0f} mAh",
         current_ma=None,
         cut_off_v=None,
     )
 
 
-def _usb_step_up(values: Values, own_pct: float | None) -> Worked:
+def _usb_step_up(values: Values, own_pct: float | None, rules: HouseRules) -> Worked:
     mwh, efficiency, mean_v = number(values, "meter_mwh"), number(values, "efficiency"), number(values, "mean_v")
     value = mwh / (efficiency * mean_v)
     return _capacity(
         value,
         "usb-step-up",
         own_pct,
+        rules,
         f"{mwh:g} mWh / ({efficiency:g} × {mean_v:g} V) = {value:.0f} mAh",
         current_ma=None,
         cut_off_v=None,
@@ -273,22 +286,24 @@ def _dc_method(values: Values) -> ResistanceMethod:
     return "dc-10s" if number(values, "after_s") >= DC_10S_FROM_S else "dc-1s"
 
 
-def _two_voltage(values: Values, _own_pct: float | None) -> Worked:
+def _two_voltage(values: Values, _own_pct: float | None, rules: HouseRules) -> Worked:
     rest_v, load_v, ohm = number(values, "u_rest_v"), number(values, "u_load_v"), number(values, "r_load_ohm")
     resolution_v = number(values, "resolution_v")
     mohm = two_voltage_mohm(rest_v, load_v, ohm)
-    u_mohm = two_voltage_u_mohm(rest_v, load_v, ohm, resolution_v)
-    by_resistor = rectangle_u(limits.DC_HALF_WIDTH_PCT.value / 100 * mohm)
+    u_mohm = two_voltage_u_mohm(rest_v, load_v, ohm, resolution_v, rules)
+    by_resistor = rectangle_u(rules.value(limits.DC_HALF_WIDTH_PCT) / 100 * mohm)
     return _resistance(
         values, mohm, u_mohm, _dc_method(values), f"{ohm:g} Ω × ({rest_v:g} - {load_v:g}) V / {load_v:g} V = {mohm:.1f} mΩ",
         f"the meter's last digit ({1000 * resolution_v:g} mV)" if u_mohm > 1.5 * by_resistor else "the resistor's ± 5 %",
-        blind_meter(mohm, u_mohm, resolution_v, load_v / ohm), resolution_v=resolution_v, load_ohm=ohm, current_ma=1000 * load_v / ohm,
+        blind_meter(mohm, u_mohm, resolution_v, load_v / ohm, rules), resolution_v=resolution_v, load_ohm=ohm, current_ma=1000 * load_v / ohm,
     )  # fmt: skip
 
 
-def blind_meter(mohm: float, u_mohm: float, resolution_v: float, current_a: float) -> tuple[str, ...]:
+def blind_meter(
+    mohm: float, u_mohm: float, resolution_v: float, current_a: float, rules: HouseRules
+) -> tuple[str, ...]:
     """What to do where the meter cannot see the resistance well; nothing where it can."""
-    if u_mohm <= 0.2 * mohm:
+    if u_mohm <= rules.value(limits.METER_SEES_SHARE) * mohm:
         return ()
     return (
         f"One digit of this meter is {1000 * resolution_v / current_a:.0f} mΩ at {current_a:.2f} A: it hardly sees {mohm:.0f} mΩ. "
@@ -296,27 +311,27 @@ def blind_meter(mohm: float, u_mohm: float, resolution_v: float, current_a: floa
     )
 
 
-def _two_current(values: Values, _own_pct: float | None) -> Worked:
+def _two_current(values: Values, _own_pct: float | None, rules: HouseRules) -> Worked:
     u1_v, i1_a, u2_v, i2_a = (number(values, key) for key in ("u1_v", "i1_a", "u2_v", "i2_a"))
     resolution_v = number(values, "resolution_v")
     mohm, u_mohm = two_current_mohm(u1_v, i1_a, u2_v, i2_a), two_current_u_mohm(i1_a, i2_a, resolution_v)
     return _resistance(
         values, mohm, u_mohm, _dc_method(values), f"({u1_v:g} - {u2_v:g}) V / ({i2_a:g} - {i1_a:g}) A = {mohm:.1f} mΩ",
-        f"the meter's last digit ({1000 * resolution_v:g} mV)", blind_meter(mohm, u_mohm, resolution_v, abs(i2_a - i1_a)),
+        f"the meter's last digit ({1000 * resolution_v:g} mV)", blind_meter(mohm, u_mohm, resolution_v, abs(i2_a - i1_a), rules),
         current_ma=1000 * i2_a,
     )  # fmt: skip
 
 
-def _ac_meter(values: Values, own_pct: float | None) -> Worked:
+def _ac_meter(values: Values, own_pct: float | None, rules: HouseRules) -> Worked:
     mohm = number(values, "value_mohm")
-    pct = limits.AC_HALF_WIDTH_PCT.value if own_pct is None else own_pct
-    half = max(pct / 100 * mohm, limits.AC_HALF_WIDTH_MOHM.value)
+    pct = rules.value(limits.AC_HALF_WIDTH_PCT) if own_pct is None else own_pct
+    half = max(pct / 100 * mohm, rules.value(limits.AC_HALF_WIDTH_MOHM))
     return _resistance(
         values, mohm, rectangle_u(half), "ac-1khz", f"as shown: {mohm:g} mΩ", f"the meter: ± {half:.1f} mΩ"
     )
 
 
-def _tester_resistance(values: Values, _own_pct: float | None) -> Worked:
+def _tester_resistance(values: Values, _own_pct: float | None, rules: HouseRules) -> Worked:
     shown = numbers(values, "values_mohm")
     if min(shown) <= 0:
         raise BadInputError("values_mohm: every value is above zero.", field="values_mohm")
@@ -324,8 +339,8 @@ def _tester_resistance(values: Values, _own_pct: float | None) -> Worked:
     if len(shown) < 3:
         again = ("Take the cell out and put it in again twice: the least of three is the best, contacts only add.",)
     return _resistance(
-        values, least, rectangle_u(limits.TESTER_HALF_WIDTH_MOHM.value), "tester", f"least of {', '.join(f'{v:g}' for v in shown)} = {least:g} mΩ",
-        f"two wires in a spring holder: ± {limits.TESTER_HALF_WIDTH_MOHM.value:g} mΩ (house value)", again, repeats=float(len(shown)),
+        values, least, rectangle_u(rules.value(limits.TESTER_HALF_WIDTH_MOHM)), "tester", f"least of {', '.join(f'{v:g}' for v in shown)} = {least:g} mΩ",
+        f"two wires in a spring holder: ± {rules.value(limits.TESTER_HALF_WIDTH_MOHM):g} mΩ (house value)", again, repeats=float(len(shown)),
     )  # fmt: skip
 
 
@@ -407,7 +422,9 @@ _ALL: tuple[Method, ...] = (
 METHODS: Mapping[str, Method] = MappingProxyType({method.name: method for method in _ALL})
 
 
-def measure_by(name: str, typed: Mapping[str, str], said: Mapping[str, str], own_pct: float | None = None) -> Worked:
+def measure_by(
+    name: str, typed: Mapping[str, str], said: Mapping[str, str], rules: HouseRules, own_pct: float | None = None
+) -> Worked:
     """Works out a figure by a method.
 
     Args:
@@ -426,7 +443,7 @@ def measure_by(name: str, typed: Mapping[str, str], said: Mapping[str, str], own
     unknown = set(said) - {trap.key for trap in method.traps}
     if unknown:
         raise BadInputError(f'"{min(unknown)[:40]}" is no question of this way.', field="said")
-    worked = method.work_out(check_values(name, method.inputs, typed), own_pct)
+    worked = method.work_out(check_values(name, method.inputs, typed), own_pct, rules)
     complete, notes = True, list(worked.cautions)
     for trap in method.traps:
         answer = said.get(trap.key)
@@ -438,7 +455,7 @@ def measure_by(name: str, typed: Mapping[str, str], said: Mapping[str, str], own
             raise DangerError(trap.text, code="spoilt", field=trap.key)
         complete = complete and trap.effect != "part"
         notes.append(trap.text)
-    notes += _temperature_notes(typed, method)
+    notes += _temperature_notes(typed, method, rules)
     return Worked(
         worked.value,
         worked.standard_u,
@@ -447,14 +464,20 @@ def measure_by(name: str, typed: Mapping[str, str], said: Mapping[str, str], own
         worked.reading_method,
         tuple(notes),
         complete,
-        worked.conditions,
+        {**worked.conditions, **_said_of_start(method, said)},
     )
 
 
-def _temperature_notes(typed: Mapping[str, str], method: Method) -> list[str]:
+def _said_of_start(method: Method, said: Mapping[str, str]) -> dict[str, str]:
+    """Whether somebody said that it was full before: a run is believed then without an entry of the charge."""
+    asked = any(trap.key == "started_full" for trap in method.traps)
+    return {"started_full": said["started_full"]} if asked else {}
+
+
+def _temperature_notes(typed: Mapping[str, str], method: Method, rules: HouseRules) -> list[str]:
     degc = read_degrees(typed.get("cell_degc"), "cell_degc")
     read_degrees(typed.get("bench_degc"), "bench_degc")
-    if degc is None or limits.COMPARABLE_FROM_DEGC.value <= degc <= limits.COMPARABLE_TO_DEGC.value:
+    if degc is None or rules.value(limits.COMPARABLE_FROM_DEGC) <= degc <= rules.value(limits.COMPARABLE_TO_DEGC):
         return []
     if method.quantity == "resistance":
         return [f"At {degc:g} °C a resistance is not that of a warm room: about 2 % more for each degree below 25."]

@@ -22,6 +22,7 @@ if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
 
     from zembric.core.limits import Family
+    from zembric.core.rules import HouseRules
     from zembric.core.sizes import Size
 
 LoadKind = Literal["current", "power", "resistor"]
@@ -108,7 +109,7 @@ def voltages_of_replaced(what: Replaced, count: int) -> tuple[float, float]:
     return count * empty_v, count * full_v
 
 
-def propose_designs(need: Need, kinds: Sequence[ShelfKind]) -> Proposals:
+def propose_designs(need: Need, kinds: Sequence[ShelfKind], rules: HouseRules) -> Proposals:
     """Packs that would do, of the kinds that lie on the shelf.
 
     Raises:
@@ -116,7 +117,7 @@ def propose_designs(need: Need, kinds: Sequence[ShelfKind]) -> Proposals:
         DangerError: a device that volunteers do not build for, by its kind or its voltage.
     """
     _check(need)
-    found = [_design(need, kind) for kind in kinds]
+    found = [_design(need, kind, rules) for kind in kinds]
     designs = sorted(
         (design for design in found if isinstance(design, Design)),
         key=lambda design: (design.fits is False, design.cells, -design.used_pct),
@@ -158,11 +159,11 @@ def _check(need: Need) -> None:
         )
 
 
-def _design(need: Need, kind: ShelfKind) -> Design | NotProposed:
+def _design(need: Need, kind: ShelfKind, rules: HouseRules) -> Design | NotProposed:
     full_v = full_voltage_v(kind.family, None)
     if full_v is None or not has_ocv_table(kind.family):
         return NotProposed(kind, "No table tells how its voltage falls.")
-    series = _best_series(need, kind.family, full_v)
+    series = _best_series(need, kind.family, full_v, rules)
     if series is None:
         most = int(need.most_v / full_v + 1e-9)
         if most == 0:
@@ -174,7 +175,7 @@ def _design(need: Need, kind: ShelfKind) -> Design | NotProposed:
             f"{most} in series give {volts(most * full_v)} at most, and at {volts(need.least_v)} the device would stop with "
             "more than half still inside.",
         )
-    used = _usable(need.least_v / series, kind.family)
+    used = _usable(need.least_v / series, kind.family, rules)
     mean_v = series * _mean_v(1 - used, kind.family)
     current_a = _current_a(need, mean_v)
     parallel = max(
@@ -188,23 +189,25 @@ def _design(need: Need, kind: ShelfKind) -> Design | NotProposed:
     if too_large:
         return NotProposed(kind, too_large)
     return Design(
-        kind, series, parallel, series * full_v, max(series * limits.CUT_OFF_V[kind.family].value, need.least_v),
+        kind, series, parallel, series * full_v, max(series * rules.of(limits.CUT_OFF_V, kind.family), need.least_v),
         current_a / parallel, parallel * kind.capacity_mah * used / 1000 / current_a, energy_wh, 100 * used,
         current_a * need.hours * 1000 / used,
-        None if need.room_mm is None else fits(kind.size, series * parallel, need.room_mm),
+        None if need.room_mm is None else fits(kind.size, series * parallel, need.room_mm, rules),
         _remarks(need, series, full_v, energy_wh),
     )  # fmt: skip
 
 
-def _best_series(need: Need, family: Family, full_v: float) -> int | None:
+def _best_series(need: Need, family: Family, full_v: float, rules: HouseRules) -> int | None:
     """The most in series that the device bears; None where it could then use less than half of the charge."""
     most = min(int(need.most_v / full_v + 1e-9), _MOST_SERIES)
-    return most if most and _usable(need.least_v / most, family) >= 0.5 else None
+    return (
+        most if most and _usable(need.least_v / most, family, rules) >= rules.value(limits.USED_LEAST_SHARE) else None
+    )
 
 
-def _usable(cell_v: float, family: Family) -> float:
+def _usable(cell_v: float, family: Family, rules: HouseRules) -> float:
     """The share of its charge that a cell gives before its open-circuit voltage falls to this."""
-    least_v = max(cell_v, limits.CUT_OFF_V[family].value)
+    least_v = max(cell_v, rules.of(limits.CUT_OFF_V, family))
     shares = [index / _SAMPLES for index in range(_SAMPLES + 1)]
     left = next((share for share in shares if open_circuit_v(family, share) >= least_v), 1.0)
     return 1 - left
@@ -245,9 +248,9 @@ def _remarks(need: Need, series: int, full_v: float, energy_wh: float) -> tuple[
     return tuple(remarks)
 
 
-def fits(size: Size, cells: int, room_mm: tuple[float, float, float]) -> bool:
+def fits(size: Size, cells: int, room_mm: tuple[float, float, float], rules: HouseRules) -> bool:
     """Whether so many cells stand in a box in straight rows, all one way, with some play for each."""
-    play = limits.ROOM_PLAY_MM.value
+    play = rules.value(limits.ROOM_PLAY_MM)
     thickness = size.thickness_mm if size.thickness_mm is not None else size.width_mm
     outline = (size.width_mm + play, size.length_mm + play, thickness + play)
     return any(

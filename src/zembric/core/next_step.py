@@ -94,7 +94,7 @@ def charge_setting(assessed: Assessment) -> ChargeSetting:
     believed_mah, sheet_ma = believed_capacity_mah(assessed), facts.most_charge_ma or math.inf
     current_ma = min(believed_mah * limits.CHARGE_RATE_C.value, sheet_ma)
     family = as_charged(facts.family)
-    pre_charge_v = limits.PRE_CHARGE_BELOW_V[family].value if family in limits.PRE_CHARGE_BELOW_V else None
+    pre_charge_v = limits.PRE_CHARGE_BELOW_V[family].value if family and family in limits.PRE_CHARGE_BELOW_V else None
     last_v = assessed.voltages[-1].value_v if assessed.voltages else None
     is_low = pre_charge_v is not None and last_v is not None and last_v < pre_charge_v - 1e-9
     start_ma = min(believed_mah * limits.RECOVERY_C.value, current_ma)
@@ -306,7 +306,9 @@ def _rest_after_recovery(assessed: Assessment, now: datetime) -> NextStep | None
 def _measure_after_recovery(assessed: Assessment, _now: datetime) -> NextStep | None:
     if assessed.recovery.pending is None or assessed.recovery.charged_since:
         return None
-    return NextStep("measure-voltage", "It has rested after its recovery. Measure its voltage: that proves it, or ends it.")
+    return NextStep(
+        "measure-voltage", "It has rested after its recovery. Measure its voltage: that proves it, or ends it."
+    )
 
 
 def _decide_family(assessed: Assessment, _now: datetime) -> NextStep | None:

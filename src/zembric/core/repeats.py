@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
@@ -9,6 +10,7 @@ from zembric.core import limits
 from zembric.core.charges import charge_history
 from zembric.core.families import as_charged, state_of_charge
 from zembric.core.figures import counted_runs, dc_resistance, deciding_capacity
+from zembric.core.judgement import ComparableCapacity
 from zembric.core.limits import Family
 from zembric.core.story import CapacityRun
 from zembric.core.words import amount
@@ -20,7 +22,6 @@ if TYPE_CHECKING:
     from zembric.core.charges import ChargeHistory
     from zembric.core.rules import HouseRules
     from zembric.core.story import CapacityMethod, Story
-
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,6 +54,23 @@ def repeats_of(story: Story, rules: HouseRules) -> Repeats:
     return Repeats(runs, disagreement_of(counted, rules), reference_mah, text)
 
 
+def comparable_of(story: Story, complete: Sequence[CapacityRun], rules: HouseRules) -> ComparableCapacity | None:
+    """Under which conditions the deciding capacity was measured, and what it comes to at those of the reference.
+
+    What is brought there is an estimate: half of the way it was brought is added to its uncertainty.
+    """
+    capacity = deciding_capacity(complete, rules)
+    if capacity is None:
+        return None
+    last = counted_runs(complete)[-1]
+    reference_mah, _ = _at_reference(story, complete, rules)
+    reference_u = None
+    if reference_mah is not None:
+        shift = abs(reference_mah - capacity.value_mah)
+        reference_u = math.hypot(capacity.u_mah, rules.value(limits.REFERENCE_ERROR_SHARE) * shift)
+    return ComparableCapacity(last.current_ma, last.cut_off_v, reference_mah, reference_u)
+
+
 def _why_left_out(run: CapacityRun, counted: list[CapacityRun], history: ChargeHistory) -> str | None:
     for part, why in history.parts:
         if part is run:
@@ -77,9 +95,7 @@ def disagreement_of(counted: list[CapacityRun], rules: HouseRules) -> str | None
     )
 
 
-def _at_reference(
-    story: Story, complete: Sequence[CapacityRun], rules: HouseRules
-) -> tuple[float | None, str | None]:
+def _at_reference(story: Story, complete: Sequence[CapacityRun], rules: HouseRules) -> tuple[float | None, str | None]:
     """Brings the deciding capacity to 0.2 C and the bench's cut-off by the family's table and the DC resistance.
 
     At the end of a run the cell itself stands at cut-off + I r; from there to the same point of the reference the

@@ -102,33 +102,29 @@ SWITCHES: Mapping[str, Switch] = MappingProxyType(
 )  # fmt: skip
 
 
-def _grade_limits() -> tuple[Limit, ...]:
-    steps: tuple[GradeSteps, ...] = (limits.HEALTH_PCT, *limits.BINS_MAH_PER_CM3.values(), limits.POWER_C)
-    return tuple(limit for step in steps for limit in (step.a, step.b, step.c))
-
-
-#: House limits that a coordinator may set otherwise, by key, in the order they are shown in.
+#: House limits that a coordinator may set otherwise, by key, in the order they are shown in: all that protect nobody's life.
 EDITABLE: Mapping[str, Limit] = MappingProxyType(
-    {
-        limit.key: limit
-        for limit in (
-            *_grade_limits(),
-            *limits.RESISTANCE_OUT_OHM_AH.values(),
-            limits.SAG_V, limits.HEAT_18650_W, limits.NO_SHEET_C, limits.NO_SHEET_VAPE_C,
-            limits.WATCH_MV_PER_DAY, limits.LEAKING_MV_PER_DAY,
-            limits.SURE_FROM, limits.LIKELY_FROM, limits.RUNS_TO_SETTLE,
-            limits.FIRST_RECHECK_DAYS, limits.RECHECK_DAYS, limits.RECHECK_GENTLE_DAYS, limits.WATCH_AGAIN_DAYS,
-        )
-    }
-)  # fmt: skip
+    {key: limit for key, limit in limits.ALL_LIMITS.items() if limit.kind is limits.Kind.HOUSE and not limit.fixed}
+)
 #: A value further from its default than this factor is a slip, or no longer the rule it claims to be.
 WIDEST_FACTOR = 4.0
+_WIDER = (("strict", "usual"), ("usual", "relaxed"))
 # Each pair must stand in this order, or the rules contradict themselves.
 _IN_ORDER: tuple[tuple[Limit, Limit], ...] = (
     *((steps.c, steps.b) for steps in (limits.HEALTH_PCT, *limits.BINS_MAH_PER_CM3.values(), limits.POWER_C)),
     *((steps.b, steps.a) for steps in (limits.HEALTH_PCT, *limits.BINS_MAH_PER_CM3.values(), limits.POWER_C)),
     (limits.WATCH_MV_PER_DAY, limits.LEAKING_MV_PER_DAY),
     (limits.LIKELY_FROM, limits.SURE_FROM),
+    (limits.CHARGED_WITHIN_V, limits.CHARGED_NEARLY_WITHIN_V),
+    (limits.SETTLES_ENDED_V, limits.SETTLES_STOPPED_V),
+    (limits.COMPARABLE_FROM_DEGC, limits.COMPARABLE_TO_DEGC),
+    (limits.SMALL_FLAT_BELOW_CM3, limits.LARGE_FLAT_FROM_CM3),
+    (limits.HIGH_DRAIN_OHM_AH, limits.RESISTANCE_GOOD_OHM_AH),
+    *((density.doubtful, density.impossible) for density in limits.DENSITY_WH_PER_L.values()),
+    *((density.doubtful, density.impossible) for density in limits.DENSITY_WH_PER_KG.values()),
+    *((limits.NEAR_CAPACITY_PCT[low], limits.NEAR_CAPACITY_PCT[high]) for low, high in _WIDER),
+    *((limits.NEAR_RESISTANCE_RATIO[low], limits.NEAR_RESISTANCE_RATIO[high]) for low, high in _WIDER),
+    *((limits.NEAR_VOLTAGE_V[low], limits.NEAR_VOLTAGE_V[high]) for low, high in _WIDER),
 )
 
 
@@ -186,6 +182,10 @@ class HouseRules:
         for rule in (*of_family, *of_size):
             values |= rule.values
         return replace(self, values=values, special=())
+
+
+#: What holds where no house has said anything: on the command line, and before the first start.
+USUAL_RULES = HouseRules(0, "usual", "health")
 
 
 def read_values(typed: Mapping[str, str]) -> dict[str, float]:
@@ -266,8 +266,7 @@ def _checked_values(values: Mapping[str, float], general: Mapping[str, float]) -
         limit = EDITABLE.get(key)
         if limit is None:
             raise BadInputError(f'"{key[:60]}" is no value of the house rules.', field=key[:60])
-        least, most = limit.value / WIDEST_FACTOR, limit.value * WIDEST_FACTOR
-        most = min(most, 1.0) if limit in (limits.SURE_FROM, limits.LIKELY_FROM) else most
+        least, most = limit.bounds or (limit.value / WIDEST_FACTOR, limit.value * WIDEST_FACTOR)
         if not math.isfinite(value) or not least <= value <= most:
             raise BadInputError(
                 f"{limit.meaning}: {value:g} cannot be; it lies between {least:g} and {most:g} {limit.unit}.".replace(

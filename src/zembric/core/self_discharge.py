@@ -65,7 +65,9 @@ def first_said(
     verdict: SelfDischargeVerdict, story: Story, voltages: Sequence[RestingVoltage], rules: HouseRules
 ) -> Slope | None:
     """The first time that the readings said this; leaking stays said, whatever was charged since. None: never."""
-    counted, began, readings, is_off = set(voltages), None, (), False
+    counted, is_off = set(voltages), False
+    began: Event | None = None
+    readings: tuple[RestingVoltage, ...] = ()
     for event in story.events:
         if uses(event):
             began, readings, is_off = event, (), not (fills(event) or isinstance(event, Recovery))
@@ -105,9 +107,7 @@ def _verdict(story: Story, at_rest: _AtRest, rules: HouseRules) -> Slope:
     return alone if alone.verdict != "too-early" or line.mv_per_day is None else line
 
 
-def _as_found(
-    counted: Sequence[RestingVoltage], days: Sequence[float], family: Family, rules: HouseRules
-) -> Slope:
+def _as_found(counted: Sequence[RestingVoltage], days: Sequence[float], family: Family, rules: HouseRules) -> Slope:
     """The first days of a cell as it was found: nobody knows what was done to it last, so it may still settle.
 
     Only what it falls by beyond the allowance for settling is a loss.

@@ -45,6 +45,38 @@ _PRINT = re.compile(
     r"(?P<count>\d{1,2}(?=I))?(?P<letters>I[A-Z][RP]|CR|BR|ER)?(?P<size>\d{1,3}(?:/\d{1,3}){1,2}|\d{4,8})(?:[^\d/].*)?",
     re.ASCII,
 )
+#: A model's own letters around a size of five digits and more; they tell no chemistry.
+_MODEL_PRINT = re.compile(r"[A-Z]{1,8}[-_]?(?P<size>\d{5,8})(?:[^\d/].*)?", re.ASCII)
+#: Voltage, charge and energy that stand beside a size and are none.
+_BESIDE = re.compile(
+    r"(?<![\d.,])\d{1,2}(?:[.,]\d{1,3})?\s*V\b|(?<![\d.,])\d+(?:[.,]\d+)?\s*(?:MAH|AH|MWH|WH|MA)\b", re.ASCII
+)
+#: A size with a voltage that follows it without a space.
+_GLUED_VOLTAGE = re.compile(r"(?P<before>[A-Z]*(?:\d{6}|\d{5}))\d[.,]\d{1,3}V", re.ASCII)
+_NEVER = "It may be a primary cell. Never charge it before somebody has made sure."
+#: Round sizes with a name of their own: diameter and height in mm. Source: IEC 60086 and usual sheets.
+_NAMED_ROUND = MappingProxyType(
+    {
+        "AAA": (10.5, 44.5), "AA": (14.5, 50.5), "A": (17.0, 50.0), "C": (26.2, 50.0), "D": (34.2, 61.5), "N": (12.0, 30.2),
+        "F": (33.0, 91.0), "SUB-C": (23.0, 43.0), "1/2AA": (14.5, 25.0), "2/3AA": (14.5, 28.7), "2/3A": (17.0, 28.5),
+        "4/5A": (17.0, 43.0), "4/5AA": (14.5, 43.0),
+    }
+)  # fmt: skip
+_SAME_NAME = MappingProxyType(
+    {"SC": "SUB-C", "SUBC": "SUB-C", "R6": "AA", "LR6": "AA", "R03": "AAA", "LR03": "AAA", "FR6": "AA", "FR03": "AAA"}
+)
+#: Primary lithium cells for cameras, by what is printed; the second is the size alone.
+_NAMED_PRIMARY = MappingProxyType(
+    {
+        "CR123A": (17.0, 34.5),
+        "CR123": (17.0, 34.5),
+        "CR2": (15.6, 27.0),
+        "CR1/3N": (11.6, 10.8),
+        "CRAA": (14.5, 50.5),
+        "CR1/2AA": (14.5, 25.0),
+        "CR2/3A": (17.0, 33.5),
+    }
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -115,11 +147,17 @@ def read_print(text: str) -> SizePrint:
         BadInputError: not understood; tells what would be.
     Source: IEC 61960 designations (I, then C N M F T, then R or P), usual codes of flat cells.
     """
-    for candidate in ("".join(text.split()), *text.split()):
-        matched = _PRINT.fullmatch(candidate.upper())
+    beside = _GLUED_VOLTAGE.sub(r"\g<before> ", _BESIDE.sub(" ", text.upper()))
+    candidates = ("".join(beside.split()), *beside.split())
+    for candidate in candidates:
+        matched = _PRINT.fullmatch(candidate)
         readings = _readings(matched["letters"] or "", matched["size"]) if matched else ()
         if matched and readings:
             return _size_print(matched, readings)
+    for candidate in candidates:
+        found = _named_round(candidate) or _model_print(candidate)
+        if found:
+            return found
     raise BadInputError(
         f'"{text.strip()[:40]}" is not a size code. Five digits name a cylinder (18650: 18 mm by 65.0 mm), '
         "six digits a flat cell (603048: 6.0 by 30 by 48 mm).",
@@ -149,6 +187,47 @@ def primary_suspicion(code: str) -> str | None:
     return _PRIMARY_SIZES.get(code)
 
 
+def _named_round(candidate: str) -> SizePrint | None:
+    """A round size by its name: of a camera's primary cell, or one that several chemistries are made in."""
+    primary = _NAMED_PRIMARY.get(candidate)
+    if primary:
+        size = Size(candidate, "cylinder", *primary)
+        return SizePrint(
+            candidate, "cylinder", (size,), False, Family.PRIMARY, False, ("A primary lithium cell. Never charge it.",)
+        )
+    name = _SAME_NAME.get(candidate, candidate)
+    outline = _NAMED_ROUND.get(name)
+    if outline is None:
+        return None
+    remark = f"{name} is a size and no chemistry: most of this size are alkaline, nickel or primary lithium. {_NEVER}"
+    return SizePrint(name, "cylinder", (Size(name, "cylinder", *outline),), False, None, None, (remark,))
+
+
+def _model_print(candidate: str) -> SizePrint | None:
+    matched = _MODEL_PRINT.fullmatch(candidate)
+    readings = _readings("", matched["size"]) if matched else ()
+    if not matched or not readings:
+        return None
+    code = matched["size"]
+    remark = "The letters in front are a model's own and tell no chemistry."
+    remarks = (
+        remark,
+        *((suspicion,) if (suspicion := primary_suspicion(code)) else ()),
+        *_whole_mm_remark(readings[0]),
+    )
+    return SizePrint(code, readings[0].shape, readings, _is_ambiguous(code), None, None, remarks)
+
+
+def _is_ambiguous(code: str) -> bool:
+    return re.fullmatch(r"\d{7,8}", code) is not None
+
+
+def _whole_mm_remark(size: Size) -> tuple[str, ...]:
+    if size.shape == "flat" or len(size.code) != 5 or size.length_mm < _LONG_MM[0]:
+        return ()
+    return (f"Read as {_outline(size)}: in tenths of a millimetre it would be shorter than wide.",)
+
+
 def _size_print(matched: re.Match[str], readings: tuple[Size, ...]) -> SizePrint:
     letters = matched["letters"] or ""
     is_primary = letters in _PRIMARY_LETTERS
@@ -157,10 +236,15 @@ def _size_print(matched: re.Match[str], readings: tuple[Size, ...]) -> SizePrint
         code=matched["size"],
         shape=readings[0].shape,
         readings=readings,
-        ambiguous=re.fullmatch(r"\d{7,8}", matched["size"]) is not None,
+        ambiguous=_is_ambiguous(matched["size"]),
         family=Family.PRIMARY if is_primary else _FAMILY_LETTERS.get(letters[1:2]) if letters else None,
         rechargeable=None if not letters else not is_primary,
-        remarks=(f"The count {count} in front says how many cells are joined; it is left out.",) if count else (),
+        remarks=(
+            *((f"The count {count} in front says how many cells are joined; it is left out.",) if count else ()),
+            *(("A primary lithium cell. Never charge it.",) if is_primary else ()),
+            *((suspicion,) if not letters and (suspicion := primary_suspicion(matched["size"])) else ()),
+            *_whole_mm_remark(readings[0]),
+        ),
     )
 
 
@@ -173,13 +257,22 @@ def _readings(letters: str, size: str) -> tuple[Size, ...]:
         return _valid(Size(size, "cylinder", float(size[:2]), int(size[2:]) / 10))
     found: tuple[Size, ...] = ()
     if len(size) == 5 and not must_be_flat:
-        found = _valid(Size(size, "cylinder", float(size[:2]), int(size[2:]) / 10))
+        found = _valid(Size(size, "cylinder", float(size[:2]), _height_mm(letters, size)))
     elif len(size) == 4 and not must_be_flat and int(size[:2]) >= _LEAST_WHOLE_MM_CYLINDER:
         found = _valid(Size(size, "cylinder", float(size[:2]), float(size[2:])))
     elif not must_be_cylinder:
         splits = {6: ((2, 2, 2),), 7: ((2, 2, 3), (2, 3, 2)), 8: ((2, 3, 3),)}.get(len(size), ())
         found = _valid(*(size_ for split in splits if (size_ := _flat(size, split))))
     return found
+
+
+def _height_mm(letters: str, size: str) -> float:
+    """The height behind five digits: in tenths, or in whole millimetres from 100 on where that would be shorter than wide."""
+    whole_mm = int(size[2:])
+    is_coin = letters in _COIN_LETTERS
+    return (
+        float(whole_mm) if whole_mm >= _LONG_MM[0] and whole_mm / 10 < int(size[:2]) and not is_coin else whole_mm / 10
+    )
 
 
 def _slashed(letters: str, parts: list[int]) -> tuple[Size, ...]:
@@ -301,4 +394,6 @@ def _energy_limits(size: Size, family: Family, rules: HouseRules) -> tuple[float
     low, high = rules.value(limits.SMALL_FLAT_BELOW_CM3), rules.value(limits.LARGE_FLAT_FROM_CM3)
     share = min(max((size.volume_cm3 - low) / (high - low), 0.0), 1.0)
     small_doubtful, small_impossible = rules.value(small.doubtful), rules.value(small.impossible)
-    return small_doubtful + share * (doubtful - small_doubtful), small_impossible + share * (impossible - small_impossible)
+    return small_doubtful + share * (doubtful - small_doubtful), small_impossible + share * (
+        impossible - small_impossible
+    )

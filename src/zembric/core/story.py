@@ -47,6 +47,8 @@ Warmth = Literal["cool", "warm", "too-hot"]
 CellBuild = Literal["bare", "protected"]
 #: Where a cell came back from: what it was used in or was done to it makes its last look and voltage void.
 CameFrom = Literal["pack", "device", "fall", "stopped"]
+#: What a cell has in common with one that was found a hazard.
+Near = Literal["donor", "pack", "place"]
 DecisionAbout = Literal["over-voltage", "recovery-mark"]
 VoltageState = Literal["resting", "off-charger", "under-charge", "under-load", "climbing"]
 
@@ -120,7 +122,7 @@ class SecondLook:
     at: datetime
     sibling: str
     findings: frozenset[Finding]
-    near: Literal["donor", "pack", "place"] = "donor"
+    near: Near = "donor"
 
 
 @dataclass(frozen=True, slots=True)
@@ -169,6 +171,8 @@ class CapacityRun:
     half_width_mah: float = 0.0
     #: The run's own standard uncertainty, all included; None: by its method and half width.
     own_u_mah: float | None = None
+    #: Whether somebody said that it was full before; None: by the entries of its charges.
+    started_full: bool | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -55,9 +55,7 @@ def surest(judged: Sequence[Sureness]) -> Sureness:
     return max(judged, key=_WORST_FIRST.index)
 
 
-def capacity_u_mah(
-    value_mah: float, method: CapacityMethod, rules: HouseRules, half_width_mah: float = 0.0
-) -> float:
+def capacity_u_mah(value_mah: float, method: CapacityMethod, rules: HouseRules, half_width_mah: float = 0.0) -> float:
     """Standard uncertainty [mAh] of one run: its method's allowance, and half the width of a value said as "about"."""
     allowance = rectangle_u(rules.value(limits.CAPACITY_HALF_WIDTH_PCT[method]) / 100 * value_mah)
     return math.hypot(allowance, rectangle_u(half_width_mah))

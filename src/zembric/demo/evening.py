@@ -59,11 +59,11 @@ class Evening:
     def charge(self, number: str) -> None:
         self.cells[number] = self.cells[number].charged()
         end_v = f"{self.cells[number].end_of_charge_v():.2f}"
-        entries.charge(self.session, self.who, number, end_v, True, self._tick(1))
+        entries.charge(self.session, self.who, number, entries.TypedCharge(end_v, complete=True), self._tick(1))
 
     def charge_to_storage(self, number: str, end_v: str) -> None:
         self.cells[number] = self.cells[number].at(0.58)
-        entries.charge(self.session, self.who, number, end_v, True, self._tick(1))
+        entries.charge(self.session, self.who, number, entries.TypedCharge(end_v, complete=False), self._tick(1))
 
     def capacity(self, number: str, *, bias_pct: float = 0.0, complete: bool = True) -> None:
         cell = self.cells[number]
@@ -114,8 +114,10 @@ class Evening:
         for number in going_on:
             if self._step(number) == "charge":
                 self.charge_to_storage(number, "3.85")
+        self.pause(hours=2)
         for number in going_on:
             if self._step(number) == "shelve":
+                self.voltage(number)
                 self.shelve(number, place_id)
 
     def _step(self, number: str) -> str:

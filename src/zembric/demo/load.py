@@ -154,9 +154,23 @@ def _ticket_printers(bench: Evening, box: Place, models: dict[int, CellModel]) -
 
 def _packs_at_work(session: Session, oona: Actor, tamsin: Actor, now: datetime) -> None:
     logger = _keep(session, tamsin, "Weather logger for the allotment", 1, 4, now - timedelta(days=30))
+    _build(session, tamsin, logger, now - timedelta(days=29))
     _move(session, tamsin, logger, now - timedelta(days=29), "built", "given-out")
     counter = _keep(session, tamsin, "Gate counter at the duck pond", 2, 3, now - timedelta(days=28))
+    _build(session, oona, counter, now - timedelta(days=27))
     _move(session, oona, counter, now - timedelta(days=27), "built", "given-out", "back")
+    gauge = _keep(session, tamsin, "Tide gauge of the rowing club", 1, 2, now - timedelta(days=26))
+    _build(session, oona, gauge, now - timedelta(days=26))
+    _move(session, oona, gauge, now - timedelta(days=26), "built", "given-out")
+    packs.stop_pack(
+        session, tamsin, gauge, "The club says that it got warm in its box over night", now - timedelta(hours=3)
+    )
+
+
+def _build(session: Session, who: Actor, number: str, at: datetime) -> None:
+    """Picked cell by cell, as the list goes."""
+    for _group, member in plans.pick_list(packs.get_pack(session, number)):
+        plans.pick_cell(session, who, number, member.cell.number, at)
 
 
 def _keep(session: Session, who: Actor, purpose: str, series: int, parallel: int, at: datetime) -> str:
@@ -167,8 +181,14 @@ def _keep(session: Session, who: Actor, purpose: str, series: int, parallel: int
 
 def _move(session: Session, who: Actor, number: str, at: datetime, *states: str) -> None:
     for hours, state in enumerate(states):
-        version = packs.get_pack(session, number).version
-        packs.move_pack(session, who, number, state, version, at + timedelta(hours=hours))
+        then = at + timedelta(hours=hours)
+        pack = packs.get_pack(session, number)
+        if state == "given-out":
+            volts = tuple(f"{3.80 + 0.004 * group:.2f}" for group in range(pack.series))
+            measured = packs.TypedCommissioning(volts, polarity_right=True, charge_stopped=True, load_held=True)
+            packs.commission(session, who, number, measured, then)
+        to = f"{pack.purpose}: ring at the harbour office" if state == "given-out" else None
+        packs.move_pack(session, who, number, packs.PackMove(state, pack.version, given_to=to), then)
 
 
 def _vapes(bench: Evening) -> None:
@@ -312,7 +332,8 @@ def _tonight(bench: Evening, photos: PhotoStore, now: datetime) -> None:
         bench.look(number)
     bench.now = now - timedelta(minutes=21)
     recoveries.start_recovery(bench.session, bench.who, low, "130", "21", bench.now)
-    recoveries.check_recovery(bench.session, bench.who, low, "2.68", "22", False, bench.now + timedelta(minutes=14))
+    look = recoveries.TypedLook("2.68", "22", "cool")
+    recoveries.check_recovery(bench.session, bench.who, low, look, bench.now + timedelta(minutes=14))
     bench.now = now - timedelta(minutes=12)
     bench.charge(fine[1])
 

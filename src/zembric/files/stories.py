@@ -3,29 +3,49 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from dataclasses import asdict, dataclass
 from datetime import UTC, datetime
 from typing import TYPE_CHECKING, Annotated, Any, Literal
 
-from pydantic import AliasChoices, AwareDatetime, BaseModel, BeforeValidator, ConfigDict, Field, StrictBool, ValidationError
+from pydantic import (
+    AliasChoices,
+    AwareDatetime,
+    BaseModel,
+    BeforeValidator,
+    ConfigDict,
+    Field,
+    StrictBool,
+    ValidationError,
+)
 
+from zembric.core.assessment import size_of
+from zembric.core.entry_checks import refuse_shorted
 from zembric.core.errors import BadInputError
+from zembric.core.excess import charges_at_zero
+from zembric.core.families import check_marked_full_v
 from zembric.core.figures import run_u_mah
 from zembric.core.judgement import Judgement, Reason
 from zembric.core.limits import VOLTAGE_RESOLUTION_V, Family
 from zembric.core.rules import SWITCHES, GradeSchool, HouseRules, SpecialRule, VoltageSchool, check_rules
-from zembric.core.sizes import measured_outline
+from zembric.core.sizes import check_rated, measured_outline
 from zembric.core.story import (
+    CameBack,
+    CameFrom,
     CapacityMethod,
     CapacityRun,
+    CellBuild,
     CellFacts,
     Charge,
     Decision,
+    DecisionAbout,
     DonorKind,
     Event,
     Finding,
+    Heat,
     Inspection,
+    Near,
     Overrule,
     OverruledGrade,
     Recovery,
@@ -40,6 +60,7 @@ from zembric.core.story import (
     Story,
     UnrestedVoltage,
     VoltageState,
+    Warmth,
 )
 from zembric.core.uncertainty import resistance_u_mohm
 
@@ -105,6 +126,7 @@ class _Cell(_In):
     thickness_mm: _Positive | None = None
     most_charge_ma: _Positive | None = None
     most_discharge_ma: _Positive | None = None
+    build: CellBuild | None = None
 
 
 class _Donor(_In):
@@ -120,12 +142,24 @@ class _Event(_In):
     at: AwareDatetime
 
 
-class _Inspection(_Event):
+class _WarmEvent(_Event):
+    """An event with how warm the cell was, where anybody said."""
+
+    temperature_degc: _Number | None = None
+    room_degc: _Number | None = None
+    warmth: Warmth | None = None
+
+    @property
+    def heat(self) -> Heat:
+        return Heat(self.temperature_degc, self.room_degc, self.warmth)
+
+
+class _Inspection(_WarmEvent):
     kind: Literal["inspection"]
     findings: list[Finding]
 
     def event(self) -> Event:
-        return Inspection(self.at, frozenset(self.findings))
+        return Inspection(self.at, frozenset(self.findings), self.heat)
 
 
 class _Repair(_Event):
@@ -136,13 +170,13 @@ class _Repair(_Event):
         return Repair(self.at, frozenset(self.done))
 
 
-class _RestingVoltage(_Event):
+class _RestingVoltage(_WarmEvent):
     kind: Literal["resting-voltage"]
     value_v: _Number
     resolution_v: _Positive = VOLTAGE_RESOLUTION_V.value
 
     def event(self) -> Event:
-        return RestingVoltage(self.at, self.value_v, self.resolution_v)
+        return RestingVoltage(self.at, self.value_v, self.resolution_v, self.heat)
 
 
 class _OtherVoltage(_Event):
@@ -154,17 +188,17 @@ class _OtherVoltage(_Event):
         return UnrestedVoltage(self.at, self.value_v, self.state)
 
 
-class _Recovery(_Event):
+class _Recovery(_WarmEvent):
     kind: Literal["recovery"]
     outcome: Literal["passed", "failed"]
 
     def event(self) -> Event:
-        return Recovery(self.at, self.outcome)
+        return Recovery(self.at, self.outcome, self.heat)
 
 
 class _Decision(_Event):
     kind: Literal["decision"]
-    about: Literal["over-voltage", "recovery-mark"]
+    about: DecisionAbout
     outcome: Literal["go-on", "out"]
 
     def event(self) -> Event:
@@ -180,14 +214,16 @@ class _Overrule(_Event):
         return Overrule(self.at, self.grade, self.why)
 
 
-class _Charge(_Event):
+class _Charge(_WarmEvent):
     kind: Literal["charge"]
     complete: StrictBool
     end_v: _Number
     minutes: _Positive | None = None
+    #: It went on although the cell read next to nothing: kept as what happened, and decided by a coordinator.
+    happened: StrictBool = False
 
     def event(self) -> Event:
-        return Charge(self.at, self.complete, self.end_v, self.minutes)
+        return Charge(self.at, self.complete, self.end_v, self.minutes, self.heat)
 
 
 class _Capacity(_Event):
@@ -198,10 +234,13 @@ class _Capacity(_Event):
     cut_off_v: _Positive | None = None
     complete: StrictBool
     standard_u_mah: _Positive | None = None
+    #: Somebody said that it was full before, so that no entry of the charge is wanted.
+    started_full: StrictBool | None = None
 
     def event(self) -> Event:
         return CapacityRun(
-            self.at, self.value_mah, self.method, self.complete, self.current_ma, self.cut_off_v, own_u_mah=self.standard_u_mah
+            self.at, self.value_mah, self.method, self.complete, self.current_ma, self.cut_off_v, own_u_mah=self.standard_u_mah,
+            started_full=self.started_full,
         )  # fmt: skip
 
 
@@ -232,9 +271,18 @@ class _SecondLook(_Event):
     kind: Literal["second-look"]
     sibling: str = Field(validation_alias=AliasChoices("sibling", "brother"))
     findings: list[Finding]
+    near: Near = "donor"
 
     def event(self) -> Event:
-        return SecondLook(self.at, self.sibling, frozenset(self.findings))
+        return SecondLook(self.at, self.sibling, frozenset(self.findings), self.near)
+
+
+class _CameBack(_Event):
+    kind: Literal["came-back"]
+    source: CameFrom
+
+    def event(self) -> Event:
+        return CameBack(self.at, self.source)
 
 
 class _Shelved(_Event):
@@ -257,6 +305,7 @@ _AnyEvent = Annotated[
     | _Resistance
     | _Skip
     | _SecondLook
+    | _CameBack
     | _Shelved,
     Field(discriminator="kind"),
 ]
@@ -292,16 +341,55 @@ def read_story(content: bytes) -> StoryFile:
                 f"events[{index}].at: {event.at.isoformat()} lies after now, {document.now.isoformat()}. A story tells what was.",
                 field=f"events[{index}].at",
             )
-    return StoryFile(
-        Story(
-            _facts(document.cell),
-            document.donor.kind,
-            tuple(event.event() for event in document.events),
-            tuple(document.donor.siblings_found_v),
-        ),
-        document.rules.rules(),
-        document.now,
+    story = Story(
+        _facts(document.cell),
+        document.donor.kind,
+        tuple(event.event() for event in document.events),
+        tuple(document.donor.siblings_found_v),
+        document.donor.opened_at,
     )
+    rules = document.rules.rules()
+    _refuse_impossible(document, story, rules)
+    return StoryFile(story, rules, document.now)
+
+
+def _refuse_impossible(document: _Document, story: Story, rules: HouseRules) -> None:
+    """What cannot be of this cell, as it is refused wherever somebody types it.
+
+    Raises:
+        StoryRefusedError: a rated value or a full voltage that cannot be, leads that touched, a charge at 0 V.
+    """
+    facts = story.facts
+    size = size_of(facts)
+    with _refused_at("cell.full_v"):
+        check_marked_full_v(facts.family, facts.full_v)
+    with _refused_at("cell.rated_capacity_mah"):
+        check_rated(size, facts.family, facts.rated_capacity_mah, rules.for_cell(facts), facts.mass_g)
+    for index, event in enumerate(document.events):
+        if isinstance(event, _Resistance):
+            with _refused_at(f"events[{index}].value_mohm"):
+                refuse_shorted(event.value_mohm, size, facts.family, rules.for_cell(facts))
+    at_zero = charges_at_zero(story)
+    order = sorted(range(len(document.events)), key=lambda index: document.events[index].at)
+    for place in at_zero:
+        index = order[place]
+        event = document.events[index]
+        if not (isinstance(event, _Charge) and event.happened):
+            raise StoryRefusedError(
+                f"events[{index}]: a charge after the cell read next to nothing. A cell at 0 V is not charged: measure it "
+                'again first. Where it was charged all the same, say "happened": true.',
+                code="charge-at-zero",
+                field=f"events[{index}]",
+            )
+
+
+@contextmanager
+def _refused_at(field: str) -> Iterator[None]:
+    """A refusal of the core as one of the file, with where it stands."""
+    try:
+        yield
+    except BadInputError as error:
+        raise StoryRefusedError(f"{field}: {error.text}", code=error.code, field=field) from error
 
 
 def _parsed(content: bytes) -> Any:
@@ -379,7 +467,7 @@ def _facts(cell: _Cell) -> CellFacts:
         outline = measured_outline(cell.width_mm, cell.length_mm, cell.thickness_mm)
     return CellFacts(
         cell.size, cell.family, cell.full_v, cell.rated_capacity_mah, cell.claimed_capacity_mah, outline, cell.mass_g,
-        cell.most_charge_ma, cell.most_discharge_ma,
+        cell.most_charge_ma, cell.most_discharge_ma, cell.build,
     )  # fmt: skip
 
 
@@ -388,7 +476,7 @@ def _facts(cell: _Cell) -> CellFacts:
 
 def write_story(story: Story, rules: HouseRules, now: datetime) -> dict[str, Any]:
     """The document of a story; read again it is judged as the story itself."""
-    facts, outline = story.facts, story.facts.outline
+    facts, outline, at_zero = story.facts, story.facts.outline, charges_at_zero(story)
     return {
         "now": _time(now),
         "rules": write_rules(rules),
@@ -397,10 +485,16 @@ def write_story(story: Story, rules: HouseRules, now: datetime) -> dict[str, Any
             "rated_capacity_mah": facts.rated_capacity_mah, "claimed_capacity_mah": facts.claimed_capacity_mah,
             "mass_g": facts.mass_g, "width_mm": outline.width_mm if outline else None,
             "length_mm": outline.length_mm if outline else None, "thickness_mm": outline.thickness_mm if outline else None,
-            "most_charge_ma": facts.most_charge_ma, "most_discharge_ma": facts.most_discharge_ma,
+            "most_charge_ma": facts.most_charge_ma, "most_discharge_ma": facts.most_discharge_ma, "build": facts.build,
         },
-        "donor": {"kind": story.donor_kind, "siblings_found_v": list(story.siblings_found_v)},
-        "events": [{"at": _time(event.at), **_written(event)} for event in story.events],
+        "donor": {
+            "kind": story.donor_kind, "siblings_found_v": list(story.siblings_found_v),
+            "opened_at": _time(story.opened_at) if story.opened_at else None,
+        },
+        "events": [
+            {"at": _time(event.at), **_written(event, rules), **({"happened": True} if index in at_zero else {})}
+            for index, event in enumerate(story.events)
+        ],
     }  # fmt: skip
 
 
@@ -420,22 +514,25 @@ def write_rules(rules: HouseRules) -> dict[str, Any]:
 _KIND_OF: dict[type, str] = {
     Inspection: "inspection", Repair: "repair", RestingVoltage: "resting-voltage", UnrestedVoltage: "other-voltage",
     Recovery: "recovery", Decision: "decision", Overrule: "overrule", Charge: "charge", CapacityRun: "capacity",
-    ResistanceReading: "resistance", Skip: "skip", SecondLook: "second-look", Shelved: "shelved",
+    ResistanceReading: "resistance", Skip: "skip", SecondLook: "second-look", Shelved: "shelved", CameBack: "came-back",
 }  # fmt: skip
 #: What goes into a figure's own standard uncertainty, which is written instead.
 _WITHIN_U = ("half_width_mah", "own_u_mah", "half_width_mohm", "own_u_mohm")
+_HEAT = {"cell_degc": "temperature_degc", "room_degc": "room_degc", "warmth": "warmth"}
 
 
-def _written(event: Event) -> dict[str, Any]:
+def _written(event: Event, rules: HouseRules) -> dict[str, Any]:
     """The event's fields as they are named here, with sets as lists."""
     written: dict[str, Any] = {"kind": _KIND_OF[type(event)]}
     for key, value in asdict(event).items():
-        if key != "at" and key not in _WITHIN_U:
+        if key == "heat":
+            written |= {_HEAT[part]: said for part, said in value.items() if said is not None}
+        elif key != "at" and key not in _WITHIN_U:
             written[key] = sorted(value) if isinstance(value, frozenset) else value
     if isinstance(event, CapacityRun):
-        written["standard_u_mah"] = run_u_mah(event)
+        written["standard_u_mah"] = run_u_mah(event, rules)
     elif isinstance(event, ResistanceReading):
-        written["standard_u_mohm"] = resistance_u_mohm(event)
+        written["standard_u_mohm"] = resistance_u_mohm(event, rules)
     return written
 
 
@@ -464,6 +561,10 @@ def write_judgement(judgement: Judgement) -> dict[str, Any]:
         "good_for": judgement.good_for.text if judgement.good_for else None,
         "drain": judgement.good_for.drain if judgement.good_for else None,
         "settled_by": judgement.settled_by,
+        "charge": asdict(judgement.charge) if judgement.charge else None,
+        "resting_voltage_v": judgement.resting_voltage_v,
+        "marked_for_life": judgement.is_marked,
+        "recovery_proved": judgement.recovery_proved,
         "watched_reading_at": _time(judgement.watched_reading_at) if judgement.watched_reading_at else None,
     }
 

@@ -16,7 +16,7 @@ from zembric.models.people import Person
 ENTRY_KINDS = ("inspection", "reading", "step", "withdrawal")
 STEP_KINDS = (
     "repair", "recovery", "recovery-started", "recovery-check", "decision", "charge", "skip", "shelved", "second-look",
-    "overruled",
+    "overruled", "came-back",
 )  # fmt: skip
 _ALL_FINDINGS = ", ".join(f"'{finding}'" for finding in sorted(Finding))
 _UNITS = "(quantity, unit) IN (('voltage', 'V'), ('capacity', 'mAh'), ('resistance', 'mOhm'))"
@@ -55,6 +55,8 @@ class InspectionEntry(Entry):
     __table_args__ = (CheckConstraint(f"findings <@ ARRAY[{_ALL_FINDINGS}]::text[]", name="findings"),)
     id: Mapped[int] = mapped_column(ForeignKey("entry.id"), primary_key=True)
     findings: Mapped[list[str]] = mapped_column(ARRAY(Text))
+    #: How warm it was: cell_degc, bench_degc, warmth; empty: nobody said.
+    heat: Mapped[dict[str, Any]] = mapped_column(server_default="{}", default=dict)
     __mapper_args__ = {"polymorphic_identity": "inspection"}
 
 
@@ -93,7 +95,7 @@ class StepEntry(Entry):
     id: Mapped[int] = mapped_column(ForeignKey("entry.id"), primary_key=True)
     step: Mapped[str]
     #: repair: done; recovery: outcome; recovery-started: current_ma, found_v, cell_degc; recovery-check: value_v, cell_degc,
-    #: feels_warm; decision: about, outcome; charge: complete, end_v; skip: what; second-look: sibling, findings; overruled: grade.
+    #: warmth, swells (of old ones feels_warm); decision: about, outcome; charge: complete, end_v; skip: what; second-look: sibling, near, findings; overruled: grade; came-back: source.
     details: Mapped[dict[str, Any]]
     __mapper_args__ = {"polymorphic_identity": "step"}
 

@@ -6,6 +6,7 @@ from datetime import datetime
 from typing import Any
 
 from sqlalchemy import CheckConstraint, ForeignKey
+from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
 from zembric.core.rules import GRADE_SCHOOLS, VOLTAGE_SCHOOLS
@@ -72,5 +73,17 @@ class JudgementRow(Base):
     resistance_mohm: Mapped[float | None] = mapped_column(index=True)
     resistance_u_mohm: Mapped[float | None]
     resistance_method: Mapped[str | None]
+    #: By which version of the judge; what an older one said is judged anew at the start.
+    judged_by: Mapped[int] = mapped_column(server_default="1")
+    resting_voltage_at: Mapped[datetime | None]
+    #: Carries a mark for life; its recovery was proved by a reading at rest.
+    is_marked: Mapped[bool] = mapped_column(server_default="false")
+    recovery_proved: Mapped[bool] = mapped_column(server_default="true")
+    #: By each method that was used.
+    resistances_mohm: Mapped[dict[str, float]] = mapped_column(server_default="{}")
+    #: Under which conditions the capacity was measured, and what it comes to at the reference; NULL without one.
+    comparable: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    #: What it may be asked for in a pack; NULL: nothing is known of that.
+    carries_a: Mapped[float | None]
     continuous_current_a: Mapped[float | None]
     continuous_current_set_by: Mapped[str | None]

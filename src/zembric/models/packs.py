@@ -6,6 +6,7 @@ from datetime import datetime
 from typing import Any
 
 from sqlalchemy import CheckConstraint, ForeignKey, Index, UniqueConstraint, text
+from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from zembric.models.base import Base, IntPk, one_of, version_column
@@ -20,6 +21,8 @@ class Pack(Base):
         CheckConstraint(one_of("state", PACK_STATES), name="state"),
         CheckConstraint("series BETWEEN 1 AND 40 AND parallel BETWEEN 1 AND 40", name="shape"),
         CheckConstraint("char_length(purpose) BETWEEN 1 AND 120", name="purpose_length"),
+        CheckConstraint("(stopped_at IS NULL) = (stopped_why IS NULL)", name="stopped_says_why"),
+        CheckConstraint("(commissioning IS NULL) = (commissioned_at IS NULL)", name="commissioned_says_what"),
     )
     id: Mapped[IntPk]
     number: Mapped[str] = mapped_column(unique=True)
@@ -33,6 +36,16 @@ class Pack(Base):
     bound_mah: Mapped[float]
     made_at: Mapped[datetime]
     made_by_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
+    #: A hazard was found on a cell of it, or somebody stopped it: why, when, by whom; NULL: nobody did.
+    stopped_at: Mapped[datetime | None]
+    stopped_by_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
+    stopped_why: Mapped[str | None]
+    #: What was measured before it was given out: group voltages and answers; NULL: not since it was built or came back.
+    commissioning: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    commissioned_at: Mapped[datetime | None]
+    commissioned_by_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
+    #: Who has it and how they are reached; NULL: nobody, or it was given out before that was asked.
+    given_to: Mapped[str | None]
     version: Mapped[int] = version_column()
     groups: Mapped[list[PackGroup]] = relationship(back_populates="pack", order_by="PackGroup.number")
     __mapper_args__ = {"version_id_col": version}
@@ -70,5 +83,8 @@ class PackCell(Base):
     #: When it was taken from its place for building and its label confirmed; NULL: not yet.
     picked_at: Mapped[datetime | None]
     picked_by_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
+    #: A coordinator's yes to a cell that carries a mark for life, for this pack only; NULL: none was given.
+    mark_allowed_by_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
+    mark_allowed_why: Mapped[str | None]
     group: Mapped[PackGroup] = relationship(back_populates="cells")
     cell: Mapped[CellRow] = relationship()

@@ -11,20 +11,20 @@ from sqlalchemy.orm import joinedload
 from zembric.core.assessment import assess, size_of
 from zembric.core.donor_clues import charge_in_place_advice, program_current_ma
 from zembric.core.ends import HOW_TO_JOIN, usual_build, usual_plus
+from zembric.core.first_voltage import nothing_reached
 from zembric.core.limits import Family
 from zembric.core.looking import LookPrompt, look_prompts
 from zembric.core.next_step import charge_current_ma, recovery_plan
 from zembric.core.recovery import RecoveryPlan
 from zembric.core.sizes import ClaimCheck, check_claim, primary_suspicion
-from zembric.core.story import RestingVoltage
 from zembric.core.voltage_states import StateQuestion, state_question
 from zembric.models import CellRow, Donor, Place
-from zembric.operations.siblings import voltages_as_found
 from zembric.operations.cells import CellFilter, ListedCell, candidates, listed_now
 from zembric.operations.donors import last_groups
 from zembric.operations.entries import cell_in_hand
 from zembric.operations.judging import entries_of, rules_in_force, stories_of, story_of
 from zembric.operations.recoveries import RunningRecovery, running_recovery
+from zembric.operations.siblings import voltages_as_found
 
 if TYPE_CHECKING:
     from datetime import datetime
@@ -32,6 +32,8 @@ if TYPE_CHECKING:
     from sqlalchemy.orm import Session
 
     from zembric.core.ends import Build
+    from zembric.core.rules import HouseRules
+    from zembric.core.story import Story
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,15 +74,15 @@ def at_the_bench(session: Session, typed: str, now: datetime) -> Benchside:
     return Benchside(
         listed=listed_now(session, cell, now),
         prompts=look_prompts(story, now),
-        question=state_question(story, now),
-        nothing_reached=not assessed.voltages and bool(story.of(RestingVoltage)),
+        question=state_question(story, now, assessed.rules),
+        nothing_reached=nothing_reached(story) is not None,
         siblings_v=tuple((numbers[key], value) for key, value in found.items() if key != cell.id),
         group_v=groups.voltages_v[(cell.group_number or 1) - 1] if groups and has_group else None,
         plan=plan,
         recovery=running_recovery(cell, entries, plan, now) if plan else None,
         charge_ma=charge_current_ma(assessed),
         in_place=_in_place(cell),
-        claim=check_claim(size, facts.family, facts.claimed_capacity_mah, facts.mass_g)
+        claim=check_claim(size, facts.family, facts.claimed_capacity_mah, assessed.rules, facts.mass_g)
         if size and facts.claimed_capacity_mah
         else None,
         suspicion=primary_suspicion(cell.size_code or "") if facts.family is not Family.PRIMARY else None,
@@ -118,7 +120,7 @@ def tray_pass(session: Session, tray: Place, now: datetime) -> TrayPass:
             look_prompts(stories[each.cell.id], now),
             must_look=each.step == "inspect",
             needs_voltage=each.step in ("inspect", "repair", "measure-voltage")
-            and not assess(stories[each.cell.id], rules).voltages,
+            and _wants_voltage(stories[each.cell.id], rules),
         )
         for each in sorted(listed, key=lambda each: each.cell.slot or 0)
     )
@@ -129,6 +131,10 @@ def tray_pass(session: Session, tray: Place, now: datetime) -> TrayPass:
         .order_by(Donor.id)
     ).all()
     return TrayPass(tray, cells, tuple(untaped))
+
+
+def _wants_voltage(story: Story, rules: HouseRules) -> bool:
+    return not assess(story, rules).voltages or nothing_reached(story) is not None
 
 
 def charge_current_of(donor: Donor) -> float | None:

@@ -6,7 +6,7 @@ from collections import Counter
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any, Literal
 
-from sqlalchemy import Select, and_, case, func, literal, select
+from sqlalchemy import Select, and_, case, func, literal, or_, select
 from sqlalchemy.orm import aliased, contains_eager, joinedload
 
 from zembric.core.errors import NotFoundError
@@ -23,8 +23,8 @@ from zembric.models import (
     PackGroup,
     Place,
 )
+from zembric.operations.judging import entries_of, facts_of, newest_entry_id, rules_in_force, story_of
 from zembric.operations.siblings import gap_to_siblings
-from zembric.operations.judging import entries_of, newest_entry_id, story_of
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -123,6 +123,11 @@ def _step_now(now: datetime) -> ColumnElement[str]:
     """What to do with a cell now: the judge's step unless it is in a pack, on its way out, or its waiting is over."""
     waited = and_(JudgementRow.next_then.is_not(None), JudgementRow.next_not_before <= now)
     return case(
+        # A hazard comes first, whatever pack or device holds the cell.
+        (
+            and_(JudgementRow.next_step == "fire-safe-box", or_(Place.kind.is_(None), Place.kind != "fire-safe-box")),
+            "fire-safe-box",
+        ),
         (_live.id.is_not(None), "in-pack"),
         (CellRow.in_use_in.is_not(None), "in-use"),
         (and_(JudgementRow.grade == "out", Place.kind.in_(_ON_ITS_WAY_OUT)), "hand-over"),
@@ -306,7 +311,7 @@ def kinds_on_shelf(session: Session, now: datetime, grades: tuple[str, ...]) -> 
         _from_here(
             select(
                 CellRow.size_code, CellRow.family, func.count(), middle(JudgementRow.capacity_mah),
-                middle(JudgementRow.continuous_current_a),
+                middle(JudgementRow.carries_a),
             ).select_from(CellRow)
         )
         .where(
@@ -357,7 +362,7 @@ def cell_story(session: Session, typed: str, now: datetime) -> CellStory:
         .options(joinedload(CellRow.judgement))
         .order_by(CellRow.id)
     ).all()
-    entries = entries_of(session, cell.id)
+    entries, rules = entries_of(session, cell.id), rules_in_force(session)
     return CellStory(
         listed=listed_now(session, cell, now),
         entries=entries,
@@ -368,8 +373,8 @@ def cell_story(session: Session, typed: str, now: datetime) -> CellStory:
             select(Happening).where(Happening.cell_id == cell.id).order_by(Happening.at, Happening.id)
         ).all(),
         siblings=siblings,
-        gap_to_siblings_v=gap_to_siblings(session, cell),
-        repeats=repeats_of(story_of(session, cell, entries)),
+        gap_to_siblings_v=gap_to_siblings(session, cell, rules),
+        repeats=repeats_of(story_of(session, cell, entries), rules.for_cell(facts_of(cell, cell.model))),
     )
 
 
@@ -385,7 +390,7 @@ class AfterEntry:
 def after_entry(session: Session, cell: CellRow, now: datetime) -> AfterEntry:
     session.flush()
     newest = newest_entry_id(session, cell.id)
-    return AfterEntry(listed_now(session, cell, now), newest, gap_to_siblings(session, cell))
+    return AfterEntry(listed_now(session, cell, now), newest, gap_to_siblings(session, cell, rules_in_force(session)))
 
 
 def donor_cells(session: Session, donor: Donor, now: datetime) -> list[ListedCell]:

@@ -30,7 +30,7 @@ from zembric.models import (
 )
 from zembric.models.donors import CHARGED_IN, CHARGER_KINDS, CONVERTERS, PART_KINDS, YES_NO_UNKNOWN
 from zembric.operations.catalogue import get_model, resolve_size
-from zembric.operations.judging import rejudge
+from zembric.operations.judging import rejudge, rules_in_force
 from zembric.operations.places import LARGEST_TRAY, room_in_tray
 from zembric.operations.record import note
 
@@ -242,7 +242,7 @@ def log_groups(
     values = [read_number(text, "voltage", f"voltages.{index}") for index, text in enumerate(voltages)]
     for index, value in enumerate(values):
         try:
-            check_voltage(value, KnownOfCell())
+            check_voltage(value, KnownOfCell(), rules_in_force(session))
         except BadInputError as error:
             raise BadInputError(
                 f"Group {index + 1}: {error.text}", field=f"voltages.{index}", suggestion=error.suggestion

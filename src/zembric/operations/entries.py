@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from datetime import timedelta
+from types import MappingProxyType
 from typing import TYPE_CHECKING, Any, Literal
 
 from sqlalchemy import select
 from sqlalchemy.orm import joinedload
 
-from zembric.core import limits
 from zembric.core.assessment import assess
 from zembric.core.entry_checks import KnownOfCell, check_voltage, read_minutes, read_number
 from zembric.core.errors import BadInputError, ConflictError, DangerError, NotFoundError
-from zembric.core.families import full_voltage_v
+from zembric.core.families import full_voltage_v, overfull_above_v
+from zembric.core.first_voltage import nothing_reached
 from zembric.core.limits import Family
 from zembric.core.numbering import read_number as read_thing_number
 from zembric.core.story import (
@@ -36,17 +38,25 @@ from zembric.models import (
 )
 from zembric.operations.actors import require_coordinator
 from zembric.operations.judging import counting, entries_of, rejudge, rejudge_siblings, rules_in_force, story_of
-from zembric.operations.places import get_place, move_cell, move_cursor, place_of_kind, refuse_full
-from zembric.operations.readings import TypedReading, corrected_entry, reading_entry
+from zembric.operations.places import (
+    NOT_ONTO_THE_SHELF,
+    get_place,
+    is_hazard,
+    move_cell,
+    move_cursor,
+    place_of_kind,
+    refuse_full,
+)
+from zembric.operations.readings import TypedReading, corrected_entry, heat_details, reading_entry
 from zembric.operations.record import note
 
 if TYPE_CHECKING:
-    from collections.abc import Sequence
+    from collections.abc import Mapping, Sequence
     from datetime import datetime
 
     from sqlalchemy.orm import Session
 
-    from zembric.core.story import OverruledGrade, SkippedQuantity
+    from zembric.core.story import Near, OverruledGrade, SkippedQuantity, Warmth
     from zembric.operations.actors import Actor
 
 WHY_MOST = 300
@@ -55,23 +65,27 @@ _CLOCKS_APART = timedelta(minutes=10)
 # A low cell is brought up slowly first; one that rests above full waits for a coordinator.
 _NO_CHARGE_BEFORE = ("recover", "decide")
 _FAR_AWAY_PACK_STATES = ("given-out",)
+#: In a box without numbered places all are looked at once more, as long as they are not more than this.
+_LOOKED_AT_IN_A_BOX = 60
 
 
-def cell_at_bench(session: Session, typed: str) -> CellRow:
+def cell_at_bench(session: Session, typed: str, *, wherever: bool = False) -> CellRow:
     """The cell with a typed number, locked, so that two entries for one cell are judged one after the other.
 
     Its siblings of the same donor are locked with it, all in one order: an entry may tell of them too.
     It is read only once the lock is held: whoever waited for it sees what the one before made of the cell.
+
+    `wherever`: also where it was given out in a pack, as somebody calls about it.
 
     Raises: as `cell_in_hand`.
     """
     number = read_thing_number("cell", typed)
     donor_id = select(CellRow.donor_id).where(CellRow.number == number).scalar_subquery()
     session.execute(select(CellRow.id).where(CellRow.donor_id == donor_id).order_by(CellRow.id).with_for_update())
-    return cell_in_hand(session, number)
+    return cell_in_hand(session, number, wherever=wherever)
 
 
-def cell_in_hand(session: Session, typed: str) -> CellRow:
+def cell_in_hand(session: Session, typed: str, *, wherever: bool = False) -> CellRow:
     """The cell with a typed number, for reading.
 
     Raises:
@@ -95,7 +109,7 @@ def cell_in_hand(session: Session, typed: str) -> CellRow:
     pack = session.scalar(
         select(Pack).join(PackGroup).join(PackCell).where(PackCell.cell_id == cell.id, PackCell.released_at.is_(None))
     )
-    if pack and pack.state in _FAR_AWAY_PACK_STATES:
+    if pack and pack.state in _FAR_AWAY_PACK_STATES and not wherever:
         raise ConflictError(f"Cell {number} was given out in pack {pack.number}. Take the pack back first.")
     return cell
 
@@ -107,21 +121,18 @@ def inspect(
     findings: Sequence[str],
     now: datetime,
     *,
+    heat: Mapping[str, Any] = MappingProxyType({}),
     typed_at: datetime | None = None,
 ) -> CellRow:
-    """A look at the cell. A hazard sends it to the fire-safe box at once, whatever else it was meant for.
+    """A look at the cell, with how warm it was. A hazard is followed up at once, whatever the cell was meant for.
 
-    Its siblings of the same donor are then looked at again.
+    A cell in a pack that was given out can be found a hazard too: whoever has it calls.
     """
-    cell = cell_at_bench(session, typed)
     found = _findings(findings)
+    cell = cell_at_bench(session, typed, wherever=bool(found & HAZARDS))
     at = _when(cell, now, typed_at)
-    entry = InspectionEntry(**_common(cell, actor, now, at=at), findings=sorted(found))
+    entry = InspectionEntry(**_common(cell, actor, now, at=at), findings=sorted(found), heat=dict(heat))
     _keep(session, actor, cell, entry, now, findings=sorted(found))
-    if found & HAZARDS:
-        cell.place, cell.slot, cell.in_use_in = place_of_kind(session, "fire-safe-box"), None, None
-        note(session, actor, "moved", now, cell_id=cell.id, place=cell.place.name, why="hazard")
-        _flag_siblings(session, actor, cell, sorted(found & HAZARDS), now)
     return cell
 
 
@@ -133,6 +144,7 @@ def first_look(
     reading: TypedReading | None,
     now: datetime,
     *,
+    heat: Mapping[str, Any] = MappingProxyType({}),
     typed_at: datetime | None = None,
 ) -> CellRow:
     """A look and the voltage after it in one go, as a tray is walked through; also moves the tray's cursor on.
@@ -141,7 +153,7 @@ def first_look(
         DangerError: a hazard was found and a voltage came with it; nothing is kept then.
     """
     slot, tray = _tray_place(session, typed)
-    cell = inspect(session, actor, typed, findings, now, typed_at=typed_at)
+    cell = inspect(session, actor, typed, findings, now, heat=heat, typed_at=typed_at)
     if reading is not None:
         cell = measure(session, actor, typed, reading, now, typed_at=typed_at)
     if tray is not None:
@@ -194,37 +206,48 @@ def keep_reading(
 def keep_charge(
     session: Session, actor: Actor, cell: CellRow, end_v: float, complete: bool, minutes: float, now: datetime
 ) -> None:
-    """A charge that was read from a log, for a cell that is locked.
-
-    Raises:
-        DangerError: a charge that must not have been.
-    """
-    _refuse_dangerous_charge(cell, end_v)
+    """A charge that was read from a log, for a cell that is locked. It happened, so it is kept, however far it went."""
     keep_step(session, actor, cell, "charge", {"complete": complete, "end_v": end_v, "minutes": minutes}, now)
+
+
+@dataclass(frozen=True, slots=True)
+class TypedCharge:
+    """A finished charge as it was typed. `happened`: it went too far, and is written down as what happened."""
+
+    end_v: str
+    complete: bool
+    minutes: str | None = None
+    cell_degc: str | None = None
+    bench_degc: str | None = None
+    warmth: Warmth | None = None
+    happened: bool = False
 
 
 def charge(
     session: Session,
     actor: Actor,
     typed: str,
-    end_v: str,
-    complete: bool,
+    charged: TypedCharge,
     now: datetime,
     *,
-    minutes: str | None = None,
     typed_at: datetime | None = None,
 ) -> CellRow:
-    """A finished charge and the voltage it ended at.
+    """A finished charge, the voltage it ended at and how warm the cell was.
 
     Raises:
-        DangerError: the cell must not be charged, or not that far.
+        DangerError: the cell must not be charged, or not that far (`went-too-far`). Said that it happened all the same,
+            it is kept, and the judge makes of it what it is.
     """
     cell = cell_at_bench(session, typed)
-    refuse_work_on_hazard(session, cell)
-    volts_at_end = read_number(end_v, "voltage", "end_v")
-    _refuse_dangerous_charge(cell, volts_at_end)
-    check_voltage(volts_at_end, KnownOfCell())
-    details = {"complete": complete, "end_v": volts_at_end, "minutes": read_minutes(minutes, "minutes")}
+    volts_at_end = read_number(charged.end_v, "voltage", "end_v")
+    check_voltage(volts_at_end, KnownOfCell(), rules_in_force(session))
+    if not charged.happened:
+        refuse_work_on_hazard(session, cell)
+        _refuse_dangerous_charge(session, cell, volts_at_end)
+    details = {
+        "complete": charged.complete, "end_v": volts_at_end, "minutes": read_minutes(charged.minutes, "minutes"),
+        **heat_details(charged.cell_degc, charged.bench_degc, charged.warmth),
+    }  # fmt: skip
     entry = StepEntry(**_common(cell, actor, now, at=_when(cell, now, typed_at)), step="charge", details=details)
     _keep(session, actor, cell, entry, now, **details)
     return cell
@@ -303,6 +326,8 @@ def shelve(session: Session, actor: Actor, typed: str, place_id: int | None, now
         raise ConflictError(
             f"Cell {cell.number} is not graded yet. {cell.judgement.next_text if cell.judgement else ''}"
         )
+    if cell.judgement.next_step in NOT_ONTO_THE_SHELF:
+        raise ConflictError(f"Cell {cell.number} does not go onto the shelf yet. {cell.judgement.next_text}")
     box = _shelf_box(session, place_id)
     refuse_full(session, box, cell)
     cell.place, cell.slot, cell.in_use_in = box, None, None
@@ -317,7 +342,15 @@ def lay_into(session: Session, actor: Actor, typed: str, place: Place, slot: int
     is_due = cell.judgement is not None and cell.judgement.next_step == "shelve"
     if place.kind == "shelf-box" and is_due:
         return shelve(session, actor, typed, place.id, now)
-    return move_cell(session, actor, cell, place, slot, now)
+    was_in_use = cell.in_use_in is not None
+    if was_in_use and place.kind == "shelf-box":
+        raise ConflictError(
+            f"Cell {cell.number} comes back from use: lay it into a tray or a holding box, look at it and measure it first."
+        )
+    moved = move_cell(session, actor, cell, place, slot, now)
+    if was_in_use:
+        keep_step(session, actor, cell, "came-back", {"source": "device"}, now)
+    return moved
 
 
 def put_into_use(session: Session, actor: Actor, typed: str, device: str, now: datetime) -> CellRow:
@@ -334,6 +367,10 @@ def put_into_use(session: Session, actor: Actor, typed: str, device: str, now: d
         raise BadInputError("Say which device, in a few words.", field="device")
     if cell.judgement and cell.judgement.grade == "out":
         raise DangerError(f"Cell {cell.number} is out and goes into no device. {cell.judgement.next_text}")
+    if cell.judgement and cell.judgement.next_step == "decide":
+        raise DangerError(
+            f"Cell {cell.number} waits for a coordinator and goes into no device. {cell.judgement.next_text}"
+        )
     cell.place, cell.slot, cell.in_use_in = None, None, device
     note(session, actor, "put-into-use", now, cell_id=cell.id, device=device)
     return cell
@@ -365,7 +402,7 @@ def withdraw(session: Session, actor: Actor, typed: str, entry_id: int, now: dat
         raise ConflictError("Only the last entry of a cell can be undone. Correct an older one on the cell's page.")
     if newest.person_id != actor.person_id:
         require_coordinator(actor, f"Undoing an entry of {newest.person.name}")
-    if isinstance(newest, InspectionEntry) and set(newest.findings) & HAZARDS:
+    if cell.judgement and cell.judgement.next_step == "fire-safe-box":
         raise DangerError(
             "A hazard is never taken back. Leave the cell in the fire-safe box, and look at the one you meant as well."
         )
@@ -420,24 +457,79 @@ def _tray_place(session: Session, typed: str) -> tuple[int, Place | None]:
     return cell.slot or 0, cell.place if cell.slot else None
 
 
-def _flag_siblings(session: Session, actor: Actor, cell: CellRow, hazards: list[str], now: datetime) -> None:
-    """Every sibling that is still here is looked at once more; those that are on their way out anyway are left."""
+def _follow_hazard(session: Session, actor: Actor, cell: CellRow, now: datetime) -> None:
+    """What a hazard sets in motion, wherever it was found: its box, its pack, and all that were near it."""
+    assert cell.judgement is not None
+    why = next(reason["text"] for reason in cell.judgement.reasons if reason["code"] == "hazard")
+    member = session.scalar(
+        select(PackCell)
+        .where(PackCell.cell_id == cell.id, PackCell.released_at.is_(None))
+        .options(joinedload(PackCell.group).joinedload(PackGroup.pack))
+    )
+    pack = member.group.pack if member else None
+    beside = _beside(session, cell, pack)
+    if pack is None or pack.state == "planned":
+        cell.place, cell.slot, cell.in_use_in = place_of_kind(session, "fire-safe-box"), None, None
+        note(session, actor, "moved", now, cell_id=cell.id, place=cell.place.name, why="hazard")
+    elif pack.stopped_at is None:
+        pack.stopped_at, pack.stopped_by_id = now, actor.person_id
+        pack.stopped_why = f"Cell {cell.number}: {why}"
+        note(session, actor, "pack-stopped", now, pack_id=pack.id, pack=pack.number, why=pack.stopped_why)
+    _flag_near(session, actor, cell, beside, now)
+
+
+def _beside(session: Session, cell: CellRow, pack: Pack | None) -> dict[int, Near]:
+    """The cells that were near this one, by how: of its pack, beside it in its tray, or in a box with it; then of its donor."""
+    near: dict[int, Near] = {}
+    siblings = select(CellRow.id).where(CellRow.donor_id == cell.donor_id, CellRow.id != cell.id)
+    near |= dict.fromkeys(session.scalars(siblings), "donor")
+    if cell.place_id is not None and (cell.place is None or cell.place.kind != "fire-safe-box"):
+        lying = select(CellRow.id).where(CellRow.place_id == cell.place_id, CellRow.id != cell.id)
+        if cell.slot is not None:
+            columns = (cell.place.columns if cell.place else None) or 1
+            lying = lying.where(CellRow.slot.in_(_slots_round(cell.slot, columns)))
+        found = session.scalars(lying.limit(_LOOKED_AT_IN_A_BOX + 1)).all()
+        if len(found) <= _LOOKED_AT_IN_A_BOX:
+            near |= {each: "place" for each in found if each not in near}
+    if pack is not None:
+        members = select(PackCell.cell_id).join(PackGroup).where(
+            PackGroup.pack_id == pack.id, PackCell.released_at.is_(None), PackCell.cell_id != cell.id
+        )  # fmt: skip
+        near |= dict.fromkeys(session.scalars(members), "pack")
+    return near
+
+
+def _slots_round(slot: int, columns: int) -> list[int]:
+    """The numbered places that touch one, in a tray counted row by row."""
+    row, column = divmod(slot - 1, columns)
+    return [
+        other_row * columns + other_column + 1
+        for other_row in range(max(row - 1, 0), row + 2)
+        for other_column in range(max(column - 1, 0), min(column + 2, columns))
+        if (other_row, other_column) != (row, column)
+    ]
+
+
+def _flag_near(session: Session, actor: Actor, cell: CellRow, near: Mapping[int, Near], now: datetime) -> None:
+    """Every cell near it that is still here is looked at once more; those on their way out anyway are left."""
     query = (
         select(CellRow)
         .join(JudgementRow, JudgementRow.id == CellRow.judgement_id)
-        .where(
-            CellRow.donor_id == cell.donor_id,
-            CellRow.id != cell.id,
-            CellRow.handed_over_at.is_(None),
-            JudgementRow.grade != "out",
-        )
+        .where(CellRow.id.in_(near), CellRow.handed_over_at.is_(None), JudgementRow.grade != "out")
         .order_by(CellRow.id)
+        .with_for_update(of=CellRow)
         .execution_options(populate_existing=True)
     )
-    details = {"sibling": cell.number, "findings": hazards}
-    for sibling in session.scalars(query).all():
-        entry = StepEntry(**_common(sibling, actor, now), step="second-look", details=details)
-        _keep(session, actor, sibling, entry, now, **details)
+    findings = sorted(_hazards_found(session, cell))
+    for other in session.scalars(query).all():
+        details = {"sibling": cell.number, "findings": findings, "near": near[other.id]}
+        entry = StepEntry(**_common(other, actor, now), step="second-look", details=details)
+        _keep(session, actor, other, entry, now, **details)
+
+
+def _hazards_found(session: Session, cell: CellRow) -> set[str]:
+    found = session.scalars(select(InspectionEntry.findings).where(InspectionEntry.cell_id == cell.id))
+    return {finding for findings in found for finding in findings} & HAZARDS
 
 
 def keep_step(
@@ -456,9 +548,12 @@ def keep_step(
 
 def _keep(session: Session, actor: Actor, cell: CellRow, entry: Entry, now: datetime, **details: Any) -> None:
     """Adds the entry, its line in the record, and the judgement that follows."""
+    was_hazard = cell.judgement is not None and cell.judgement.next_step == "fire-safe-box"
     session.add(entry)
     note(session, actor, entry.kind, now, cell_id=cell.id, why=entry.why, **details)
     rejudge(session, cell, now)
+    if not was_hazard and cell.judgement and cell.judgement.next_step == "fire-safe-box":
+        _follow_hazard(session, actor, cell, now)
     if _tells_of_siblings(session, entry):
         rejudge_siblings(session, cell, now)
 
@@ -483,12 +578,6 @@ def _checked_why(why: str) -> str:
     return why
 
 
-def is_hazard(session: Session, cell: CellRow) -> bool:
-    """Whether a hazard was ever found on the cell."""
-    found = session.scalars(select(InspectionEntry.findings).where(InspectionEntry.cell_id == cell.id))
-    return any(set(findings) & HAZARDS for findings in found)
-
-
 def refuse_work_on_hazard(session: Session, cell: CellRow) -> None:
     if is_hazard(session, cell):
         raise DangerError(
@@ -496,24 +585,33 @@ def refuse_work_on_hazard(session: Session, cell: CellRow) -> None:
         )
 
 
-def _refuse_dangerous_charge(cell: CellRow, end_v: float) -> None:
+def _refuse_dangerous_charge(session: Session, cell: CellRow, end_v: float) -> None:
+    """Raises:
+    DangerError: a charge that must not have been (`went-too-far`).
+    """
     family = Family(cell.family) if cell.family else None
+    judged = cell.judgement
+    text, field = None, None
     if family is Family.PRIMARY:
-        raise DangerError(
-            "A primary cell must never be charged. Take it off the charger now and watch it from a distance."
-        )
-    if cell.judgement and cell.judgement.grade == "out":
-        raise DangerError(f"Cell {cell.number} is out and must not be charged. {cell.judgement.next_text}")
-    if cell.judgement and cell.judgement.next_step in _NO_CHARGE_BEFORE and family is not None:
-        raise DangerError(f"Cell {cell.number} must not be charged like this. {cell.judgement.next_text}")
-    full_v = full_voltage_v(family, cell.full_v)
-    most_v = limits.UNKNOWN_FAMILY_MOST_V.value if full_v is None else full_v + limits.OVER_FULL_V.value
-    if end_v > most_v + 1e-9:
-        ground = "its chemistry is not known" if full_v is None else f"it is full at {volts(full_v)}"
-        raise DangerError(
-            f"{volts(end_v)} is too high: {ground}. Stop the charger. If the cell really rests that high, enter it as a voltage.",
-            field="end_v",
-        )
+        text = "A primary cell must never be charged. Take it off the charger now and watch it from a distance."
+    elif family is None:
+        text = "Nobody knows its chemistry, so it is not charged at all: it may be a primary cell. Take it off the charger."
+    elif judged and judged.grade == "out":
+        text = f"Cell {cell.number} is out and must not be charged. {judged.next_text}"
+    elif judged and judged.next_step in _NO_CHARGE_BEFORE:
+        text = f"Cell {cell.number} must not be charged like this. {judged.next_text}"
+    elif nothing_reached(story_of(session, cell, entries_of(session, cell.id))):
+        text = f"Cell {cell.number} read next to nothing. A cell at 0 V is not charged: measure it again first."
+    else:
+        full_v, most_v = full_voltage_v(family, cell.full_v), overfull_above_v(family, cell.full_v)
+        if most_v is not None and full_v is not None and end_v > most_v + 1e-9:
+            field = "end_v"
+            text = (
+                f"{volts(end_v)} is too high: it is full at {volts(full_v)}. Stop the charger. If the cell really rests "
+                "that high, enter it as a voltage."
+            )
+    if text:
+        raise DangerError(text, code="went-too-far", field=field)
 
 
 def _refuse_reserved(session: Session, cell: CellRow) -> None:

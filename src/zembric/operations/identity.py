@@ -2,23 +2,25 @@
 
 from __future__ import annotations
 
+from types import SimpleNamespace
 from typing import TYPE_CHECKING, Any
 
 from sqlalchemy import select
 from sqlalchemy.orm import joinedload
 
+from zembric.core.assessment import size_of
 from zembric.core.ends import BUILDS, PLUS_ENDS, PROTECTIONS, TERMINALS
-from zembric.core.errors import BadInputError, ChangedMeanwhileError
+from zembric.core.errors import BadInputError, ChangedMeanwhileError, OddInputError
 from zembric.core.families import check_marked_full_v
 from zembric.core.limits import CELL_MOST_MAH, MASS_G_MOST, Family
 from zembric.core.numbering import read_number
-from zembric.core.sizes import measured_outline
+from zembric.core.sizes import check_rated, measured_outline
 from zembric.core.words import unit_of
 from zembric.models import CellRow
 from zembric.operations.actors import require_coordinator
 from zembric.operations.catalogue import get_chemistry, get_model, resolve_size
 from zembric.operations.cells import cell_story
-from zembric.operations.judging import rejudge
+from zembric.operations.judging import facts_of, rejudge, rules_in_force
 from zembric.operations.record import note
 
 if TYPE_CHECKING:
@@ -46,6 +48,7 @@ def set_facts(
     now: datetime,
     *,
     siblings_too: bool = False,
+    confirmed: bool = False,
 ) -> CellRow:
     """What a cell is, set anew; only what is given is changed. With `siblings_too` also of its siblings that were not
     measured yet.
@@ -63,17 +66,20 @@ def set_facts(
         raise ChangedMeanwhileError(f"Cell {cell.number}")
     facts = _resolved(session, cell, dict(facts))
     _require_leave(actor, cell, facts)
-    _apply(session, actor, cell, facts, now)
+    _apply(session, actor, cell, facts, now, confirmed=confirmed)
     if siblings_too:
         shared = {key: value for key, value in facts.items() if key in _SHARED}
         for sibling in _unmeasured_siblings(session, cell):
             _require_leave(actor, sibling, shared)
-            _apply(session, actor, sibling, shared, now)
+            _apply(session, actor, sibling, shared, now, confirmed=confirmed)
     return cell
 
 
-def _apply(session: Session, actor: Actor, cell: CellRow, facts: dict[str, Any], now: datetime) -> None:
+def _apply(
+    session: Session, actor: Actor, cell: CellRow, facts: dict[str, Any], now: datetime, *, confirmed: bool
+) -> None:
     check_marked_full_v(facts.get("family", cell.family), facts.get("full_v", cell.full_v))
+    _check_rated(session, cell, facts, confirmed=confirmed)
     before = {key: getattr(cell, key) for key in facts}
     changed = {key: value for key, value in facts.items() if before[key] != value}
     if not changed:
@@ -85,6 +91,34 @@ def _apply(session: Session, actor: Actor, cell: CellRow, facts: dict[str, Any],
     session.flush()
     session.refresh(cell, ["model"])
     rejudge(session, cell, now)
+
+
+def _check_rated(session: Session, cell: CellRow, facts: dict[str, Any], *, confirmed: bool) -> None:
+    """A rated value that its size cannot hold is refused, one that hardly can is asked about once.
+
+    Raises:
+        BadInputError: impossible. OddInputError: doubtful, and not confirmed.
+    """
+    keys = (
+        "size_code",
+        "family",
+        "full_v",
+        "rated_capacity_mah",
+        "claimed_capacity_mah",
+        "mass_g",
+        "protection",
+        *_OUTLINE,
+    )
+    after = facts_of(SimpleNamespace(**{key: facts.get(key, getattr(cell, key)) for key in keys}), None)
+    doubtful = check_rated(
+        size_of(after), after.family, after.rated_capacity_mah, rules_in_force(session), after.mass_g
+    )
+    is_new = facts.get("rated_capacity_mah") not in (None, cell.rated_capacity_mah)
+    if doubtful and is_new and not confirmed:
+        raise OddInputError(
+            f"{after.rated_capacity_mah:g} mAh rated is more than such a cell usually holds. {doubtful.arithmetic}",
+            field="rated_capacity_mah",
+        )
 
 
 def _unmeasured_siblings(session: Session, cell: CellRow) -> list[CellRow]:

@@ -2,25 +2,31 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from dataclasses import asdict
 from operator import itemgetter
+from types import MappingProxyType
 from typing import TYPE_CHECKING, Any, cast
 
 from sqlalchemy import func, select
 from sqlalchemy.orm import aliased, with_polymorphic
 
-from zembric.core.judging import judge
+from zembric.core.judging import JUDGE_VERSION, judge
 from zembric.core.limits import Family
 from zembric.core.odd_figures import far_from_siblings
 from zembric.core.rules import SWITCHES, GradeSchool, HouseRules, SpecialRule, VoltageSchool
 from zembric.core.sizes import Size, measured_outline
 from zembric.core.story import (
+    CameBack,
     CapacityRun,
+    CellBuild,
     CellFacts,
     Charge,
     Decision,
     DonorKind,
     Event,
     Finding,
+    Heat,
     Inspection,
     Overrule,
     Recovery,
@@ -97,7 +103,13 @@ def story_of(session: Session, cell: CellRow, entries: Sequence[Entry]) -> Story
 
 def _story(cell: CellRow, events: tuple[Event, ...], found: dict[int, dict[int, float]]) -> Story:
     siblings = found_of_siblings(found[cell.donor_id], cell.id)
-    return Story(facts_of(cell, cell.model), cast("DonorKind", cell.donor.kind_row.judged_as), events, siblings)
+    return Story(
+        facts_of(cell, cell.model),
+        cast("DonorKind", cell.donor.kind_row.judged_as),
+        events,
+        siblings,
+        cell.donor.opened_at,
+    )
 
 
 def facts_of(cell: Any, model: Any) -> CellFacts:
@@ -112,7 +124,14 @@ def facts_of(cell: Any, model: Any) -> CellFacts:
         mass_g=cell.mass_g,
         most_charge_ma=model.most_charge_ma if model else None,
         most_discharge_ma=model.most_discharge_ma if model else None,
+        build=_BUILD_OF.get(cell.protection),
     )
+
+
+#: A donor's board stays with the donor, so the cell that came out of it is bare.
+_BUILD_OF: Mapping[str | None, CellBuild] = MappingProxyType(
+    {"none": "bare", "donor-board": "bare", "inside": "protected"}
+)
 
 
 def outline_of(cell: Any) -> Size | None:
@@ -138,7 +157,7 @@ def events_of(session: Session, ids: Sequence[int]) -> dict[int, tuple[Event, ..
     )
     found: list[tuple[datetime, int, int, Event]] = []
     for table, columns, as_event in (
-        (inspection, (inspection.c.findings,), _inspection_event),
+        (inspection, (inspection.c.findings, inspection.c.heat), _inspection_event),
         (
             reading,
             (reading.c.quantity, reading.c.value, reading.c.method, reading.c.conditions, reading.c.standard_u),
@@ -173,7 +192,7 @@ def rejudge_siblings(session: Session, cell: CellRow, now: datetime) -> None:
     found = voltages_as_found(session, [cell.donor_id])[cell.donor_id]
     query = select(CellRow).where(CellRow.id.in_(found), CellRow.id != cell.id, CellRow.handed_over_at.is_(None))
     for sibling in session.scalars(query.order_by(CellRow.id)).all():
-        gap_v = far_from_siblings(found[sibling.id], found_of_siblings(found, sibling.id))
+        gap_v = far_from_siblings(found[sibling.id], found_of_siblings(found, sibling.id), rules)
         said = (
             next((reason for reason in sibling.judgement.reasons if reason["code"] == "siblings-differ"), None)
             if sibling.judgement
@@ -208,7 +227,12 @@ def _event(entry: Entry) -> Event | None:
 
 
 def _inspection_event(entry: Any) -> Event:
-    return Inspection(entry.at, frozenset(Finding(finding) for finding in entry.findings))
+    return Inspection(entry.at, frozenset(Finding(finding) for finding in entry.findings), heat_of(entry.heat))
+
+
+def heat_of(said: Mapping[str, Any]) -> Heat:
+    """How warm a cell was, from what an entry keeps."""
+    return Heat(said.get("cell_degc"), said.get("bench_degc"), said.get("warmth"))
 
 
 def _reading_event(entry: Any) -> Event:
@@ -216,12 +240,12 @@ def _reading_event(entry: Any) -> Event:
     if entry.quantity == "voltage":
         if conditions["state"] != "resting":
             return UnrestedVoltage(entry.at, entry.value, conditions["state"])
-        return RestingVoltage(entry.at, entry.value, conditions["resolution_v"])
+        return RestingVoltage(entry.at, entry.value, conditions["resolution_v"], heat_of(conditions))
     if entry.quantity == "capacity":
         return CapacityRun(
             entry.at, entry.value, cast("Any", entry.method), conditions["complete"],
             conditions.get("current_ma"), conditions.get("cut_off_v"), conditions.get("half_width", 0.0),
-            entry.standard_u,
+            entry.standard_u, conditions.get("started_full"),
         )  # fmt: skip
     return ResistanceReading(
         entry.at, entry.value, cast("Any", entry.method), conditions.get("resolution_v"), conditions.get("load_ohm"),
@@ -235,17 +259,20 @@ def _step_event(entry: Any) -> Event | None:
         case "repair":
             return Repair(at, frozenset(Finding(finding) for finding in details["done"]))
         case "recovery":
-            return Recovery(at, details["outcome"])
+            return Recovery(at, details["outcome"], heat_of(details))
         case "decision":
             return Decision(at, details["about"], details["outcome"])
         case "charge":
-            return Charge(at, details["complete"], details["end_v"], details.get("minutes"))
+            return Charge(at, details["complete"], details["end_v"], details.get("minutes"), heat_of(details))
         case "skip":
             return Skip(at, details["what"], entry.why or "")
         case "second-look":
             # Until 2026-11 rows called it the brother, and rows are never rewritten.
             whose = details.get("sibling") or details["brother"]
-            return SecondLook(at, whose, frozenset(Finding(finding) for finding in details["findings"]))
+            findings = frozenset(Finding(finding) for finding in details["findings"])
+            return SecondLook(at, whose, findings, details.get("near", "donor"))
+        case "came-back":
+            return CameBack(at, details["source"])
         case "overruled":
             return Overrule(at, details["grade"], entry.why or "")
         case "shelved":
@@ -272,13 +299,20 @@ def judgement_values(cell_id: int, judgement: Judgement, rules: HouseRules, now:
         next_minutes=judgement.next_step.minutes,
         next_needs=judgement.next_step.needs,
         watched_reading_at=judgement.watched_reading_at,
+        judged_by=JUDGE_VERSION,
         resting_voltage_v=judgement.resting_voltage_v,
+        resting_voltage_at=judgement.resting_voltage_at,
+        is_marked=judgement.is_marked,
+        recovery_proved=judgement.recovery_proved,
+        resistances_mohm=dict(judgement.resistances_mohm),
+        comparable=asdict(judgement.comparable) if judgement.comparable else None,
         capacity_mah=capacity.value_mah if capacity else None,
         capacity_u_mah=capacity.u_mah if capacity else None,
         capacity_method=capacity.method if capacity else None,
         resistance_mohm=resistance.value_mohm if resistance else None,
         resistance_u_mohm=resistance.u_mohm if resistance else None,
         resistance_method=resistance.method if resistance else None,
+        carries_a=judgement.carries.value_a if judgement.carries else None,
         continuous_current_a=current.value_a if current else None,
         continuous_current_set_by=current.set_by if current else None,
     )

@@ -11,8 +11,8 @@ from sqlalchemy import select, text
 from zembric.core.judging import judge
 from zembric.core.story import Story
 from zembric.models import CellModel, CellRow, Donor, DonorKindRow, JudgementRow
-from zembric.operations.siblings import found_of_siblings, voltages_as_found
 from zembric.operations.judging import events_of, facts_of, judgement_values, rules_in_force
+from zembric.operations.siblings import found_of_siblings, voltages_as_found
 
 if TYPE_CHECKING:
     from collections.abc import Iterator
@@ -56,7 +56,7 @@ def cells_here(session: Session, *, for_update: bool = False) -> Iterator[list[H
         query = (
             select(
                 *CellRow.__table__.columns, CellModel.most_charge_ma, CellModel.most_discharge_ma, CellModel.id.label("sheet_id"),
-                DonorKindRow.judged_as, JudgementRow.grade, JudgementRow.next_step,
+                DonorKindRow.judged_as, Donor.opened_at, JudgementRow.grade, JudgementRow.next_step,
             )
             .select_from(CellRow)
             .join(Donor, Donor.id == CellRow.donor_id)
@@ -74,7 +74,7 @@ def cells_here(session: Session, *, for_update: bool = False) -> Iterator[list[H
                 row.id, row.number,
                 Story(
                     facts_of(row, row if row.sheet_id else None), cast("DonorKind", row.judged_as), events[row.id],
-                    found_of_siblings(found[row.donor_id], row.id),
+                    found_of_siblings(found[row.donor_id], row.id), row.opened_at,
                 ),
                 row.grade, row.next_step,
             )

@@ -36,7 +36,7 @@ from zembric.models import (
     Place,
 )
 from zembric.operations import entries
-from zembric.operations.judging import rejudge
+from zembric.operations.judging import rejudge, rules_in_force
 from zembric.operations.places import make_place_for_list
 from zembric.operations.readings import TypedReading
 from zembric.operations.record import note
@@ -87,7 +87,7 @@ def preview_list(session: Session, file_name: str, content: bytes, mapping: Sequ
     if mapping is not None:
         columns = _mapped(columns, mapping)
     kinds = frozenset(session.scalars(select(DonorKindRow.code).where(DonorKindRow.is_active)))
-    read = read_list(rows, columns, kinds)
+    read = read_list(rows, columns, kinds, rules_in_force(session))
     return ListPreview(sha256, columns, read.cells, read.problems, _already_here(session, read.cells))
 
 

@@ -28,6 +28,7 @@ from zembric.operations.database import unit_of_work
 from zembric.operations.entries import cell_at_bench, cell_in_hand, keep_charge, keep_reading, refuse_work_on_hazard
 from zembric.operations.file_store import FileStore
 from zembric.operations.instruments import adjust, get_instrument
+from zembric.operations.judging import rules_in_force
 from zembric.operations.queue import LOGS, READ_LOG, put_into_queue
 from zembric.operations.readings import UNIT_OF, known_of
 from zembric.operations.record import note
@@ -446,14 +447,14 @@ def keep_log(
     if measured.discharge:
         try:
             if measured.discharge_complete:
-                check_capacity(measured.discharge_capacity_mah or 0.0, known_of(session, cell))
+                check_capacity(measured.discharge_capacity_mah or 0.0, known_of(session, cell), rules_in_force(session))
         except OddInputError:
             if not confirmed:
                 raise
         keep_reading(session, actor, cell, _capacity_entry(log, test, measured), now)
         for found in measured.resistances:
             try:
-                check_resistance(found.mohm)
+                check_resistance(found.mohm, known_of(session, cell), rules_in_force(session))
             except (OddInputError, BadInputError):
                 continue
             keep_reading(

@@ -2,18 +2,19 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Mapping
 from dataclasses import asdict, dataclass, field, replace
+from statistics import median
 from time import monotonic
-from typing import TYPE_CHECKING, Any, cast
-
-from sqlalchemy import select
+from typing import TYPE_CHECKING, Any
 
 from zembric.core.errors import BadInputError
 from zembric.core.families import full_voltage_v
-from zembric.core.limits import NO_SHEET_C, NOMINAL_V, Family
+from zembric.core.figures import METHODS_BEST_FIRST
+from zembric.core.limits import LIKE_CURRENT_RATIO, LIKE_CUT_OFF_V, NOMINAL_V, Family
 from zembric.core.matching import (
-    TOLERANCES,
+    TOLERANCE_KEYS,
     Candidate,
     Conditions,
     Job,
@@ -24,10 +25,12 @@ from zembric.core.matching import (
     plan_in_order,
     plan_of_groups,
     sift,
+    tolerances_of,
 )
-from zembric.models import CellRow, JudgementRow
+from zembric.core.pack_rules import objection
 from zembric.operations.cells import CellFilter, ListedCell, candidates
 from zembric.operations.judging import rules_in_force
+from zembric.operations.packed_cells import packed_cell
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -41,6 +44,7 @@ if TYPE_CHECKING:
     from zembric.core.matching.several import Way
     from zembric.core.matching.tolerances import ToleranceKey
     from zembric.core.rules import HouseRules
+    from zembric.models import JudgementRow
 
 #: Capacities by these methods may stand in one group; every other only beside its own kind.
 COMPARABLE_METHODS = frozenset({"tester", "trace"})
@@ -65,10 +69,14 @@ class MatchRequest:
     load_a: float | None = None
     banned: tuple[str, ...] = ()
     pins: Mapping[str, int] = field(default_factory=dict)
+    #: The full voltage [V] that is marked on the cells, where it is not their family's; None: the family's.
+    full_v_marked: float | None = None
+    #: Cells with a mark for life that a coordinator said yes to for this pack.
+    marked_allowed: tuple[str, ...] = ()
 
     @property
     def full_v(self) -> float:
-        return self.series * (full_voltage_v(self.family, None) or 0)
+        return self.series * (full_voltage_v(self.family, self.full_v_marked) or 0)
 
     @property
     def nominal_v(self) -> float:
@@ -81,7 +89,12 @@ class MatchRequest:
 
 def request_from_json(kept: Mapping[str, Any]) -> MatchRequest:
     """What `as_json` kept."""
-    return MatchRequest(**{**kept, "family": Family(kept["family"]), "banned": tuple(kept["banned"])})
+    return MatchRequest(
+        **{
+            **kept, "family": Family(kept["family"]), "banned": tuple(kept["banned"]),
+            "marked_allowed": tuple(kept.get("marked_allowed", ())),
+        }
+    )  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)
@@ -157,7 +170,7 @@ def _proposal(request: MatchRequest, plan: Plan, pool: Pool) -> Proposal:
     asked = replace(plan.job.conditions, pins={})
     may = {
         key: len(sift(pool.candidates, replace(asked, tolerance=key), request.series, request.parallel).eligible)
-        for key in TOLERANCES
+        for key in TOLERANCE_KEYS
     }
     return Proposal(request, plan, {cell.key: pool.listed[cell.key] for cell in plan.eligible}, may)
 
@@ -174,6 +187,8 @@ def job_of(request: MatchRequest, rules: HouseRules) -> Job:
         load_a=request.load_a,
         banned=frozenset(request.banned),
         pins=request.pins,
+        marked_allowed=frozenset(request.marked_allowed),
+        tolerances=tolerances_of(rules),
     )
     return Job(request.series, request.parallel, conditions, request.target_mah)
 
@@ -201,8 +216,21 @@ def pool_for(
         on_shelf=only_free, free=only_free, grades=grades, size_code=request.size_code, family=request.family
     )
     here = candidates(session, wanted, now)
-    found = [_candidate(listed, request.family, rules, own_pack) for listed in here]
+    here = [listed for listed in here if _has_mark(listed, request)]
+    free = [
+        listed.cell.judgement
+        for listed in here
+        if listed.cell.judgement
+        and objection(packed_cell(listed.cell, now), request.family, request.full_v_marked, rules) is None
+    ]
+    scales = _Scales.of(free, rules)
+    found = [_candidate(listed, request, rules, own_pack, scales, now) for listed in here]
     return Pool(tuple(found), {listed.cell.number: listed for listed in here})
+
+
+def _has_mark(listed: ListedCell, request: MatchRequest) -> bool:
+    """Cells for another full voltage than the one asked for are another family, as far as a pack is concerned."""
+    return full_voltage_v(request.family, listed.cell.full_v) == full_voltage_v(request.family, request.full_v_marked)
 
 
 def _one_kind(rules: HouseRules) -> OneKind:
@@ -211,55 +239,75 @@ def _one_kind(rules: HouseRules) -> OneKind:
     return "size" if rules.switches["pack-sizes"] == "one" else "any"
 
 
-def _candidate(listed: ListedCell, family: Family, rules: HouseRules, own_pack: str | None) -> Candidate:
+@dataclass(frozen=True, slots=True)
+class _Scales:
+    """What figures are compared by in one pool: one method of resistance, and whether capacities are brought together."""
+
+    resistance_method: str | None
+    at_reference: bool
+    #: The middle current [mA] over capacity and cut-off [V] of the runs; None: nobody wrote them down.
+    rate_c: float | None
+    cut_off_v: float | None
+
+    @classmethod
+    def of(cls, judged: Sequence[JudgementRow], rules: HouseRules) -> _Scales:
+        """The method that most cells have, the better one of equals; the reference where runs are not alike."""
+        counted = Counter(method for each in judged for method in each.resistances_mohm)
+        best = max(METHODS_BEST_FIRST, key=lambda m: (counted[m], -METHODS_BEST_FIRST.index(m)), default=None)
+        runs = [(each.comparable, each.capacity_mah) for each in judged if each.comparable and each.capacity_mah]
+        rates = [run["current_ma"] / mah for run, mah in runs if run["current_ma"]]
+        cut_offs = [run["cut_off_v"] for run, _ in runs if run["cut_off_v"]]
+        alike = (not rates or max(rates) / min(rates) <= rules.value(LIKE_CURRENT_RATIO)) and (
+            not cut_offs or max(cut_offs) - min(cut_offs) <= rules.value(LIKE_CUT_OFF_V) + 1e-9
+        )
+        return cls(
+            best if counted else None,
+            not alike,
+            median(rates) if rates else None,
+            median(cut_offs) if cut_offs else None,
+        )
+
+    def capacity(self, judged: JudgementRow, rules: HouseRules) -> tuple[float, float, bool]:
+        """Capacity [mAh], its standard uncertainty, and whether it stands for itself: measured otherwise than the others."""
+        value, u, run = judged.capacity_mah or 0.0, judged.capacity_u_mah or 0.0, judged.comparable
+        is_other = judged.capacity_method not in COMPARABLE_METHODS
+        if not self.at_reference or run is None or not value:
+            return value, u, is_other
+        if run["reference_mah"] is not None:
+            return run["reference_mah"], run["reference_u_mah"] or u, is_other
+        return value, u, is_other or not self._is_like(run, value, rules)
+
+    def _is_like(self, run: Mapping[str, Any], capacity_mah: float, rules: HouseRules) -> bool:
+        rate_c = run["current_ma"] / capacity_mah if run["current_ma"] else None
+        if rate_c and self.rate_c:
+            apart = max(rate_c, self.rate_c) / min(rate_c, self.rate_c)
+            if apart > rules.value(LIKE_CURRENT_RATIO):
+                return False
+        if run["cut_off_v"] and self.cut_off_v:
+            return bool(abs(run["cut_off_v"] - self.cut_off_v) <= rules.value(LIKE_CUT_OFF_V) + 1e-9)
+        return True
+
+
+def _candidate(
+    listed: ListedCell, request: MatchRequest, rules: HouseRules, own_pack: str | None, scales: _Scales, now: datetime
+) -> Candidate:
     cell, judged = listed.cell, listed.cell.judgement
+    is_own = own_pack is not None and listed.pack_number == own_pack
+    packed = packed_cell(cell, now, in_pack=None if is_own else listed.pack_number)
+    capacity_mah, capacity_u_mah, is_estimated = scales.capacity(judged, rules) if judged else (0.0, 0.0, False)
     return Candidate(
         key=cell.number,
-        capacity_mah=(judged.capacity_mah if judged else None) or 0.0,
-        capacity_u_mah=(judged.capacity_u_mah if judged else None) or 0.0,
-        resistance_mohm=judged.resistance_mohm if judged else None,
-        grade=cast("Grade", judged.grade) if judged else "not-yet",
+        capacity_mah=capacity_mah,
+        capacity_u_mah=capacity_u_mah,
+        resistance_mohm=judged.resistances_mohm.get(scales.resistance_method or "") if judged else None,
+        grade=packed.grade,
         size_code=cell.size_code or "",
         model=f"model {cell.model_id}" if cell.model_id else f"donor {cell.donor.number}",
         donor=cell.donor.number,
-        resting_v=judged.resting_voltage_v if judged else None,
-        continuous_a=_continuous_a(judged) if judged else None,
-        is_estimated=judged is not None and judged.capacity_method not in COMPARABLE_METHODS,
-        objection=_objection(listed, family, rules, own_pack),
+        resting_v=packed.resting_v,
+        continuous_a=judged.carries_a if judged else None,
+        is_estimated=is_estimated,
+        objection=objection(packed, request.family, request.full_v_marked, rules),
+        is_bare=cell.protection in ("none", "donor-board"),
+        is_marked=packed.is_marked,
     )
-
-
-def _continuous_a(judged: JudgementRow) -> float | None:
-    """What a cell carries all the time: what was judged, or by its capacity what a cell without a sheet may."""
-    if judged.continuous_current_a is not None or judged.capacity_mah is None:
-        return judged.continuous_current_a
-    return NO_SHEET_C.value * judged.capacity_mah / 1000
-
-
-def _objection(listed: ListedCell, family: Family, rules: HouseRules, own_pack: str | None) -> str | None:
-    """What keeps a cell out of every match; None: nothing that asking for less would not lift."""
-    cell, judged = listed.cell, listed.cell.judgement
-    is_own = own_pack is not None and listed.pack_number == own_pack
-    if listed.pack_number and not is_own:
-        return "in a pack"
-    if judged is not None and judged.grade == "out":
-        return "out"
-    if judged is None or judged.grade == "not-yet" or not judged.capacity_mah:
-        return "not graded yet"
-    step = judged.next_step if is_own else listed.step
-    if cell.place is None or cell.place.kind != "shelf-box":
-        return "not on the shelf"
-    if step not in ("keep", "recheck"):
-        return "to be charged first" if step == "charge" else "not ready for the shelf"
-    if any(reason["code"] == "watch" for reason in judged.reasons):
-        return "on watch"
-    if cell.full_v is not None and cell.full_v != full_voltage_v(family, None):
-        return "another full voltage"
-    if rules.switches["vape-cells"] == "single-use" and cell.donor.kind_row.judged_as == "vape":
-        return "from a vape: only one by one, say the house rules"
-    return None
-
-
-def lock_cells(session: Session, numbers: Sequence[str]) -> None:
-    """Locks cells in one order everywhere, so that two people who keep packs at once cannot block each other for ever."""
-    session.execute(select(CellRow.id).where(CellRow.number.in_(numbers)).order_by(CellRow.id).with_for_update())

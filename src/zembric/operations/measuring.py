@@ -65,7 +65,9 @@ def work_out_measurement(session: Session, typed: TypedMeasurement) -> Measured:
     takes_resolution = method is not None and any(entry.key == "resolution_v" for entry in method.inputs)
     if instrument and instrument.resolution_v and takes_resolution and not values.get("resolution_v", "").strip():
         values["resolution_v"] = f"{instrument.resolution_v:g}"
-    worked = measure_by(typed.method, values, typed.said, instrument.half_width_pct if instrument else None)
+    worked = measure_by(
+        typed.method, values, typed.said, rules_in_force(session), instrument.half_width_pct if instrument else None
+    )
     return Measured(worked, adjust(instrument, METHODS[typed.method].quantity, worked.value), instrument)
 
 
@@ -90,14 +92,16 @@ def keep_measurement(
     measured = work_out_measurement(session, typed)
     quantity = METHODS[typed.method].quantity
     try:
+        known, rules = known_of(session, cell), rules_in_force(session)
         if quantity == "capacity":
-            known = known_of(session, cell)
             # A part of a run may be far below what the cell holds.
             check_capacity(
-                measured.adjusted.value, known if measured.worked.complete else replace(known, capacity_mah=None)
+                measured.adjusted.value,
+                known if measured.worked.complete else replace(known, capacity_mah=None),
+                rules,
             )
         else:
-            check_resistance(measured.adjusted.value)
+            check_resistance(measured.adjusted.value, known, rules)
     except OddInputError:
         if not typed.confirmed:
             raise
@@ -119,8 +123,19 @@ def _conditions(typed: TypedMeasurement, measured: Measured) -> dict[str, Any]:
     if measured.adjusted.raw_value is not None:
         kept["raw_value"] = measured.adjusted.raw_value
     if METHODS[typed.method].quantity == "capacity":
-        kept |= {"complete": worked.complete, "current_ma": kept.get("current_ma"), "cut_off_v": kept.get("cut_off_v")}
+        kept |= {
+            "complete": worked.complete,
+            **_started_full(kept),
+            "current_ma": kept.get("current_ma"),
+            "cut_off_v": kept.get("cut_off_v"),
+        }
     return kept
+
+
+def _started_full(kept: dict[str, Any]) -> dict[str, bool]:
+    """Whether somebody said that it was full before, as the judge asks for it."""
+    said = kept.pop("started_full", None)
+    return {} if said is None else {"started_full": said == "yes"}
 
 
 def plan_of_method(session: Session, number: str, method: str, instrument: str | None) -> MethodPlan:
@@ -137,7 +152,7 @@ def plan_of_method(session: Session, number: str, method: str, instrument: str |
         raise BadInputError("A primary cell is not measured by a discharge: it goes to the recycler.")
     assessed = assess(story_of(session, cell, entries_of(session, cell.id)), rules_in_force(session))
     believed_mah = believed_capacity_mah(assessed)
-    good_mohm = 1e6 * RESISTANCE_GOOD_OHM_AH.value / believed_mah
+    good_mohm = 1e6 * assessed.rules.value(RESISTANCE_GOOD_OHM_AH) / believed_mah
     believed = BelievedCell(
         capacity_mah=believed_mah,
         mohm=assessed.resistance.value_mohm if assessed.resistance else good_mohm,
@@ -145,8 +160,10 @@ def plan_of_method(session: Session, number: str, method: str, instrument: str |
         nominal_v=NOMINAL_V[family].value,
         charge_ma=charge_current_ma(assessed),
         family=family,
+        rules=assessed.rules,
     )
     meter = Meter(
-        (used.resolution_v if used else None) or VOLTAGE_RESOLUTION_V.value, used.half_width_pct if used else None
+        (used.resolution_v if used else None) or assessed.rules.value(VOLTAGE_RESOLUTION_V),
+        used.half_width_pct if used else None,
     )
     return plan_method(method, believed, meter)

@@ -11,6 +11,7 @@ from zembric.core.errors import BadInputError
 from zembric.core.limits import NO_SHEET_C, Family
 from zembric.core.needs import LoadKind, Need, Proposals, Replaced, ShelfKind, propose_designs, voltages_of_replaced
 from zembric.operations.cells import kinds_on_shelf
+from zembric.operations.judging import rules_in_force
 
 if TYPE_CHECKING:
     from datetime import datetime
@@ -18,6 +19,7 @@ if TYPE_CHECKING:
     from sqlalchemy.orm import Session
 
     from zembric.core.entry_checks import Quantity
+    from zembric.core.rules import HouseRules
 
 #: A current is typed in mA, as everywhere at the bench.
 _QUANTITY: dict[LoadKind, Quantity] = {"current": "current", "power": "power", "resistor": "resistor"}
@@ -46,7 +48,8 @@ def designs_for(session: Session, typed: TypedNeed, now: datetime) -> Proposals:
         BadInputError: a value that cannot be read, or a need that cannot be.
         DangerError: a device above what volunteers build for.
     """
-    return propose_designs(_read(typed), _kinds(session, now))
+    rules = rules_in_force(session)
+    return propose_designs(_read(typed), _kinds(session, now, rules), rules)
 
 
 def _read(typed: TypedNeed) -> Need:
@@ -71,12 +74,13 @@ def _read(typed: TypedNeed) -> Need:
     )  # fmt: skip
 
 
-def _kinds(session: Session, now: datetime) -> list[ShelfKind]:
+def _kinds(session: Session, now: datetime, rules: HouseRules) -> list[ShelfKind]:
     found = []
     for kind in kinds_on_shelf(session, now, ("A", "B")):
         size = read_size_or_none(kind.size_code)
         if size is not None:
-            usual_a = NO_SHEET_C.value * kind.capacity_mah / 1000
-            continuous_a = usual_a if kind.continuous_a is None else min(kind.continuous_a, usual_a)
-            found.append(ShelfKind(Family(kind.family), size, kind.capacity_mah, continuous_a, kind.count))
+            usual_a = rules.value(NO_SHEET_C) * kind.capacity_mah / 1000
+            # What none of them has shown is asked of none of them.
+            carries_a = min(kind.continuous_a or usual_a, usual_a)
+            found.append(ShelfKind(Family(kind.family), size, kind.capacity_mah, carries_a, kind.count))
     return found

@@ -34,6 +34,8 @@ if TYPE_CHECKING:
     from zembric.operations.actors import Actor
 
 _PLACES_LOCK = 0x706C6163  # "plac"
+#: What has to be done or decided before a cell may lie on the shelf, whatever its grade.
+NOT_ONTO_THE_SHELF = ("inspect", "repair", "measure-voltage", "recover", "decide", "fire-safe-box", "out-box")
 LARGEST_TRAY = 40
 NAME_MOST = 60
 # One fire-safe box and one out-box are where the rules send cells; the others can be as many as a cafe has.
@@ -278,8 +280,7 @@ def _refuse_wrong_place(session: Session, cell: CellRow, place: Place) -> None:
     )
     if pack:
         raise ConflictError(f"Cell {cell.number} belongs to pack {pack}. Take it out of the pack first.")
-    found = session.scalars(select(InspectionEntry.findings).where(InspectionEntry.cell_id == cell.id))
-    if any(set(findings) & HAZARDS for findings in found) and place.kind != "fire-safe-box":
+    if is_hazard(session, cell) and place.kind != "fire-safe-box":
         raise DangerError(f"Cell {cell.number} is a hazard. It stays in the fire-safe box until the recycler takes it.")
     is_out = cell.judgement is not None and cell.judgement.grade == "out"
     if is_out and place.kind not in ("out-box", "fire-safe-box"):
@@ -287,8 +288,18 @@ def _refuse_wrong_place(session: Session, cell: CellRow, place: Place) -> None:
     if place.kind == "shelf-box" and (cell.judgement is None or cell.judgement.grade not in ("A", "B", "C")):
         step = cell.judgement.next_text if cell.judgement else ""
         raise ConflictError(f"Cell {cell.number} is not graded yet, so it does not go onto the shelf. {step}")
+    if place.kind == "shelf-box" and cell.judgement and cell.judgement.next_step in NOT_ONTO_THE_SHELF:
+        raise ConflictError(f"Cell {cell.number} does not go onto the shelf yet. {cell.judgement.next_text}")
     if place.kind == "out-box" and not is_out:
         raise ConflictError(f"Cell {cell.number} is not out. If it shall go all the same, a coordinator puts it there.")
+
+
+def is_hazard(session: Session, cell: CellRow) -> bool:
+    """Whether the cell is a hazard: as it was judged, or by anything ever found on it."""
+    if cell.judgement and cell.judgement.next_step == "fire-safe-box":
+        return True
+    found = session.scalars(select(InspectionEntry.findings).where(InspectionEntry.cell_id == cell.id))
+    return any(set(findings) & HAZARDS for findings in found)
 
 
 def _check_place(session: Session, wanted: PlaceToMake, own: Place | None) -> None:

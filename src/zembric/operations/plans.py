@@ -18,8 +18,8 @@ from zembric.models import PACK_NUMBERS, Pack, PackCell, PackGroup, Wish
 from zembric.operations.actors import require_coordinator
 from zembric.operations.cells import get_cell
 from zembric.operations.judging import rules_in_force
-from zembric.operations.matching import MatchRequest, job_of, lock_cells, pool_for, request_from_json
-from zembric.operations.packs import get_pack, packs_in_state
+from zembric.operations.matching import MatchRequest, job_of, pool_for, request_from_json
+from zembric.operations.packs import get_pack, is_changed, lock_cells, looks_stale, packs_in_state
 from zembric.operations.record import note
 
 if TYPE_CHECKING:
@@ -32,9 +32,6 @@ if TYPE_CHECKING:
     from zembric.core.rules import HouseRules
     from zembric.operations.actors import Actor
     from zembric.operations.cells import ListedCell
-
-#: A capacity that was measured anew and is this much off is told.
-_CHANGED_PCT = 1.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -156,32 +153,9 @@ def plan_state(session: Session, pack: Pack, now: datetime) -> PlanState | None:
     return PlanState(laid.stale, weakest_mah, found, places)
 
 
-def looks_stale(pack: Pack) -> bool:
-    """Whether a plan has to be looked at, by its own cells alone: for lists, where nobody asks for ways to mend it."""
-    if pack.state != "planned":
-        return False
-    least_grade = request_of(pack).least_grade
-    for group in pack.groups:
-        for member in group.cells:
-            judged = member.cell.judgement
-            if judged is None or judged.grade not in ("A", "B", "C") or judged.grade > least_grade:
-                return True
-            if member.cell.place is None or member.cell.place.kind != "shelf-box":
-                return True
-            if judged.next_step not in ("keep", "recheck") or _is_changed(
-                judged.capacity_mah or 0, member.capacity_mah
-            ):
-                return True
-    return False
-
-
-def stale_plans(session: Session) -> list[Pack]:
+def stale_plans(session: Session, now: datetime) -> list[Pack]:
     """All plans that have to be looked at, the oldest first."""
-    return [pack for pack in packs_in_state(session, "planned") if looks_stale(pack)]
-
-
-def _is_changed(is_mah: float, was_mah: float) -> bool:
-    return abs(is_mah / was_mah - 1) * 100 > _CHANGED_PCT
+    return [pack for pack in packs_in_state(session, "planned") if looks_stale(pack, now)]
 
 
 def repair_plan(
@@ -254,7 +228,7 @@ def _laid(session: Session, pack: Pack, now: datetime) -> _Laid:
         StaleCell(cell.key, number, reasons.get(cell.key), member.capacity_mah, cell.capacity_mah)
         for number, (members, group) in enumerate(zip(planned, groups, strict=True), start=1)
         for member, cell in zip(members, group, strict=True)
-        if cell.key in reasons or _is_changed(cell.capacity_mah, member.capacity_mah)
+        if cell.key in reasons or is_changed(cell.capacity_mah, member.capacity_mah)
     )
     free = [candidate for candidate in pool.candidates if candidate.key not in own]
     stay = [cell for group in groups for cell in group if cell.key not in reasons]

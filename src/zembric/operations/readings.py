@@ -18,26 +18,25 @@ from zembric.core.entry_checks import (
 from zembric.core.errors import BadInputError, OddInputError
 from zembric.core.story import (
     CapacityMethod,
-    Recovery,
     ResistanceMethod,
     ResistanceReading,
     RestingVoltage,
-    empties,
-    fills,
+    uses,
 )
 from zembric.core.typed_amounts import read_amount
 from zembric.core.uncertainty import capacity_u_mah, resistance_u_mohm, resolution_u
 from zembric.core.words import unit_of
 from zembric.models import ReadingEntry
 from zembric.operations.instruments import adjust, get_instrument
-from zembric.operations.judging import entries_of, story_of
+from zembric.operations.judging import entries_of, rules_in_force, story_of
 
 if TYPE_CHECKING:
     from datetime import datetime
 
     from sqlalchemy.orm import Session
 
-    from zembric.core.story import VoltageState
+    from zembric.core.rules import HouseRules
+    from zembric.core.story import VoltageState, Warmth
     from zembric.models import CellRow
     from zembric.operations.actors import Actor
 
@@ -66,6 +65,10 @@ class TypedReading:
     instrument: str | None = None
     cell_degc: str | None = None
     bench_degc: str | None = None
+    #: How it felt, where no thermometer was at hand.
+    warmth: Warmth | None = None
+    #: Whether somebody said that it was full before its run; None: nobody said.
+    started_full: bool | None = None
 
 
 def reading_entry(session: Session, actor: Actor, cell: CellRow, reading: TypedReading, at: datetime) -> ReadingEntry:
@@ -94,7 +97,7 @@ def reading_entry(session: Session, actor: Actor, cell: CellRow, reading: TypedR
             raise
     if reading.quantity == "voltage":
         conditions["resolution_v"] = max(reading.resolution_v, 2 * amount.half_width)
-    standard_u = _standard_u(reading, value, amount.half_width, at)
+    standard_u = _standard_u(reading, value, amount.half_width, at, rules_in_force(session))
     return ReadingEntry(
         cell_id=cell.id,
         person_id=actor.person_id,
@@ -128,13 +131,13 @@ def corrected_entry(
 
 
 def _check_value(session: Session, cell: CellRow, reading: TypedReading, value: float) -> None:
-    known = known_of(session, cell)
+    known, rules = known_of(session, cell), rules_in_force(session)
     if reading.quantity == "voltage":
-        check_voltage(value, known if reading.state == "resting" else KnownOfCell())
+        check_voltage(value, known if reading.state == "resting" else KnownOfCell(), rules)
     elif reading.quantity == "capacity":
-        check_capacity(value, known)
+        check_capacity(value, known, rules)
     else:
-        check_resistance(value)
+        check_resistance(value, known, rules)
 
 
 def known_of(session: Session, cell: CellRow) -> KnownOfCell:
@@ -144,7 +147,7 @@ def known_of(session: Session, cell: CellRow) -> KnownOfCell:
     for event in story.events:
         if isinstance(event, RestingVoltage):
             resting_v = event.value_v
-        elif fills(event) or empties(event) or isinstance(event, Recovery):
+        elif uses(event):
             resting_v = None
     return KnownOfCell(
         resting_v=resting_v,
@@ -169,6 +172,7 @@ def _conditions(reading: TypedReading) -> dict[str, Any]:
             raise BadInputError(f'"{reading.method}" is not a way to measure capacity.', field="method")
         return {
             "complete": reading.complete,
+            **({"started_full": reading.started_full} if reading.started_full is not None else {}),
             "current_ma": _optional(reading.current_ma, "current", "current_ma", 1, 100_000),
             "cut_off_v": _optional(reading.cut_off_v, "voltage", "cut_off_v", 0.5, 4.0),
         }
@@ -177,9 +181,20 @@ def _conditions(reading: TypedReading) -> dict[str, Any]:
     return {}
 
 
-def _temperatures(reading: TypedReading) -> dict[str, float]:
-    read = {key: read_degrees(getattr(reading, key), key) for key in ("cell_degc", "bench_degc")}
-    return {key: degrees for key, degrees in read.items() if degrees is not None}
+def _temperatures(reading: TypedReading) -> dict[str, Any]:
+    return heat_details(reading.cell_degc, reading.bench_degc, reading.warmth)
+
+
+def heat_details(cell_degc: str | None, bench_degc: str | None, warmth: Warmth | None) -> dict[str, Any]:
+    """How warm a cell and its room were, as an entry keeps it; what nobody said is left out.
+
+    Raises:
+        BadInputError: no temperature.
+    """
+    typed = {"cell_degc": cell_degc, "bench_degc": bench_degc}
+    read = {key: read_degrees(text, key) for key, text in typed.items()}
+    said: dict[str, Any] = {key: degrees for key, degrees in read.items() if degrees is not None}
+    return said | ({"warmth": warmth} if warmth else {})
 
 
 def _optional(
@@ -194,10 +209,10 @@ def _optional(
     return value
 
 
-def _standard_u(reading: TypedReading, value: float, half_width: float, at: datetime) -> float:
+def _standard_u(reading: TypedReading, value: float, half_width: float, at: datetime, rules: HouseRules) -> float:
     if reading.quantity == "voltage":
         return resolution_u(max(reading.resolution_v, 2 * half_width))
     if reading.quantity == "capacity":
-        return capacity_u_mah(value, cast("CapacityMethod", reading.method), half_width)
+        return capacity_u_mah(value, cast("CapacityMethod", reading.method), rules, half_width)
     method = cast("ResistanceMethod", reading.method)
-    return resistance_u_mohm(ResistanceReading(at, value, method, half_width_mohm=half_width))
+    return resistance_u_mohm(ResistanceReading(at, value, method, half_width_mohm=half_width), rules)

@@ -13,9 +13,10 @@ from zembric.core.entry_checks import KnownOfCell, check_voltage, read_degrees, 
 from zembric.core.errors import BadInputError, ConflictError, DangerError
 from zembric.core.next_step import recovery_plan
 from zembric.core.recovery import RecoveryCheck, RecoveryPlan, RecoveryState, watch_recovery
+from zembric.core.story import Heat
 from zembric.core.words import amount
 from zembric.models import CellRow, JudgementRow, StepEntry
-from zembric.operations.entries import cell_at_bench, keep_step, refuse_work_on_hazard
+from zembric.operations.entries import cell_at_bench, inspect, keep_step, refuse_work_on_hazard
 from zembric.operations.judging import counting, entries_of, rules_in_force, story_of
 
 if TYPE_CHECKING:
@@ -24,6 +25,7 @@ if TYPE_CHECKING:
 
     from sqlalchemy.orm import Session
 
+    from zembric.core.story import Warmth
     from zembric.models import Entry
     from zembric.operations.actors import Actor
 
@@ -38,6 +40,16 @@ class RunningRecovery:
     started_by: str
     checks: tuple[RecoveryCheck, ...]
     state: RecoveryState
+
+
+@dataclass(frozen=True, slots=True)
+class TypedLook:
+    """A look at a running recovery as it was typed: voltage, and how the cell is."""
+
+    value: str
+    cell_degc: str | None = None
+    warmth: Warmth | None = None
+    swells: bool = False
 
 
 def start_recovery(
@@ -75,26 +87,31 @@ def start_recovery(
     return cell
 
 
-def check_recovery(
-    session: Session, actor: Actor, typed: str, value: str, cell_degc: str | None, feels_warm: bool, now: datetime
-) -> CellRow:
+def check_recovery(session: Session, actor: Actor, typed: str, look: TypedLook, now: datetime) -> CellRow:
     """A look at a running recovery. Where it passes or fails by that, the outcome is kept as well.
+
+    Warm or swelling, the cell is a hazard at once.
 
     Raises:
         ConflictError: none runs.
     """
     cell = cell_at_bench(session, typed)
     refuse_work_on_hazard(session, cell)
-    value_v = read_number(value, "voltage", "value")
-    check_voltage(value_v, KnownOfCell())
+    value_v = read_number(look.value, "voltage", "value")
+    check_voltage(value_v, KnownOfCell(), rules_in_force(session))
     plan = plan_for(session, cell)
     if plan is None or running_recovery(cell, entries_of(session, cell.id), plan, now) is None:
         raise ConflictError(f"No recovery of cell {cell.number} runs. Start it first, so that its clock is right.")
-    details = {"value_v": value_v, "cell_degc": read_degrees(cell_degc, "cell_degc"), "feels_warm": feels_warm}
+    details = {
+        "value_v": value_v, "cell_degc": read_degrees(look.cell_degc, "cell_degc"), "warmth": look.warmth,
+        "swells": look.swells,
+    }  # fmt: skip
     keep_step(session, actor, cell, "recovery-check", details, now)
     running = running_recovery(cell, entries_of(session, cell.id), plan, now)
     if running and running.state.status != "running":
         keep_step(session, actor, cell, "recovery", {"outcome": running.state.status}, now, why=running.state.text)
+        if running.state.findings:
+            inspect(session, actor, cell.number, sorted(running.state.findings), now)
     return cell
 
 
@@ -147,4 +164,6 @@ def running_recovery(
 def _check(entry: StepEntry, first_degc: float | None) -> RecoveryCheck:
     degc = entry.details["cell_degc"]
     warmer_k = degc - first_degc if degc is not None and first_degc is not None else None
-    return RecoveryCheck(entry.at, entry.details["value_v"], warmer_k, entry.details["feels_warm"])
+    felt: Warmth | None = "warm" if entry.details.get("feels_warm") else None  # as it was kept until 2026-11
+    heat = Heat(degc, None, entry.details.get("warmth") or felt)
+    return RecoveryCheck(entry.at, entry.details["value_v"], warmer_k, heat, bool(entry.details.get("swells")))

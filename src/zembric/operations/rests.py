@@ -8,7 +8,7 @@ from zembric.core.first_voltage import counting_voltages
 from zembric.core.self_discharge import RestPicture, rest_picture
 from zembric.operations.cells import get_cell
 from zembric.operations.instruments import get_instrument
-from zembric.operations.judging import entries_of, story_of
+from zembric.operations.judging import entries_of, rules_in_force, story_of
 
 if TYPE_CHECKING:
     from sqlalchemy.orm import Session
@@ -19,4 +19,4 @@ def rest_of_cell(session: Session, number: str, instrument: str | None) -> RestP
     cell = get_cell(session, number)
     meter = get_instrument(session, instrument) if instrument else None
     story = story_of(session, cell, entries_of(session, cell.id))
-    return rest_picture(story, counting_voltages(story), meter.resolution_v if meter else None)
+    return rest_picture(story, counting_voltages(story), rules_in_force(session), meter.resolution_v if meter else None)

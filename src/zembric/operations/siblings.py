@@ -17,6 +17,8 @@ if TYPE_CHECKING:
     from sqlalchemy import ColumnElement, Select, SQLColumnExpression
     from sqlalchemy.orm import Session
 
+    from zembric.core.rules import HouseRules
+
 
 def voltages_as_found(session: Session, donor_ids: Collection[int]) -> dict[int, dict[int, float]]:
     """The last resting voltage [V] of each cell before anything was charged in or taken out, by donor and cell."""
@@ -60,11 +62,11 @@ def found_of_siblings(found: dict[int, float], cell_id: int) -> tuple[float, ...
     return tuple(sorted((value for sibling, value in found.items() if sibling != cell_id), reverse=True))
 
 
-def gap_to_siblings(session: Session, cell: CellRow) -> float | None:
-    """How far [V] a cell was found from its siblings of the same donor; None within the usual, or with nothing to compare."""
+def gap_to_siblings(session: Session, cell: CellRow, rules: HouseRules) -> float | None:
+    """How far [V] a cell was found below its siblings of the same donor; None within the usual, or with nothing to compare."""
     found = voltages_as_found(session, [cell.donor_id])[cell.donor_id]
     own = found.get(cell.id)
-    return None if own is None else far_from_siblings(own, found_of_siblings(found, cell.id))
+    return None if own is None else far_from_siblings(own, found_of_siblings(found, cell.id), rules)
 
 
 def _counts(entry_id: SQLColumnExpression[int]) -> ColumnElement[bool]:

@@ -8,7 +8,9 @@ from sqlalchemy import select
 
 from zembric.core.errors import BadInputError
 from zembric.core.figures import run_u_mah
+from zembric.core.limits import VOLTAGE_RESOLUTION_V
 from zembric.core.story import (
+    CameBack,
     CapacityRun,
     Charge,
     Decision,
@@ -26,7 +28,7 @@ from zembric.core.story import (
 from zembric.core.uncertainty import resistance_u_mohm, resolution_u
 from zembric.models import DonorKindRow, InspectionEntry, ReadingEntry, StepEntry
 from zembric.operations.donors import DonorToOpen, open_donor
-from zembric.operations.judging import rejudge
+from zembric.operations.judging import rejudge, rules_in_force
 from zembric.operations.record import note
 
 if TYPE_CHECKING:
@@ -34,7 +36,8 @@ if TYPE_CHECKING:
 
     from sqlalchemy.orm import Session
 
-    from zembric.core.story import Event, Story
+    from zembric.core.rules import HouseRules
+    from zembric.core.story import Event, Heat, Story
     from zembric.models import CellRow, Entry
     from zembric.operations.actors import Actor
 
@@ -66,8 +69,10 @@ def take_in_story(session: Session, actor: Actor, story: Story, came_from: str, 
     if facts.outline:
         cell.width_mm, cell.length_mm = facts.outline.width_mm, facts.outline.length_mm
         cell.thickness_mm = facts.outline.thickness_mm
+    cell.protection = {"bare": "none", "protected": "inside"}.get(facts.build or "")
+    rules = rules_in_force(session)
     for event in story.events:
-        entry = _entry(event)
+        entry = _entry(event, rules)
         entry.cell_id, entry.person_id, entry.at, entry.recorded_at = cell.id, actor.person_id, event.at, now
         session.add(entry)
         session.flush()
@@ -85,38 +90,50 @@ def _kind(session: Session, story: Story) -> str:
     return code
 
 
-def _entry(event: Event) -> Entry:
+def _entry(event: Event, rules: HouseRules) -> Entry:
     if isinstance(event, Inspection):
-        return InspectionEntry(findings=sorted(event.findings))
+        return InspectionEntry(findings=sorted(event.findings), heat=_heat(event.heat))
     if isinstance(event, RestingVoltage | UnrestedVoltage | CapacityRun | ResistanceReading):
-        return _reading(event)
+        return _reading(event, rules)
     step, details, why = _step(event)
     return StepEntry(step=step, details=details, why=why)
 
 
-def _reading(event: RestingVoltage | UnrestedVoltage | CapacityRun | ResistanceReading) -> ReadingEntry:
+def _heat(heat: Heat) -> dict[str, Any]:
+    said = {"cell_degc": heat.cell_degc, "bench_degc": heat.room_degc, "warmth": heat.warmth}
+    return {key: value for key, value in said.items() if value is not None}
+
+
+def _reading(
+    event: RestingVoltage | UnrestedVoltage | CapacityRun | ResistanceReading, rules: HouseRules
+) -> ReadingEntry:
     if isinstance(event, CapacityRun):
         conditions: dict[str, Any] = {
             "complete": event.complete, "current_ma": event.current_ma, "cut_off_v": event.cut_off_v,
+            **({} if event.started_full is None else {"started_full": event.started_full}),
         }  # fmt: skip
         return ReadingEntry(
-            quantity="capacity", value=event.value_mah, unit="mAh", method=event.method, conditions=conditions, standard_u=run_u_mah(event)
+            quantity="capacity", value=event.value_mah, unit="mAh", method=event.method, conditions=conditions, standard_u=run_u_mah(event, rules)
         )  # fmt: skip
     if isinstance(event, ResistanceReading):
         known = {"resolution_v": event.resolution_v, "load_ohm": event.load_ohm}
         conditions = {key: value for key, value in known.items() if value is not None}
         return ReadingEntry(
             quantity="resistance", value=event.value_mohm, unit="mOhm", method=event.method, conditions=conditions,
-            standard_u=resistance_u_mohm(event),
+            standard_u=resistance_u_mohm(event, rules),
         )  # fmt: skip
     if event.value_v < 0:
         raise BadInputError(
             f"{event.value_v:g} V: a voltage below zero is kept as what it was, leads swapped.", field="file"
         )
-    resolution_v = event.resolution_v if isinstance(event, RestingVoltage) else 0.01
-    state = "resting" if isinstance(event, RestingVoltage) else event.state
+    if isinstance(event, RestingVoltage):
+        resolution_v = event.resolution_v
+        conditions = {"state": "resting", "resolution_v": resolution_v, **_heat(event.heat)}
+    else:
+        resolution_v = rules.value(VOLTAGE_RESOLUTION_V)
+        conditions = {"state": event.state, "resolution_v": resolution_v}
     return ReadingEntry(
-        quantity="voltage", value=event.value_v, unit="V", method="meter", conditions={"state": state, "resolution_v": resolution_v},
+        quantity="voltage", value=event.value_v, unit="V", method="meter", conditions=conditions,
         standard_u=resolution_u(resolution_v),
     )  # fmt: skip
 
@@ -126,17 +143,24 @@ def _step(event: Event) -> tuple[str, dict[str, Any], str | None]:  # one line f
         case Repair():
             return "repair", {"done": sorted(event.done)}, None
         case Recovery():
-            return "recovery", {"outcome": event.outcome}, None
+            return "recovery", {"outcome": event.outcome, **_heat(event.heat)}, None
         case Decision():
             return "decision", {"about": event.about, "outcome": event.outcome}, None
         case Overrule():
             return "overruled", {"grade": event.grade}, event.why
         case Charge():
-            return "charge", {"complete": event.complete, "end_v": event.end_v, "minutes": event.minutes}, None
+            details = {"complete": event.complete, "end_v": event.end_v, "minutes": event.minutes}
+            return "charge", details | _heat(event.heat), None
         case Skip():
             return "skip", {"what": event.what}, event.why
         case SecondLook():
-            return "second-look", {"sibling": event.sibling, "findings": sorted(event.findings)}, None
+            return (
+                "second-look",
+                {"sibling": event.sibling, "findings": sorted(event.findings), "near": event.near},
+                None,
+            )
+        case CameBack():
+            return "came-back", {"source": event.source}, None
         case Shelved():
             return "shelved", {"place": "another shelf"}, None
         case _:

@@ -21,6 +21,7 @@ from zembric.api.schemas.base import (
     MethodCode,
     Number,
     Out,
+    PackState,
     PlaceKind,
     PlusEndCode,
     Quantity,
@@ -390,6 +391,18 @@ class StalePlanOut(Out):
     purpose: str
 
 
+class RecallOut(Out):
+    """A pack that is stopped: who has it, and what to tell them."""
+
+    number: str
+    purpose: str
+    state: PackState
+    stopped_at: datetime
+    why: str
+    given_to: str | None
+    tell: str
+
+
 class HomeOut(Out):
     now: datetime
     running: list[RunningOut]
@@ -397,3 +410,5 @@ class HomeOut(Out):
     trays: list[TrayStepsOut]
     wishes: list[ReadyWishOut]
     stale_plans: list[StalePlanOut]
+    #: The recall list: packs that are stopped, those out of the house first.
+    stopped_packs: list[RecallOut]

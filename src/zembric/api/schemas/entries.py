@@ -24,6 +24,7 @@ from zembric.api.schemas.base import (
     TurnedCode,
     Typed,
     VoltageStateCode,
+    WarmthCode,
     Why,
 )
 from zembric.api.schemas.cells import CellOut
@@ -35,11 +36,19 @@ class EntryIn(In):
     typed_at: AwareDatetime | None = None
 
 
-class InspectionIn(EntryIn):
+class HeatIn(EntryIn):
+    """How warm the cell and its room were: by a thermometer, or by hand in three steps; null: nobody said."""
+
+    cell_degc: Typed | None = None
+    bench_degc: Typed | None = None
+    warmth: WarmthCode | None = None
+
+
+class InspectionIn(HeatIn):
     findings: list[FindingCode] = Field(max_length=12)
 
 
-class ReadingIn(EntryIn):
+class ReadingIn(HeatIn):
     """A reading as typed; comma or point, "about 2300", "30 to 35". `confirmed`: an odd value was looked at once more."""
 
     quantity: Quantity
@@ -52,17 +61,18 @@ class ReadingIn(EntryIn):
     state: VoltageStateCode = "resting"
     turned: TurnedCode | None = None
     instrument: Number | None = None
-    cell_degc: Typed | None = None
-    bench_degc: Typed | None = None
+    #: Whether it was full before the run; null: nobody said, so the entries of its charges tell.
+    started_full: bool | None = None
 
 
-class FirstLookIn(EntryIn):
+class FirstLookIn(HeatIn):
     """A look and, unless a hazard was found, the voltage after it."""
 
     findings: list[FindingCode] = Field(max_length=12)
     value: Typed | None = None
     confirmed: bool = False
     turned: TurnedCode | None = None
+    state: VoltageStateCode = "resting"
 
 
 class RecoveryStartIn(In):
@@ -73,7 +83,8 @@ class RecoveryStartIn(In):
 class RecoveryCheckIn(In):
     value: Typed
     cell_degc: Typed | None = None
-    feels_warm: bool = False
+    warmth: WarmthCode | None = None
+    swells: bool = False
 
 
 class MoveIn(In):
@@ -87,11 +98,13 @@ class UseIn(In):
     device: Annotated[str, StringConstraints(min_length=2, max_length=120)]
 
 
-class ChargeIn(EntryIn):
+class ChargeIn(HeatIn):
     end_v: Typed
     complete: bool = True
     #: How long it took; empty or left out: nobody looked at the clock.
     minutes: Annotated[str, StringConstraints(max_length=20)] | None = None
+    #: It went too far and happened all the same: kept as what happened.
+    happened: bool = False
 
 
 class RecoveryIn(In):
@@ -143,6 +156,8 @@ class FactsIn(In):
 
     seen_version: int
     siblings_too: bool = False
+    #: A rated value that hardly fits was looked at once more.
+    confirmed: bool = False
     size_code: SizeText | None = None
     family: FamilyCode | None = None
     full_v: float | None = Field(None, ge=2, le=5)

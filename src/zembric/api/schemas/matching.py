@@ -34,6 +34,10 @@ class MatchIn(In):
     #: What the load takes in all, continuously.
     load_a: Annotated[float, Field(gt=0, le=1000)] | None = None
     banned: list[Number] = Field(default=[], max_length=500)
+    #: The full voltage that is marked on the cells; null: their family's.
+    full_v_marked: float | None = Field(None, ge=2, le=5)
+    #: Cells with a mark for life that a coordinator says yes to for this pack.
+    marked_allowed: list[Number] = Field(default=[], max_length=100)
     pins: dict[str, Annotated[int, Field(ge=1, le=40)]] = Field(default={}, max_length=500)
 
 

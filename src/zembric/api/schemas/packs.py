@@ -7,7 +7,7 @@ from typing import Annotated
 
 from pydantic import Field, StringConstraints
 
-from zembric.api.schemas.base import Id, In, Number, Out, PackState, Why
+from zembric.api.schemas.base import Id, In, Number, Out, PackState, Typed, Why
 from zembric.api.schemas.cells import CellOut, HappeningOut, LimitOut
 from zembric.api.schemas.matching import MatchIn
 
@@ -34,6 +34,42 @@ class PackMoveIn(In):
     state: PackState
     seen_version: int
     why: Why | None = None
+    #: Who gets it and how they are reached, where it is given out.
+    given_to: Annotated[str, StringConstraints(max_length=300)] | None = None
+
+
+class StopIn(In):
+    why: Why
+
+
+class MarkIn(In):
+    """A coordinator's yes to a cell with a mark for life, for this pack."""
+
+    cell: Number
+    why: Why
+
+
+class CommissioningIn(In):
+    """The voltage of each group, from minus on, and what was seen."""
+
+    group_volts: list[Typed] = Field(min_length=1, max_length=40)
+    polarity_right: bool
+    charge_stopped: bool
+    load_held: bool
+
+
+class CommissioningOut(Out):
+    at: datetime
+    group_volts: list[float]
+
+
+class RefusalOut(Out):
+    """Why a pack may not go on, and what to do."""
+
+    code: str
+    text: str
+    to_do: str
+    cells: list[str]
 
 
 class PickIn(In):
@@ -119,6 +155,14 @@ class PackOut(Out):
     #: How it stands with a plan, where one pack is asked for; null: it is none, or one of many.
     plan: PlanStateOut | None
     picks: list[PickOut]
+    #: Why it is stopped; null: it is not.
+    stopped_why: str | None
+    given_to: str | None
+    commissioning: CommissioningOut | None
+    #: What stands between it and the next state of its way; of one of many packs not told.
+    refused: list[RefusalOut]
+    #: Cells of it that carry a mark for life, each with whether a coordinator said yes for this pack.
+    marked: dict[str, bool]
 
 
 class PacksOut(Out):

@@ -8,7 +8,7 @@ from zembric.api import schemas
 from zembric.api.shown.cells import show_cell
 from zembric.core.errors import ZembricError
 from zembric.core.limits import JOIN_WITHIN_V
-from zembric.core.matching import TOLERANCES, kind_of
+from zembric.core.matching import kind_of, tolerances_of
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -68,9 +68,9 @@ def show_proposal(proposal: Proposal) -> schemas.ProposalOut:
             schemas.ToleranceInUseOut.model_validate(
                 {**_numbers(tolerance), "may_take_part": proposal.may_take_part[tolerance.key]}
             )
-            for tolerance in TOLERANCES.values()
+            for tolerance in conditions.tolerances.values()
         ],
-        join_within_v=JOIN_WITHIN_V.value,
+        join_within_v=conditions.tolerances["relaxed"].voltage_v,
         full_v=proposal.request.full_v,
         nominal_v=proposal.request.nominal_v,
     )  # fmt: skip
@@ -78,8 +78,10 @@ def show_proposal(proposal: Proposal) -> schemas.ProposalOut:
 
 def show_match_options(rules: HouseRules) -> schemas.MatchOptionsOut:
     return schemas.MatchOptionsOut(
-        tolerances=[schemas.ToleranceOut.model_validate(_numbers(tolerance)) for tolerance in TOLERANCES.values()],
-        join_within_v=JOIN_WITHIN_V.value,
+        tolerances=[
+            schemas.ToleranceOut.model_validate(_numbers(tolerance)) for tolerance in tolerances_of(rules).values()
+        ],
+        join_within_v=rules.value(JOIN_WITHIN_V),
         is_any_size=rules.switches["pack-sizes"] == "any",
     )
 
@@ -169,4 +171,6 @@ def show_wish(state: WishState) -> schemas.WishOut:
 
 
 def show_request(request: MatchRequest) -> schemas.MatchIn:
-    return schemas.MatchIn.model_validate(request.as_json() | {"banned": list(request.banned)})
+    return schemas.MatchIn.model_validate(
+        request.as_json() | {"banned": list(request.banned), "marked_allowed": list(request.marked_allowed)}
+    )

@@ -8,20 +8,34 @@ from zembric.api import schemas
 from zembric.api.shown.cells import show_cell, show_happening
 from zembric.core.families import full_voltage_v
 from zembric.core.limits import CUT_OFF_V, JOIN_WITHIN_V, NOMINAL_V, Family
+from zembric.core.pack_rules import voltage_gap_v
 from zembric.operations.cells import ListedCell
-from zembric.operations.packs import NEXT_STATES
-from zembric.operations.plans import looks_stale, pick_list
+from zembric.operations.packed_cells import members_of, packed_member
+from zembric.operations.packs import NEXT_STATES, looks_stale
+from zembric.operations.plans import pick_list
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
+    from datetime import datetime
 
+    from zembric.core.pack_rules import Refusal
+    from zembric.core.rules import HouseRules
     from zembric.models import CellRow, Happening, Pack, PackCell
     from zembric.operations.plans import PlanState
 
 
-def show_pack(pack: Pack, happenings: Sequence[Happening] = (), plan: PlanState | None = None) -> schemas.PackOut:
+def show_pack(
+    pack: Pack,
+    now: datetime,
+    rules: HouseRules,
+    *,
+    happenings: Sequence[Happening] = (),
+    plan: PlanState | None = None,
+    refused: Sequence[Refusal] = (),
+) -> schemas.PackOut:
     """A pack with its groups; capacities are those it was matched by."""
-    family = Family(pack.groups[0].cells[0].cell.family or "")
+    first = pack.groups[0].cells[0].cell
+    family = Family(first.family or "")
     live = pack.state not in ("taken-apart", "dropped")
     groups = [
         schemas.GroupOut(
@@ -39,21 +53,49 @@ def show_pack(pack: Pack, happenings: Sequence[Happening] = (), plan: PlanState 
         for group in pack.groups
     ]
     sums = [group.capacity_mah for group in groups]
-    volts = [v for group in groups for cell in group.cells if (v := cell.resting_voltage_v) is not None]
+    gap_v = voltage_gap_v([packed_member(member, now) for member in members_of(pack)])
     nominal_v = pack.series * NOMINAL_V[family].value
     return schemas.PackOut.model_validate(
         {
             "number": pack.number, "purpose": pack.purpose, "state": pack.state, "next_states": NEXT_STATES[pack.state],
             "series": pack.series, "parallel": pack.parallel, "bound_mah": pack.bound_mah, "weakest_mah": min(sums),
-            "spread_mah": max(sums) - min(sums), "full_v": pack.series * (full_voltage_v(family, None) or 0),
-            "empty_v": pack.series * CUT_OFF_V[family].value, "nominal_v": nominal_v,
+            "spread_mah": max(sums) - min(sums), "full_v": pack.series * (full_voltage_v(family, first.full_v) or 0),
+            "empty_v": pack.series * rules.of(CUT_OFF_V, family), "nominal_v": nominal_v,
             "energy_wh": min(sums) / 1000 * nominal_v, "made_at": pack.made_at, "version": pack.version, "groups": groups,
-            "resting_gap_v": max(volts) - min(volts) if volts else None,
-            "join_within": JOIN_WITHIN_V,
+            "resting_gap_v": gap_v,
+            "join_within": rules.limit(JOIN_WITHIN_V),
             "happenings": [show_happening(happening) for happening in happenings],
-            "is_stale": looks_stale(pack),
+            "is_stale": looks_stale(pack, now),
             "plan": _plan_state(plan) if plan else None,
             "picks": [_pick(number, member) for number, member in pick_list(pack)] if pack.state == "planned" else [],
+            "stopped_why": pack.stopped_why,
+            "given_to": pack.given_to,
+            "commissioning": {"at": pack.commissioned_at, "group_volts": pack.commissioning["group_volts"]}
+            if pack.commissioning
+            else None,
+            "refused": [schemas.RefusalOut.model_validate(refusal) for refusal in refused],
+            "marked": {
+                member.cell.number: member.mark_allowed_by_id is not None
+                for member in members_of(pack)
+                if member.cell.judgement and member.cell.judgement.is_marked
+            },
+        }
+    )  # fmt: skip
+
+
+#: What somebody who has a stopped pack is told, in words that a frightened person can follow.
+_TELL = (
+    "Stop using it and do not charge it. Take it outside or onto stone, away from anything that burns, and leave it there. "
+    "Do not carry it in a bag or a car's boot. If it hisses, smokes or is hot, keep away and call the fire service. "
+    "We come and fetch it, or tell you how to bring it."
+)
+
+
+def show_recall(pack: Pack) -> schemas.RecallOut:
+    return schemas.RecallOut.model_validate(
+        {
+            "number": pack.number, "purpose": pack.purpose, "state": pack.state, "stopped_at": pack.stopped_at,
+            "why": pack.stopped_why, "given_to": pack.given_to, "tell": _TELL,
         }
     )  # fmt: skip
 

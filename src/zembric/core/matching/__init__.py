@@ -26,11 +26,12 @@ from zembric.core.matching.model import Group, Match, MatchCell, OutOfReachError
 from zembric.core.matching.plan import Job, Plan, Trust, is_better_plan, make_plan, plan_of_groups
 from zembric.core.matching.repair import Exchange, Repair, repairs
 from zembric.core.matching.several import plan_alike, plan_in_order
-from zembric.core.matching.tolerances import TOLERANCES, Tolerance
+from zembric.core.matching.tolerances import TOLERANCE_KEYS, USUAL_TOLERANCES, Tolerance, tolerances_of
 
 __all__ = [
     "GIVES_PCT",
-    "TOLERANCES",
+    "TOLERANCE_KEYS",
+    "USUAL_TOLERANCES",
     "Alternative",
     "Candidate",
     "Conditions",
@@ -60,5 +61,6 @@ __all__ = [
     "plan_of_groups",
     "repairs",
     "sift",
+    "tolerances_of",
     "weakest_group_bound_mah",
 ]

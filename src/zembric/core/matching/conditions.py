@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING, Literal
 import numpy as np
 
 from zembric.core.judgement import GRADE_WORDS, WORST_GRADE_LAST
-from zembric.core.matching.tolerances import TOLERANCES
+from zembric.core.matching.tolerances import USUAL_TOLERANCES
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping, Sequence
@@ -19,7 +19,7 @@ if TYPE_CHECKING:
     from numpy.typing import NDArray
 
     from zembric.core.judgement import Grade
-    from zembric.core.matching.tolerances import ToleranceKey
+    from zembric.core.matching.tolerances import Tolerance, ToleranceKey
 
     Floats = NDArray[np.float64]
 
@@ -50,6 +50,10 @@ class Candidate:
     continuous_a: float | None = None
     is_estimated: bool = False
     objection: str | None = None
+    #: Bare cells and those with a protection circuit of their own share no group: they end at other voltages.
+    is_bare: bool = False
+    #: Recovered from very low: only with a coordinator's yes, each time.
+    is_marked: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,6 +67,10 @@ class Conditions:
     #: Cells are joined as they lie: their resting voltages have to be within the tolerance, or the house limit.
     joined_as_they_lie: bool = False
     with_estimated: bool = False
+    #: Cells with a mark for life that a coordinator said yes to for this pack.
+    marked_allowed: frozenset[str] = frozenset()
+    #: The presets with the house's numbers.
+    tolerances: Mapping[ToleranceKey, Tolerance] = field(default_factory=lambda: USUAL_TOLERANCES)
     #: What the load takes [A]; each cell of a group carries its share. None: not known.
     load_a: float | None = None
     banned: frozenset[str] = frozenset()
@@ -70,7 +78,7 @@ class Conditions:
 
     @property
     def voltage_v(self) -> float:
-        return TOLERANCES[self.tolerance or "relaxed"].voltage_v
+        return self.tolerances[self.tolerance or "relaxed"].voltage_v
 
 
 @dataclass(frozen=True, slots=True)
@@ -104,10 +112,11 @@ class Relaxation:
 _WORDS: Mapping[str, str] = MappingProxyType(
     {
         "banned": "left out by hand",
+        "marked": "marked for life: only with a coordinator's yes",
         "grade": "grade too low",
-        "estimated": "capacity only estimated",
+        "estimated": "capacity only estimated, or measured under other conditions",
         "current": "would have to carry more than it may",
-        "resistance-unknown": "resistance not measured",
+        "resistance-unknown": "resistance not measured by the method of the others",
         "capacity": "capacity too far from the others",
         "resistance": "resistance too far from the others",
         "voltage": "rests at another voltage",
@@ -146,7 +155,9 @@ def broken_in_groups(
     left_out = sift(chosen, conditions, len(groups), parallel).left_out
     said = []
     for number, group in enumerate(groups, start=1):
-        if len({kind_of(cell, conditions) for cell in group}) > 1:
+        if len({cell.is_bare for cell in group}) > 1:
+            said.append(f"Group {number} mixes bare and protected cells, which end at different voltages.")
+        elif len({kind_of(cell, conditions) for cell in group}) > 1:
             what = {"model": "different models", "size": "different sizes", "any": "different donors"}
             said.append(f"Group {number} mixes {what[conditions.one_kind]}, which the rules do not allow.")
         if conditions.donors == "apart" and len({cell.donor for cell in group}) < len(group):
@@ -156,7 +167,7 @@ def broken_in_groups(
 
 def kind_of(candidate: Candidate, conditions: Conditions) -> str:
     """Cells of equal kind may share a group."""
-    parts = []
+    parts = ["bare"] if candidate.is_bare else []
     if conditions.one_kind != "any":
         parts.append(candidate.size_code)
     if conditions.one_kind == "model":
@@ -280,6 +291,7 @@ def _first_broken(candidate: Candidate, conditions: Conditions, parallel: int) -
         return "objection"
     rules: tuple[tuple[str, Callable[[], bool]], ...] = (
         ("banned", lambda: candidate.key in conditions.banned),
+        ("marked", lambda: candidate.is_marked and candidate.key not in conditions.marked_allowed),
         ("grade", lambda: _ranks_below(candidate.grade, conditions.least_grade)),
         ("estimated", lambda: candidate.is_estimated and not conditions.with_estimated),
         ("current", lambda: _carries_too_much(candidate, conditions.load_a, parallel)),
@@ -307,7 +319,7 @@ def _within_windows(cells: list[Candidate], conditions: Conditions, wanted: int)
     most = max(2, round(min(_WINDOWS, _LOOKS / len(cells)) ** (1 / rules)))
     axes: list[tuple[str, NDArray[np.bool_]]] = []
     if conditions.tolerance is not None:
-        tolerance = TOLERANCES[conditions.tolerance]
+        tolerance = conditions.tolerances[conditions.tolerance]
         axes.append(("capacity", _windows(capacity, 1 / (1 - tolerance.capacity_pct / 100), most, is_ratio=True)))
         mohm = np.array([cell.resistance_mohm or np.nan for cell in cells])
         axes.append(("resistance", _windows(mohm, tolerance.resistance_ratio, most, is_ratio=True)))

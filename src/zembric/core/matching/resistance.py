@@ -11,18 +11,23 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from zembric.core.matching.search import Grouping
+
 if TYPE_CHECKING:
     from collections.abc import Callable
 
     from numpy.typing import NDArray
 
     from zembric.core.matching.holds import Held
-    from zembric.core.matching.search import Grouping, Window
+    from zembric.core.matching.search import Window
 
     Floats = NDArray[np.float64]
 
 _PATIENCE = 30
 _UNUSED_A_TURN = 600
+_GROUP_TURNS = 60
+#: Groups nearer to one another than this share are as even as anybody can measure.
+_ALIKE = 1e-3
 
 
 def even_resistance(
@@ -42,7 +47,7 @@ def even_resistance(
     best, best_key = start.copy(), resistance_key(start, mohm)
     idle = 0
     if start.rows.shape[1] == 1:
-        return best
+        return best if held is not None else _most_alike(start, mohm, window)
     for _ in range(turns):
         if is_over() or idle > _PATIENCE:
             break
@@ -55,7 +60,89 @@ def even_resistance(
             best, best_key, idle = here.copy(), key, 0
         else:
             idle += 1
+    return _evener_groups(best, mohm, window, is_over, held)
+
+
+def _most_alike(start: Grouping, mohm: Floats, window: Window) -> Grouping:
+    """Of groups of one cell: the run of cells next to one another in resistance that lies closest together.
+
+    Only cells whose capacity lies in the window; without its upper end the strongest that were taken are the end.
+    """
+    series = len(start.rows)
+    fits = np.flatnonzero(window.cost(start.steps) == 0)
+    if len(fits) <= series:
+        return start
+    rising = fits[np.argsort(mohm[fits], kind="stable")]
+    values = mohm[rising]
+    runs = np.lib.stride_tricks.sliding_window_view(values, series)
+    spreads = (runs[:, -1] - runs[:, 0]) / runs.mean(axis=1)
+    first = int(spreads.argmin())
+    if spreads[first] >= resistance_key(start, mohm)[1] - 1e-9:
+        return start
+    taken = np.sort(rising[first : first + series])
+    is_used = np.zeros(len(start.steps), dtype=bool)
+    is_used[taken] = True
+    return Grouping(start.steps, taken[:, None], np.flatnonzero(~is_used))
+
+
+def _evener_groups(
+    start: Grouping, mohm: Floats, window: Window, is_over: Callable[[], bool], held: Held | None
+) -> Grouping:
+    """Brings the resistances of the groups together, as long as no group gets less even inside.
+
+    The group with the most or the least resistance exchanges a cell for an unused one, or for one of another group.
+    """
+    best, best_key = start.copy(), resistance_key(start, mohm)
+    for _ in range(_GROUP_TURNS):
+        if is_over() or best_key[1] <= _ALIKE:
+            break
+        together = 1 / (1 / mohm[best.rows]).sum(axis=1)
+        tried = min(
+            (
+                _best_exchange(best, mohm, window, int(anchor), held)
+                for anchor in (together.argmax(), together.argmin())
+            ),
+            key=lambda each: each[0],
+        )
+        if tried[0] >= best_key or tried[1] is None:
+            break
+        best_key, best = tried[0], tried[1]
     return best
+
+
+def _best_exchange(
+    here: Grouping, mohm: Floats, window: Window, anchor: int, held: Held | None
+) -> tuple[tuple[float, float], Grouping | None]:
+    """The exchange of one cell of a group that brings resistances closest, with what it then comes to."""
+    steps, row, sums = here.steps, here.rows[anchor], here.sums
+    best_key, best = resistance_key(here, mohm), None
+    wanted = 1 / (1 / mohm[here.rows]).sum(axis=1)
+    aim = float(np.median(wanted))
+    outside = here.unused
+    for k, mine in enumerate(row.tolist()):
+        others = [(None, outside)] + [(g, here.rows[g]) for g in range(len(here.rows)) if g != anchor]
+        for group, places in others:
+            change = steps[places] - steps[mine]
+            fits = window.cost(sums[anchor] + change) == 0
+            if group is None:
+                fits &= held.may_take(row, places)[k] if held is not None else True
+            else:
+                fits &= window.cost(sums[group] - change) == 0
+                if held is not None:
+                    fits &= held.may_exchange(here.rows, anchor)[group, k]
+            if not fits.any():
+                continue
+            new = 1 / ((1 / mohm[row]).sum() - 1 / mohm[mine] + 1 / mohm[places])
+            at = int(np.where(fits, np.abs(new - aim), np.inf).argmin())
+            tried = here.copy()
+            if group is None:
+                tried.rows[anchor, k], tried.unused[at] = tried.unused[at], tried.rows[anchor, k]
+            else:
+                tried.rows[anchor, k], tried.rows[group, at] = tried.rows[group, at], tried.rows[anchor, k]
+            key = resistance_key(tried, mohm)
+            if key < best_key:
+                best_key, best = key, tried
+    return best_key, best
 
 
 def resistance_key(grouping: Grouping, mohm: Floats) -> tuple[float, float]:

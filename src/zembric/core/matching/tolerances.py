@@ -4,14 +4,18 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from types import MappingProxyType
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING, Literal, get_args
 
-from zembric.core.limits import JOIN_WITHIN_V
+from zembric.core import limits
+from zembric.core.rules import USUAL_RULES
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
 
+    from zembric.core.rules import HouseRules
+
 ToleranceKey = Literal["strict", "usual", "relaxed"]
+TOLERANCE_KEYS: tuple[ToleranceKey, ...] = get_args(ToleranceKey)
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,11 +29,19 @@ class Tolerance:
     voltage_v: float
 
 
-#: House defaults: strict for packs that work hard, usual for most, relaxed where the load is small.
-TOLERANCES: Mapping[ToleranceKey, Tolerance] = MappingProxyType(
-    {
-        "strict": Tolerance("strict", 3, 1.2, 0.01),
-        "usual": Tolerance("usual", 10, 1.5, 0.02),
-        "relaxed": Tolerance("relaxed", 30, 3, JOIN_WITHIN_V.value),
-    }
-)
+def tolerances_of(rules: HouseRules) -> Mapping[ToleranceKey, Tolerance]:
+    """The presets with the house's numbers."""
+    return MappingProxyType(
+        {
+            key: Tolerance(
+                key,
+                rules.value(limits.NEAR_CAPACITY_PCT[key]),
+                rules.value(limits.NEAR_RESISTANCE_RATIO[key]),
+                rules.value(limits.NEAR_VOLTAGE_V[key]),
+            )
+            for key in TOLERANCE_KEYS
+        }
+    )
+
+
+USUAL_TOLERANCES = tolerances_of(USUAL_RULES)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from types import MappingProxyType
 
+from zembric.core.rules import USUAL_RULES, HouseRules
 from zembric.core.sums import charging, electric, measuring
 from zembric.core.sums.registry import Result, Sum, run_sum
 
@@ -12,6 +13,6 @@ ALL_SUMS: MappingProxyType[str, Sum] = MappingProxyType(
 )
 
 
-def work_out(name: str, typed: dict[str, str]) -> Result:
-    """One sum from typed values; raises as `run_sum`."""
-    return run_sum(ALL_SUMS, name, typed)
+def work_out(name: str, typed: dict[str, str], rules: HouseRules = USUAL_RULES) -> Result:
+    """One sum from typed values, by the house's rules or the usual ones; raises as `run_sum`."""
+    return run_sum(ALL_SUMS, name, typed, rules)

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from zembric.core import limits
 from zembric.core.charging import check_full_v, plan_charge
 from zembric.core.errors import BadInputError
 from zembric.core.families import ocv_table, state_of_charge, volts_per_charge
 from zembric.core.joining import join_cells
-from zembric.core.limits import Kind
+from zembric.core.limits import Family, Kind
 from zembric.core.self_discharge import fit_slope, line_of
 from zembric.core.sums.registry import (
     FAMILY,
@@ -17,9 +19,11 @@ from zembric.core.sums.registry import (
     Line,
     Output,
     Picture,
+    RedLine,
     Result,
     Sum,
     Values,
+    beyond,
     family_of,
     maybe,
     number,
@@ -27,11 +31,14 @@ from zembric.core.sums.registry import (
 )
 from zembric.core.uncertainty import resolution_u
 
+if TYPE_CHECKING:
+    from zembric.core.rules import HouseRules
+
 _TABLE = Ground("generic table of voltage over charge, for planning only", Kind.HOUSE, limits.HOUSE_DEFAULT)
 _DAYS_OF_MONTH = 30
 
 
-def _charge_time(values: Values) -> Result:
+def _charge_time(values: Values, rules: HouseRules) -> Result:
     family, full_v = family_of(values), number(values, "full_v")
     check_full_v(family, full_v)
     ocv_table(family)
@@ -44,17 +51,42 @@ def _charge_time(values: Values) -> Result:
     if not 0 <= soc <= 1:
         raise BadInputError(f"start_soc is {soc:g}; it lies between 0 (empty) and 1 (full).", field="start_soc")
     current_ma, mohm = number(values, "current_ma"), number(values, "mohm")
-    plan = plan_charge(number(values, "capacity_mah"), current_ma, full_v, number(values, "end_ma"), soc, mohm, family)
+    capacity_mah = number(values, "capacity_mah")
+    plan = plan_charge(capacity_mah, current_ma, full_v, number(values, "end_ma"), soc, mohm, family)
     minutes = tuple(point[0] for point in plan.points)
     return Result(
         {"minutes": plan.minutes, "cc_minutes": plan.cc_minutes, "cv_minutes": plan.cv_minutes},
         f"{plan.cc_minutes:.0f} min at {current_ma:g} mA, then {plan.cv_minutes:.0f} min at {full_v:g} V",
         ("Stay with it; on metal or stone, nothing that burns nearby.",),
         Picture("minutes", "V", (Line("voltage", minutes, tuple(point[2] for point in plan.points)),)),
+        _charge_warnings(family, capacity_mah, current_ma, start_v),
     )
 
 
-def _join(values: Values) -> Result:
+def _charge_warnings(
+    family: Family, capacity_mah: float, current_ma: float, start_v: float | None
+) -> tuple[RedLine, ...]:
+    """What is too much for a cell: a current above 1 C, and a start where it must not be charged, or only slowly."""
+    most = limits.CHARGE_RATE_MOST_C
+    text = f"{current_ma:g} mA is {current_ma / capacity_mah:.1f} C: a cell is charged at {most.value:g} C at most."
+    warnings = beyond("charge-rate", text, current_ma / capacity_mah, most)
+    if start_v is None:
+        return warnings
+    never, slowly = limits.NEVER_CHARGE_BELOW_V[family], limits.PRE_CHARGE_BELOW_V[family]
+    if start_v < never.value - 1e-9:
+        text = f"A cell that rests at {start_v:g} V must not be charged at all: below {never.value:g} V copper may have dissolved."
+        return (*warnings, RedLine("too-low-to-charge", text, start_v, never.value, "V", never.kind, never.source))
+    slow_ma = capacity_mah * limits.RECOVERY_C.value
+    if start_v < slowly.value - 1e-9 and current_ma > slow_ma * (1 + 1e-9):
+        text = f"From {start_v:g} V it starts at {slow_ma:g} mA (C/10) at most, until it has passed {slowly.value:g} V."
+        return (
+            *warnings,
+            RedLine("starts-slowly", text, current_ma, slow_ma, "mA", Kind.HOUSE, limits.RECOVERY_C.source),
+        )
+    return warnings
+
+
+def _join(values: Values, rules: HouseRules) -> Result:
     keys = ("ua_v", "ub_v", "ra_mohm", "rb_mohm", "r_ohm", "qa_mah", "qb_mah")
     ua_v, ub_v, ra_mohm, rb_mohm, r_ohm, qa_mah, qb_mah = (number(values, key) for key in keys)
     joined = join_cells(
@@ -62,11 +94,11 @@ def _join(values: Values) -> Result:
     )
     minutes = tuple(point[0] for point in joined.points)
     cautions = []
-    if r_ohm == 0 and joined.peak_a > 1:
+    if r_ohm == 0 and joined.peak_a > rules.value(limits.JOIN_GENTLE_A):
         cautions.append(
             f"{joined.peak_a:.1f} A at the first touch: join through a resistor, or charge both to full first."
         )
-    if joined.minutes > 600:
+    if joined.minutes > rules.value(limits.JOIN_PATIENCE_MIN):
         cautions.append("Charging both to full first is quicker.")
     return Result(
         {"peak_a": joined.peak_a, "resistor_w": joined.resistor_w, "minutes": joined.minutes, "common_v": joined.common_v},
@@ -76,10 +108,25 @@ def _join(values: Values) -> Result:
             "minutes", "V",
             (Line("higher cell", minutes, tuple(p[1] for p in joined.points)), Line("lower cell", minutes, tuple(p[2] for p in joined.points))),
         ),
+        _join_warnings(family_of(values), joined.peak_a, ub_v, qa_mah, qb_mah, rules),
     )  # fmt: skip
 
 
-def _self_discharge(values: Values) -> Result:
+def _join_warnings(
+    family: Family, peak_a: float, ub_v: float, qa_mah: float, qb_mah: float, rules: HouseRules
+) -> tuple[RedLine, ...]:
+    """What the first moment does to either cell: the lower one is charged by it, the higher one drawn from."""
+    pre_charge = limits.PRE_CHARGE_BELOW_V[family]
+    rate = limits.RECOVERY_C if ub_v < pre_charge.value - 1e-9 else limits.CHARGE_RATE_MOST_C
+    takes_a, gives_a = rate.value * qb_mah / 1000, rules.value(limits.NO_SHEET_C) * qa_mah / 1000
+    is_taker = takes_a <= gives_a
+    most_a, limit = (takes_a, rate) if is_taker else (gives_a, rules.limit(limits.NO_SHEET_C))
+    who = "the lower cell may be charged with" if is_taker else "the higher cell may give"
+    text = f"{peak_a:.2f} A at the first touch is more than {who} ({most_a:.2f} A). Join through a resistor, or charge both to full first."
+    return beyond("joining-current", text, peak_a, limit, most_a)
+
+
+def _self_discharge(values: Values, rules: HouseRules) -> Result:
     days, volts, resolution_v = numbers(values, "days"), numbers(values, "volts"), number(values, "resolution_v")
     family = family_of(values)
     check_full_v(family, number(values, "full_v"))
@@ -91,15 +138,17 @@ def _self_discharge(values: Values) -> Result:
         raise BadInputError("days cannot be below zero: they count from the end of the charge.", field="days")
     if min(volts) <= 0 or max(volts) > limits.CELL_MOST_V.value:
         raise BadInputError(f"volts lie above 0 and at most at {limits.CELL_MOST_V.value:g} V.", field="volts")
-    from_day = limits.RELAXATION_H[family].value / 24
-    kept = sorted((d, v) for d, v in zip(days, volts, strict=True) if d >= from_day)
-    slope = fit_slope([d for d, _ in kept], [v for _, v in kept], [resolution_v] * len(kept))
+    from_day = rules.of(limits.RELAXATION_H, family) / 24
+    kept = sorted(
+        (d, v) for d, v in zip(days, volts, strict=True) if d >= from_day and not _still_settles(family, v, rules)
+    )
+    slope = fit_slope([d for d, _ in kept], [v for _, v in kept], [resolution_v] * len(kept), rules)
     points = [Line("readings", days, volts, as_points=True)]
     if slope.mv_per_day is None or slope.error_mv_per_day is None:
         left = len(days) - len(kept)
         return Result(
             {"mv_per_day": None, "error_mv_per_day": None, "pct_per_month": None, "verdict": "too early"},
-            f"{len(kept)} readings count" + (f", {left} from before day {from_day:g} do not" if left else ""),
+            f"{len(kept)} readings count" + (f", {left} that still settle do not" if left else ""),
             ("Measure again later; the sum slope-wait tells when it will say something.",),
             Picture("days since the end of the charge", "V", tuple(points)),
         )
@@ -113,20 +162,24 @@ def _self_discharge(values: Values) -> Result:
     return Result(
         {
             "mv_per_day": slope.mv_per_day, "error_mv_per_day": slope.error_mv_per_day, "pct_per_month": month_pct,
-            "verdict": slope.verdict,
+            "verdict": slope.verdict.replace("-", " "),
         },
         f"{slope.mv_per_day:.2f} ± {slope.error_mv_per_day:.2f} mV a day over {len(kept)} readings",
         picture=Picture("days since the end of the charge", "V", tuple(points)),
     )  # fmt: skip
 
 
-def _slope_wait(values: Values) -> Result:
+def _still_settles(family: Family, value_v: float, rules: HouseRules) -> bool:
+    return family is Family.IRON_PHOSPHATE and value_v > rules.value(limits.FLAT_SETTLES_ABOVE_V) + 1e-9
+
+
+def _slope_wait(values: Values, _rules: HouseRules) -> Result:
     resolution_v, limit = number(values, "resolution_v"), number(values, "limit_mv_per_day")
     days = limits.WAIT_RESOLUTIONS.value * 1000 * resolution_v / limit
     return Result({"days": days}, f"3 × {1000 * resolution_v:g} mV / {limit:g} mV a day = {days:.0f} days")
 
 
-def _run_time(values: Values) -> Result:
+def _run_time(values: Values, _rules: HouseRules) -> Result:
     capacity_ah, mean_v = number(values, "capacity_mah") / 1000, number(values, "mean_v")
     load, value = str(values["load"]), number(values, "value")
     if load == "current":

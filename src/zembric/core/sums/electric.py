@@ -2,30 +2,33 @@
 
 from __future__ import annotations
 
-import math
+from typing import TYPE_CHECKING
 
 from zembric.core import limits
+from zembric.core.conductors import STRIP_OHM_M, copper_wire, strip_conductor
 from zembric.core.errors import BadInputError
 from zembric.core.limits import Kind
-from zembric.core.sums.registry import PHYSICS, Ground, Input, Output, Result, Sum, Values, maybe, number
+from zembric.core.sums.registry import PHYSICS, Ground, Input, Output, Result, Sum, Values, beyond, maybe, number
 
-_COPPER_OHM_M = 1.72e-8
-_STRIP_OHM_M = {"nickel": 6.99e-8, "copper": _COPPER_OHM_M, "plated-steel": 1.43e-7}
-_END_SHARE = 0.1
+if TYPE_CHECKING:
+    from zembric.core.conductors import Conductor
+    from zembric.core.rules import HouseRules
 
 
-def _load_resistor(values: Values) -> Result:
+def _load_resistor(values: Values, rules: HouseRules) -> Result:
     u_v, load_ohm, shunt_ohm = number(values, "u_v"), number(values, "r_load_ohm"), number(values, "r_shunt_ohm")
     current_a = u_v / (load_ohm + shunt_ohm)
     load_w, shunt_w = current_a**2 * load_ohm, current_a**2 * shunt_ohm
     return Result(
         {"current_a": current_a, "power_load_w": load_w, "power_shunt_w": shunt_w, "rating_w": 2 * load_w},
         f"{u_v:g} V / ({load_ohm:g} + {shunt_ohm:g}) Ω = {current_a:.3f} A; {current_a:.3f}² × {load_ohm:g} Ω = {load_w:.2f} W",
-        ("The resistor gets hot: lay it on stone or metal, and do not touch it.",) if load_w >= 0.5 else (),
+        ("The resistor gets hot: lay it on stone or metal, and do not touch it.",)
+        if load_w >= rules.value(limits.RESISTOR_HOT_W)
+        else (),
     )
 
 
-def _program_resistor(values: Values) -> Result:
+def _program_resistor(values: Values, rules: HouseRules) -> Result:
     k_v, r1_ohm, r2_ohm = number(values, "k_v"), number(values, "r1_ohm"), maybe(values, "r2_ohm")
     in_v, cell_v = number(values, "u_in_v"), number(values, "u_cell_v")
     if in_v <= cell_v:
@@ -35,20 +38,28 @@ def _program_resistor(values: Values) -> Result:
     both_ohm = r1_ohm if r2_ohm is None else 1 / (1 / r1_ohm + 1 / r2_ohm)
     current_a = k_v / both_ohm
     heat_w = (in_v - cell_v) * current_a
+    throttles = rules.limit(limits.MODULE_THROTTLES_W)
     return Result(
-        {"current_ma": 1000 * current_a, "end_current_ma": 1000 * _END_SHARE * current_a, "chip_heat_w": heat_w},
+        {
+            "current_ma": 1000 * current_a,
+            "end_current_ma": 1000 * limits.MODULE_END_SHARE.value * current_a,
+            "chip_heat_w": heat_w,
+        },
         f"{k_v:g} V / {both_ohm:g} Ω = {current_a:.3f} A; ({in_v:g} - {cell_v:g}) V × {current_a:.3f} A = {heat_w:.2f} W",
-        ("More than about 1.5 W makes such a chip throttle: it then charges more slowly than set.",)
-        if heat_w > 1.5
-        else (),
+        warnings=beyond(
+            "chip-heat",
+            f"{heat_w:.1f} W in the chip: above {throttles.value:g} W it throttles and charges more slowly than set.",
+            heat_w,
+            throttles,
+        ),
     )
 
 
-def _end_current_trap(values: Values) -> Result:
+def _end_current_trap(values: Values, _rules: HouseRules) -> Result:
     k_v, r1_ohm, r2_ohm = number(values, "k_v"), number(values, "r1_ohm"), maybe(values, "r2_ohm")
     both_ohm = r1_ohm if r2_ohm is None else 1 / (1 / r1_ohm + 1 / r2_ohm)
     current_ma = 1000 * k_v / both_ohm
-    end_ma, load_ma = _END_SHARE * current_ma, number(values, "load_ma")
+    end_ma, load_ma = limits.MODULE_END_SHARE.value * current_ma, number(values, "load_ma")
     never = load_ma >= end_ma
     return Result(
         {"current_ma": current_ma, "end_current_ma": end_ma, "never_ends": never},
@@ -59,36 +70,30 @@ def _end_current_trap(values: Values) -> Result:
     )
 
 
-def _conductor(ohm: float, current_a: float, worked: str, cautions: tuple[str, ...] = ()) -> Result:
-    drop_v, heat_w = ohm * current_a, ohm * current_a**2
+def _carried(conductor: Conductor, current_a: float, worked: str, what: str) -> Result:
+    """Drop and heat of a conductor, red where it gets too warm to lie beside cells."""
+    drop_v, heat_w = conductor.ohm * current_a, conductor.ohm * current_a**2
+    text = f"{current_a:g} A is more than {what} like this stands ({conductor.most_a:.1f} A): it gets hot beside the cells. {conductor.instead}"
     return Result(
-        {"drop_v": drop_v, "heat_w": heat_w, "mohm": 1000 * ohm},
-        f"{worked} = {1000 * ohm:.2f} mΩ; × {current_a:g} A = {drop_v:.3f} V",
-        cautions,
+        {"drop_v": drop_v, "heat_w": heat_w, "mohm": 1000 * conductor.ohm},
+        f"{worked} = {1000 * conductor.ohm:.2f} mΩ; × {current_a:g} A = {drop_v:.3f} V",
+        warnings=beyond("current", text, current_a, conductor.limit, conductor.most_a),
     )
 
 
-def _wire(values: Values) -> Result:
+def _wire(values: Values, rules: HouseRules) -> Result:
     awg, length_m = number(values, "awg"), number(values, "length_m")
-    if not -3 <= awg <= 50:
-        raise BadInputError(f"awg is {awg:g}; gauges run from -3 (0000) to 50.", field="awg")
-    diameter_mm = 0.127 * 92 ** ((36 - awg) / 39)
-    area_mm2 = math.pi * diameter_mm**2 / 4
-    ohm = _COPPER_OHM_M * length_m / (area_mm2 * 1e-6)
-    return _conductor(ohm, number(values, "current_a"), f"1.72e-8 Ω m × {length_m:g} m / {area_mm2:.3f} mm²")
+    conductor = copper_wire(awg, length_m, rules)
+    worked = f"1.72e-8 Ω m × {length_m:g} m / {conductor.section_mm2:.3f} mm²"
+    return _carried(conductor, number(values, "current_a"), worked, "a wire")
 
 
-def _strip(values: Values) -> Result:
-    rho = _STRIP_OHM_M[str(values["material"])]
+def _strip(values: Values, rules: HouseRules) -> Result:
+    material, length_mm = str(values["material"]), number(values, "length_mm")
     thickness_mm, width_mm = number(values, "thickness_mm"), number(values, "width_mm")
-    length_mm, current_a = number(values, "length_mm"), number(values, "current_a")
-    ohm = rho * (length_mm / 1000) / (thickness_mm * width_mm * 1e-6)
-    most_a = 5.0 * thickness_mm * width_mm / (0.15 * 8)
-    hot = values["material"] != "copper" and current_a > most_a
-    return _conductor(
-        ohm, current_a, f"{rho:.3g} Ω m × {length_mm:g} mm / ({thickness_mm:g} × {width_mm:g} mm²)",
-        (f"A strip like this carries about {most_a:.1f} A; take more strips side by side.",) if hot else (),
-    )  # fmt: skip
+    conductor = strip_conductor(material, thickness_mm, width_mm, length_mm, rules)
+    worked = f"{STRIP_OHM_M[material]:.3g} Ω m × {length_mm:g} mm / ({thickness_mm:g} × {width_mm:g} mm²)"
+    return _carried(conductor, number(values, "current_a"), worked, "a strip")
 
 
 _CONDUCTOR_OUT = (
@@ -143,19 +148,22 @@ SUMS = (
         "wire", "Wire", "What a copper wire loses, one way; there and back is twice the length.",
         (Input("awg", "", "gauge", "any", example="20"), Input("length_m", "m", "length of conductor", example="0.5"), _AMPERES),
         _CONDUCTOR_OUT, "d = 0.127 mm × 92^((36 - AWG) / 39); R = ρ l / A at 20 °C",
-        (PHYSICS, Ground("copper 1.72e-8 Ω m", Kind.STANDARD, "IEC 60028")), _wire,
+        (
+            PHYSICS, Ground("copper 1.72e-8 Ω m", Kind.STANDARD, "IEC 60028"),
+            Ground("AWG 20 carries 7.5 A in a small case, others by 20 K of warming", Kind.HOUSE, limits.HOUSE_DEFAULT),
+        ), _wire,
     ),
     Sum(
         "strip", "Strip", "What a strip between cells loses.",
         (
-            Input("material", "", "material", "choice", choices=tuple(_STRIP_OHM_M), example="nickel"),
+            Input("material", "", "material", "choice", choices=tuple(STRIP_OHM_M), example="nickel"),
             Input("thickness_mm", "mm", "thickness", example="0.15"), Input("width_mm", "mm", "width", example="8"),
             Input("length_mm", "mm", "length", example="20"), _AMPERES,
         ),
         _CONDUCTOR_OUT, "R = ρ l / (thickness × width)",
         (
             PHYSICS, Ground("nickel 6.99e-8, plated steel about 1.43e-7 Ω m", Kind.STANDARD, "tables of materials"),
-            Ground("0.15 × 8 mm carries about 5 A", Kind.HOUSE, limits.HOUSE_DEFAULT),
+            Ground("0.15 × 8 mm of nickel carries about 5 A, others by equal heat from their surface", Kind.HOUSE, limits.HOUSE_DEFAULT),
         ), _strip,
     ),
 )  # fmt: skip

@@ -4,12 +4,16 @@ from __future__ import annotations
 
 import math
 from statistics import fmean, stdev
+from typing import TYPE_CHECKING
 
 from zembric.core import limits
 from zembric.core.errors import BadInputError
 from zembric.core.limits import Kind
 from zembric.core.sums.registry import PHYSICS, Ground, Input, Output, Result, Sum, Values, number, numbers
 from zembric.core.uncertainty import probability_below, rectangle_u, resolution_u, sureness
+
+if TYPE_CHECKING:
+    from zembric.core.rules import HouseRules
 
 _RESOLUTION = Input("resolution_v", "V", "last digit of the meter", example="0.01")
 _GUM = Ground("resolution / √12, allowances as half widths / √3, added in squares", Kind.STANDARD, limits.GUM)
@@ -30,10 +34,12 @@ def two_voltage_mohm(rest_v: float, load_v: float, load_ohm: float) -> float:
     return 1000 * load_ohm * (rest_v - load_v) / load_v
 
 
-def two_voltage_u_mohm(rest_v: float, load_v: float, load_ohm: float, resolution_v: float) -> float:
-    """Standard uncertainty [mOhm]: the meter's last digit in both readings, and 5 % for the resistor."""
+def two_voltage_u_mohm(rest_v: float, load_v: float, load_ohm: float, resolution_v: float, rules: HouseRules) -> float:
+    """Standard uncertainty [mOhm]: the meter's last digit in both readings, and the tolerance of the resistor."""
     by_meter = 1000 * resolution_u(resolution_v) * math.hypot(load_ohm / load_v, load_ohm * rest_v / load_v**2)
-    by_resistor = rectangle_u(limits.DC_HALF_WIDTH_PCT.value / 100) * 1000 * load_ohm * (rest_v - load_v) / load_v
+    by_resistor = (
+        rectangle_u(rules.value(limits.DC_HALF_WIDTH_PCT) / 100) * 1000 * load_ohm * (rest_v - load_v) / load_v
+    )
     return math.hypot(by_meter, by_resistor)
 
 
@@ -74,35 +80,35 @@ def usb_linear_mah(meter_mah: float, draw_ma: float, hours: float) -> float:
     return left
 
 
-def _two_voltage(values: Values) -> Result:
+def _two_voltage(values: Values, rules: HouseRules) -> Result:
     rest_v, load_v, load_ohm = number(values, "u_rest_v"), number(values, "u_load_v"), number(values, "r_load_ohm")
     mohm = two_voltage_mohm(rest_v, load_v, load_ohm)
-    u_mohm = two_voltage_u_mohm(rest_v, load_v, load_ohm, number(values, "resolution_v"))
+    u_mohm = two_voltage_u_mohm(rest_v, load_v, load_ohm, number(values, "resolution_v"), rules)
     return Result(
         {"mohm": mohm, "uncertainty_mohm": u_mohm},
         f"{load_ohm:g} Ω × ({rest_v:g} - {load_v:g}) V / {load_v:g} V = {mohm:.1f} mΩ",
-        _blind(mohm, u_mohm),
+        _blind(mohm, u_mohm, rules),
     )
 
 
-def _blind(mohm: float, u_mohm: float) -> tuple[str, ...]:
-    if u_mohm < 0.25 * mohm:
+def _blind(mohm: float, u_mohm: float, rules: HouseRules) -> tuple[str, ...]:
+    if u_mohm < rules.value(limits.METER_SEES_SHARE) * mohm:
         return ()
     return ("This meter hardly sees it: take a smaller resistor (more current) or a meter with a finer last digit.",)
 
 
-def _two_current(values: Values) -> Result:
+def _two_current(values: Values, rules: HouseRules) -> Result:
     u1_v, i1_a, u2_v, i2_a = (number(values, key) for key in ("u1_v", "i1_a", "u2_v", "i2_a"))
     mohm = two_current_mohm(u1_v, i1_a, u2_v, i2_a)
     u_mohm = two_current_u_mohm(i1_a, i2_a, number(values, "resolution_v"))
     return Result(
         {"mohm": mohm, "uncertainty_mohm": u_mohm},
         f"({u1_v:g} - {u2_v:g}) V / ({i2_a:g} - {i1_a:g}) A = {mohm:.1f} mΩ",
-        _blind(mohm, u_mohm),
+        _blind(mohm, u_mohm, rules),
     )
 
 
-def _usb_linear(values: Values) -> Result:
+def _usb_linear(values: Values, _rules: HouseRules) -> Result:
     meter_mah, draw_ma, hours = number(values, "meter_mah"), number(values, "module_draw_ma"), number(values, "hours")
     capacity_mah = usb_linear_mah(meter_mah, draw_ma, hours)
     return Result(
@@ -112,7 +118,7 @@ def _usb_linear(values: Values) -> Result:
     )
 
 
-def _usb_switching(values: Values) -> Result:
+def _usb_switching(values: Values, _rules: HouseRules) -> Result:
     meter_mwh, efficiency, mean_v = number(values, "meter_mwh"), number(values, "efficiency"), number(values, "mean_v")
     capacity_mah = meter_mwh * efficiency / mean_v
     return Result(
@@ -120,7 +126,7 @@ def _usb_switching(values: Values) -> Result:
     )
 
 
-def _usb_step_up(values: Values) -> Result:
+def _usb_step_up(values: Values, _rules: HouseRules) -> Result:
     meter_mwh, efficiency, mean_v = number(values, "meter_mwh"), number(values, "efficiency"), number(values, "mean_v")
     capacity_mah = meter_mwh / (efficiency * mean_v)
     return Result(
@@ -144,7 +150,7 @@ def compare_pct(a: tuple[float, ...], b: tuple[float, ...]) -> tuple[float, floa
     return fmean(differences), stdev(differences) / math.sqrt(len(differences))
 
 
-def _compare_testers(values: Values) -> Result:
+def _compare_testers(values: Values, _rules: HouseRules) -> Result:
     a, b = numbers(values, "a"), numbers(values, "b")
     difference, error = compare_pct(a, b)
     significant = abs(difference) > 2 * error
@@ -154,11 +160,11 @@ def _compare_testers(values: Values) -> Result:
     )
 
 
-def _below(values: Values) -> Result:
+def _below(values: Values, rules: HouseRules) -> Result:
     value, limit, u = number(values, "value"), number(values, "limit"), number(values, "uncertainty")
     probability = probability_below(value, limit, u)
     return Result(
-        {"probability": probability, "sure": sureness(value, limit, u)},
+        {"probability": probability, "sure": sureness(value, limit, u, rules)},
         f"Φ(({limit:g} - {value:g}) / {u:g}) = {probability:.3f}"
         if u
         else f"{value:g} against {limit:g}, nothing uncertain",

@@ -7,10 +7,14 @@ import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from difflib import get_close_matches
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
 from zembric.core.errors import BadInputError, NotFoundError
 from zembric.core.limits import Family, Kind
+
+if TYPE_CHECKING:
+    from zembric.core.limits import Limit
+    from zembric.core.rules import HouseRules
 
 Number = float
 Value = float | str | bool | None
@@ -62,6 +66,28 @@ class Line:
 
 
 @dataclass(frozen=True, slots=True)
+class RedLine:
+    """A value beyond what stands: shown red, with the limit it passes and the kind of number that is."""
+
+    code: str
+    text: str
+    value: float
+    limit: float
+    unit: str
+    kind: Kind
+    source: str
+
+
+def beyond(code: str, text: str, value: float, limit: Limit, at: float | None = None) -> tuple[RedLine, ...]:
+    """A warning where a value passes its limit, or what follows from it (`at`); none where it does not."""
+    most = limit.value if at is None else at
+    if value <= most * (1 + 1e-9):
+        return ()
+    unit = limit.unit if at is None else ""
+    return (RedLine(code, text, value, most, unit, limit.kind, limit.source),)
+
+
+@dataclass(frozen=True, slots=True)
 class Picture:
     x_label: str
     y_label: str
@@ -76,6 +102,7 @@ class Result:
     worked: str
     cautions: tuple[str, ...] = ()
     picture: Picture | None = None
+    warnings: tuple[RedLine, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,7 +114,7 @@ class Sum:
     outputs: tuple[Output, ...]
     formula: str
     grounds: tuple[Ground, ...]
-    work_out: Callable[[Values], Result] = field(repr=False)
+    work_out: Callable[[Values, HouseRules], Result] = field(repr=False)
 
 
 FAMILY = Input("family", "", "chemistry", "choice", choices=tuple(Family), example="layered-oxide")
@@ -96,7 +123,7 @@ _MOST = 1e9
 PHYSICS = Ground("arithmetic", Kind.PHYSICS, "Ohm's law, charge and energy")
 
 
-def run_sum(known: Mapping[str, Sum], name: str, typed: Mapping[str, str]) -> Result:
+def run_sum(known: Mapping[str, Sum], name: str, typed: Mapping[str, str], rules: HouseRules) -> Result:
     """Works out one sum from typed values.
 
     Raises:
@@ -108,7 +135,7 @@ def run_sum(known: Mapping[str, Sum], name: str, typed: Mapping[str, str]) -> Re
         near = get_close_matches(name, known, n=2)
         hint = f" Did you mean {' or '.join(near)}?" if near else f" There are {', '.join(known)}."
         raise NotFoundError(f'There is no sum "{name[:40]}".{hint}', code="unknown-sum")
-    result = wanted.work_out(check_values(wanted.name, wanted.inputs, typed))
+    result = wanted.work_out(check_values(wanted.name, wanted.inputs, typed), rules)
     for key, value in result.outputs.items():
         if isinstance(value, float) and not math.isfinite(value):
             raise BadInputError(
