@@ -12,7 +12,7 @@ from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
 from tests.browser.conftest import choose_option, sign_in
-from tests.support.benchwork import numbers_of, open_donor
+from tests.support.benchwork import charge, numbers_of, open_donor
 from tests.support.logs import csv_of, one_discharge, whole_run
 from zembric.models import ReadingEntry
 from zembric.operations import entries, instruments, measuring
@@ -131,7 +131,7 @@ def test_a_rest_over_three_weeks_is_drawn_with_what_counts(
     fine = instruments.add_instrument(
         session, volunteer, TypedInstrument("Fine meter", "voltmeter", "0.001"), now
     ).number
-    entries.charge(session, volunteer, number, "4.20", True, now - timedelta(days=22))
+    charge(session, volunteer, number, "4.20", now - timedelta(days=22))
     for days, value in ((21.8, "4.190"), (20, "4.180"), (13, "4.159"), (6, "4.138")):
         typed = TypedReading("voltage", value, "meter", confirmed=True, instrument=fine)
         entries.measure(session, volunteer, number, typed, now - timedelta(days=days))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 
+from tests.support.stories import RULES
 from zembric.core.cell_lists import TEMPLATE_HEADER, guess_columns, read_list
 from zembric.core.errors import BadInputError
 
@@ -37,7 +38,7 @@ def test_the_templates_own_columns_are_all_recognised_and_each_once() -> None:
 
 def _read(header: str, *lines: str) -> tuple[list[object], list[tuple[int, str, str]]]:
     rows = [line.split(";") for line in (header, *lines)]
-    found = read_list(rows, guess_columns(rows[0]), KINDS)
+    found = read_list(rows, guess_columns(rows[0]), KINDS, RULES)
     return list(found.cells), [(problem.line, problem.header, problem.text) for problem in found.problems]
 
 
@@ -46,7 +47,7 @@ def test_units_are_brought_to_ours_and_amounts_taken_as_they_are_said() -> None:
         ["Cell", "Capacity [Ah]", "Voltage in mV", "Resistance (Ω)", "Chem."],
         ["7", "about 2,3", "3710", "0.045", "INR"],
     ]
-    cell = read_list(rows, guess_columns(rows[0]), KINDS).cells[0]
+    cell = read_list(rows, guess_columns(rows[0]), KINDS, RULES).cells[0]
     capacity, volts, ohms = cell.capacity_mah, cell.voltage_v, cell.resistance_mohm
     assert capacity
     assert volts

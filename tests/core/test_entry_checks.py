@@ -8,6 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.support.stories import RULES
 from zembric.core.entry_checks import (
     KnownOfCell,
     check_capacity,
@@ -41,16 +42,16 @@ def test_what_is_not_one_number_is_refused_with_an_example(text: str) -> None:
 @pytest.mark.parametrize(
     ("check", "suggestion"),
     [
-        (lambda: check_voltage(371, KnownOfCell()), "3.71"),
-        (lambda: check_voltage(37.1, KnownOfCell()), "3.71"),
-        (lambda: check_voltage(3710, KnownOfCell()), "3.71"),
-        (lambda: check_voltage(5.2, KnownOfCell()), None),
-        (lambda: check_voltage(-3.7, KnownOfCell()), None),
-        (lambda: check_capacity(2.31, KnownOfCell()), "2310"),
-        (lambda: check_capacity(23100, KnownOfCell(size=read_size("18650"))), "2310"),
-        (lambda: check_capacity(0, KnownOfCell()), None),
-        (lambda: check_resistance(0.048), "48"),
-        (lambda: check_resistance(48000), None),
+        (lambda: check_voltage(371, KnownOfCell(), RULES), "3.71"),
+        (lambda: check_voltage(37.1, KnownOfCell(), RULES), "3.71"),
+        (lambda: check_voltage(3710, KnownOfCell(), RULES), "3.71"),
+        (lambda: check_voltage(5.2, KnownOfCell(), RULES), None),
+        (lambda: check_voltage(-3.7, KnownOfCell(), RULES), None),
+        (lambda: check_capacity(2.31, KnownOfCell(), RULES), "2310"),
+        (lambda: check_capacity(23100, KnownOfCell(size=read_size("18650")), RULES), "2310"),
+        (lambda: check_capacity(0, KnownOfCell(), RULES), None),
+        (lambda: check_resistance(0.048, KnownOfCell(), RULES), "48"),
+        (lambda: check_resistance(48000, KnownOfCell(), RULES), None),
     ],
 )
 def test_an_impossible_value_is_refused_and_a_likely_slip_offered_mended(check: Any, suggestion: str | None) -> None:
@@ -62,10 +63,10 @@ def test_an_impossible_value_is_refused_and_a_likely_slip_offered_mended(check: 
 @pytest.mark.parametrize(
     "check",
     [
-        lambda: check_voltage(3.71, KnownOfCell(resting_v=4.10)),
-        lambda: check_capacity(2700, KnownOfCell(rated_capacity_mah=2400)),
-        lambda: check_capacity(1500, KnownOfCell(capacity_mah=2000)),
-        lambda: check_resistance(800),
+        lambda: check_voltage(3.71, KnownOfCell(resting_v=4.10), RULES),
+        lambda: check_capacity(2700, KnownOfCell(rated_capacity_mah=2400), RULES),
+        lambda: check_capacity(1500, KnownOfCell(capacity_mah=2000), RULES),
+        lambda: check_resistance(800, KnownOfCell(), RULES),
     ],
 )
 def test_an_odd_value_is_asked_about(check: Any) -> None:
@@ -75,9 +76,9 @@ def test_an_odd_value_is_asked_about(check: Any) -> None:
 
 def test_a_plausible_value_passes_without_a_question() -> None:
     known = KnownOfCell(resting_v=3.75, capacity_mah=2250, rated_capacity_mah=2600, size=read_size("18650"))
-    check_voltage(3.71, known)
-    check_capacity(2310, known)
-    check_resistance(48)
+    check_voltage(3.71, known, RULES)
+    check_capacity(2310, known, RULES)
+    check_resistance(48, KnownOfCell(), RULES)
 
 
 @given(st.integers(10, 99_999), st.integers(0, 4), st.integers(1, 9))

@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from tests.support.stories import START, a_story, at, charged, looked, ran, recovered, resting
+from tests.support.stories import RULES, START, a_story, at, charged, looked, ran, recovered, resting
 from zembric.core.looking import look_prompts
 from zembric.core.story import Event, Finding, SecondLook, UnrestedVoltage
 from zembric.core.voltage_states import state_question
@@ -63,5 +63,5 @@ def test_residue_on_a_vape_smells_sweet_too() -> None:
 def test_the_state_of_a_voltage_is_asked_only_where_it_can_be_another(
     event: Any, since: timedelta, likely: str | None
 ) -> None:
-    question = state_question(a_story(*([event] if event else [])), START + since)
+    question = state_question(a_story(*([event] if event else [])), START + since, RULES)
     assert (question.likely if question else None) == likely

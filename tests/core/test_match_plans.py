@@ -160,11 +160,11 @@ def test_for_a_target_the_kind_that_takes_least_is_taken_and_the_strong_are_spar
     [
         ({"objection": "in a pack"}, {}, "in a pack"),
         ({"grade": "C"}, {"least_grade": "B"}, "grade too low"),
-        ({"is_estimated": True}, {}, "capacity only estimated"),
+        ({"is_estimated": True}, {}, "capacity only estimated, or measured under other conditions"),
         ({"continuous_a": 0.9}, {"load_a": 2.0}, "would have to carry more than it may"),
         ({"continuous_a": None}, {"load_a": 2.0}, "would have to carry more than it may"),
         ({}, {"banned": frozenset({"C000"})}, "left out by hand"),
-        ({"resistance_mohm": None}, {"tolerance": "usual"}, "resistance not measured"),
+        ({"resistance_mohm": None}, {"tolerance": "usual"}, "resistance not measured by the method of the others"),
         ({"resistance_mohm": 90.0}, {"tolerance": "usual"}, "resistance too far from the others"),
         ({"resting_v": 3.70}, {"joined_as_they_lie": True}, "rests at another voltage"),
     ],

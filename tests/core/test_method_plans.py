@@ -6,11 +6,12 @@ from dataclasses import replace
 
 import pytest
 
+from tests.support.stories import RULES
 from zembric.core.limits import Family
 from zembric.core.method_plans import BelievedCell, Meter, plan_method
 from zembric.core.methods import METHODS
 
-CELL = BelievedCell(2400, 62.5, 4.2, 3.6, 1200, Family.LAYERED_OXIDE)
+CELL = BelievedCell(2400, 62.5, 4.2, 3.6, 1200, Family.LAYERED_OXIDE, RULES)
 CHEAP, FINE = Meter(0.01), Meter(0.001)
 BY_HAND: dict[str, tuple[float, str, list[str]]] = {
     "tester": (480, "mA", ["about 5 h", "2.0 W"]),

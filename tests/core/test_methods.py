@@ -6,6 +6,7 @@ import math
 
 import pytest
 
+from tests.support.stories import RULES
 from zembric.core.errors import BadInputError, DangerError
 from zembric.core.methods import METHODS, measure_by
 
@@ -30,7 +31,7 @@ BY_HAND: dict[str, tuple[dict[str, str], float, float]] = {
 @pytest.mark.parametrize("name", METHODS)
 def test_a_method_gives_the_figure_and_uncertainty_worked_out_by_hand(name: str) -> None:
     typed, value, standard_u = BY_HAND[name]
-    worked = measure_by(name, typed, RIGHT[name])
+    worked = measure_by(name, typed, RIGHT[name], RULES)
     assert worked.value == pytest.approx(value, rel=1e-4)
     assert worked.standard_u == pytest.approx(standard_u, rel=1e-3)
     assert worked.complete
@@ -43,25 +44,25 @@ def test_a_trap_spoils_the_figure_as_it_says(name: str, key: str, said: str) -> 
     answers = RIGHT[name] | {key: said}
     if trap.effect == "refuse":
         with pytest.raises(DangerError, match=trap.text[:30]):
-            measure_by(name, BY_HAND[name][0], answers)
+            measure_by(name, BY_HAND[name][0], answers, RULES)
         return
-    worked = measure_by(name, BY_HAND[name][0], answers)
+    worked = measure_by(name, BY_HAND[name][0], answers, RULES)
     assert trap.text in worked.cautions
     assert worked.complete == (trap.effect == "note")
 
 
 def test_a_trap_that_was_not_answered_is_asked() -> None:
     with pytest.raises(BadInputError, match="charger") as asked:
-        measure_by("two-voltage", BY_HAND["two-voltage"][0], {})
+        measure_by("two-voltage", BY_HAND["two-voltage"][0], {}, RULES)
     assert asked.value.field == "charger_on"
 
 
 def test_what_was_measured_through_is_taken_off_only_where_it_was_said_and_is_shown() -> None:
     typed = {"value_mohm": "118", "through": "protection"}
-    noted = measure_by("ac-meter", typed, RIGHT["ac-meter"])
+    noted = measure_by("ac-meter", typed, RIGHT["ac-meter"], RULES)
     assert noted.value == 118
     assert any("50 to 80" in caution for caution in noted.cautions)
-    less = measure_by("ac-meter", typed | {"subtract_mohm": "65"}, RIGHT["ac-meter"])
+    less = measure_by("ac-meter", typed | {"subtract_mohm": "65"}, RIGHT["ac-meter"], RULES)
     assert less.value == 53
     assert "less 65 mΩ for the protection" in less.worked
 
@@ -70,10 +71,11 @@ def test_a_meter_that_cannot_see_the_resistance_says_what_would() -> None:
     """0.5 A and 10 mV: one digit is 20 mOhm."""
     typed = BY_HAND["two-voltage"][0] | {"u_rest_v": "3.75", "u_load_v": "3.73", "r_load_ohm": "7.5"}
     assert any(
-        "20 mΩ at 0.50 A" in caution for caution in measure_by("two-voltage", typed, RIGHT["two-voltage"]).cautions
+        "20 mΩ at 0.50 A" in caution
+        for caution in measure_by("two-voltage", typed, RIGHT["two-voltage"], RULES).cautions
     )
 
 
 def test_a_cold_cell_is_marked() -> None:
-    cold = measure_by("ac-meter", {"value_mohm": "60", "cell_degc": "9"}, RIGHT["ac-meter"])
+    cold = measure_by("ac-meter", {"value_mohm": "60", "cell_degc": "9"}, RIGHT["ac-meter"], RULES)
     assert any("9 °C" in caution for caution in cold.cautions)

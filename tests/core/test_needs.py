@@ -6,6 +6,7 @@ from dataclasses import replace
 
 import pytest
 
+from tests.support.stories import RULES
 from zembric.core.errors import BadInputError, DangerError
 from zembric.core.limits import Family
 from zembric.core.needs import Design, Need, ShelfKind, fits, propose_designs, voltages_of_replaced
@@ -20,12 +21,12 @@ DEVICE = Need(5, 9, "current", 0.6, 5)
 
 
 def only(need: Need, kind: ShelfKind = CYLINDERS) -> Design:
-    (design,) = propose_designs(need, [kind]).designs
+    (design,) = propose_designs(need, [kind], RULES).designs
     return design
 
 
 def why_not(need: Need, kind: ShelfKind = CYLINDERS) -> str:
-    found = propose_designs(need, [kind])
+    found = propose_designs(need, [kind], RULES)
     assert not found.designs
     return found.not_proposed[0].why
 
@@ -33,7 +34,7 @@ def why_not(need: Need, kind: ShelfKind = CYLINDERS) -> str:
 @pytest.mark.parametrize("device", ["medical", "vehicle", "e-bike", "flying", "mains"])
 def test_nothing_is_built_for_what_is_turned_away(device: str) -> None:
     with pytest.raises(DangerError, match="nothing is built for it here") as refused:
-        propose_designs(replace(DEVICE, device=device), [CYLINDERS])
+        propose_designs(replace(DEVICE, device=device), [CYLINDERS], RULES)
     assert refused.value.field == "device"
 
 
@@ -75,17 +76,17 @@ def test_a_kind_that_will_not_do_says_why(need: Need, kind: ShelfKind, why: str)
 
 def test_of_several_kinds_those_that_fit_and_take_few_cells_come_first() -> None:
     small = replace(DEVICE, load=0.2, hours=3, room_mm=(70.0, 40.0, 20.0))
-    found = propose_designs(small, [PHOSPHATE, FLAT, CYLINDERS])
+    found = propose_designs(small, [PHOSPHATE, FLAT, CYLINDERS], RULES)
     assert [design.kind for design in found.designs] == [FLAT, CYLINDERS, PHOSPHATE]
     assert [design.fits for design in found.designs] == [True, True, False]
 
 
 def test_two_cylinders_side_by_side_want_their_wraps_too() -> None:
     size = read_size("18650")
-    assert fits(size, 2, (66, 38, 19))
-    assert not fits(size, 2, (66, 37, 19))
-    assert fits(size, 2, (19, 66, 38))
-    assert not fits(size, 3, (66, 38, 19))
+    assert fits(size, 2, (66, 38, 19), RULES)
+    assert not fits(size, 2, (66, 37, 19), RULES)
+    assert fits(size, 2, (19, 66, 38), RULES)
+    assert not fits(size, 3, (66, 38, 19), RULES)
 
 
 def test_what_stands_beside_a_design_warns_of_the_wrong_charger_and_of_what_a_coordinator_decides() -> None:
@@ -114,4 +115,4 @@ def test_what_is_replaced_tells_the_voltages() -> None:
 )
 def test_needs_that_cannot_be_or_must_not_be_are_refused(need: Need, error: type[Exception]) -> None:
     with pytest.raises(error):
-        propose_designs(need, [CYLINDERS])
+        propose_designs(need, [CYLINDERS], RULES)

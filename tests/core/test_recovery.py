@@ -10,14 +10,15 @@ from tests.support.stories import START
 from zembric.core.first_voltage import band_of
 from zembric.core.limits import Family
 from zembric.core.recovery import RecoveryCheck, RecoveryPlan, plan_recovery, watch_recovery
+from zembric.core.story import UNSAID_HEAT, Heat
 
 
 def _plan(found_v: float, family: Family = Family.LAYERED_OXIDE) -> RecoveryPlan:
     return plan_recovery(found_v, band_of(found_v, family, None, "thrifty"), family, 2600)
 
 
-def _check(minutes: float, value_v: float, warmer_k: float | None = None, warm: bool = False) -> RecoveryCheck:
-    return RecoveryCheck(START + timedelta(minutes=minutes), value_v, warmer_k, warm)
+def _check(minutes: float, value_v: float, warmer_k: float | None = None, heat: Heat = UNSAID_HEAT) -> RecoveryCheck:
+    return RecoveryCheck(START + timedelta(minutes=minutes), value_v, warmer_k, heat)
 
 
 @pytest.mark.parametrize(
@@ -44,7 +45,7 @@ def test_the_deeper_it_was_found_the_less_current_and_the_more_looks(
         ([_check(20, 2.8), _check(40, 3.0)], "passed", "3.00\u00a0V after 40\u00a0min"),
         ([_check(20, 2.8), _check(60, 2.99)], "failed", "it had to pass 3.00\u00a0V within 60\u00a0min"),
         ([_check(20, 3.1, warmer_k=10.5)], "failed", "It warmed by"),
-        ([_check(20, 3.1, warm=True)], "failed", "It got warm"),
+        ([_check(20, 3.1, heat=Heat(warmth="warm"))], "failed", "It got warm"),
         ([_check(20, 2.8, warmer_k=10)], "running", "Next look in"),
         ([], "running", "Next look in"),
     ],

@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.support.stories import RULES
 from zembric.core.errors import BadInputError
 from zembric.core.limits import Family
 from zembric.core.sizes import check_claim, measured_outline, primary_suspicion, read_print, read_size
@@ -38,11 +39,16 @@ PRINTS: dict[str, tuple[list[tuple[float, ...]], Family | None, bool | None]] = 
     "ER14505": ([(14, 50.5)], PRIMARY, False), "CR17345": ([(17, 34.5)], PRIMARY, False), "er26500": ([(26, 50)], PRIMARY, False),
     # what follows the size, and spaces
     "18650B": ([(18, 65)], None, None), "18650 2600mAh": ([(18, 65)], None, None), "60 30 48": ([(6, 30, 48)], None, None),
-    "603048-1S": ([(6, 30, 48)], None, None),
+    "603048-1S": ([(6, 30, 48)], None, None), "18650 3.7V": ([(18, 65)], None, None), "186503.7V": ([(18, 65)], None, None),
+    "3.7V 500mAh 603048": ([(6, 30, 48)], None, None), "6030483.7V": ([(6, 30, 48)], None, None),
+    # a model's own letters, cameras' cells, round sizes with a name, long cylinders
+    "XYZ18650D": ([(18, 65)], None, None), "xy-21700-4": ([(21, 70)], None, None), "CR123A": ([(17, 34.5)], PRIMARY, False),
+    "CR 2": ([(15.6, 27)], PRIMARY, False), "sub-C": ([(23, 43)], None, None), "AA": ([(14.5, 50.5)], None, None),
+    "33140": ([(33, 140)], None, None), "38120": ([(38, 120)], None, None), "26350": ([(26, 35)], None, None),
 }  # fmt: skip
 NONSENSE = (
-    "", " ", "hello", "AA", "123", "1450", "0000", "00000", "000000", "990812", "90120070", "9999999", "LIR2032",
-    "CR2", "CR123A", "INP18650", "ICP19/66", "INR5/34/50", "5/34/50/60", "18650" * 5, "６０３０４８", "IN", "-18650",
+    "", " ", "hello", "123", "1450", "0000", "00000", "000000", "990812", "90120070", "9999999", "LIR2032",
+    "INP18650", "ICP19/66", "INR5/34/50", "5/34/50/60", "18650" * 5, "６０３０４８", "IN", "-18650",
 )  # fmt: skip
 
 
@@ -84,6 +90,11 @@ def test_a_count_in_front_is_dropped_with_a_remark() -> None:
     assert read_print("INR18650").remarks == ()
 
 
+@pytest.mark.parametrize("printed", ["14500", "XY16340", "AA", "C", "CR123A", "ER14505", "CR2032"])
+def test_what_may_be_a_primary_cell_says_never_charge(printed: str) -> None:
+    assert "never charge" in " ".join(read_print(printed).remarks).lower()
+
+
 @given(st.text(max_size=30))
 def test_whatever_is_typed_is_read_or_refused(printed: str) -> None:
     try:
@@ -108,14 +119,14 @@ def test_whatever_is_typed_is_read_or_refused(printed: str) -> None:
     ],
 )
 def test_a_claim_is_believed_only_if_it_fits(code: str, family: Family | None, claim_mah: float, verdict: str) -> None:
-    check = check_claim(read_size(code), family, claim_mah)
+    check = check_claim(read_size(code), family, claim_mah, RULES)
     assert check is not None
     assert check.verdict == verdict
 
 
 def test_a_small_flat_cell_loses_room_gradually() -> None:
     # 402025 holds 2.0 cm3: 450 Wh/L; a 4 cm3 cell lies half way to 650 Wh/L.
-    small, middle = check_claim(read_size("402025"), None, 1), check_claim(read_size("502040"), None, 1)
+    small, middle = check_claim(read_size("402025"), None, 1, RULES), check_claim(read_size("502040"), None, 1, RULES)
     assert small is not None
     assert middle is not None
     assert small.doubtful_above_mah == pytest.approx(450 * 2.0 / 3.6)
@@ -123,7 +134,7 @@ def test_a_small_flat_cell_loses_room_gradually() -> None:
 
 
 def test_a_claim_on_a_primary_cell_is_not_checked() -> None:
-    assert check_claim(read_size("14505"), Family.PRIMARY, 2400) is None
+    assert check_claim(read_size("14505"), Family.PRIMARY, 2400, RULES) is None
 
 
 @pytest.mark.parametrize(
@@ -135,7 +146,7 @@ def test_a_claim_on_a_primary_cell_is_not_checked() -> None:
     ],
 )
 def test_of_volume_and_mass_the_lower_limit_counts(mass_g: float, doubtful_mah: float, impossible_mah: float) -> None:
-    check = check_claim(read_size("18650"), None, 2600, mass_g)
+    check = check_claim(read_size("18650"), None, 2600, RULES, mass_g)
     assert check is not None
     assert check.doubtful_above_mah == pytest.approx(doubtful_mah, rel=1e-4)
     assert check.impossible_above_mah == pytest.approx(impossible_mah, rel=1e-4)
@@ -178,13 +189,13 @@ def test_sizes_in_which_primary_cells_are_common_are_pointed_out(code: str, is_s
     ],
 )
 def test_what_fits_into_an_18650_depends_on_its_family(family: Family, claim_mah: float, verdict: str) -> None:
-    check = check_claim(read_size("18650"), family, claim_mah)
+    check = check_claim(read_size("18650"), family, claim_mah, RULES)
     assert check
     assert check.verdict == verdict
 
 
 def test_the_arithmetic_of_a_claim_can_be_followed_by_hand() -> None:
-    check = check_claim(read_size("18650"), Family.LAYERED_OXIDE, 9900)
+    check = check_claim(read_size("18650"), Family.LAYERED_OXIDE, 9900, RULES)
     assert check
     for part in ("16.5", "cm", "13.2\u00a0Wh", "3676\u00a0mAh", "4043\u00a0mAh"):
         assert part in check.arithmetic

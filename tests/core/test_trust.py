@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from datetime import timedelta
 
-import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.support.sound_cells import a_life
-from tests.support.stories import RULES, START, a_story, at, charged, judged, looked, ran, resting, shelved
+from tests.support.stories import RULES, START, a_story
 from zembric.core.assessment import Assessment, assess
 from zembric.core.limits import Family
 from zembric.core.rules import HouseRules

@@ -6,7 +6,7 @@ import math
 
 import pytest
 
-from tests.support.stories import START
+from tests.support.stories import RULES, START
 from zembric.core.story import ResistanceReading
 from zembric.core.uncertainty import (
     capacity_u_mah,
@@ -37,8 +37,8 @@ def test_the_chance_to_lie_below_a_limit(value: float, limit: float, standard_u:
     ("distance_u", "said"), [(0, "borderline"), (0.6, "borderline"), (0.7, "likely"), (1.6, "likely"), (1.7, "sure")]
 )
 def test_sureness_grows_with_the_distance_from_the_limit_on_both_sides(distance_u: float, said: str) -> None:
-    assert sureness(80 + distance_u, 80, 1) == said
-    assert sureness(80 - distance_u, 80, 1) == said
+    assert sureness(80 + distance_u, 80, 1, RULES) == said
+    assert sureness(80 - distance_u, 80, 1, RULES) == said
 
 
 def test_several_are_as_sure_as_the_least_sure_of_them() -> None:
@@ -57,16 +57,16 @@ def test_repeating_shrinks_the_scatter_but_never_the_instruments_allowance() -> 
 
 @pytest.mark.parametrize(("half_width", "more"), [(0, 0), (115, 115 / math.sqrt(3))])
 def test_what_was_said_as_about_is_less_well_known(half_width: float, more: float) -> None:
-    exact = capacity_u_mah(2300, "tester")
-    assert capacity_u_mah(2300, "tester", half_width) == pytest.approx(math.hypot(exact, more))
+    exact = capacity_u_mah(2300, "tester", RULES)
+    assert capacity_u_mah(2300, "tester", RULES, half_width) == pytest.approx(math.hypot(exact, more))
     plain = ResistanceReading(START, 50, "ac-1khz")
     wide = ResistanceReading(START, 50, "ac-1khz", half_width_mohm=half_width)
-    assert resistance_u_mohm(wide) == pytest.approx(math.hypot(resistance_u_mohm(plain), more))
+    assert resistance_u_mohm(wide, RULES) == pytest.approx(math.hypot(resistance_u_mohm(plain, RULES), more))
 
 
 def test_of_two_voltages_the_meters_last_digit_decides_how_well_a_small_resistance_is_known() -> None:
     fine, coarse = (
-        resistance_u_mohm(ResistanceReading(START, 50, "dc-10s", resolution_v=resolution, load_ohm=4.7))
+        resistance_u_mohm(ResistanceReading(START, 50, "dc-10s", resolution_v=resolution, load_ohm=4.7), RULES)
         for resolution in (0.001, 0.01)
     )
     # r = R (U0 - U1) / U1: a last digit of 10 mV at 4.7 Ohm and 3.7 V leaves about 5 mOhm.

@@ -74,6 +74,11 @@ def test_a_doubt_says_what_would_settle_it(story: object, by: str | None) -> Non
     assert (by or "") in (said or "")
 
 
+def full(value_mah: float, day: float) -> object:
+    """A run of which somebody said that it began full."""
+    return replace(ran(value_mah, at(day)), started_full=True)
+
+
 def codes(*events: object) -> set[str]:
     story = a_story(looked(), resting(3.7), charged(at(hours=2)), *events)  # type: ignore[arg-type]
     return {reason.code for reason in judged(story, at(9)).reasons} & {
@@ -86,8 +91,8 @@ def codes(*events: object) -> set[str]:
 @pytest.mark.parametrize(
     ("events", "found"),
     [
-        ([ran(2300, at(1)), ran(2310, at(2)), ran(2290, at(3))], set()),
-        ([ran(1000, at(1)), ran(2300, at(2)), ran(2100, at(3))], {"runs-differ"}),  # 9 % apart, 3 % each way
+        ([full(2300, 1), full(2310, 2), full(2290, 3)], set()),
+        ([full(1000, 1), full(2300, 2), full(2100, 3)], {"runs-differ"}),  # 9 % apart, 3 % each way
         ([ran(2300, at(1)), ran(2600, at(2), "charge-counted")], {"charge-differs"}),
         ([ran(2300, at(1)), ran(2400, at(2), "charge-counted")], set()),
         ([resists(40, at(1)), resists(60, at(2))], {"resistance-rose"}),
@@ -104,10 +109,11 @@ def test_figures_that_do_not_go_together_are_told(events: list[object], found: s
     ("value", "siblings", "gap"),
     [
         (3.70, (3.69, 3.71), None),
-        (3.35, (3.70, 3.72), 0.35),
+        (3.35, (3.70, 3.72), 0.36),
         (3.70, (3.35, 3.72), None),  # the odd one is the sibling
         (3.90, (3.70,), None),
-        (3.91, (3.70,), 0.21),
+        (3.91, (3.70,), None),  # one above is told nothing
+        (3.49, (3.70,), 0.21),
         (3.35, (), None),
     ],
 )

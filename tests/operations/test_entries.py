@@ -9,7 +9,17 @@ from sqlalchemy import select, text
 from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session
 
-from tests.support.benchwork import at, capacity, numbers_of, open_donor, resistance, shelf_of, to_the_shelf, voltage
+from tests.support.benchwork import (
+    at,
+    capacity,
+    charge,
+    numbers_of,
+    open_donor,
+    resistance,
+    shelf_of,
+    to_the_shelf,
+    voltage,
+)
 from zembric.core.errors import (
     BadInputError,
     ChangedMeanwhileError,
@@ -107,7 +117,7 @@ def test_a_hazard_goes_to_the_fire_safe_box_and_nowhere_else(session: Session, v
     assert (cell.place.kind, cell.slot) == ("fire-safe-box", None)
     blocked: tuple[Callable[[], object], ...] = (
         lambda: voltage(session, volunteer, number, "3.7", at(1)),
-        lambda: entries.charge(session, volunteer, number, "4.2", True, at(1)),
+        lambda: charge(session, volunteer, number, "4.2", at(1)),
         lambda: entries.put_out(session, volunteer, number, at(1)),
         lambda: entries.withdraw(session, volunteer, number, newest(session, cell).id, at(1)),
     )
@@ -120,20 +130,25 @@ def test_a_hazard_goes_to_the_fire_safe_box_and_nowhere_else(session: Session, v
 
 @pytest.mark.parametrize(
     ("known", "end_v"),
-    [({"family": "primary"}, "3.0"), ({"family": None}, "3.7"), ({}, "4.26"), ({"family": "iron-phosphate"}, "3.7")],
+    [
+        ({"family": "primary"}, "3.0"),
+        ({"family": None}, "3.7"),
+        ({}, "4.26"),
+        ({"family": "iron-phosphate", "rated_capacity_mah": None}, "3.71"),
+    ],
 )
 def test_a_dangerous_charge_is_blocked(
     session: Session, volunteer: Actor, known: dict[str, object], end_v: str
 ) -> None:
     number = numbers_of(open_donor(session, volunteer, **known))[0]  # type: ignore[arg-type]
     with pytest.raises(DangerError):
-        entries.charge(session, volunteer, number, end_v, True, at(1))
+        charge(session, volunteer, number, end_v, at(1))
 
 
 def test_a_cell_that_is_out_is_not_charged(session: Session, volunteer: Actor, number: str) -> None:
     voltage(session, volunteer, number, "1.2", at())
     with pytest.raises(DangerError, match="out"):
-        entries.charge(session, volunteer, number, "4.2", True, at(1))
+        charge(session, volunteer, number, "4.2", at(1))
 
 
 @pytest.mark.parametrize(("found", "told"), [("2.3", "130"), ("4.31", "coordinator")])
@@ -143,7 +158,7 @@ def test_a_low_or_overfull_cell_is_not_simply_charged(
     entries.inspect(session, volunteer, number, [], at())
     voltage(session, volunteer, number, found, at())
     with pytest.raises(DangerError, match=told):
-        entries.charge(session, volunteer, number, "4.2", True, at(1))
+        charge(session, volunteer, number, "4.2", at(1))
 
 
 def test_a_correction_supersedes_and_erases_nothing(session: Session, volunteer: Actor, number: str) -> None:
@@ -215,7 +230,7 @@ def test_only_a_coordinator_decides_and_says_why(
 def test_skipping_resistance_needs_a_reason_and_caps_the_grade(session: Session, volunteer: Actor, number: str) -> None:
     entries.inspect(session, volunteer, number, [], at())
     voltage(session, volunteer, number, "3.7", at())
-    entries.charge(session, volunteer, number, "4.2", True, at(hours=2))
+    charge(session, volunteer, number, "4.2", at(hours=2))
     capacity(session, volunteer, number, "2400", at(1))
     with pytest.raises(BadInputError):
         entries.skip(session, volunteer, number, "resistance", " ", at(1))
@@ -268,7 +283,7 @@ def test_a_wrong_or_unknown_number_is_told_apart(session: Session, volunteer: Ac
 def test_facts_are_set_by_a_coordinator_who_saw_the_newest_state(
     session: Session, volunteer: Actor, coordinator: Actor
 ) -> None:
-    donor = open_donor(session, volunteer, family=None, size_code=None)
+    donor = open_donor(session, volunteer, family=None, size_code=None, rated_capacity_mah=None)
     number, facts = numbers_of(donor)[0], {"family": "iron-phosphate", "size_code": "18650"}
     seen = donor.cells[0].version
     with pytest.raises(NotAllowedError):
@@ -284,7 +299,7 @@ def test_a_judgement_keeps_its_rules_and_is_not_said_twice(session: Session, vol
     cell = voltage(session, volunteer, number, "3.7", at())
     voltage(session, volunteer, number, "3.7", at(minutes=1))
     said = session.scalars(select(JudgementRow).where(JudgementRow.cell_id == cell.id)).all()
-    assert len(said) == 2  # numbered, and after the first voltage
+    assert len(said) == 3  # numbered, and after each voltage, as the time of the last one counts
     assert {row.rule_set_version for row in said} == {1}
 
 
@@ -292,7 +307,9 @@ def test_everything_done_stands_in_the_record(session: Session, volunteer: Actor
     to_the_shelf(session, volunteer, number)
     happenings = session.scalars(select(Happening).where(Happening.person_id == volunteer.person_id)).all()
     what = [happening.what for happening in happenings]
-    assert what == ["donor-opened", "inspection", "reading", "step", "reading", "reading", "step", "step"]
+    assert what == [
+        "donor-opened", "inspection", "reading", "step", "reading", "reading", "step", "reading", "step",
+    ]  # fmt: skip
 
 
 @pytest.mark.parametrize(
@@ -357,7 +374,7 @@ def test_a_cell_far_from_its_siblings_is_told(session: Session, volunteer: Actor
     numbers = numbers_of(open_donor(session, volunteer, 3))
     for number, value in zip(numbers, ("3.70", "3.72", "3.35"), strict=True):
         voltage(session, volunteer, number, value, at())
-    assert cells.cell_story(session, numbers[2], at()).gap_to_siblings_v == pytest.approx(-0.35)
+    assert cells.cell_story(session, numbers[2], at()).gap_to_siblings_v == pytest.approx(-0.36)
     assert cells.cell_story(session, numbers[0], at()).gap_to_siblings_v is None
 
 
@@ -382,7 +399,7 @@ def test_charging_a_sibling_does_not_make_the_others_look_odd(session: Session, 
     numbers = numbers_of(open_donor(session, volunteer, 2))
     for number in numbers:
         voltage(session, volunteer, number, "3.70", at())
-    entries.charge(session, volunteer, numbers[0], "4.20", True, at(1))
+    charge(session, volunteer, numbers[0], "4.20", at(1))
     voltage(session, volunteer, numbers[0], "4.18", at(2))
     assert [cells.cell_story(session, number, at(2)).gap_to_siblings_v for number in numbers] == [None, None]
 
@@ -398,7 +415,7 @@ def graded(session: Session, who: Actor, number: str, mah: str = "1800") -> None
     """69 % of its rated capacity, which is B."""
     entries.inspect(session, who, number, [], at())
     voltage(session, who, number, "3.7", at())
-    entries.charge(session, who, number, "4.2", True, at(hours=2))
+    charge(session, who, number, "4.2", at(hours=2))
     capacity(session, who, number, mah, at(1))
     entries.skip(session, who, number, "resistance", "no meter tonight", at(1))
 

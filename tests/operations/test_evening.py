@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from sqlalchemy.orm import Session
 
-from tests.support.benchwork import at, numbers_of, open_donor, shelf_of, voltage
+from tests.support.benchwork import at, charge, numbers_of, open_donor, shelf_of, voltage
 from zembric.operations import entries
 from zembric.operations.actors import Actor
 from zembric.operations.evening import brought_since
@@ -33,6 +33,6 @@ def test_what_was_left_too_long_is_counted(session: Session, volunteer: Actor) -
     (number,) = numbers_of(open_donor(session, volunteer))
     entries.inspect(session, volunteer, number, [], at())
     voltage(session, volunteer, number, "3.7", at())
-    entries.charge(session, volunteer, number, "4.2", True, at(hours=3))
+    charge(session, volunteer, number, "4.2", at(hours=3))
     voltage(session, volunteer, number, "4.18", at(2))
     assert [brought_since(session, at(), at(days)).overdue for days in (13, 16)] == [0, 1]

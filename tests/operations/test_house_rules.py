@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from sqlalchemy.orm import Session
 
-from tests.support.benchwork import at, capacity, numbers_of, open_donor, voltage
+from tests.support.benchwork import at, capacity, charge, numbers_of, open_donor, voltage
 from zembric.core.errors import BadInputError, ChangedMeanwhileError, NotAllowedError
 from zembric.core.limits import Family
 from zembric.core.rules import HouseRules, SpecialRule
@@ -51,7 +51,7 @@ def graded(session: Session, who: Actor, mah: str) -> str:
     (number,) = numbers_of(open_donor(session, who))
     entries.inspect(session, who, number, [], at())
     voltage(session, who, number, "3.7", at(minutes=1))
-    entries.charge(session, who, number, "4.2", True, at(hours=2))
+    charge(session, who, number, "4.2", at(hours=2))
     capacity(session, who, number, mah, at(1))
     entries.skip(session, who, number, "resistance", "no meter tonight", at(1))
     return number

@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 from sqlalchemy.orm import Session
 
-from tests.support.benchwork import at, capacity, numbers_of, open_donor
+from tests.support.benchwork import at, capacity, charge, numbers_of, open_donor
 from zembric.core.errors import BadInputError, DangerError, NotAllowedError
 from zembric.models import CellRow
 from zembric.operations import entries
@@ -39,7 +39,7 @@ def test_an_ambiguous_code_is_asked_and_a_ruler_settles_it(session: Session, vol
 
 
 def test_a_claim_is_held_against_volume_and_mass_with_the_arithmetic(session: Session, volunteer: Actor) -> None:
-    cell = open_donor(session, volunteer, claimed_capacity_mah=9900).cells[0]
+    cell = open_donor(session, volunteer, claimed_capacity_mah=9900, rated_capacity_mah=None).cells[0]
     by_volume = at_the_bench(session, cell.number, at(1)).claim
     assert by_volume
     assert (by_volume.verdict, by_volume.by) == ("impossible", "volume")
@@ -55,7 +55,7 @@ def test_after_its_capacity_was_measured_only_a_coordinator_says_anew_what_it_is
 ) -> None:
     cell = open_donor(session, volunteer).cells[0]
     entries.inspect(session, volunteer, cell.number, [], at())
-    capacity(session, volunteer, cell.number, "2300", at(minutes=5))
+    capacity(session, volunteer, cell.number, "2300", at(minutes=5), started_full=True)
     with pytest.raises(NotAllowedError):
         _set(session, volunteer, cell, rated_capacity_mah=2400)
     _set(session, volunteer, cell, terminals="clean", mass_g=44)
@@ -72,7 +72,7 @@ def test_a_primary_print_is_no_chemistry_to_charge_and_stays_blocked(session: Se
     with pytest.raises(NotAllowedError):
         _set(session, volunteer, cell, family="layered-oxide")
     with pytest.raises(DangerError, match="never be charged"):
-        entries.charge(session, volunteer, cell.number, "3.0", True, at(1))
+        charge(session, volunteer, cell.number, "3.0", at(1))
 
 
 def test_a_volunteer_makes_no_unknown_or_primary_sibling_chargeable_by_the_way(
@@ -81,7 +81,7 @@ def test_a_volunteer_makes_no_unknown_or_primary_sibling_chargeable_by_the_way(
     known, unknown = open_donor(session, volunteer, 2).cells
     _set(session, coordinator, unknown, family="primary")
     with pytest.raises(NotAllowedError):
-        _set(session, volunteer, known, True, family="iron-phosphate")
+        _set(session, volunteer, known, True, family="titanate", rated_capacity_mah=1200)
     assert unknown.family == "primary"
 
 
@@ -143,4 +143,4 @@ def test_a_marked_full_voltage_goes_with_the_chemistry_it_was_read_with_for_sibl
     assert (cell.full_v, sibling.family, sibling.full_v) == (None, "layered-oxide", None)
     entries.inspect(session, volunteer, cell.number, [], at(1))
     with pytest.raises(DangerError, match="too high"):
-        entries.charge(session, volunteer, cell.number, "4.40", True, at(1))
+        charge(session, volunteer, cell.number, "4.40", at(1))

@@ -35,8 +35,9 @@ def test_a_list_becomes_donors_and_cells_with_their_readings(session: Session, v
     one = find(session, "A1")
     told = cell_story(session, one.number, at(1)).listed.cell
     assert told.judgement
+    # Nobody knows whether its voltage was taken before or after its run, so none still holds.
     assert (told.judgement.resting_voltage_v, told.judgement.capacity_mah, told.judgement.resistance_mohm) == (
-        3.71, 2310, 48,
+        None, 2310, 48,
     )  # fmt: skip
     assert one.where == "List cells.csv"
     assert find(session, "B1").where == "Fire-safe box"

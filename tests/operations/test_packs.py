@@ -9,7 +9,20 @@ import pytest
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
-from tests.support.benchwork import TWO_BY_TWO, at, keep, numbers_of, open_donor, shelf_of, to_the_shelf, voltage
+from tests.support.benchwork import (
+    TWO_BY_TWO,
+    at,
+    build,
+    charge,
+    give_out,
+    keep,
+    move,
+    numbers_of,
+    open_donor,
+    shelf_of,
+    to_the_shelf,
+    voltage,
+)
 from zembric.core.errors import BadInputError, ChangedMeanwhileError, ConflictError, DangerError, NotAllowedError
 from zembric.core.limits import Family
 from zembric.core.matching import TooFewCellsError
@@ -75,7 +88,7 @@ def test_a_pack_that_is_none_is_refused(
 
 def test_a_cell_that_changed_meanwhile_is_named_and_nothing_is_reserved(session: Session, volunteer: Actor) -> None:
     shelf = shelf_of(session, volunteer, FIVE)
-    entries.charge(session, volunteer, shelf[0], "4.2", True, at(2))
+    charge(session, volunteer, shelf[0], "4.2", at(2))
     wanted = PackToKeep("lamp", TWO_BY_TWO, (tuple(shelf[:2]), tuple(shelf[2:4])))
     with pytest.raises(ConflictError, match=shelf[0]) as refused:
         plans.keep_pack(session, volunteer, wanted, at(3))
@@ -108,25 +121,104 @@ def test_of_two_who_keep_the_same_cells_at_once_one_is_told(engine: Engine, sess
     assert sorted(outcomes) == ["cells-gone", "kept"]
 
 
-def test_cells_follow_their_pack_out_and_back(session: Session, volunteer: Actor) -> None:
+def test_cells_follow_their_pack_out_and_back_and_are_looked_at_before_the_shelf(
+    session: Session, volunteer: Actor
+) -> None:
     shelf_of(session, volunteer, FIVE)
     pack = keep(session, volunteer)
     members = [member.cell for group in pack.groups for member in group.cells]
-    packs.move_pack(session, volunteer, pack.number, "built", pack.version, at(3))
+    build(session, volunteer, pack, at(3))
     assert {cell.place for cell in members} == {None}
-    packs.move_pack(session, volunteer, pack.number, "given-out", pack.version, at(4))
+    give_out(session, volunteer, pack, at(4))
     with pytest.raises(ConflictError, match="given out"):
         voltage(session, volunteer, members[0].number, "3.7", at(5))
-    packs.move_pack(session, volunteer, pack.number, "back", pack.version, at(6))
-    packs.move_pack(session, volunteer, pack.number, "taken-apart", pack.version, at(7))
-    assert {cell.place.kind for cell in members if cell.place} == {"shelf-box"}
-    assert len(propose(session, TWO_BY_TWO, at(8)).cells) == 5
+    move(session, volunteer, pack, "back", at(6))
+    move(session, volunteer, pack, "taken-apart", at(7))
+    assert {cell.place.kind for cell in members if cell.place} == {"holding-box"}
+    assert {cell.judgement.next_step for cell in members if cell.judgement} == {"inspect"}
+    with pytest.raises(ConflictError, match="not go onto the shelf yet"):
+        entries.shelve(session, volunteer, members[0].number, None, at(8))
+    with pytest.raises(TooFewCellsError):
+        propose(session, TWO_BY_TWO, at(8))
+
+
+def refused_codes(error: pytest.ExceptionInfo[ConflictError]) -> set[str]:
+    return {code.removeprefix("refused:") for code, _ in error.value.ways}
+
+
+def test_a_pack_is_not_built_before_its_cells_allow_it(session: Session, volunteer: Actor) -> None:
+    """Unpicked, 0.2 V apart, and one charged since its voltage was taken: each is said with what to do."""
+    shelf = shelf_of(session, volunteer, FIVE)
+    pack = keep(session, volunteer)
+    voltage(session, volunteer, shelf[0], "4.00", at(3), confirmed=True)
+    with pytest.raises(ConflictError, match="Bring all to the same voltage") as refused:
+        move(session, volunteer, pack, "built", at(3))
+    assert refused_codes(refused) == {"not-picked", "voltages-apart"}
+    charge(session, volunteer, shelf[0], "3.9", at(3, hours=1), complete=False)
+    with pytest.raises(ConflictError, match="then measure it") as refused:
+        move(session, volunteer, pack, "built", at(3, hours=2))
+    assert refused_codes(refused) == {"not-ready", "stale", "not-picked", "no-voltage"}
+
+
+def test_a_pack_is_not_given_out_before_it_was_put_to_the_test(session: Session, volunteer: Actor) -> None:
+    shelf_of(session, volunteer, FIVE)
+    pack = build(session, volunteer, keep(session, volunteer), at(3))
+    with pytest.raises(ConflictError) as refused:
+        move(session, volunteer, pack, "given-out", at(4), given_to="the harbour")
+    assert refused_codes(refused) == {"not-commissioned"}
+    uneven = packs.TypedCommissioning(("3.80", "3.86"), True, True, True)
+    with pytest.raises(DangerError, match="Groups 1 and 2"):
+        packs.commission(session, volunteer, pack.number, uneven, at(4))
+    even = packs.TypedCommissioning(("3.80", "3.82"), True, True, True)
+    packs.commission(session, volunteer, pack.number, even, at(4))
+    with pytest.raises(BadInputError, match="who gets it"):
+        move(session, volunteer, pack, "given-out", at(4))
+    assert move(session, volunteer, pack, "given-out", at(4), given_to="the harbour, door 3").given_to
+
+
+@pytest.mark.parametrize("state", ["built", "given-out", "back"])
+def test_a_hazard_in_a_pack_stops_it_and_each_cell_goes_where_it_belongs(
+    session: Session, volunteer: Actor, state: str
+) -> None:
+    shelf_of(session, volunteer, FIVE)
+    pack = build(session, volunteer, keep(session, volunteer), at(3))
+    if state != "built":
+        give_out(session, volunteer, pack, at(4))
+    if state == "back":
+        move(session, volunteer, pack, "back", at(5))
+    hazard, *others = [member.cell for group in pack.groups for member in group.cells]
+    entries.inspect(session, volunteer, hazard.number, ["swollen"], at(6))
+    assert pack.stopped_why is not None
+    assert [found.number for found in packs.stopped_packs(session)] == [pack.number]
+    assert {cell.judgement.next_step for cell in others if cell.judgement} == {"inspect"}
+    if state == "given-out":
+        move(session, volunteer, pack, "back", at(7))
+    else:
+        with pytest.raises(ConflictError):
+            move(session, volunteer, pack, "given-out", at(7), given_to="the harbour")
+    move(session, volunteer, pack, "taken-apart", at(8))
+    assert hazard.place
+    assert hazard.place.kind == "fire-safe-box"
+    assert {cell.place.kind for cell in others if cell.place} == {"holding-box"}
+    assert packs.stopped_packs(session) == []
+
+
+def test_a_pack_can_be_stopped_by_whoever_hears_of_it(session: Session, volunteer: Actor) -> None:
+    shelf_of(session, volunteer, FIVE)
+    pack = give_out(session, volunteer, build(session, volunteer, keep(session, volunteer), at(3)), at(4))
+    packs.stop_pack(session, volunteer, pack.number, "it got warm in its case", at(5))
+    with pytest.raises(ConflictError, match="stopped already"):
+        packs.stop_pack(session, volunteer, pack.number, "it got warm in its case", at(5))
+    move(session, volunteer, pack, "back", at(6))
+    with pytest.raises(ConflictError, match="is stopped"):
+        packs.commission(
+            session, volunteer, pack.number, packs.TypedCommissioning(("3.8",) * 2, True, True, True), at(6)
+        )
 
 
 def test_dropping_a_plan_frees_its_cells_where_they_lie(session: Session, volunteer: Actor) -> None:
     shelf_of(session, volunteer, FIVE)
-    pack = keep(session, volunteer)
-    packs.move_pack(session, volunteer, pack.number, "dropped", pack.version, at(3))
+    move(session, volunteer, keep(session, volunteer), "dropped", at(3))
     assert len(propose(session, TWO_BY_TWO, at(4)).cells) == 5
 
 
@@ -134,11 +226,11 @@ def test_a_pack_moves_only_along_its_way_and_from_the_state_that_was_seen(sessio
     shelf_of(session, volunteer, FIVE)
     pack = keep(session, volunteer)
     with pytest.raises(ConflictError, match="built or dropped"):
-        packs.move_pack(session, volunteer, pack.number, "given-out", pack.version, at(3))
+        move(session, volunteer, pack, "given-out", at(3))
     seen = pack.version
-    packs.move_pack(session, volunteer, pack.number, "built", seen, at(3))
+    build(session, volunteer, pack, at(3))
     with pytest.raises(ChangedMeanwhileError):
-        packs.move_pack(session, volunteer, pack.number, "given-out", seen, at(4))
+        packs.move_pack(session, volunteer, pack.number, packs.PackMove("taken-apart", seen), at(4))
 
 
 def test_large_packs_need_a_coordinator_and_very_large_ones_are_refused(
@@ -190,7 +282,7 @@ def test_a_reserved_cell_is_not_thrown_out(session: Session, volunteer: Actor, c
 def test_a_cell_back_from_the_shelf_can_be_shelved_again(session: Session, volunteer: Actor) -> None:
     number = numbers_of(open_donor(session, volunteer))[0]
     to_the_shelf(session, volunteer, number)
-    entries.charge(session, volunteer, number, "3.85", True, at(3))
+    charge(session, volunteer, number, "3.85", at(3))
     assert steps_of(session, [number]) == {"shelve"}
     entries.shelve(session, volunteer, number, None, at(3))
     assert session.scalars(select(CellRow.version)).one() >= 1

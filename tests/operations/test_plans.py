@@ -17,7 +17,9 @@ from tests.support.benchwork import (
     TWO_BY_TWO,
     at,
     capacity,
+    charge,
     keep,
+    move,
     numbers_of,
     open_donor,
     shelf_of,
@@ -25,11 +27,11 @@ from tests.support.benchwork import (
     voltage,
 )
 from tests.support.worker import work_off_the_queue
-from zembric.core.errors import BadInputError, ChangedMeanwhileError, ConflictError, DangerError
+from zembric.core.errors import BadInputError, ChangedMeanwhileError, ConflictError
 from zembric.core.matching import TooFewCellsError
 from zembric.files.plans import plan_as_csv, plan_as_json
 from zembric.models import MatchSearch, Pack, Person
-from zembric.operations import entries, packs, plans, searches, wishes
+from zembric.operations import plans, searches, wishes
 from zembric.operations.actors import Actor
 from zembric.operations.database import unit_of_work
 from zembric.operations.house_rules import set_rules
@@ -48,6 +50,7 @@ def cells_in(pack: Pack) -> list[list[str]]:
 
 def goes_out(session: Session, who: Actor, number: str) -> None:
     """A second run that finds hardly any capacity."""
+    charge(session, who, number, "4.2", at(2, hours=20))
     capacity(session, who, number, "600", at(3, minutes=5), confirmed=True)
     session.flush()
 
@@ -59,7 +62,7 @@ def test_who_keeps_second_is_told_which_cells_went_and_what_comes_nearest(sessio
     shelf = shelf_of(session, volunteer, SIX)
     theirs = propose(session, TWO_BY_TWO, at(2)).best.groups
     groups = tuple(group.keys for group in theirs)
-    entries.charge(session, volunteer, shelf[3], "4.2", True, at(2))  # somebody took it off the shelf
+    charge(session, volunteer, shelf[3], "4.2", at(2))  # somebody took it off the shelf
     with pytest.raises(ConflictError) as refused:
         plans.keep_pack(session, volunteer, PackToKeep("lamp", TWO_BY_TWO, groups), at(2, minutes=5))
     # 2350 went; of 2300 and 2250 the nearer one comes.
@@ -100,11 +103,12 @@ def test_a_plan_tells_of_a_cell_measured_anew_and_of_one_that_is_out(session: Se
     shelf = shelf_of(session, volunteer, SIX)
     pack = keep(session, volunteer)
     assert (state := plans.plan_state(session, pack, at(3)))
-    assert (state.stale, plans.stale_plans(session)) == ((), [])
+    assert (state.stale, plans.stale_plans(session, at(3, hours=2))) == ((), [])
+    charge(session, volunteer, shelf[0], "4.2", at(2, hours=20))
     capacity(session, volunteer, shelf[0], "2400", at(3))
     goes_out(session, volunteer, shelf[1])
     assert (state := plans.plan_state(session, pack, at(3, hours=1)))
-    assert plans.stale_plans(session) == [pack]
+    assert plans.stale_plans(session, at(3, hours=2)) == [pack]
     assert {(cell.number, cell.reason, cell.was_mah) for cell in state.stale} >= {(shelf[1], "out", 2450.0)}
     assert state.repairs[0].exchanges[0].comes in shelf[4:]
 
@@ -123,7 +127,7 @@ def test_a_mended_plan_has_only_the_necessary_exchanges_and_lets_the_others_go(
     mended = plans.repair_plan(session, volunteer, pack.number, exchanges, pack.version, at(3, hours=1))
     assert cells_in(mended) == [[exchanges.get(number, number) for number in group] for group in before]
     assert plans.plan_state(session, mended, at(3, hours=2)).stale == ()  # type: ignore[union-attr]
-    assert plans.stale_plans(session) == []
+    assert plans.stale_plans(session, at(3, hours=2)) == []
     with pytest.raises(ChangedMeanwhileError):
         plans.repair_plan(session, volunteer, pack.number, {}, pack.version - 1, at(3, hours=2))
 
@@ -164,14 +168,14 @@ def test_a_cell_that_went_bad_since_is_neither_picked_nor_built_in(session: Sess
     goes_out(session, volunteer, shelf[0])
     with pytest.raises(ConflictError, match="can no longer take part: out"):
         plans.pick_cell(session, volunteer, pack.number, shelf[0], at(3))
-    with pytest.raises(DangerError, match=f"{shelf[0]} may not stand in a pack any more"):
-        packs.move_pack(session, volunteer, pack.number, "built", pack.version, at(3))
+    with pytest.raises(ConflictError, match=f"{shelf[0]} may not stand in a pack any more"):
+        move(session, volunteer, pack, "built", at(3))
 
 
 def test_only_a_plan_is_picked(session: Session, volunteer: Actor) -> None:
     shelf = shelf_of(session, volunteer, SIX)
     pack = keep(session, volunteer)
-    packs.move_pack(session, volunteer, pack.number, "dropped", pack.version, at(3))
+    move(session, volunteer, pack, "dropped", at(3))
     with pytest.raises(ConflictError, match="only a plan can be picked"):
         plans.pick_cell(session, volunteer, pack.number, shelf[0], at(3))
 

@@ -11,6 +11,7 @@ from zembric.operations import entries, recoveries
 from zembric.operations.actors import Actor
 from zembric.operations.benchside import at_the_bench
 from zembric.operations.cells import cell_story
+from zembric.operations.recoveries import TypedLook
 
 
 @pytest.fixture
@@ -37,7 +38,7 @@ def test_one_clock_runs_for_everybody_and_passing_the_limit_ends_it(
     recoveries.start_recovery(session, volunteer, low, "250", "20", at(minutes=2))
     with pytest.raises(ConflictError, match="started by Volunteer"):
         recoveries.start_recovery(session, coordinator, low, "250", None, at(minutes=3))
-    recoveries.check_recovery(session, coordinator, low, "2.9", "24", False, at(minutes=17))
+    recoveries.check_recovery(session, coordinator, low, TypedLook("2.9", "24"), at(minutes=17))
     running = at_the_bench(session, low, at(minutes=20)).recovery
     assert running
     assert (running.started_by, running.started_at, [c.value_v for c in running.checks]) == (
@@ -45,23 +46,31 @@ def test_one_clock_runs_for_everybody_and_passing_the_limit_ends_it(
     )  # fmt: skip
     assert running.state.next_check_at == at(minutes=32)
     assert [cell.number for cell, _ in recoveries.running_recoveries(session, at(minutes=20))] == [low]
-    cell = recoveries.check_recovery(session, coordinator, low, "3,05", "25", False, at(minutes=32))
+    cell = recoveries.check_recovery(session, coordinator, low, TypedLook("3,05", "25"), at(minutes=32))
     assert cell.judgement
-    assert cell.judgement.next_step == "charge"
+    assert cell.judgement.next_step == "rest"
     assert recoveries.running_recoveries(session, at(minutes=33)) == []
 
 
 @pytest.mark.parametrize(
-    ("value", "degrees", "warm", "minutes"),
-    [("3.1", "31", False, 10), ("3.1", None, True, 10), ("2.99", "21", False, 62)],
+    ("look", "minutes", "step"),
+    [
+        (TypedLook("3.1", "31"), 10, "fire-safe-box"),
+        (TypedLook("3.1", "65"), 10, "fire-safe-box"),
+        (TypedLook("3.1", warmth="warm"), 10, "fire-safe-box"),
+        (TypedLook("3.1", warmth="cool", swells=True), 10, "fire-safe-box"),
+        (TypedLook("2.99", "21"), 62, "out-box"),
+    ],
 )
-def test_warmth_or_the_hour_fails_it_for_good(
-    session: Session, volunteer: Actor, low: str, value: str, degrees: str | None, warm: bool, minutes: int
+def test_the_hour_fails_it_for_good_and_warmth_or_swelling_is_a_hazard(
+    session: Session, volunteer: Actor, low: str, look: TypedLook, minutes: int, step: str
 ) -> None:
     recoveries.start_recovery(session, volunteer, low, "250", "20", at(minutes=2))
-    cell = recoveries.check_recovery(session, volunteer, low, value, degrees, warm, at(minutes=minutes))
+    cell = recoveries.check_recovery(session, volunteer, low, look, at(minutes=minutes))
     assert cell.judgement
-    assert (cell.judgement.grade, cell.judgement.next_step) == ("out", "out-box")
+    assert (cell.judgement.grade, cell.judgement.next_step) == ("out", step)
+    if step == "fire-safe-box":
+        return
     with pytest.raises(ConflictError, match="No recovery is due"):
         recoveries.start_recovery(session, volunteer, low, "100", None, at(minutes=minutes + 1))
 
@@ -70,16 +79,16 @@ def test_a_look_without_a_start_and_an_impossible_temperature_are_refused(
     session: Session, volunteer: Actor, low: str
 ) -> None:
     with pytest.raises(ConflictError, match="Start it first"):
-        recoveries.check_recovery(session, volunteer, low, "2.8", None, False, at(minutes=5))
+        recoveries.check_recovery(session, volunteer, low, TypedLook("2.8", None), at(minutes=5))
     recoveries.start_recovery(session, volunteer, low, "250", None, at(minutes=2))
     with pytest.raises(BadInputError) as refused:
-        recoveries.check_recovery(session, volunteer, low, "2.8", "200", False, at(minutes=5))
+        recoveries.check_recovery(session, volunteer, low, TypedLook("2.8", "2000"), at(minutes=5))
     assert refused.value.field == "cell_degc"
 
 
 def test_every_look_stands_in_the_story(session: Session, volunteer: Actor, low: str) -> None:
     recoveries.start_recovery(session, volunteer, low, "250", "20", at(minutes=2))
-    recoveries.check_recovery(session, volunteer, low, "2.9", "24", False, at(minutes=17))
-    recoveries.check_recovery(session, volunteer, low, "3.0", "24", False, at(minutes=30))
+    recoveries.check_recovery(session, volunteer, low, TypedLook("2.9", "24"), at(minutes=17))
+    recoveries.check_recovery(session, volunteer, low, TypedLook("3.0", "24"), at(minutes=30))
     steps = [getattr(entry, "step", None) for entry in cell_story(session, low, at(hours=1)).entries]
     assert steps[-4:] == ["recovery-started", "recovery-check", "recovery-check", "recovery"]

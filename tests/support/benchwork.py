@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 
 from zembric.core.limits import Family
 from zembric.models import CellRow, Donor, Pack
-from zembric.operations import donors, entries, plans
+from zembric.operations import donors, entries, packs, plans
 from zembric.operations.actors import Actor
 from zembric.operations.donors import DonorToOpen
 from zembric.operations.matching import MatchRequest, propose
@@ -51,14 +51,23 @@ def resistance(
     return entries.measure(session, who, number, TypedReading("resistance", value, method), when)
 
 
-def to_the_shelf(session: Session, who: Actor, number: str, capacity_mah: int = 2300, resting: str = "3.70") -> CellRow:
-    """All the way from the donor to the shelf, two days after it was opened."""
+def charge(
+    session: Session, who: Actor, number: str, end_v: str, when: datetime, *, complete: bool = True, **more: Any
+) -> CellRow:
+    return entries.charge(session, who, number, entries.TypedCharge(end_v, complete, **more), when)
+
+
+def to_the_shelf(
+    session: Session, who: Actor, number: str, capacity_mah: int = 2300, resting: str = "3.70", rests: str = "3.80"
+) -> CellRow:
+    """All the way from the donor to the shelf, two days after it was opened; there it rests at 3.80 V."""
     entries.inspect(session, who, number, [], at(minutes=1))
     voltage(session, who, number, resting, at(minutes=2))
-    entries.charge(session, who, number, "4.20", True, at(hours=3))
+    charge(session, who, number, "4.20", at(hours=3))
     capacity(session, who, number, str(capacity_mah), at(days=1))
     resistance(session, who, number, "40", at(days=1, minutes=5))
-    entries.charge(session, who, number, "3.80", True, at(days=1, hours=1))
+    charge(session, who, number, "3.90", at(days=1, minutes=30), complete=False)
+    voltage(session, who, number, rests, at(days=1, hours=1, minutes=45))
     return entries.shelve(session, who, number, None, at(days=1, hours=2))
 
 
@@ -72,3 +81,22 @@ def shelf_of(session: Session, who: Actor, capacities_mah: list[int]) -> list[st
 def keep(session: Session, who: Actor, request: MatchRequest = TWO_BY_TWO, purpose: str = "gate counter") -> Pack:
     groups = tuple(group.keys for group in propose(session, request, at(2)).best.groups)
     return plans.keep_pack(session, who, plans.PackToKeep(purpose, request, groups), at(2))
+
+
+def move(session: Session, who: Actor, pack: Pack, state: str, when: datetime, **more: Any) -> Pack:
+    return packs.move_pack(session, who, pack.number, packs.PackMove(state, pack.version, **more), when)
+
+
+def build(session: Session, who: Actor, pack: Pack, when: datetime) -> Pack:
+    """Picked cell by cell, and joined."""
+    for group in pack.groups:
+        for member in group.cells:
+            plans.pick_cell(session, who, pack.number, member.cell.number, when)
+    return move(session, who, pack, "built", when)
+
+
+def give_out(session: Session, who: Actor, pack: Pack, when: datetime) -> Pack:
+    """Put to the test, and away."""
+    measured = packs.TypedCommissioning(("3.80",) * pack.series, True, True, True)
+    packs.commission(session, who, pack.number, measured, when)
+    return move(session, who, pack, "given-out", when, given_to="the duck pond's keeper")

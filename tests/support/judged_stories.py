@@ -181,7 +181,7 @@ CASES = {
     "a claim is never rated": (a_story(*fully_tested(1400), rated_mah=None, claimed_mah=1500), RULES, LATER, "C", "sure", "capacity", "charge"),
     "bins school ignores the rated value": (a_story(*fully_tested(2100), rated_mah=3600), BINS, LATER, "A", "sure", "capacity", "charge"),
     "no bins for titanate, so the rated value counts in that school too": (
-        a_story(looked(), resting(2.3), charged(at(hours=2), 2.7), ran(2300, at(1)), resists(20, at(1)), family=LTO), BINS, LATER,
+        a_story(looked(), resting(2.3), charged(at(hours=2), 2.7), ran(1150, at(1)), resists(20, at(1)), family=LTO), BINS, LATER,
         "A", "sure", "capacity", "charge"),
     "no bins for titanate": (
         a_story(looked(), resting(2.3), charged(at(hours=2), 2.7), ran(1200, at(1)), resists(20, at(1)), family=LTO, rated_mah=None),

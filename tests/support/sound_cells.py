@@ -44,7 +44,9 @@ class SoundCell:
     events: list[Event] = field(default_factory=list)
 
     def story(self, siblings_v: tuple[float, ...] = ()) -> Story:
-        return a_story(*self.events, size=self.size, family=self.family, rated_mah=self.rated_mah, siblings_v=siblings_v)
+        return a_story(
+            *self.events, size=self.size, family=self.family, rated_mah=self.rated_mah, siblings_v=siblings_v
+        )
 
     def wait(self, hours: float) -> None:
         self.now += timedelta(hours=hours)
@@ -105,7 +107,9 @@ def a_life(seed: int) -> SoundCell:
     family = chance.choice((Family.LAYERED_OXIDE, Family.LAYERED_OXIDE, Family.IRON_PHOSPHATE))
     size, rated_mah = chance.choice((("18650", 2600), ("18650", 1500), ("13400", 550)))
     rated_mah = rated_mah if family is Family.LAYERED_OXIDE else round(rated_mah * 0.42)
-    cell = SoundCell(chance, family, size, rated_mah, chance.uniform(0.15, 0.95), unsettled_v=chance.uniform(-0.02, 0.03))
+    cell = SoundCell(
+        chance, family, size, rated_mah, chance.uniform(0.15, 0.95), unsettled_v=chance.uniform(-0.02, 0.03)
+    )
     cell.look()
     for _ in range(chance.randint(1, 3)):
         cell.read()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import UTC, datetime, timedelta
-from typing import Any
+from typing import Any, Literal
 
 from zembric.core.judgement import Judgement
 from zembric.core.judging import judge
@@ -98,14 +98,19 @@ def a_story(
     size: str | None = "18650",
     family: Family | None = Family.LAYERED_OXIDE,
     full_v: float | None = None,
-    rated_mah: float | None = 2600,
+    rated_mah: float | Literal["usual"] | None = "usual",
     claimed_mah: float | None = None,
     donor: DonorKind = "laptop",
     build: CellBuild | None = None,
     siblings_v: tuple[float, ...] = (),
     opened_at: datetime | None = None,
 ) -> Story:
-    facts = CellFacts(size, family, full_v, rated_mah, claimed_mah, build=build)
+    rated = (
+        (1300 if family is Family.TITANATE else 1700 if family is Family.IRON_PHOSPHATE else 2600)
+        if rated_mah == "usual"
+        else rated_mah
+    )
+    facts = CellFacts(size, family, full_v, rated, claimed_mah, build=build)
     return Story(facts, donor, events, siblings_v, opened_at)
 
 

@@ -1215,6 +1215,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packs/{number}/commissionings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** It was put to the test before it leaves. */
+        post: operations["post_commissioning"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{number}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A coordinator's yes to a cell that was recovered from very low, for this pack. */
+        post: operations["post_mark"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packs/{number}/moves": {
         parameters: {
             query?: never;
@@ -1305,6 +1339,23 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["post_pack_repair"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{number}/stops": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Somebody says that it is dangerous; nobody needs to know which cell. */
+        post: operations["post_pack_stop"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1759,8 +1810,6 @@ export interface components {
          * @description A cell in hand: what to look for, what to ask about its voltage, how its recovery stands.
          */
         BenchOut: {
-            /** Siblings */
-            siblings: components["schemas"]["SiblingVoltageOut"][];
             /** Build */
             build: ("wrapped-can" | "bare-can" | "flat-can" | "pouch") | null;
             cell: components["schemas"]["CellOut"];
@@ -1789,31 +1838,10 @@ export interface components {
             prompts: components["schemas"]["LookPromptOut"][];
             question: components["schemas"]["StateQuestionOut"] | null;
             recovery: components["schemas"]["RecoveryOut"] | null;
+            /** Siblings */
+            siblings: components["schemas"]["SiblingVoltageOut"][];
             /** Suspicion */
             suspicion: string | null;
-        };
-        /** SiblingOut */
-        SiblingOut: {
-            /** Capacity Mah */
-            capacity_mah: number | null;
-            /**
-             * Grade
-             * @enum {string}
-             */
-            grade: "A" | "B" | "C" | "out" | "not-yet";
-            /** Number */
-            number: string;
-            /** Resistance Mohm */
-            resistance_mohm: number | null;
-            /** Resting Voltage V */
-            resting_voltage_v: number | null;
-        };
-        /** SiblingVoltageOut */
-        SiblingVoltageOut: {
-            /** Number */
-            number: string;
-            /** Value V */
-            value_v: number;
         };
         /**
          * BroughtOut
@@ -1991,12 +2019,27 @@ export interface components {
         /** ChargeIn */
         ChargeIn: {
             /**
+             * Bench Degc
+             * @default null
+             */
+            bench_degc?: string | null;
+            /**
+             * Cell Degc
+             * @default null
+             */
+            cell_degc?: string | null;
+            /**
              * Complete
              * @default true
              */
             complete?: boolean;
             /** End V */
             end_v: string;
+            /**
+             * Happened
+             * @default false
+             */
+            happened?: boolean;
             /**
              * Minutes
              * @default null
@@ -2007,6 +2050,11 @@ export interface components {
              * @default null
              */
             typed_at?: string | null;
+            /**
+             * Warmth
+             * @default null
+             */
+            warmth?: ("cool" | "warm" | "too-hot") | null;
         };
         /** ChemistryOut */
         ChemistryOut: {
@@ -2244,6 +2292,30 @@ export interface components {
             symptom: ("runs-short" | "cuts-out" | "dead" | "does-not-charge" | "unused" | "wet-or-dropped" | "none") | null;
             /** Temperature Sensor */
             temperature_sensor: ("yes" | "no" | "unknown") | null;
+        };
+        /**
+         * CommissioningIn
+         * @description The voltage of each group, from minus on, and what was seen.
+         */
+        CommissioningIn: {
+            /** Charge Stopped */
+            charge_stopped: boolean;
+            /** Group Volts */
+            group_volts: string[];
+            /** Load Held */
+            load_held: boolean;
+            /** Polarity Right */
+            polarity_right: boolean;
+        };
+        /** CommissioningOut */
+        CommissioningOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Group Volts */
+            group_volts: number[];
         };
         /** CorrectionIn */
         CorrectionIn: {
@@ -2642,11 +2714,6 @@ export interface components {
              */
             advertised_capacity_mah?: number | null;
             /**
-             * Siblings Too
-             * @default false
-             */
-            siblings_too?: boolean;
-            /**
              * Build
              * @default null
              */
@@ -2661,6 +2728,11 @@ export interface components {
              * @default null
              */
             claimed_capacity_mah?: number | null;
+            /**
+             * Confirmed
+             * @default false
+             */
+            confirmed?: boolean;
             /**
              * Family
              * @default null
@@ -2704,6 +2776,11 @@ export interface components {
             /** Seen Version */
             seen_version: number;
             /**
+             * Siblings Too
+             * @default false
+             */
+            siblings_too?: boolean;
+            /**
              * Size Code
              * @default null
              */
@@ -2740,12 +2817,28 @@ export interface components {
          */
         FirstLookIn: {
             /**
+             * Bench Degc
+             * @default null
+             */
+            bench_degc?: string | null;
+            /**
+             * Cell Degc
+             * @default null
+             */
+            cell_degc?: string | null;
+            /**
              * Confirmed
              * @default false
              */
             confirmed?: boolean;
             /** Findings */
             findings: ("swollen" | "leaking" | "hot" | "hiss" | "dented" | "punctured" | "burnt" | "rusted-through" | "vent-open" | "torn-wrap" | "tab-remains" | "corroded-ends")[];
+            /**
+             * State
+             * @default resting
+             * @enum {string}
+             */
+            state?: "resting" | "off-charger" | "under-charge" | "under-load" | "climbing";
             /**
              * Turned
              * @default null
@@ -2761,6 +2854,11 @@ export interface components {
              * @default null
              */
             value?: string | null;
+            /**
+             * Warmth
+             * @default null
+             */
+            warmth?: ("cool" | "warm" | "too-hot") | null;
         };
         /** FittedLineOut */
         FittedLineOut: {
@@ -2934,6 +3032,8 @@ export interface components {
             running: components["schemas"]["RunningOut"][];
             /** Stale Plans */
             stale_plans: components["schemas"]["StalePlanOut"][];
+            /** Stopped Packs */
+            stopped_packs: components["schemas"]["RecallOut"][];
             /** Trays */
             trays: components["schemas"]["TrayStepsOut"][];
             /** Wishes */
@@ -2941,6 +3041,16 @@ export interface components {
         };
         /** InspectionIn */
         InspectionIn: {
+            /**
+             * Bench Degc
+             * @default null
+             */
+            bench_degc?: string | null;
+            /**
+             * Cell Degc
+             * @default null
+             */
+            cell_degc?: string | null;
             /** Findings */
             findings: ("swollen" | "leaking" | "hot" | "hiss" | "dented" | "punctured" | "burnt" | "rusted-through" | "vent-open" | "torn-wrap" | "tab-remains" | "corroded-ends")[];
             /**
@@ -2948,6 +3058,11 @@ export interface components {
              * @default null
              */
             typed_at?: string | null;
+            /**
+             * Warmth
+             * @default null
+             */
+            warmth?: ("cool" | "warm" | "too-hot") | null;
         };
         /** InstrumentChangeIn */
         InstrumentChangeIn: {
@@ -3556,6 +3671,16 @@ export interface components {
             text: string;
         };
         /**
+         * MarkIn
+         * @description A coordinator's yes to a cell with a mark for life, for this pack.
+         */
+        MarkIn: {
+            /** Cell */
+            cell: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * MatchCellOut
          * @description A cell that may take part; cells of equal `kind` may share a group.
          */
@@ -3606,6 +3731,11 @@ export interface components {
              */
             family: "layered-oxide" | "high-voltage-cobalt" | "iron-phosphate" | "titanate";
             /**
+             * Full V Marked
+             * @default null
+             */
+            full_v_marked?: number | null;
+            /**
              * Joined As They Lie
              * @default false
              */
@@ -3621,6 +3751,11 @@ export interface components {
              * @default null
              */
             load_a?: number | null;
+            /**
+             * Marked Allowed
+             * @default []
+             */
+            marked_allowed?: string[];
             /** Parallel */
             parallel: number;
             /**
@@ -3993,6 +4128,11 @@ export interface components {
         };
         /** PackMoveIn */
         PackMoveIn: {
+            /**
+             * Given To
+             * @default null
+             */
+            given_to?: string | null;
             /** Seen Version */
             seen_version: number;
             /**
@@ -4010,12 +4150,15 @@ export interface components {
         PackOut: {
             /** Bound Mah */
             bound_mah: number;
+            commissioning: components["schemas"]["CommissioningOut"] | null;
             /** Empty V */
             empty_v: number;
             /** Energy Wh */
             energy_wh: number;
             /** Full V */
             full_v: number;
+            /** Given To */
+            given_to: string | null;
             /** Groups */
             groups: components["schemas"]["GroupOut"][];
             /** Happenings */
@@ -4028,6 +4171,10 @@ export interface components {
              * Format: date-time
              */
             made_at: string;
+            /** Marked */
+            marked: {
+                [key: string]: boolean;
+            };
             /** Next States */
             next_states: ("planned" | "built" | "given-out" | "back" | "taken-apart" | "dropped")[];
             /** Nominal V */
@@ -4041,6 +4188,8 @@ export interface components {
             plan: components["schemas"]["PlanStateOut"] | null;
             /** Purpose */
             purpose: string;
+            /** Refused */
+            refused: components["schemas"]["RefusalOut"][];
             /** Resting Gap V */
             resting_gap_v: number | null;
             /** Series */
@@ -4052,6 +4201,8 @@ export interface components {
              * @enum {string}
              */
             state: "planned" | "built" | "given-out" | "back" | "taken-apart" | "dropped";
+            /** Stopped Why */
+            stopped_why: string | null;
             /** Version */
             version: number;
             /** Weakest Mah */
@@ -4515,6 +4666,11 @@ export interface components {
              */
             quantity: "voltage" | "capacity" | "resistance";
             /**
+             * Started Full
+             * @default null
+             */
+            started_full?: boolean | null;
+            /**
              * State
              * @default resting
              * @enum {string}
@@ -4532,6 +4688,11 @@ export interface components {
             typed_at?: string | null;
             /** Value */
             value: string;
+            /**
+             * Warmth
+             * @default null
+             */
+            warmth?: ("cool" | "warm" | "too-hot") | null;
         };
         /**
          * ReadyWishOut
@@ -4555,6 +4716,32 @@ export interface components {
             /** Value */
             value: number | null;
         };
+        /**
+         * RecallOut
+         * @description A pack that is stopped: who has it, and what to tell them.
+         */
+        RecallOut: {
+            /** Given To */
+            given_to: string | null;
+            /** Number */
+            number: string;
+            /** Purpose */
+            purpose: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "planned" | "built" | "given-out" | "back" | "taken-apart" | "dropped";
+            /**
+             * Stopped At
+             * Format: date-time
+             */
+            stopped_at: string;
+            /** Tell */
+            tell: string;
+            /** Why */
+            why: string;
+        };
         /** RecoveryCheckIn */
         RecoveryCheckIn: {
             /**
@@ -4563,12 +4750,17 @@ export interface components {
              */
             cell_degc?: string | null;
             /**
-             * Feels Warm
+             * Swells
              * @default false
              */
-            feels_warm?: boolean;
+            swells?: boolean;
             /** Value */
             value: string;
+            /**
+             * Warmth
+             * @default null
+             */
+            warmth?: ("cool" | "warm" | "too-hot") | null;
         };
         /** RecoveryCheckOut */
         RecoveryCheckOut: {
@@ -4646,6 +4838,20 @@ export interface components {
             cell_degc?: string | null;
             /** Current Ma */
             current_ma: string;
+        };
+        /**
+         * RefusalOut
+         * @description Why a pack may not go on, and what to do.
+         */
+        RefusalOut: {
+            /** Cells */
+            cells: string[];
+            /** Code */
+            code: string;
+            /** Text */
+            text: string;
+            /** To Do */
+            to_do: string;
         };
         /** RelaxationOut */
         RelaxationOut: {
@@ -5023,6 +5229,29 @@ export interface components {
              */
             place_id?: number | null;
         };
+        /** SiblingOut */
+        SiblingOut: {
+            /** Capacity Mah */
+            capacity_mah: number | null;
+            /**
+             * Grade
+             * @enum {string}
+             */
+            grade: "A" | "B" | "C" | "out" | "not-yet";
+            /** Number */
+            number: string;
+            /** Resistance Mohm */
+            resistance_mohm: number | null;
+            /** Resting Voltage V */
+            resting_voltage_v: number | null;
+        };
+        /** SiblingVoltageOut */
+        SiblingVoltageOut: {
+            /** Number */
+            number: string;
+            /** Value V */
+            value_v: number;
+        };
         /** SignInIn */
         SignInIn: {
             /** Name */
@@ -5183,10 +5412,13 @@ export interface components {
             /** Missing */
             missing: components["schemas"]["CellOut"][];
         };
+        /** StopIn */
+        StopIn: {
+            /** Why */
+            why: string;
+        };
         /** StoryOut */
         StoryOut: {
-            /** Siblings */
-            siblings: components["schemas"]["SiblingOut"][];
             cell: components["schemas"]["CellOut"];
             /** Entries */
             entries: components["schemas"]["EntryOut"][];
@@ -5197,6 +5429,8 @@ export interface components {
             /** Judgements */
             judgements: components["schemas"]["JudgementOut"][];
             repeats: components["schemas"]["RepeatsOut"];
+            /** Siblings */
+            siblings: components["schemas"]["SiblingOut"][];
         };
         /** SumAnswerOut */
         SumAnswerOut: {
@@ -13028,6 +13262,202 @@ export interface operations {
             };
         };
     };
+    post_commissioning: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CommissioningIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_mark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarkIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     post_pack_move: {
         parameters: {
             query?: never;
@@ -13491,6 +13921,104 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["MendIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_pack_stop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StopIn"];
             };
         };
         responses: {

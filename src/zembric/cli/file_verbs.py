@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import json
+import os
 import sys
 from pathlib import Path
 from typing import Any, NoReturn
@@ -34,7 +35,11 @@ def run_file_verb(verb: str, argv: list[str]) -> int:
         line, column = getattr(error, "line", None), getattr(error, "column", None)
         answer = {"refused": {"code": error.code, "text": error.text, "line": line, "column": column}}
         answer["refused"] |= {key: getattr(error, key) for key in _SAID_BESIDE if hasattr(error, key)}
-    print(json.dumps(answer, ensure_ascii=False, allow_nan=False) if as_json else _for_people(answer))
+    try:
+        print(json.dumps(answer, ensure_ascii=False, allow_nan=False) if as_json else _for_people(answer), flush=True)
+    except BrokenPipeError:
+        # Whoever read had enough; nothing more may be written, not even by the interpreter as it ends.
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
     if "refused" in answer:
         return REFUSED
     for remark in answer.get("remarks", ()):

@@ -1,12 +1,15 @@
-"""Brings a database to the newest shape."""
+"""Brings a database to the newest shape, and its cells to what the judge says today."""
 
 from __future__ import annotations
 
+from datetime import UTC, datetime
 from typing import TYPE_CHECKING
 
 from alembic import command
 from alembic.config import Config
 
+from zembric.operations.database import unit_of_work
+from zembric.operations.judging_all import rejudge_outdated
 from zembric.paths import MIGRATIONS
 
 if TYPE_CHECKING:
@@ -23,6 +26,8 @@ def migrate(engine: Engine) -> None:
             connection.commit()
             command.upgrade(alembic_config(connection), "head")
             connection.commit()
+            with unit_of_work(engine) as session:
+                rejudge_outdated(session, datetime.now(UTC))
         finally:
             connection.rollback()
             connection.exec_driver_sql("SELECT pg_advisory_unlock(%s)", (_LOCK,))

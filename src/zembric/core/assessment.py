@@ -454,7 +454,7 @@ def _notes(
         text = "Its resting voltage rises, which is no self-discharge: measure again, with the same meter."
         notes.append(Reason("voltage-rises", text, slope.mv_per_day))
     notes += _siblings_note(story, rules, voltages, slope)
-    notes += _charge_notes(story, rules, history)
+    notes += _charge_notes(rules, history)
     claim_mah = story.facts.claimed_capacity_mah
     mass_g = story.facts.mass_g
     check = check_claim(size, story.facts.family, claim_mah, rules, mass_g) if size and claim_mah else None
@@ -483,7 +483,7 @@ def _siblings_note(story: Story, rules: HouseRules, voltages: tuple[RestingVolta
     return [note] if slope.verdict == "watch" else [Reason("watch", f"On watch. {text}.", -gap_v, limit), note]
 
 
-def _charge_notes(story: Story, rules: HouseRules, history: ChargeHistory) -> list[Reason]:
+def _charge_notes(rules: HouseRules, history: ChargeHistory) -> list[Reason]:
     notes = []
     if history.never_full:
         text = f"It never reaches full: two charges in a row ended by themselves at {volts(history.never_full.end_v)} or so. It is tired, or leaks inside."

@@ -46,7 +46,7 @@ _PRINT = re.compile(
     re.ASCII,
 )
 #: A model's own letters around a size of five digits and more; they tell no chemistry.
-_MODEL_PRINT = re.compile(r"[A-Z]{1,8}[-_]?(?P<size>\d{5,8})(?:[^\d/].*)?", re.ASCII)
+_MODEL_PRINT = re.compile(r"(?!I[A-Z][RP]\d)[A-Z]{1,8}[-_]?(?P<size>\d{5,8})(?:[^\d/].*)?", re.ASCII)
 #: Voltage, charge and energy that stand beside a size and are none.
 _BESIDE = re.compile(
     r"(?<![\d.,])\d{1,2}(?:[.,]\d{1,3})?\s*V\b|(?<![\d.,])\d+(?:[.,]\d+)?\s*(?:MAH|AH|MWH|WH|MA)\b", re.ASCII

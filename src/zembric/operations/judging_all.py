@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, cast
 
 from sqlalchemy import select, text
 
-from zembric.core.judging import judge
+from zembric.core.judging import JUDGE_VERSION, judge
 from zembric.core.story import Story
 from zembric.models import CellModel, CellRow, Donor, DonorKindRow, JudgementRow
 from zembric.operations.judging import events_of, facts_of, judgement_values, rules_in_force
@@ -80,6 +80,20 @@ def cells_here(session: Session, *, for_update: bool = False) -> Iterator[list[H
             )
             for row in rows
         ]  # fmt: skip
+
+
+def rejudge_outdated(session: Session, now: datetime) -> int:
+    """Judges every cell anew where one that is here was last judged by an older judge; how many are judged differently.
+
+    What was said before stays; the new judgement is added to it.
+    """
+    outdated = (
+        select(CellRow.id)
+        .join(JudgementRow, JudgementRow.id == CellRow.judgement_id)
+        .where(CellRow.handed_over_at.is_(None), JudgementRow.judged_by < JUDGE_VERSION)
+        .limit(1)
+    )
+    return rejudge_all(session, now) if session.scalar(outdated) is not None else 0
 
 
 def rejudge_all(session: Session, now: datetime) -> int:

@@ -250,7 +250,8 @@ def _add_entries(session: Session, actor: Actor, number: str, listed: ListedCell
     ):  # fmt: skip
         if amount is not None:
             method = _UNCERTAIN_METHODS.get(quantity, "meter")
-            reading = TypedReading(quantity, _as_typed(amount), method, confirmed=True)  # type: ignore[arg-type]
+            # A capacity in somebody's list is one that they took for whole.
+            reading = TypedReading(quantity, _as_typed(amount), method, confirmed=True, started_full=True)  # type: ignore[arg-type]
             entries.measure(session, actor, number, reading, now)
 
 

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from datetime import timedelta
 from typing import TYPE_CHECKING, Any
 
 from sqlalchemy import select
 
 from zembric.core.errors import BadInputError
 from zembric.core.figures import run_u_mah
-from zembric.core.limits import VOLTAGE_RESOLUTION_V
+from zembric.core.limits import COOLED_DOWN_H, VOLTAGE_RESOLUTION_V
 from zembric.core.story import (
     CameBack,
     CapacityRun,
@@ -55,7 +56,9 @@ def take_in_story(session: Session, actor: Actor, story: Story, came_from: str, 
         raise BadInputError(
             f"{late.at:%Y-%m-%d %H:%M} lies in the future. Set the clock that wrote the file.", field="file"
         )
-    facts, opened_at = story.facts, story.events[0].at if story.events else now
+    facts = story.facts
+    # Where the file does not say, it was opened long enough ago for warmth to be the cell's own.
+    opened_at = story.opened_at or (story.events[0].at if story.events else now) - timedelta(hours=COOLED_DOWN_H.value)
     donor = open_donor(
         session, actor,
         DonorToOpen(

@@ -10,6 +10,7 @@ from sqlalchemy import func, select
 from zembric.core.assessment import assess
 from zembric.core.errors import BadInputError
 from zembric.core.judging import judge
+from zembric.core.limits import VOLTAGE_RESOLUTION_V
 from zembric.core.story import CapacityRun, ResistanceReading, RestingVoltage
 from zembric.core.typed_amounts import read_amount
 from zembric.models import CellRow, JudgementRow, Place
@@ -22,7 +23,7 @@ if TYPE_CHECKING:
     from sqlalchemy.orm import Session
 
     from zembric.core.judgement import Judgement
-    from zembric.core.rules import GradeSchool, VoltageSchool
+    from zembric.core.rules import GradeSchool, HouseRules, VoltageSchool
     from zembric.core.story import Event
 
 
@@ -58,21 +59,28 @@ def what_if(session: Session, number: str, typed: TypedWhatIf, now: datetime) ->
     )
     story = story_of(session, cell, entries_of(session, cell.id))
     if typed.quantity and typed.value.strip():
-        story = replace(story, events=(*story.events, _reading(typed, now)))
+        story = replace(story, events=(*story.events, _reading(typed, now, rules)))
     judgement = judge(story, rules, now)
     weaker, of_its_kind = _among_its_kind(session, cell, judgement.capacity.value_mah if judgement.capacity else None)
     return Supposed(judgement, assess(story, rules).may_be_overruled, weaker, of_its_kind)
 
 
-def _reading(typed: TypedWhatIf, now: datetime) -> Event:
+def _reading(typed: TypedWhatIf, now: datetime, rules: HouseRules) -> Event:
     amount = read_amount(typed.value, cast("Any", typed.quantity), "value")
     if amount.value <= 0:
         raise BadInputError("A reading is above zero.", field="value")
     if typed.quantity == "voltage":
-        return RestingVoltage(now, amount.value, max(0.01, 2 * amount.half_width))
+        return RestingVoltage(now, amount.value, max(rules.value(VOLTAGE_RESOLUTION_V), 2 * amount.half_width))
     if typed.quantity == "capacity":
         return CapacityRun(
-            now, amount.value, cast("Any", typed.method or "tester"), True, None, None, amount.half_width
+            now,
+            amount.value,
+            cast("Any", typed.method or "tester"),
+            True,
+            None,
+            None,
+            amount.half_width,
+            started_full=True,
         )
     return ResistanceReading(
         now, amount.value, cast("Any", typed.method or "ac-1khz"), half_width_mohm=amount.half_width

@@ -37,7 +37,7 @@ WORKED: dict[str, tuple[str, dict[str, object]]] = {
         "verdict", {"mv_per_day": 0.714286, "error_mv_per_day": 1e3 * 0.001 / math.sqrt(12) * math.sqrt(2) / 7, "pct_per_month": 0.714286 * 30 / 1100 * 100, "verdict": "fine"},
     ),
     "self-discharge days=2,9,16 volts=4.15,4.10,4.05 resolution_v=0.001 full_v=4.2 family=layered-oxide capacity_mah=2400": ("verdict", {"mv_per_day": 7.142857, "verdict": "leaking"}),
-    "self-discharge days=2,2.5 volts=4.15,4.149 resolution_v=0.01 full_v=4.2 family=layered-oxide capacity_mah=2400": ("verdict", {"mv_per_day": None, "verdict": "too early"}),
+    "self-discharge days=2,2.5 volts=4.15,4.149 resolution_v=0.01 full_v=4.2 family=layered-oxide capacity_mah=2400": ("verdict", {"mv_per_day": 2.0, "verdict": "too early"}),
     "slope-wait resolution_v=0.01 limit_mv_per_day=2": ("days", {"days": 15.0}),
     "run-time capacity_mah=4800 mean_v=3.6 load=power value=5 efficiency=0.9": ("hours", {"hours": 3.1104}),
     "run-time capacity_mah=4800 mean_v=3.6 load=current value=1.2": ("hours", {"hours": 4.0}),

@@ -38,7 +38,7 @@ _TABLE = Ground("generic table of voltage over charge, for planning only", Kind.
 _DAYS_OF_MONTH = 30
 
 
-def _charge_time(values: Values, rules: HouseRules) -> Result:
+def _charge_time(values: Values, _rules: HouseRules) -> Result:
     family, full_v = family_of(values), number(values, "full_v")
     check_full_v(family, full_v)
     ocv_table(family)
@@ -68,7 +68,7 @@ def _charge_warnings(
 ) -> tuple[RedLine, ...]:
     """What is too much for a cell: a current above 1 C, and a start where it must not be charged, or only slowly."""
     most = limits.CHARGE_RATE_MOST_C
-    text = f"{current_ma:g} mA is {current_ma / capacity_mah:.1f} C: a cell is charged at {most.value:g} C at most."
+    text = f"{current_ma:g} mA is {current_ma / capacity_mah:.3g} C: a cell is charged at {most.value:g} C at most."
     warnings = beyond("charge-rate", text, current_ma / capacity_mah, most)
     if start_v is None:
         return warnings
