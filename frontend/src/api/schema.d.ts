@@ -1813,9 +1813,17 @@ export interface components {
             /** Build */
             build: ("wrapped-can" | "bare-can" | "flat-can" | "pouch") | null;
             cell: components["schemas"]["CellOut"];
+            /** Charge Cold Ma */
+            charge_cold_ma: number;
             /** Charge Ma */
             charge_ma: number;
+            /** Charge Start Ma */
+            charge_start_ma: number | null;
+            /** Charge Start Until V */
+            charge_start_until_v: number | null;
             claim: components["schemas"]["ClaimOut"] | null;
+            /** Cut Off V */
+            cut_off_v: number;
             /** Group V */
             group_v: number | null;
             /** In Place */
@@ -1838,6 +1846,8 @@ export interface components {
             prompts: components["schemas"]["LookPromptOut"][];
             question: components["schemas"]["StateQuestionOut"] | null;
             recovery: components["schemas"]["RecoveryOut"] | null;
+            /** Run Ma */
+            run_ma: number;
             /** Siblings */
             siblings: components["schemas"]["SiblingVoltageOut"][];
             /** Suspicion */
@@ -4840,6 +4850,29 @@ export interface components {
             current_ma: string;
         };
         /**
+         * RedLineOut
+         * @description A value beyond what stands, with the limit that it passes.
+         */
+        RedLineOut: {
+            /** Code */
+            code: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "physics" | "standard" | "house";
+            /** Limit */
+            limit: number;
+            /** Source */
+            source: string;
+            /** Text */
+            text: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+        };
+        /**
          * RefusalOut
          * @description Why a pack may not go on, and what to do.
          */
@@ -5441,6 +5474,8 @@ export interface components {
                 [key: string]: number | boolean | string | null;
             };
             picture: components["schemas"]["PictureOut"] | null;
+            /** Red Lines */
+            red_lines: components["schemas"]["RedLineOut"][];
             /** Worked */
             worked: string;
         };

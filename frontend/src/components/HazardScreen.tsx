@@ -22,7 +22,7 @@ export function HazardScreen({ number, text, onDone }: { number: string; text: s
                 If it is hot, hisses or smokes: everybody out, breathe no smoke, call the fire service. Water in
                 quantity cools.
               </li>
-              <li>Wipe the place it lay on, and look at its siblings once more.</li>
+              <li>Wipe the place it lay on, and look once more at its siblings and at all that lay beside it.</li>
             </Steps>
             <Button kind="danger" autoFocus onPress={onDone}>
               It lies in the fire-safe box

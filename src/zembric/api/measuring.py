@@ -24,6 +24,7 @@ from zembric.core.methods import METHODS
 from zembric.core.sums.all import ALL_SUMS, work_out
 from zembric.operations import cells, instruments, logs, measuring
 from zembric.operations.instruments import TypedInstrument
+from zembric.operations.judging import rules_in_force
 from zembric.operations.logs import LogStore
 from zembric.operations.measuring import TypedMeasurement
 from zembric.operations.readings import UNIT_OF
@@ -62,7 +63,7 @@ def get_sums() -> Response:
 @bp.post("/sums/<string:name>", responses={"200": schemas.SumAnswerOut})
 def post_sum(path: schemas.SumPath, body: schemas.SumIn) -> Response:
     """Works out one sum; nothing is kept."""
-    return read(lambda _s, _actor, _now: show_sum(work_out(path.name, body.values)))
+    return read(lambda s, _actor, _now: show_sum(work_out(path.name, body.values, rules_in_force(s))))
 
 
 # --- Ways to measure -------------------------------------------------------------------------------------------------

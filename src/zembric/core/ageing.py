@@ -38,8 +38,8 @@ def recheck_due(assessed: Assessment) -> datetime:
     if shelved is None:
         raise ValueError("a cell that is not on the shelf has no re-check")
     if assessed.on_watch:
-        last = max((*story.of(RestingVoltage)[-1:], shelved), key=lambda event: event.at)
-        return last.at + timedelta(days=rules.value(limits.WATCH_AGAIN_DAYS))
+        last_at = max([shelved.at, *(reading.at for reading in story.of(RestingVoltage)[-1:])])
+        return last_at + timedelta(days=rules.value(limits.WATCH_AGAIN_DAYS))
     due = shelved.at + timedelta(days=rules.value(limits.FIRST_RECHECK_DAYS))
     later_days = rules.value(limits.RECHECK_GENTLE_DAYS if assessed.grade == "C" else limits.RECHECK_DAYS)
     for reading in story.of(RestingVoltage):

@@ -449,13 +449,21 @@ def _charge_minutes(assessed: Assessment) -> float | None:
     return plan_charge(believed_mah, current_ma, full_v, min(end_ma, current_ma), soc, mohm, family).minutes
 
 
+def run_current_ma(assessed: Assessment) -> float:
+    """What a tester is set to [mA]: as usual, and for a small cell half of what it holds, to two figures."""
+    usual_ma = assessed.rules.value(limits.TESTER_USUAL_MA)
+    return float(f"{min(usual_ma, limits.CHARGE_RATE_C.value * believed_capacity_mah(assessed)):.2g}")
+
+
+def run_cut_off_v(assessed: Assessment) -> float:
+    """Down to where a run goes on the bench [V]."""
+    family = _family(assessed)
+    return assessed.rules.of(limits.CUT_OFF_V, Family.LAYERED_OXIDE if family is Family.PRIMARY else family)
+
+
 def _run_minutes(assessed: Assessment) -> float:
     """Minutes of a discharge at what testers are usually set to."""
-    return (
-        60
-        * believed_capacity_mah(assessed)
-        / min(limits.TESTER_USUAL_MA.value, limits.CHARGE_RATE_C.value * believed_capacity_mah(assessed))
-    )
+    return 60 * believed_capacity_mah(assessed) / run_current_ma(assessed)
 
 
 @dataclass(frozen=True, slots=True)

@@ -14,7 +14,7 @@ from zembric.core.ends import HOW_TO_JOIN, usual_build, usual_plus
 from zembric.core.first_voltage import nothing_reached
 from zembric.core.limits import Family
 from zembric.core.looking import LookPrompt, look_prompts
-from zembric.core.next_step import charge_current_ma, recovery_plan
+from zembric.core.next_step import ChargeSetting, charge_setting, recovery_plan, run_current_ma, run_cut_off_v
 from zembric.core.recovery import RecoveryPlan
 from zembric.core.sizes import ClaimCheck, check_claim, primary_suspicion
 from zembric.core.voltage_states import StateQuestion, state_question
@@ -49,7 +49,10 @@ class Benchside:
     group_v: float | None
     plan: RecoveryPlan | None
     recovery: RunningRecovery | None
-    charge_ma: float
+    charge: ChargeSetting
+    #: What a tester is set to for it: current [mA] and cut-off [V].
+    run_ma: float
+    cut_off_v: float
     in_place: str | None
     claim: ClaimCheck | None
     suspicion: str | None
@@ -80,7 +83,9 @@ def at_the_bench(session: Session, typed: str, now: datetime) -> Benchside:
         group_v=groups.voltages_v[(cell.group_number or 1) - 1] if groups and has_group else None,
         plan=plan,
         recovery=running_recovery(cell, entries, plan, now) if plan else None,
-        charge_ma=charge_current_ma(assessed),
+        charge=charge_setting(assessed),
+        run_ma=run_current_ma(assessed),
+        cut_off_v=run_cut_off_v(assessed),
         in_place=_in_place(cell),
         claim=check_claim(size, facts.family, facts.claimed_capacity_mah, assessed.rules, facts.mass_g)
         if size and facts.claimed_capacity_mah

@@ -91,6 +91,9 @@ def keep_pack(session: Session, actor: Actor, wanted: PackToKeep, now: datetime)
     pool = pool_for(session, request, rules, now)
     by_number = {candidate.key: candidate for candidate in pool.candidates}
     _refuse_gone(wanted, pool.candidates, rules)
+    marked = [number for number in numbers if by_number[number].is_marked]
+    if marked:
+        require_coordinator(actor, f"{listed(marked)} carry a mark for life. Putting them into a pack")
     _refuse_too_large(actor, request, sum(by_number[number].capacity_mah for number in numbers))
     pack = Pack(
         number=make_number("pack", session.scalar(PACK_NUMBERS)),
@@ -107,6 +110,8 @@ def keep_pack(session: Session, actor: Actor, wanted: PackToKeep, now: datetime)
         cells = [
             PackCell(
                 position=position, cell=pool.listed[number].cell, capacity_mah=by_number[number].capacity_mah, released_at=None,
+                mark_allowed_by_id=actor.person_id if number in marked else None,
+                mark_allowed_why="said yes when the plan was kept" if number in marked else None,
             )
             for position, number in enumerate(group, start=1)
         ]  # fmt: skip

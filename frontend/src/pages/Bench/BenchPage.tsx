@@ -61,7 +61,9 @@ export function BenchPage() {
 
   const send = useWrite(sendAny, (answer, { number: about, entry }) => {
     setKept(answer && { answer, said: describe(entry) });
-    if (entry.to === "inspections" && entry.body.findings.some(isHazard)) setHazard(answer?.cell ?? cell);
+    const saysHazard = entry.to === "inspections" && entry.body.findings.some(isHazard);
+    if (answer ? answer.cell.step === "fire-safe-box" && entry.to !== "moves" : saysHazard)
+      setHazard(answer?.cell ?? cell);
     if (entry.to === "recovery-starts" || entry.to === "recovery-checks") {
       if (answer?.cell.step === "recover") return;
     }

@@ -5,16 +5,18 @@ import { serverNow } from "../../api/client";
 import { Button } from "../../components/Button";
 import { FindingTicks } from "../../components/FindingTicks";
 import { findingOf } from "../../components/findings";
+import { type Heat, HeatFields, heatBody, UNSAID_HEAT } from "../../components/HeatFields";
 import { Notice, ProblemNotice } from "../../components/Notice";
 import type { FormProps } from "./ReadingForm";
 
 /** Look before measuring: a key for each finding, Enter for what was found or for nothing. */
 export function InspectForm({ bench, onSend, problem, isSending }: FormProps) {
   const [found, setFound] = useState<Finding[]>([]);
+  const [heat, setHeat] = useState<Heat>(UNSAID_HEAT);
   const toggle = (finding: Finding) =>
     setFound((before) => (before.includes(finding) ? before.filter((f) => f !== finding) : [...before, finding]));
   const send = () => {
-    if (!isSending) onSend({ to: "inspections", body: { findings: found, typed_at: serverNow() } });
+    if (!isSending) onSend({ to: "inspections", body: { findings: found, ...heatBody(heat), typed_at: serverNow() } });
   };
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
@@ -36,6 +38,7 @@ export function InspectForm({ bench, onSend, problem, isSending }: FormProps) {
         </Notice>
       ))}
       <FindingTicks found={found} onChange={setFound} asked={prompts.flatMap((prompt) => prompt.findings)} />
+      <HeatFields heat={heat} onChange={setHeat} problem={problem} />
       <ProblemNotice problem={problem} />
       <Button kind="main" autoFocus onPress={send} isDisabled={isSending}>
         {found.length === 0

@@ -3,13 +3,13 @@ import { Form } from "react-aria-components";
 import styled from "styled-components";
 import { type Bench, type Cell, Problem, type Schemas, serverNow } from "../../api/client";
 import type { EntryInput } from "../../api/entries";
-import { SiblingStrip } from "../../components/SiblingStrip";
 import { Button } from "../../components/Button";
 import { Choice, Field, Pick, Tick } from "../../components/Fields";
-import { Fold } from "../../components/Fold";
+import { type Heat, HeatFields, heatBody, UNSAID_HEAT } from "../../components/HeatFields";
 import { InstrumentPick } from "../../components/InstrumentPick";
 import { Notice } from "../../components/Notice";
-import { METHOD_WORDS, VOLTAGE_STATE_WORDS } from "../../words";
+import { SiblingStrip } from "../../components/SiblingStrip";
+import { figure, METHOD_WORDS, VOLTAGE_STATE_WORDS } from "../../words";
 import { useRemembered } from "./remembered";
 import { SkipMeasurement } from "./SkipMeasurement";
 
@@ -47,7 +47,7 @@ const withWords = (methods: Method[]) => methods.map((method) => [method, METHOD
 export function ReadingForm({ cell, bench, quantity, onSend, problem, isSending }: FormProps & { quantity: Quantity }) {
   const [value, setValue] = useState("");
   const [complete, setComplete] = useState(true);
-  const [degrees, setDegrees] = useState("");
+  const [heat, setHeat] = useState<Heat>(UNSAID_HEAT);
   const [chosenState, setState] = useState<State | null>(null);
   const [isMoving, setMoving] = useState(false);
   const asked = quantity === "voltage" ? (bench?.question ?? null) : null;
@@ -56,11 +56,13 @@ export function ReadingForm({ cell, bench, quantity, onSend, problem, isSending 
   const state: State = question ? (chosenState ?? question.likely) : "resting";
   const [settings, remember] = useRemembered(quantity, {
     method: (quantity === "voltage" ? "meter" : quantity === "capacity" ? "tester" : "ac-1khz") as Method,
-    current: "1000",
-    cutOff: "3.0",
     instrument: null as string | null,
-    room: "",
   });
+  // What the cell's family and size ask for, until somebody types another one for this cell.
+  const [current, setCurrent] = useState<string | null>(null);
+  const [cutOff, setCutOff] = useState<string | null>(null);
+  const currentMa = current ?? (bench ? figure(bench.run_ma) : "");
+  const cutOffV = cutOff ?? (bench ? figure(bench.cut_off_v, 1) : "");
   const refused = useRefusal(problem, value);
   const input = useRef<HTMLInputElement>(null);
   useEffect(() => input.current?.focus(), []);
@@ -78,10 +80,10 @@ export function ReadingForm({ cell, bench, quantity, onSend, problem, isSending 
         turned,
         instrument: settings.instrument,
         typed_at: serverNow(),
-        current_ma: quantity === "capacity" ? settings.current : null,
-        cut_off_v: quantity === "capacity" ? settings.cutOff : null,
-        cell_degc: quantity === "voltage" ? null : degrees,
-        bench_degc: quantity === "voltage" ? null : settings.room,
+        current_ma: quantity === "capacity" ? currentMa : null,
+        cut_off_v: quantity === "capacity" ? cutOffV : null,
+        started_full: quantity === "capacity" ? complete : null,
+        ...heatBody(heat),
       },
     });
 
@@ -160,8 +162,8 @@ export function ReadingForm({ cell, bench, quantity, onSend, problem, isSending 
               label="Current"
               unit="mA"
               numeric
-              value={settings.current}
-              onChange={(current) => remember({ ...settings, current })}
+              value={currentMa}
+              onChange={setCurrent}
               maxLength={20}
               error={refused?.field === "current_ma" ? refused.message : null}
             />
@@ -169,8 +171,8 @@ export function ReadingForm({ cell, bench, quantity, onSend, problem, isSending 
               label="Cut-off"
               unit="V"
               numeric
-              value={settings.cutOff}
-              onChange={(cutOff) => remember({ ...settings, cutOff })}
+              value={cutOffV}
+              onChange={setCutOff}
               maxLength={20}
               error={refused?.field === "cut_off_v" ? refused.message : null}
             />
@@ -193,30 +195,7 @@ export function ReadingForm({ cell, bench, quantity, onSend, problem, isSending 
         value={settings.instrument}
         onChange={(instrument) => remember({ ...settings, instrument })}
       />
-      {quantity !== "voltage" && (
-        <Fold title="Temperature" isOpen={degrees.trim() !== "" || settings.room.trim() !== ""}>
-          <Pair>
-            <Field
-              label="Cell"
-              unit="°C"
-              numeric
-              value={degrees}
-              onChange={setDegrees}
-              maxLength={20}
-              error={refused?.field === "cell_degc" ? refused.message : null}
-            />
-            <Field
-              label="Room"
-              unit="°C"
-              numeric
-              value={settings.room}
-              onChange={(room) => remember({ ...settings, room })}
-              maxLength={20}
-              error={refused?.field === "bench_degc" ? refused.message : null}
-            />
-          </Pair>
-        </Fold>
-      )}
+      <HeatFields heat={heat} onChange={setHeat} problem={refused} />
       <Button kind="main" type="submit" isDisabled={isSending || refused?.code === "negative-voltage"}>
         {refused?.suggestion
           ? `Take ${refused.suggestion} ${UNIT[quantity]}`

@@ -3,7 +3,7 @@ import { Form } from "react-aria-components";
 import styled from "styled-components";
 import { type Bench, Problem } from "../../api/client";
 import { Button } from "../../components/Button";
-import { Field, Tick } from "../../components/Fields";
+import { Choice, Field, Tick } from "../../components/Fields";
 import { Notice, ProblemNotice } from "../../components/Notice";
 import { RunningClock } from "../../components/RunningClock";
 import { dayAndTime, figure } from "../../words";
@@ -104,7 +104,9 @@ function Start({ plan, onSend, problem, isSending }: FormProps & { plan: NonNull
 function Looks({ recovery, onSend, problem, isSending }: FormProps & { recovery: NonNullable<Bench["recovery"]> }) {
   const [value, setValue] = useState("");
   const [degrees, setDegrees] = useState("");
-  const [feelsWarm, setWarm] = useState(false);
+  const [warmth, setWarmth] = useState<"unsaid" | "cool" | "warm" | "too-hot">("unsaid");
+  const [swells, setSwells] = useState(false);
+  const danger = swells || warmth === "warm" || warmth === "too-hot";
   const refused = problem instanceof Problem ? problem : null;
   return (
     <Stack
@@ -113,7 +115,7 @@ function Looks({ recovery, onSend, problem, isSending }: FormProps & { recovery:
         if (isSending) return;
         onSend({
           to: "recovery-checks",
-          body: { value, cell_degc: degrees.trim() || null, feels_warm: feelsWarm },
+          body: { value, cell_degc: degrees.trim() || null, warmth: warmth === "unsaid" ? null : warmth, swells },
         });
       }}
     >
@@ -152,14 +154,23 @@ function Looks({ recovery, onSend, problem, isSending }: FormProps & { recovery:
           error={refused?.field === "cell_degc" ? refused.message : null}
         />
       </Pair>
-      <Tick isSelected={feelsWarm} onChange={setWarm} danger>
-        It feels warm, or swells
+      <Choice
+        label="It feels"
+        value={warmth}
+        onChange={setWarmth}
+        options={[
+          ["unsaid", "not felt"],
+          ["cool", "cool"],
+          ["warm", "warm"],
+          ["too-hot", "too hot to hold"],
+        ]}
+      />
+      <Tick isSelected={swells} onChange={setSwells} danger>
+        It swells
       </Tick>
-      {feelsWarm && (
-        <Notice kind="error">Take the current off now. Then keep this look: the recovery has failed.</Notice>
-      )}
+      {danger && <Notice kind="error">Take the current off now. Then keep this look: the cell is a hazard.</Notice>}
       <Row>
-        <Button kind={feelsWarm ? "danger" : "main"} type="submit" isDisabled={isSending || value.trim() === ""}>
+        <Button kind={danger ? "danger" : "main"} type="submit" isDisabled={isSending || value.trim() === ""}>
           Keep this look
         </Button>
         <Button kind="quiet" onPress={() => onSend({ to: "recoveries", body: { outcome: "failed" } })}>

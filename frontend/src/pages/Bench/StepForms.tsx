@@ -4,8 +4,9 @@ import styled from "styled-components";
 import { type Finding, Problem, serverNow } from "../../api/client";
 import { usePlaces, useSession } from "../../api/queries";
 import { Button, ButtonLink } from "../../components/Button";
-import { Field, FieldLabel, Pick, Tick } from "../../components/Fields";
+import { Choice, Field, FieldLabel, Pick, Tick } from "../../components/Fields";
 import { MENDABLE } from "../../components/findings";
+import { type Heat, HeatFields, heatBody, isOfHeat, UNSAID_HEAT } from "../../components/HeatFields";
 import { Notice, ProblemNotice } from "../../components/Notice";
 import { FINDING_WORDS, figure } from "../../words";
 import { type FormProps, Stack } from "./ReadingForm";
@@ -14,22 +15,43 @@ import { type FormProps, Stack } from "./ReadingForm";
 export function ChargeForm({ bench, onSend, problem, isSending }: FormProps) {
   const [endV, setEndV] = useState("");
   const [minutes, setMinutes] = useState("");
+  const [heat, setHeat] = useState<Heat>(UNSAID_HEAT);
+  const [ended, setEnded] = useState<"itself" | "stopped">("itself");
   const input = useRef<HTMLInputElement>(null);
   useEffect(() => input.current?.focus(), []);
+  const send = (happened: boolean) =>
+    onSend({
+      to: "charges",
+      body: {
+        end_v: endV,
+        complete: ended === "itself",
+        minutes: minutes || null,
+        happened,
+        ...heatBody(heat),
+        typed_at: serverNow(),
+      },
+    });
+  const refused = problem instanceof Problem ? problem : null;
+  const wentTooFar = refused?.code === "went-too-far";
+  const isBeside = refused !== null && (refused.field === "minutes" || isOfHeat(refused));
   return (
     <Stack
       onSubmit={(event) => {
         event.preventDefault();
-        if (!isSending)
-          onSend({
-            to: "charges",
-            body: { end_v: endV, complete: true, minutes: minutes || null, typed_at: serverNow() },
-          });
+        if (!isSending) send(false);
       }}
     >
       {bench && (
         <SetTo>
-          Set <strong>{figure(bench.charge_ma)} mA</strong> at most.
+          {bench.charge_start_ma !== null && bench.charge_start_until_v !== null && (
+            <>
+              Begin with <strong>{figure(bench.charge_start_ma)} mA</strong> until it has passed{" "}
+              {figure(bench.charge_start_until_v, 2)} V; then set{" "}
+            </>
+          )}
+          {bench.charge_start_ma === null && "Set "}
+          <strong>{figure(bench.charge_ma)} mA</strong> at most. Below 10 °C {figure(bench.charge_cold_ma)} mA, below
+          freezing not at all.
         </SetTo>
       )}
       {bench?.in_place && <Notice kind="ask">{bench.in_place}</Notice>}
@@ -43,7 +65,7 @@ export function ChargeForm({ bench, onSend, problem, isSending }: FormProps) {
         inputRef={input}
         maxLength={20}
         autoComplete="off"
-        error={problem instanceof Problem && problem.field !== "minutes" ? problem.message : null}
+        error={refused && !isBeside && !wentTooFar ? refused.message : null}
         hint="Read by a meter; a lamp is not a measurement."
       />
       <Field
@@ -54,8 +76,36 @@ export function ChargeForm({ bench, onSend, problem, isSending }: FormProps) {
         onChange={setMinutes}
         maxLength={20}
         autoComplete="off"
-        error={problem instanceof Problem && problem.field === "minutes" ? problem.message : null}
+        error={refused?.field === "minutes" ? refused.message : null}
       />
+      <Choice
+        label="It ended"
+        value={ended}
+        onChange={setEnded}
+        options={[
+          ["itself", "by itself"],
+          ["stopped", "I stopped it"],
+        ]}
+      />
+      <HeatFields
+        heat={heat}
+        onChange={setHeat}
+        problem={problem}
+        title="How warm did it get, how cold was the room?"
+      />
+      {wentTooFar && refused && (
+        <Notice kind="error">
+          <p>
+            <strong>Stop the charger now.</strong> {refused.message}
+          </p>
+          <p>
+            If it went on all the same, write it down: what happened stays with the cell, and a coordinator decides.
+          </p>
+          <Button kind="danger" isDisabled={isSending} onPress={() => send(true)}>
+            It happened: write it down
+          </Button>
+        </Notice>
+      )}
       <Button kind="main" type="submit" isDisabled={isSending}>
         Keep the charge
       </Button>
@@ -136,16 +186,18 @@ export function ShelveForm({ cell, onSend, problem, isSending }: FormProps) {
   );
 }
 
+/** Grounds on which something went too far: one decision is on all of them. */
+const TOO_FAR = ["over-voltage", "cold-charge", "hot-charge", "charged-at-zero", "unknown-family"];
+
 /** A coordinator's yes or no on a cell that was put aside. */
 export function DecideForm({ cell, onSend, problem, isSending }: FormProps) {
   const session = useSession();
   const [why, setWhy] = useState("");
-  const about = cell.reasons
-    .map((reason) => reason.code)
-    .find((code) => code === "over-voltage" || code === "recovery-mark");
+  const due = cell.reasons.find((reason) => TOO_FAR.includes(reason.code) || reason.code === "recovery-mark");
+  const about = due && (due.code === "recovery-mark" ? "recovery-mark" : "over-voltage");
   if (session.data?.person?.role !== "coordinator")
     return <p>A coordinator decides on this one. Leave it where it lies and go on.</p>;
-  if (about !== "over-voltage" && about !== "recovery-mark")
+  if (!about || !due)
     return (
       <Box>
         <p>Find out what it is, then set it on the cell's page.</p>
@@ -157,6 +209,10 @@ export function DecideForm({ cell, onSend, problem, isSending }: FormProps) {
   const decide = (outcome: "go-on" | "out") => onSend({ to: "decisions", body: { about, outcome, why } });
   return (
     <Box>
+      <p>{due.text}</p>
+      {due.code === "unknown-family" && (
+        <p>Find out what it is as well, and set it on the cell's page: as a primary cell it is a hazard.</p>
+      )}
       <Field
         label="Why"
         value={why}

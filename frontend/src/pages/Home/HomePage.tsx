@@ -6,6 +6,7 @@ import { Page, Quiet, Waiting } from "../../components/Page";
 import { StepMark } from "../../components/StepMark";
 import { Tape } from "../../components/Tape";
 import { COOKS, DECIDE, NOW, WAITS } from "./order";
+import { Recall } from "./Recall";
 import { StepRow, waysTo } from "./StepRow";
 import { TrayStrip } from "./TrayStrip";
 import { useEnterKey } from "./useEnterKey";
@@ -44,6 +45,7 @@ export function HomePage() {
         </Quiet>
       ) : (
         <>
+          <Recall packs={home.data.stopped_packs} />
           {home.data.running.map((running) => (
             <Running key={running.number} running={running} />
           ))}

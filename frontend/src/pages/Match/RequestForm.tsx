@@ -39,7 +39,7 @@ export function RequestForm({ request, onChange, onMatch, isMatching, verb, isFu
   const isAnySize = options?.is_any_size ?? false;
   const tolerances = options?.tolerances ?? [];
   const within = tolerances.find((each) => each.key === request.tolerance)?.voltage_v ?? options?.join_within_v;
-  const wrong = misread(request.target) ?? misread(request.load);
+  const wrong = misread(request.target) ?? misread(request.load) ?? misread(request.fullV);
   const cells = request.series * request.parallel;
   return (
     <Stack
@@ -66,7 +66,10 @@ export function RequestForm({ request, onChange, onMatch, isMatching, verb, isFu
       />
       <Pick label="Chemistry" value={request.family} onChange={put("family")} options={FAMILIES} />
       <Choice label="Cells that may take part" value={request.least} onChange={put("least")} options={LEAST} />
-      <Fold title="What else has to hold" isOpen={request.tolerance !== "none" || request.target !== ""}>
+      <Fold
+        title="What else has to hold"
+        isOpen={request.tolerance !== "none" || request.target !== "" || request.fullV !== ""}
+      >
         <Field
           label="Enough in each group"
           unit="mAh"
@@ -99,6 +102,21 @@ export function RequestForm({ request, onChange, onMatch, isMatching, verb, isFu
                 ] as const,
             ),
           ]}
+        />
+        <Field
+          label="Marked on the cells: full at"
+          unit="V"
+          numeric
+          value={request.fullV}
+          onChange={put("fullV")}
+          hint="Such as 4.35 or 4.40. Empty: as usual for the chemistry."
+          error={misread(request.fullV)}
+        />
+        <Field
+          label="Marked cells that may take part"
+          value={request.marked}
+          onChange={put("marked")}
+          hint="Numbers of cells that were recovered from very low. A coordinator keeps such a pack."
         />
         <Choice
           label="Cells of one donor in a group"

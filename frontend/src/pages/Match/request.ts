@@ -14,6 +14,10 @@ export interface Request {
   withEstimated: boolean;
   target: string;
   load: string;
+  /** The full voltage that is marked on the cells; empty: their family's. */
+  fullV: string;
+  /** Marked cells that a coordinator says yes to, as typed. */
+  marked: string;
 }
 export type LeastGrade = NonNullable<Schemas["MatchIn"]["least_grade"]>;
 export type Tolerance = Schemas["ToleranceOut"]["key"];
@@ -32,6 +36,8 @@ export const USUAL: Request = {
   withEstimated: false,
   target: "",
   load: "",
+  fullV: "",
+  marked: "",
 };
 
 const number = (typed: string) => Number(typed.replace(",", "."));
@@ -55,6 +61,8 @@ export function asked(request: Request): Asked {
     donors: request.donors,
     with_estimated: request.withEstimated,
     load_a: request.load.trim() ? number(request.load) : null,
+    full_v_marked: request.fullV.trim() ? number(request.fullV) : null,
+    marked_allowed: request.marked.split(/[\s,;]+/).filter(Boolean),
   };
 }
 
@@ -72,6 +80,8 @@ export function inForm(kept: Asked): Request {
     withEstimated: kept.with_estimated ?? false,
     target: kept.target_mah ? String(kept.target_mah) : "",
     load: kept.load_a ? String(kept.load_a) : "",
+    fullV: kept.full_v_marked ? String(kept.full_v_marked) : "",
+    marked: (kept.marked_allowed ?? []).join(", "),
   };
 }
 

@@ -10,7 +10,11 @@ import { Notice, ProblemNotice } from "../../components/Notice";
 import { PackDrawing } from "../../components/PackDrawing";
 import { Page, Sheet, Waiting } from "../../components/Page";
 import { dayAndTime, figure, LIMIT_KIND_WORDS, PACK_ACTIONS, PACK_WORDS } from "../../words";
+import { Commissioning } from "./Commissioning";
+import { GiveOut } from "./GiveOut";
+import { InTheWay } from "./InTheWay";
 import { StalePlan } from "./StalePlan";
+import { StopPack } from "./StopPack";
 
 const WAY: readonly Pack["state"][] = ["planned", "built", "given-out", "back", "taken-apart"];
 const HAPPENED: Record<string, string> = {
@@ -21,6 +25,9 @@ const HAPPENED: Record<string, string> = {
   "pack-taken-apart": "Taken apart",
   "pack-dropped": "Dropped",
   "pack-mended": "Mended, cells exchanged",
+  "pack-stopped": "Stopped",
+  "pack-commissioned": "Put to the test",
+  "mark-allowed": "A coordinator said yes to a marked cell",
 };
 
 /** What is in a pack, where it is on its way, and what may follow. */
@@ -57,24 +64,37 @@ export default function PackPage() {
     >
       <Stack>
         <Way pack={data} />
+        {data.stopped_why && data.state !== "taken-apart" && <Stopped pack={data} />}
         {data.plan && data.plan.stale.length > 0 && <StalePlan pack={data} plan={data.plan} />}
         {data.state === "planned" && (
           <p>
             {pickedOf(data)} of {data.picks.length} cells picked.
           </p>
         )}
+        {!(data.stopped_why && data.state !== "given-out") && <InTheWay pack={data} />}
         <ProblemNotice problem={move.error} />
+        {canBeTested(data) && <Commissioning pack={data} />}
+        {data.commissioning && data.state !== "given-out" && (
+          <GiveOut
+            isSending={move.isPending}
+            problem={move.error}
+            onGive={(given_to) => move.mutate({ state: "given-out", seen_version: data.version, given_to })}
+          />
+        )}
         <Actions>
-          {data.next_states.map((state, index) => (
-            <Button
-              key={state}
-              kind={index === 0 && pickedOf(data) === data.picks.length ? "main" : "plain"}
-              isDisabled={move.isPending}
-              onPress={() => move.mutate({ state, seen_version: data.version })}
-            >
-              {PACK_ACTIONS[state]}
-            </Button>
-          ))}
+          {data.next_states
+            .filter((state) => state !== "given-out")
+            .map((state, index) => (
+              <Button
+                key={state}
+                kind={index === 0 && data.refused.length === 0 && !canBeTested(data) ? "main" : "plain"}
+                isDisabled={move.isPending}
+                onPress={() => move.mutate({ state, seen_version: data.version })}
+              >
+                {PACK_ACTIONS[state]}
+              </Button>
+            ))}
+          {BUILT.includes(data.state) && !data.stopped_why && <StopPack pack={data} />}
         </Actions>
         {data.state === "planned" && <BeforeJoining pack={data} />}
         <Figures
@@ -87,6 +107,11 @@ export default function PackPage() {
             { label: "Spread", value: data.spread_mah, unit: "mAh" },
           ]}
         />
+        {data.given_to && data.state !== "planned" && !data.stopped_why && (
+          <p>
+            {data.state === "given-out" ? "It is with" : "It was with"} <strong>{data.given_to}</strong>.
+          </p>
+        )}
         <PackDrawing groups={data.groups} />
         <Files aria-label="On paper and as files">
           <a href={`/api/packs/${data.number}/pick-list.pdf`} target="_blank" rel="noreferrer">
@@ -108,6 +133,31 @@ export default function PackPage() {
         </Sheet>
       </Stack>
     </Page>
+  );
+}
+
+const BUILT: readonly Pack["state"][] = ["built", "given-out", "back"];
+const canBeTested = (pack: Pack) =>
+  (pack.state === "built" || pack.state === "back") && !pack.stopped_why && !pack.commissioning;
+
+/** Why nobody may use it, and who has it. */
+function Stopped({ pack }: { pack: Pack }) {
+  return (
+    <Danger role="alert">
+      <h2>This pack is stopped. Nobody uses or charges it.</h2>
+      <p>{pack.stopped_why}</p>
+      {pack.state === "given-out" ? (
+        <p>
+          It is out: <strong>{pack.given_to ?? "nobody wrote down who has it"}</strong>. Call them now; what to tell
+          them stands on the first page.
+        </p>
+      ) : (
+        <p>
+          Take it apart on stone or metal, one cell at a time. What is dangerous goes into the fire-safe box, every
+          other cell is looked at and measured before it may lie on the shelf.
+        </p>
+      )}
+    </Danger>
   );
 }
 
@@ -139,9 +189,9 @@ function BeforeJoining({ pack }: { pack: Pack }) {
   return (
     <Notice kind="ask">
       <p>
-        {gap !== null && gap > join_within.value
-          ? `Resting voltages differ by ${figure(gap, 2)} V when last measured; join only within ${within}. Charge all of them to full first.`
-          : `Measure every cell once more before you join them: within ${within} of one another.`}
+        {gap === null
+          ? `Not every cell has a resting voltage that still holds: an hour after its last charge, within ${within} of one another.`
+          : `Resting voltages lie ${figure(gap, 2)} V apart; cells are joined within ${within} of one another.`}
       </p>
       <p>
         Ring off, glasses on, insulated tools, one terminal at a time with tape on the other, sand at hand, never alone.
@@ -153,6 +203,15 @@ function BeforeJoining({ pack }: { pack: Pack }) {
 }
 
 const Stack = styled.div`display: grid; gap: 1rem;`;
+const Danger = styled.div`
+  display: grid;
+  gap: 0.375rem;
+  padding: 1rem 1.25rem;
+  border: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.danger};
+  border-left-width: 14px;
+  background: ${({ theme }) => theme.color.dangerPaper};
+  h2 { color: ${({ theme }) => theme.color.danger}; }
+`;
 const Files = styled.nav`display: flex; flex-wrap: wrap; gap: 0.5rem 1.5rem; a { display: inline-flex; align-items: center; min-height: 44px; }`;
 const Actions = styled.div`display: flex; flex-wrap: wrap; gap: 0.625rem;`;
 const Steps = styled.ol`display: flex; flex-wrap: wrap; gap: 0.25rem;`;

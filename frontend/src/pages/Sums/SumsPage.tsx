@@ -10,7 +10,7 @@ import { Notice } from "../../components/Notice";
 import { Page, Sheet, Waiting } from "../../components/Page";
 import { SumPicture } from "../../components/SumPicture";
 import { useSettled } from "../../components/useSettled";
-import { figure, seconds } from "../../words";
+import { figure, LIMIT_KIND_WORDS, seconds } from "../../words";
 
 type Sum = Schemas["SumOut"];
 
@@ -87,6 +87,12 @@ function SumSheet({ sum }: { sum: Sum }) {
         {problem && !sum.inputs.some((need) => need.key === problem.field && need.need !== "choice") && (
           <Notice kind="error">{problem.message}</Notice>
         )}
+        {!problem &&
+          result.data?.red_lines.map((red) => (
+            <Notice key={red.code} kind="error">
+              {red.text} ({LIMIT_KIND_WORDS[red.kind]})
+            </Notice>
+          ))}
         {!problem &&
           result.data?.cautions.map((caution) => (
             <Notice key={caution} kind="ask">

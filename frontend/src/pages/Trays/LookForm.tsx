@@ -2,12 +2,13 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 import { type Finding, newKey, Problem, type Schemas, serverNow } from "../../api/client";
 import { sendOrWait, type WaitingEntry } from "../../api/waiting";
-import { SiblingStrip } from "../../components/SiblingStrip";
 import { Button } from "../../components/Button";
 import { Field } from "../../components/Fields";
 import { FindingTicks } from "../../components/FindingTicks";
 import { findingOf, isHazard } from "../../components/findings";
+import { type Heat, HeatFields, heatBody, UNSAID_HEAT } from "../../components/HeatFields";
 import { Notice, ProblemNotice } from "../../components/Notice";
+import { SiblingStrip } from "../../components/SiblingStrip";
 import { Tape } from "../../components/Tape";
 import { figure } from "../../words";
 
@@ -42,6 +43,7 @@ export function LookForm({
 }) {
   const { cell } = each;
   const [found, setFound] = useState<Finding[]>([]);
+  const [heat, setHeat] = useState<Heat>(UNSAID_HEAT);
   const [value, setValue] = useState("");
   const [problem, setProblem] = useState<{ of: string; error: Problem } | null>(null);
   const [isSending, setSending] = useState(false);
@@ -65,12 +67,14 @@ export function LookForm({
       value: danger || typed.trim() === "" ? null : typed,
       confirmed,
       turned,
+      ...heatBody(heat),
+      state: "resting",
       typed_at: serverNow(),
     };
     try {
       const answered = await sendOrWait(cell.number, { to: "first-looks", body }, newKey());
       onDone({
-        isHazard: danger,
+        isHazard: answered ? answered.cell.step === "fire-safe-box" : danger,
         told: {
           number: cell.number,
           slot: cell.slot,
@@ -79,7 +83,7 @@ export function LookForm({
             .join(", "),
           waits: answered === null,
           gap: answered?.gap_to_siblings_v ?? null,
-          entryId: danger ? null : (answered?.entry_id ?? null),
+          entryId: danger || answered?.cell.step === "fire-safe-box" ? null : (answered?.entry_id ?? null),
         },
       });
     } catch (error) {
@@ -181,6 +185,7 @@ export function LookForm({
         )}
       </Row>
       <FindingTicks found={found} onChange={setFound} asked={each.prompts.flatMap((prompt) => prompt.findings)} />
+      <HeatFields heat={heat} onChange={setHeat} problem={refused} />
       <SiblingStrip siblings={siblings} own={cell.resting_voltage_v} />
       {isAllDone && <Notice kind="kept">Every cell of this tray was looked at and measured.</Notice>}
     </Stack>

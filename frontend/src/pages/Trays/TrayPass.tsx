@@ -17,7 +17,7 @@ import { figure, pageOf } from "../../words";
 import { LookForm, type Told } from "./LookForm";
 import { TrayMap } from "./TrayMap";
 import { useScanner } from "./useScanner";
-import { siblingsOf, isDue, nextDue, startOf, stepped } from "./walk";
+import { isDue, nextDue, siblingsOf, startOf, stepped } from "./walk";
 
 type Pass = Schemas["TrayOut"];
 

@@ -1,7 +1,7 @@
 import { describe, expect, test } from "vitest";
 import type { Schemas } from "../../api/client";
 import type { TrayCell } from "./LookForm";
-import { siblingsOf, isDue, nextDue, startOf, stepped } from "./walk";
+import { isDue, nextDue, siblingsOf, startOf, stepped } from "./walk";
 
 type Due = "look" | "measure" | "done";
 

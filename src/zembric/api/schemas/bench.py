@@ -87,6 +87,12 @@ class BenchOut(Out):
     plan: RecoveryPlanOut | None
     recovery: RecoveryOut | None
     charge_ma: float
+    #: A low cell begins with so much, until it has passed so many volts; null: it is not low.
+    charge_start_ma: float | None
+    charge_start_until_v: float | None
+    charge_cold_ma: float
+    run_ma: float
+    cut_off_v: float
     in_place: str | None
     claim: ClaimOut | None
     suspicion: str | None

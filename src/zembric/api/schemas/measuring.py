@@ -80,10 +80,23 @@ class PictureOut(Out):
     lines: list[DrawnLineOut]
 
 
+class RedLineOut(Out):
+    """A value beyond what stands, with the limit that it passes."""
+
+    code: str
+    text: str
+    value: float
+    limit: float
+    unit: str
+    kind: LimitKind
+    source: str
+
+
 class SumAnswerOut(Out):
     outputs: dict[str, float | bool | str | None]
     worked: str
     cautions: list[str]
+    red_lines: list[RedLineOut]
     picture: PictureOut | None
 
 

@@ -45,6 +45,7 @@ def show_sum(result: Result) -> schemas.SumAnswerOut:
         outputs=dict(result.outputs),
         worked=result.worked,
         cautions=list(result.cautions),
+        red_lines=[schemas.RedLineOut.model_validate(red) for red in result.warnings],
         picture=schemas.PictureOut.model_validate(result.picture) if result.picture else None,
     )
 

@@ -123,7 +123,7 @@ def _join_warnings(
     most_a, limit = (takes_a, rate) if is_taker else (gives_a, rules.limit(limits.NO_SHEET_C))
     who = "the lower cell may be charged with" if is_taker else "the higher cell may give"
     text = f"{peak_a:.2f} A at the first touch is more than {who} ({most_a:.2f} A). Join through a resistor, or charge both to full first."
-    return beyond("joining-current", text, peak_a, limit, most_a)
+    return beyond("joining-current", text, peak_a, limit, most_a, "A")
 
 
 def _self_discharge(values: Values, rules: HouseRules) -> Result:

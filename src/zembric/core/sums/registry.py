@@ -78,13 +78,14 @@ class RedLine:
     source: str
 
 
-def beyond(code: str, text: str, value: float, limit: Limit, at: float | None = None) -> tuple[RedLine, ...]:
+def beyond(
+    code: str, text: str, value: float, limit: Limit, at: float | None = None, unit: str = ""
+) -> tuple[RedLine, ...]:
     """A warning where a value passes its limit, or what follows from it (`at`); none where it does not."""
     most = limit.value if at is None else at
     if value <= most * (1 + 1e-9):
         return ()
-    unit = limit.unit if at is None else ""
-    return (RedLine(code, text, value, most, unit, limit.kind, limit.source),)
+    return (RedLine(code, text, value, most, unit or limit.unit, limit.kind, limit.source),)
 
 
 @dataclass(frozen=True, slots=True)
