@@ -122,7 +122,8 @@ export const SYMPTOM_WORDS: Record<NonNullable<Schemas["CluesOut"]["symptom"]>, 
   "does-not-charge": "Does not charge",
   unused: "Worked, no longer used",
   "wet-or-dropped": "Got wet or fell",
-  none: "Nobody knows",
+  none: "Nothing wrong with its cells",
+  unknown: "Nobody knows",
 };
 
 export const CHARGER_WORDS: Record<NonNullable<Schemas["CluesOut"]["charger_kind"]>, string> = {
@@ -218,6 +219,7 @@ export const CURRENT_LIMIT_WORDS: Record<string, string> = {
   sag: "more would pull its voltage down by over 0.3 V",
   heat: "more would make it too warm in a closed case",
   "no data sheet": "more is for cells with a data sheet",
+  "data sheet": "its data sheet allows no more",
 };
 
 /** What was typed as a number, comma or point; null where nothing or no number stands. */

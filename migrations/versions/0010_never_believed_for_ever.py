@@ -19,7 +19,14 @@ def _one_of(steps: tuple[str, ...]) -> str:
     return f"step IN ({', '.join(repr(step) for step in sorted(steps))})"
 
 
+_SYMPTOMS = "symptom IN ('cuts-out', 'dead', 'does-not-charge', 'none', 'runs-short', 'unknown', 'unused', 'wet-or-dropped')"
+
+
 def upgrade() -> None:
+    op.drop_constraint(op.f("ck_donor_symptom"), "donor", type_="check")
+    op.create_check_constraint(op.f("ck_donor_symptom"), "donor", _SYMPTOMS)
+    # Until now the page called this answer "nobody knows", and that is what people said by it.
+    op.execute("UPDATE donor SET symptom = 'unknown' WHERE symptom = 'none'")
     op.drop_constraint(op.f("ck_step_step"), "step", type_="check")
     op.create_check_constraint(op.f("ck_step_step"), "step", _one_of((*_STEPS, "came-back")))
     op.add_column("inspection", sa.Column("heat", JSONB(), nullable=False, server_default="{}"))

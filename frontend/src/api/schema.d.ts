@@ -1954,6 +1954,8 @@ export interface components {
             group_number: number | null;
             /** In Use In */
             in_use_in: string | null;
+            /** Is Marked */
+            is_marked: boolean;
             /** Length Mm */
             length_mm: number | null;
             /** Mass G */
@@ -2246,7 +2248,7 @@ export interface components {
              * Symptom
              * @default null
              */
-            symptom?: ("runs-short" | "cuts-out" | "dead" | "does-not-charge" | "unused" | "wet-or-dropped" | "none") | null;
+            symptom?: ("runs-short" | "cuts-out" | "dead" | "does-not-charge" | "unused" | "wet-or-dropped" | "none" | "unknown") | null;
             /**
              * Temperature Sensor
              * @default null
@@ -2299,7 +2301,7 @@ export interface components {
             /** Runs Now Min */
             runs_now_min: number | null;
             /** Symptom */
-            symptom: ("runs-short" | "cuts-out" | "dead" | "does-not-charge" | "unused" | "wet-or-dropped" | "none") | null;
+            symptom: ("runs-short" | "cuts-out" | "dead" | "does-not-charge" | "unused" | "wet-or-dropped" | "none" | "unknown") | null;
             /** Temperature Sensor */
             temperature_sensor: ("yes" | "no" | "unknown") | null;
         };
@@ -2686,7 +2688,7 @@ export interface components {
              */
             state: "counts" | "corrected" | "withdrawn";
             /** Step */
-            step: ("repair" | "recovery" | "recovery-started" | "recovery-check" | "decision" | "charge" | "skip" | "shelved" | "second-look" | "overruled") | null;
+            step: ("repair" | "recovery" | "recovery-started" | "recovery-check" | "decision" | "charge" | "skip" | "shelved" | "second-look" | "overruled" | "came-back") | null;
             /** Supersedes Id */
             supersedes_id: number | null;
             /** Unit */
@@ -2695,6 +2697,8 @@ export interface components {
             value: number | null;
             /** Voltage State */
             voltage_state: ("resting" | "off-charger" | "under-charge" | "under-load" | "climbing") | null;
+            /** Warmth */
+            warmth: ("cool" | "warm" | "too-hot") | null;
             /** Why */
             why: string | null;
             /** Worked */

@@ -95,3 +95,22 @@ test("what stands in the store but is no entry breaks nothing", async () => {
   await page.flush();
   expect(page.sent).toEqual([]);
 });
+
+test("with the browser's storage full an entry is sent all the same, and one that cannot be says to stay", async () => {
+  const full = vi.spyOn(Storage.prototype, "setItem").mockImplementation(() => {
+    throw new DOMException("no room", "QuotaExceededError");
+  });
+  const page = await openPage((number) => (number === "1010" ? "gone" : kept(number)));
+  expect((await page.sendOrWait("1007", look, "key-a"))?.cell.number).toBe("1007");
+  expect(await page.sendOrWait("1010", look, "key-b")).toBeNull();
+  await page.flush();
+  expect(page.sent).toEqual(["1007 key-a", "1010 key-b", "1010 key-b"]);
+  full.mockRestore();
+});
+
+test("what another tab queued in the same moment is not written over", async () => {
+  const here = await openPage(() => "gone");
+  const there = await openPage(() => "gone");
+  await Promise.all([here.sendOrWait("1007", look, "key-a"), there.sendOrWait("1010", look, "key-b")]);
+  expect(stored().map((entry) => entry.number)).toEqual(["1007", "1010"]);
+});

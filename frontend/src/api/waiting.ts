@@ -18,6 +18,7 @@ export type WaitingEntry = {
 };
 
 const STORE = "zembric-waiting-entries";
+const NO_ROOM = "This browser's storage is full: leave this page open until everything is sent.";
 const LEAST_PAUSE_MS = 2_000;
 const MOST_PAUSE_MS = 30_000;
 /** What says nothing about the entry itself: it goes on waiting. */
@@ -29,6 +30,8 @@ type Waiting = {
   trouble: string | null;
 };
 
+/** What this browser's storage had no room for: it lives as long as this page does, and is sent like the others. */
+let unstored: readonly WaitingEntry[] = [];
 let waiting: Waiting = { entries: readStore(), trouble: null };
 const listeners = new Set<() => void>();
 let sending = false;
@@ -43,16 +46,19 @@ export const useWaiting = (): Waiting => useSyncExternalStore(subscribe, () => w
 /** Sends an entry, or lets it wait: null where the server cannot be reached now, or earlier ones of the cell still wait. */
 export async function sendOrWait(number: string, entry: QueuedEntry, key: string): Promise<EntryAnswer | null> {
   const queued = { key, person: personHere(), number, entry, typedAt: entry.body.typed_at ?? "", refused: null };
-  if (waiting.entries.some((earlier) => earlier.number === number)) {
-    keep([...waiting.entries, queued]);
+  // Kept before it is sent: a page that is closed in that moment loses nothing.
+  let mustWait = false;
+  await change((entries) => {
+    mustWait = entries.some((earlier) => earlier.number === number);
+    return [...entries, queued];
+  });
+  if (mustWait) {
     void flush();
     return null;
   }
-  // Kept before it is sent: a page that is closed in that moment loses nothing.
-  keep([...waiting.entries, queued]);
   try {
     const answer = await sendEntry({ number, entry }, key);
-    keep(waiting.entries.filter((other) => other.key !== key));
+    await remove(key);
     return answer;
   } catch (error) {
     if (isOnTheWay(error)) {
@@ -60,20 +66,22 @@ export async function sendOrWait(number: string, entry: QueuedEntry, key: string
       return null;
     }
     // Somebody stands before the form and is told there.
-    keep(waiting.entries.filter((other) => other.key !== key));
+    await remove(key);
     throw error;
   }
 }
 
 /** Takes a refused entry away, once somebody said so. */
-export function discard(key: string): void {
-  keep(waiting.entries.filter((entry) => entry.key !== key));
+export async function discard(key: string): Promise<void> {
+  await remove(key);
   void flush();
 }
 
 /** Sends a refused entry once more, changed by whoever was asked; it is another request then, so it has another key. */
-export function sendChanged(key: string, entry: QueuedEntry, withKey: string): void {
-  keep(waiting.entries.map((old) => (old.key === key ? { ...old, key: withKey, entry, refused: null } : old)));
+export async function sendChanged(key: string, entry: QueuedEntry, withKey: string): Promise<void> {
+  await change((entries) =>
+    entries.map((old) => (old.key === key ? { ...old, key: withKey, entry, refused: null } : old)),
+  );
   void flush();
 }
 
@@ -90,7 +98,7 @@ export async function flush(): Promise<void> {
       if (held.has(next.number) || next.person !== personHere()) continue;
       try {
         await sendEntry({ number: next.number, entry: next.entry }, next.key);
-        keep(waiting.entries.filter((other) => other.key !== next.key));
+        await remove(next.key);
         anySent = true;
         pause = LEAST_PAUSE_MS;
       } catch (error) {
@@ -101,7 +109,7 @@ export async function flush(): Promise<void> {
         }
         held.add(next.number);
         const refused = { code: error.code, text: error.message, suggestion: error.suggestion };
-        keep(waiting.entries.map((other) => (other.key === next.key ? { ...other, refused } : other)));
+        await change((entries) => entries.map((other) => (other.key === next.key ? { ...other, refused } : other)));
       }
     }
   } finally {
@@ -139,9 +147,25 @@ function personHere(): string {
   return queryClient.getQueryData(sessionQuery.queryKey)?.person?.name ?? "";
 }
 
-function keep(entries: readonly WaitingEntry[]): void {
-  localStorage.setItem(STORE, JSON.stringify(entries));
-  show({ entries, trouble: null });
+const remove = (key: string) => change((entries) => entries.filter((entry) => entry.key !== key));
+
+/** Changes what waits, one tab after the other: two that queue at the same moment both keep what they have. */
+async function change(by: (entries: readonly WaitingEntry[]) => readonly WaitingEntry[]): Promise<void> {
+  const once = () => {
+    const next = by(readStore());
+    try {
+      localStorage.setItem(STORE, JSON.stringify(next));
+      unstored = [];
+      show({ entries: next, trouble: null });
+    } catch {
+      // No room: what was stored stays, and what is new waits in this page, which says so.
+      const stored = new Set(storedEntries().map((entry) => entry.key));
+      unstored = next.filter((entry) => !stored.has(entry.key));
+      show({ entries: next, trouble: unstored.length > 0 ? NO_ROOM : null });
+    }
+  };
+  if (navigator.locks) await navigator.locks.request(STORE, once);
+  else once();
 }
 
 function show(next: Waiting): void {
@@ -155,6 +179,12 @@ function subscribe(listener: () => void): () => void {
 }
 
 function readStore(): readonly WaitingEntry[] {
+  const stored = storedEntries();
+  const known = new Set(stored.map((entry) => entry.key));
+  return [...stored, ...unstored.filter((entry) => !known.has(entry.key))];
+}
+
+function storedEntries(): readonly WaitingEntry[] {
   try {
     const found: unknown = JSON.parse(localStorage.getItem(STORE) ?? "[]");
     return Array.isArray(found) ? found.filter(isWaitingEntry) : [];

@@ -6,6 +6,7 @@ import { Scale } from "./Scale";
 
 /** Grade, how sure, and every ground with its arithmetic. */
 export function Judgement({ cell }: { cell: Cell }) {
+  const limitedBy = CURRENT_LIMIT_WORDS[cell.continuous_current_set_by ?? ""];
   return (
     <section aria-label={`Judgement of cell ${cell.number}`}>
       <Head>
@@ -25,8 +26,8 @@ export function Judgement({ cell }: { cell: Cell }) {
       </Reasons>
       {cell.continuous_current_a !== null && (
         <Note>
-          Good for about {figure(cell.continuous_current_a, 1)} A for long;{" "}
-          {CURRENT_LIMIT_WORDS[cell.continuous_current_set_by ?? ""]}.
+          Good for about {figure(cell.continuous_current_a, 1)} A for long
+          {limitedBy ? `; ${limitedBy}` : ""}.
         </Note>
       )}
       <Note>House rules, version {cell.rule_set_version}.</Note>

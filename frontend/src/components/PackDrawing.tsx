@@ -1,6 +1,7 @@
 import styled from "styled-components";
 import type { Schemas } from "../api/client";
 import { figure } from "../words";
+import { Marked } from "./Marked";
 import { Tape } from "./Tape";
 
 /** A pack as it would stand: groups in series from minus to plus, cells in parallel, each to the scale of its capacity. */
@@ -21,6 +22,7 @@ export function PackDrawing({ groups }: { groups: Schemas["GroupOut"][] }) {
                 <Tape size="small" to={`/cells/${cell.number}`}>
                   {cell.number}
                 </Tape>
+                {cell.is_marked && <Marked />}
               </Can>
             ))}
           </Cells>

@@ -11,7 +11,7 @@ from zembric.core.errors import BadInputError
 from zembric.core.limits import Family
 from zembric.core.words import amount, listed, volts
 
-Symptom = Literal["runs-short", "cuts-out", "dead", "does-not-charge", "unused", "wet-or-dropped", "none"]
+Symptom = Literal["runs-short", "cuts-out", "dead", "does-not-charge", "unused", "wet-or-dropped", "none", "unknown"]
 SYMPTOMS = MappingProxyType(
     {
         "runs-short": "Runs much shorter than it did",
@@ -21,6 +21,7 @@ SYMPTOMS = MappingProxyType(
         "unused": "Lay unused for years",
         "wet-or-dropped": "Got wet or was dropped",
         "none": "Nothing wrong with its cells",
+        "unknown": "Nobody knows",
     }
 )
 _EXPECT = MappingProxyType(
@@ -32,6 +33,7 @@ _EXPECT = MappingProxyType(
         "unused": "Expect low voltages. What still stands above the limit is often nearly new; watch its self-discharge.",
         "wet-or-dropped": "Expect corrosion, dents and hidden shorts: look twice, and do not stack these cells.",
         "none": "Expect good cells: the device died of something else.",
+        "unknown": "Expect anything: nobody knows what these cells went through, so look at and measure every one.",
     }
 )
 _NOMINALS = (

@@ -167,6 +167,13 @@ def _packs_at_work(session: Session, oona: Actor, tamsin: Actor, now: datetime) 
     )
 
 
+_WHO_HAS_IT = {
+    "Weather logger for the allotment": "Allotment society, Ilse at the green shed, extension 14",
+    "Gate counter at the duck pond": "Parks office, the hatch beside the bandstand",
+    "Tide gauge of the rowing club": "Rowing club, Piet: bell at the boat house, or extension 31",
+}
+
+
 def _build(session: Session, who: Actor, number: str, at: datetime) -> None:
     """Picked cell by cell, as the list goes."""
     for _group, member in plans.pick_list(packs.get_pack(session, number)):
@@ -187,7 +194,7 @@ def _move(session: Session, who: Actor, number: str, at: datetime, *states: str)
             volts = tuple(f"{3.80 + 0.004 * group:.2f}" for group in range(pack.series))
             measured = packs.TypedCommissioning(volts, polarity_right=True, charge_stopped=True, load_held=True)
             packs.commission(session, who, number, measured, then)
-        to = f"{pack.purpose}: ring at the harbour office" if state == "given-out" else None
+        to = _WHO_HAS_IT[pack.purpose] if state == "given-out" else None
         packs.move_pack(session, who, number, packs.PackMove(state, pack.version, given_to=to), then)
 
 

@@ -29,6 +29,8 @@ class LabelText:
     number: str
     title: str
     detail: str
+    #: A cell that carries a mark for life.
+    is_marked: bool = False
 
 
 def record_print(
@@ -99,7 +101,7 @@ def label_texts(session: Session, numbers: Sequence[str]) -> list[LabelText]:
     """
     texts: dict[str, LabelText] = {}
     for cell in session.scalars(select(CellRow).where(CellRow.number.in_(numbers))):
-        texts[cell.number] = LabelText(cell.number, cell.size_code or "size unknown", _cell_detail(cell))
+        texts[cell.number] = LabelText(cell.number, _cell_title(cell), _cell_detail(cell), is_marked=_is_marked(cell))
     for donor in session.scalars(select(Donor).where(Donor.number.in_(numbers))):
         texts[donor.number] = LabelText(donor.number, donor.kind_row.name, donor.description)
     for pack in session.scalars(select(Pack).where(Pack.number.in_(numbers))):
@@ -110,6 +112,15 @@ def label_texts(session: Session, numbers: Sequence[str]) -> list[LabelText]:
     if missing:
         raise NotFoundError(f"Nothing here has the number {missing[0]}.")
     return [texts[number] for number in numbers]
+
+
+def _is_marked(cell: CellRow) -> bool:
+    return cell.judgement is not None and cell.judgement.is_marked
+
+
+def _cell_title(cell: CellRow) -> str:
+    size = cell.size_code or "size unknown"
+    return f"MARKED, {size}" if _is_marked(cell) else size
 
 
 def _cell_detail(cell: CellRow) -> str:

@@ -66,7 +66,9 @@ def _plain(paper: FPDF, layout: LabelLayout, label: LabelText, left: float, top:
     rest = 0.0 if height < 12 else min(height * 0.16, 3.6)
     block = number_mm + 2 * rest * 1.25
     y = top + (height - block) / 2
-    write(paper, label.number, text_left, y, width, number_mm, font="figure")
+    # Where there is room for one line only, the mark for life stands behind the number.
+    number = f"{label.number} M" if label.is_marked and not rest else label.number
+    write(paper, number, text_left, y, width, number_mm, font="figure")
     if rest:
         write(paper, label.title, text_left, y + number_mm + rest * 0.15, width, rest, bold=True)
         write(paper, label.detail, text_left, y + number_mm + rest * 1.4, width, rest)

@@ -29,6 +29,10 @@ def new_paper(width_mm: float, height_mm: float) -> FPDF:
     paper.add_font("text", "", _FONTS / "next-regular.ttf")
     paper.add_font("text", "B", _FONTS / "next-bold.ttf")
     paper.add_font("figure", "B", _FONTS / "mono-bold.ttf")
+    # Ohm, micro and arrows are not in our type.
+    paper.add_font("symbols", "", _FONTS / "symbols-regular.ttf")
+    paper.add_font("symbols", "B", _FONTS / "symbols-bold.ttf")
+    paper.set_fallback_fonts(["symbols"], exact_match=False)
     paper.set_creation_date(_MADE_AT)
     paper.set_producer("Zembric")
     paper.set_draw_color(0)

@@ -62,7 +62,7 @@ export function BenchPage() {
   const send = useWrite(sendAny, (answer, { number: about, entry }) => {
     setKept(answer && { answer, said: describe(entry) });
     const saysHazard = entry.to === "inspections" && entry.body.findings.some(isHazard);
-    if (answer ? answer.cell.step === "fire-safe-box" && entry.to !== "moves" : saysHazard)
+    if (answer ? answer.cell.reasons[0]?.code === "hazard" && entry.to !== "moves" : saysHazard)
       setHazard(answer?.cell ?? cell);
     if (entry.to === "recovery-starts" || entry.to === "recovery-checks") {
       if (answer?.cell.step === "recover") return;

@@ -1,5 +1,6 @@
 import styled from "styled-components";
 import type { Cell } from "../../api/client";
+import { Marked } from "../../components/Marked";
 import { Tape } from "../../components/Tape";
 import { FAMILY_WORDS } from "../../words";
 
@@ -15,6 +16,7 @@ export function CellHead({ cell, left }: { cell: Cell; left: number | null }) {
       <Tape size="large">{cell.number}</Tape>
       <div>
         <strong>{where(cell)}</strong>
+        {cell.is_marked && <Marked />}
         <p>{facts.filter(Boolean).join(", ")}</p>
       </div>
       {left !== null && <Left>{left === 1 ? "the last one" : `${left} to go`}</Left>}

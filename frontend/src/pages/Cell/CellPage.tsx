@@ -7,6 +7,7 @@ import { Amount } from "../../components/Amount";
 import { ButtonLink } from "../../components/Button";
 import { Figures } from "../../components/Figures";
 import { Judgement } from "../../components/Judgement";
+import { Marked } from "../../components/Marked";
 import { NextStep } from "../../components/NextStep";
 import { Notice } from "../../components/Notice";
 import { Page, Sheet, TwoColumns, Waiting } from "../../components/Page";
@@ -53,6 +54,7 @@ export default function CellPage() {
         <Stack>
           <NextStep cell={cell} />
           <Sheet>
+            {cell.is_marked && <Marked />}
             <Figures
               items={[
                 { label: "Resting", value: cell.resting_voltage_v, unit: "V", digits: 2 },

@@ -25,6 +25,7 @@ function entry(id: number, more: Partial<Entry>): Entry {
     notes: null,
     cell_degc: null,
     bench_degc: null,
+    warmth: null,
     instrument: null,
     log_id: null,
   };
@@ -123,6 +124,9 @@ test.each([
   ["recovery", { outcome: "passed" }, "Recovered"],
   ["recovery", { outcome: "failed" }, "Recovery failed"],
   ["second-look", { sibling: "1042", findings: ["leaking"] }, "Its sibling 1042 was a hazard: look again"],
+  ["second-look", { sibling: "1042", near: "pack", findings: [] }, "Of the same pack, 1042 was a hazard: look again"],
+  ["second-look", { brother: "1042", findings: ["hot"] }, "Its sibling 1042 was a hazard: look again"],
+  ["came-back", { source: "pack" }, "Came back out of a pack: look and measure first"],
 ] as const)("a step %s is told in words", (step, details, title) => {
   const told = { ...details } as Entry["details"];
   expect(pointsOf(story({ entries: [entry(1, { kind: "step", step, details: told })] }))[0]?.title).toBe(title);

@@ -59,7 +59,7 @@ function entryPoint(entry: Entry): Point {
     why: entry.why,
     state: entry.state,
     entry,
-    detail: null,
+    detail: warmthOf(entry).join(", ") || null,
   };
   if (entry.kind === "inspection") {
     const found = entry.findings ?? [];
@@ -98,11 +98,29 @@ function conditionsOf(entry: Entry): string {
   if (entry.complete === false) parts.push("not complete, so not graded");
   if (entry.standard_u !== null && entry.quantity)
     parts.push(`± ${figure(entry.standard_u, entry.quantity === "voltage" ? 3 : 0)} ${unitWord(entry.unit)}`);
-  if (entry.cell_degc !== null) parts.push(`cell at ${figure(entry.cell_degc)} °C`);
-  if (entry.bench_degc !== null) parts.push(`room at ${figure(entry.bench_degc)} °C`);
+  parts.push(...warmthOf(entry));
   if (entry.worked) parts.push(entry.worked);
   return [parts.join(", "), ...(entry.notes ?? [])].join(" · ");
 }
+
+const FELT = { cool: "felt cool", warm: "felt warm", "too-hot": "too hot to hold" } as const;
+
+/** How warm it was, as far as anybody said. */
+function warmthOf(entry: Entry): string[] {
+  const said: string[] = [];
+  if (entry.warmth) said.push(FELT[entry.warmth]);
+  if (entry.cell_degc !== null) said.push(`cell at ${figure(entry.cell_degc)} °C`);
+  if (entry.bench_degc !== null) said.push(`room at ${figure(entry.bench_degc)} °C`);
+  return said;
+}
+
+const NEAR: Record<string, string> = { donor: "Its sibling", pack: "Of the same pack,", place: "Beside it," };
+const CAME_BACK: Record<string, string> = {
+  pack: "Came back out of a pack: look and measure first",
+  device: "Came back from use: look and measure first",
+  fall: "Fell: look and measure first",
+  stopped: "Its pack was stopped: look and measure first",
+};
 
 function stepTitle(entry: Entry): string {
   const details = entry.details ?? {};
@@ -112,9 +130,11 @@ function stepTitle(entry: Entry): string {
     case "recovery-started":
       return `Recovery started with ${figure(Number(details.current_ma))} mA`;
     case "recovery-check":
-      return `${figure(Number(details.value_v), 2)} V under recovery${details.feels_warm ? ", warm" : ""}`;
+      return `${figure(Number(details.value_v), 2)} V under recovery${details.feels_warm || details.warmth === "warm" ? ", warm" : ""}${details.swells ? ", swells" : ""}`;
     case "second-look":
-      return `Its sibling ${details.sibling ?? details.brother} was a hazard: look again`;
+      return `${NEAR[String(details.near ?? "donor")]} ${details.sibling ?? details.brother} was a hazard: look again`;
+    case "came-back":
+      return CAME_BACK[String(details.source)] ?? "Came back";
     case "recovery":
       return details.outcome === "passed" ? "Recovered" : "Recovery failed";
     case "repair":

@@ -74,7 +74,7 @@ export function LookForm({
     try {
       const answered = await sendOrWait(cell.number, { to: "first-looks", body }, newKey());
       onDone({
-        isHazard: answered ? answered.cell.step === "fire-safe-box" : danger,
+        isHazard: answered ? answered.cell.reasons[0]?.code === "hazard" : danger,
         told: {
           number: cell.number,
           slot: cell.slot,
@@ -83,7 +83,7 @@ export function LookForm({
             .join(", "),
           waits: answered === null,
           gap: answered?.gap_to_siblings_v ?? null,
-          entryId: danger || answered?.cell.step === "fire-safe-box" ? null : (answered?.entry_id ?? null),
+          entryId: danger || answered?.cell.reasons[0]?.code === "hazard" ? null : (answered?.entry_id ?? null),
         },
       });
     } catch (error) {

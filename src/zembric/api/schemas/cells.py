@@ -32,6 +32,7 @@ from zembric.api.schemas.base import (
     Typed,
     VoltageSchoolCode,
     VoltageStateCode,
+    WarmthCode,
 )
 
 
@@ -112,6 +113,8 @@ class CellOut(Out):
     resistance_method: ResistanceMethodCode | None
     continuous_current_a: float | None
     continuous_current_set_by: str | None
+    #: Recovered from very low: marked for life.
+    is_marked: bool
     pack_number: str | None
     rule_set_version: int
 
@@ -170,6 +173,7 @@ class EntryOut(Out):
     notes: list[str] | None
     cell_degc: float | None
     bench_degc: float | None
+    warmth: WarmthCode | None
     instrument: str | None
     log_id: int | None
     step: (
@@ -184,6 +188,7 @@ class EntryOut(Out):
             "shelved",
             "second-look",
             "overruled",
+            "came-back",
         ]
         | None
     )

@@ -11,7 +11,7 @@ from zembric.operations.cells import WATCHED_STEPS
 from zembric.operations.judging import reason_json
 
 if TYPE_CHECKING:
-    from collections.abc import Sequence
+    from collections.abc import Mapping, Sequence
     from datetime import datetime
 
     from zembric.models import CellRow, Entry, Happening, JudgementRow
@@ -60,6 +60,7 @@ def show_cell(listed: ListedCell) -> schemas.CellOut:
             "resistance_method": judged.resistance_method,
             "continuous_current_a": judged.continuous_current_a,
             "continuous_current_set_by": judged.continuous_current_set_by,
+            "is_marked": judged.is_marked,
             "pack_number": listed.pack_number,
             "rule_set_version": judged.rule_set_version,
         }
@@ -113,7 +114,7 @@ def show_entry(entry: Entry, entries: Sequence[Entry]) -> schemas.EntryOut:
         "state": state, "supersedes_id": entry.supersedes_id, "why": entry.why,
     }  # fmt: skip
     if isinstance(entry, InspectionEntry):
-        shown["findings"] = entry.findings
+        shown |= {"findings": entry.findings, **_heat(entry.heat)}
     elif isinstance(entry, ReadingEntry):
         shown |= {
             "quantity": entry.quantity, "value": entry.value, "unit": entry.unit, "method": entry.method,
@@ -121,12 +122,16 @@ def show_entry(entry: Entry, entries: Sequence[Entry]) -> schemas.EntryOut:
             "cut_off_v": entry.conditions.get("cut_off_v"), "complete": entry.conditions.get("complete"),
             "voltage_state": entry.conditions.get("state"), "as_typed": entry.conditions.get("as_typed"),
             "worked": entry.conditions.get("worked"), "notes": entry.conditions.get("notes"),
-            "cell_degc": entry.conditions.get("cell_degc"), "bench_degc": entry.conditions.get("bench_degc"), "log_id": entry.log_id,
+            **_heat(entry.conditions), "log_id": entry.log_id,
             "instrument": entry.instrument.number if entry.instrument else None,
         }  # fmt: skip
     elif isinstance(entry, StepEntry):
-        shown |= {"step": entry.step, "details": entry.details}
+        shown |= {"step": entry.step, "details": entry.details, **_heat(entry.details)}
     return schemas.EntryOut.model_validate(shown)
+
+
+def _heat(said: Mapping[str, Any]) -> dict[str, Any]:
+    return {key: said.get(key) for key in ("cell_degc", "bench_degc", "warmth")}
 
 
 def show_happening(happening: Happening) -> schemas.HappeningOut:
