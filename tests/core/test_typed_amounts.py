@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 
+from tests.support.stories import RULES
 from zembric.core.errors import BadInputError
 from zembric.core.typed_amounts import Amount, read_amount
 
@@ -26,13 +27,13 @@ from zembric.core.typed_amounts import Amount, read_amount
     ],
 )
 def test_a_capacity_is_taken_as_it_is_said(typed: str, value: float, half_width: float) -> None:
-    amount = read_amount(typed, "capacity", "value")
+    amount = read_amount(typed, "capacity", "value", RULES)
     assert (amount.value, amount.half_width) == pytest.approx((value, half_width))
 
 
 @pytest.mark.parametrize(("typed", "value"), [("-3.7", -3.7), ("−3,7", -3.7), ("3.7 V", 3.7)])
 def test_a_minus_before_a_voltage_is_a_sign_and_no_range(typed: str, value: float) -> None:
-    assert read_amount(typed, "voltage", "value") == Amount(value)
+    assert read_amount(typed, "voltage", "value", RULES) == Amount(value)
 
 
 @pytest.mark.parametrize(
@@ -48,5 +49,5 @@ def test_a_minus_before_a_voltage_is_a_sign_and_no_range(typed: str, value: floa
 )
 def test_what_is_no_amount_is_refused_at_its_field(typed: str, says: str) -> None:
     with pytest.raises(BadInputError, match=says) as refused:
-        read_amount(typed, "capacity", "value")
+        read_amount(typed, "capacity", "value", RULES)
     assert refused.value.field == "value"

@@ -40,7 +40,7 @@ def test_a_model_brings_its_sheet_and_caps_the_charge(session: Session, voluntee
         session, volunteer, size_code=None, family=None, rated_capacity_mah=None, model_id=model.id
     ).cells[0]
     assert (cell.size_code, cell.family, cell.rated_capacity_mah) == ("18650", "layered-oxide", 2900)
-    assert at_the_bench(session, cell.number, at()).charge_ma == 1000
+    assert at_the_bench(session, cell.number, at()).charge.current_ma == 1000
 
 
 def test_a_new_tray_of_the_wanted_size_is_taken_and_what_fits_nowhere_is_refused(

@@ -2603,9 +2603,13 @@ export interface components {
         };
         /**
          * EditableLimitOut
-         * @description A house value that a coordinator may set otherwise.
+         * @description A house value; a coordinator may set it otherwise where it is not fixed.
          */
         EditableLimitOut: {
+            /** Group */
+            group: string;
+            /** Is Fixed */
+            is_fixed: boolean;
             /** Key */
             key: string;
             /** Meaning */
@@ -3259,6 +3263,11 @@ export interface components {
              * @default false
              */
             confirmed?: boolean;
+            /**
+             * Started Full
+             * @default false
+             */
+            started_full?: boolean;
             /**
              * Test
              * @default 0

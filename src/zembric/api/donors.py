@@ -14,6 +14,7 @@ from zembric.models import Donor, Person
 from zembric.operations import donors
 from zembric.operations.cells import donor_cells
 from zembric.operations.donors import DonorToOpen
+from zembric.operations.judging import rules_in_force
 from zembric.operations.photos import photos_of
 
 if TYPE_CHECKING:
@@ -69,7 +70,7 @@ def post_taped(path: schemas.DonorPath, body: schemas.NothingIn) -> Response:  #
 def post_groups(path: schemas.DonorPath, body: schemas.GroupsIn) -> Response:
     return write(
         lambda session, actor, now: show_groups(
-            donors.log_groups(session, actor, path.number, body.parallel, body.voltages, now)
+            donors.log_groups(session, actor, path.number, body.parallel, body.voltages, now), rules_in_force(session)
         )
     )
 
@@ -107,6 +108,7 @@ def _shown(session: Session, donor: Donor, now: datetime) -> schemas.DonorOut:
     return show_donor(
         donor,
         donor_cells(session, donor, now),
+        rules_in_force(session),
         taped_by,
         donors.last_groups(session, donor.id),
         [part for part, _donor in donors.parts_of(session, donor)],

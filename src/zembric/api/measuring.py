@@ -236,7 +236,17 @@ def post_log_readings(path: schemas.LogPath, body: schemas.KeepLogIn) -> Respons
     """What a test of the log measured becomes readings of a cell."""
 
     def perform(session: Session, actor: Actor, now: datetime) -> schemas.EntryAnswerOut:
-        cell = logs.keep_log(session, _store(), actor, path.log_id, body.cell, body.test, now, confirmed=body.confirmed)
+        cell = logs.keep_log(
+            session,
+            _store(),
+            actor,
+            path.log_id,
+            body.cell,
+            body.test,
+            now,
+            confirmed=body.confirmed,
+            started_full=body.started_full,
+        )
         after = cells.after_entry(session, cell, now)
         return schemas.EntryAnswerOut(
             cell=show_cell(after.listed), entry_id=after.entry_id, gap_to_siblings_v=after.gap_to_siblings_v

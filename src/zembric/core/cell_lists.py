@@ -143,6 +143,7 @@ class _Line:
 
     number: int
     texts: Mapping[Column, tuple[str, ColumnGuess]]
+    rules: HouseRules
     problems: list[LineProblem] = field(default_factory=list)
 
     def text(self, column: Column) -> str:
@@ -206,7 +207,7 @@ def read_list(
             for index, guess in enumerate(columns)
             if guess.column
         }
-        line = _Line(number, texts)
+        line = _Line(number, texts, rules)
         cell = _cell(line, kinds, rules)
         if cell.label:
             first = seen.setdefault((cell.donor, cell.label), number)
@@ -290,7 +291,7 @@ def _amount(line: _Line, column: Column) -> Amount | None:
     if not text:
         return None
     try:
-        amount = read_amount(text, _QUANTITY[column], column)
+        amount = read_amount(text, _QUANTITY[column], column, line.rules)
     except ZembricError as error:
         line.problem(column, error)
         return None

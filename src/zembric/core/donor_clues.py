@@ -42,7 +42,6 @@ _NOMINALS = (
     (Family.IRON_PHOSPHATE, (3.2,)),
     (Family.TITANATE, (2.3, 2.4)),
 )
-_NOMINAL_WITHIN_V = 0.03
 _MOST_SERIES = 20
 
 
@@ -101,7 +100,7 @@ def read_pack_print(volts_v: float, cells: int, wh: float | None = None, mah: fl
         for family, nominals in _NOMINALS
         for nominal in nominals
         for series in range(1, min(cells, _MOST_SERIES) + 1)
-        if cells % series == 0 and abs(volts_v / series - nominal) <= _NOMINAL_WITHIN_V + 1e-9
+        if cells % series == 0 and abs(volts_v / series - nominal) <= limits.PRINT_NOMINAL_WITHIN_V.value + 1e-9
     )
     if not readings:
         raise BadInputError(
@@ -109,7 +108,7 @@ def read_pack_print(volts_v: float, cells: int, wh: float | None = None, mah: fl
             field="claimed_v",
         )
     remark = None
-    if wh and mah and abs(volts_v * mah / 1000 / wh - 1) > 0.05:
+    if wh and mah and abs(volts_v * mah / 1000 / wh - 1) > limits.PRINT_DIFFERS_SHARE.value:
         remark = f"{volts(volts_v)} times {amount(mah, 'mAh')} are {amount(volts_v * mah / 1000, 'Wh')}, not {amount(wh, 'Wh')}: one of them is wrong."
     return PackPrint(readings, remark)
 

@@ -45,9 +45,20 @@ class Limit:
     fixed: bool = False
     #: What a house may set it to; None: up to four times more or less.
     bounds: tuple[float, float] | None = None
+    #: What it is about, as it is shown under.
+    group: str = ""
 
 
 _ALL: dict[str, Limit] = {}
+
+_group = ""
+
+
+def _about(group: str) -> None:
+    """All limits from here on are about this."""
+    global _group  # noqa: PLW0603  # read once, as the module is loaded
+    _group = group
+
 
 DATA_SHEETS = "usual data-sheet value"
 HOUSE_DEFAULT = "house default, 2026"
@@ -67,7 +78,7 @@ def _limit(
 ) -> Limit:
     if key in _ALL:
         raise ValueError(f"limit {key} is named twice")
-    _ALL[key] = limit = Limit(key, value, unit, kind, source, meaning, fixed, bounds)
+    _ALL[key] = limit = Limit(key, value, unit, kind, source, meaning, fixed, bounds, _group)
     return limit
 
 
@@ -111,6 +122,7 @@ def _per_family(
 
 # --- Chemistry families ----------------------------------------------------------------------------------------------
 
+_about("Chemistry families")
 NOMINAL_V = _per_family(
     "nominal_v", "V", Kind.STANDARD, DATA_SHEETS, "mean voltage of a discharge",
     {"layered-oxide": 3.6, "high-voltage-cobalt": 3.8, "iron-phosphate": 3.2, "titanate": 2.3},
@@ -160,6 +172,7 @@ HIGH_VOLTAGE_USUAL_V = _limit(
 
 # --- First voltage ---------------------------------------------------------------------------------------------------
 
+_about("First voltage and recovery")
 WATCHED_BELOW_V = _guard("watched_below_v", 2.5, "V", "layered oxide: below this recovery is watched, at C/20")
 THRIFTY_FROM_V = _guard(
     "thrifty_from_v", 1.5, "V", "layered oxide, thrifty school: recovery from here, with a mark for life"
@@ -193,6 +206,7 @@ CLIMBING_WAIT_MIN = _house("climbing_wait_min", 30, "min", "a voltage that still
 
 # --- Charging and resting --------------------------------------------------------------------------------------------
 
+_about("Charging and resting")
 CHARGE_RATE_C = _limit("charge_rate_c", 0.5, "C", Kind.STANDARD, DATA_SHEETS, "charge current over believed capacity")
 CHARGE_RATE_MOST_C = _guard("charge_rate_most_c", 1.0, "C", "charge current, at most")
 CHARGE_END_C = _house("charge_end_c", 0.05, "C", "a charge ends at this current")
@@ -237,6 +251,7 @@ RESTED_H = _guard("rested_h", 1, "h", "a voltage taken so long after charge, loa
 
 # --- Heat and cold ---------------------------------------------------------------------------------------------------
 
+_about("Heat and cold")
 HOT_DEGC = _guard("hot_degc", 45, "°C", "a cell warmer than this at rest is a hazard")
 HOT_ABOVE_ROOM_K = _guard("hot_above_room_k", 10, "K", "a cell this much warmer than its room at rest is a hazard")
 COOLED_DOWN_H = _guard(
@@ -255,6 +270,7 @@ COLD_CHARGE_C = _guard("cold_charge_c", 0.2, "C", "charge current in the cold, a
 
 # --- Self-discharge --------------------------------------------------------------------------------------------------
 
+_about("At rest")
 RELAXATION_H = _per_family(
     "relaxation_h", "h", Kind.HOUSE, HOUSE_DEFAULT, "voltage falls without loss for this long after a charge",
     {"layered-oxide": 24, "high-voltage-cobalt": 24, "iron-phosphate": 48, "titanate": 24},
@@ -279,6 +295,7 @@ WATCH_AGAIN_DAYS = _house("watch_again_days", 14, "d", "a cell on watch is measu
 
 # --- Resistance and power --------------------------------------------------------------------------------------------
 
+_about("Resistance and power")
 RESISTANCE_GOOD_OHM_AH = _house(
     "resistance_good_ohm_ah", 0.15, "Ω Ah", "resistance times capacity of a good cell, at most"
 )
@@ -308,13 +325,15 @@ SEES_OF_1_KHZ: Mapping[str, Limit] = MappingProxyType(
         for method, value in {"dc-1s": 1.5, "dc-10s": 2.0}.items()
     }
 )
-EDGE_APART_S = _house("edge_apart_s", 10, "s", "rows further apart than this show no resistance")
+EDGE_APART_S = _guard("edge_apart_s", 10, "s", "rows further apart than this show no resistance")
 SAG_V = _house("sag_v", 0.30, "V", "sag that a continuous current may cause")
 HEAT_18650_W = _house("heat_18650_w", 1.0, "W", "heat an 18650 may make in a closed case; others by surface")
 NO_SHEET_C = _house("no_sheet_c", 1.0, "C", "continuous current of a cell without a sheet")
 NO_SHEET_VAPE_C = _house("no_sheet_vape_c", 2.0, "C", "continuous current of a vape cell without a sheet")
 
 # --- Grades ----------------------------------------------------------------------------------------------------------
+
+_about("Grades")
 
 
 @dataclass(frozen=True, slots=True)
@@ -351,6 +370,8 @@ BINS_MAH_PER_CM3 = MappingProxyType(
 POWER_C = _steps("power_c", "C", (1.0, 0.5, 0.2), "continuous current over capacity")
 
 # --- What can fit in a size ------------------------------------------------------------------------------------------
+
+_about("What can fit in a size")
 
 
 @dataclass(frozen=True, slots=True)
@@ -427,6 +448,7 @@ LARGE_FLAT_FROM_CM3 = _house("large_flat_from_cm3", 5, "cm³", "a flat cell from
 
 # --- Uncertainty -----------------------------------------------------------------------------------------------------
 
+_about("How sure")
 CAPACITY_HALF_WIDTH_PCT = MappingProxyType(
     {
         method: _limit(f"capacity_half_width_pct/{method}", value, "%", Kind.HOUSE, HOUSE_DEFAULT, f"capacity by {method} is right within")
@@ -479,6 +501,7 @@ RUNS_TO_SETTLE = _house("runs_to_settle", 3, "", "after so many runs a borderlin
 
 # --- Shelf -----------------------------------------------------------------------------------------------------------
 
+_about("The shelf")
 FIRST_RECHECK_DAYS = _house("first_recheck_days", 14, "d", "first look at a shelved cell after")
 RECHECK_OVERDUE_DAYS = _house("recheck_overdue_days", 30, "d", "a look that is due is overdue after")
 RECHECK_DAYS = _house("recheck_days", 180, "d", "later looks at a shelved cell after")
@@ -489,6 +512,7 @@ STORED_ABOVE_V = _house(
 
 # --- Packs -----------------------------------------------------------------------------------------------------------
 
+_about("Packs")
 JOIN_WITHIN_V = _house("join_within_v", 0.05, "V", "resting voltages of cells to be joined differ by at most")
 PACK_FULL_V = _guard("pack_full_v", 30, "V", "full voltage of a pack without a coordinator's yes")
 PACK_ENERGY_WH = _guard("pack_energy_wh", 160, "Wh", "energy of a pack without a coordinator's yes")
@@ -509,6 +533,7 @@ ROOM_PLAY_MM = _house("room_play_mm", 1.0, "mm", "room that wrap, tape and strip
 
 # --- Wires, strips, modules ------------------------------------------------------------------------------------------
 
+_about("Wires, strips, modules")
 RESISTIVITY_OHM_M: Mapping[str, Limit] = MappingProxyType(
     {
         material: _limit(f"resistivity_ohm_m/{material}", value, "Ω m", Kind.STANDARD, source, f"resistivity of {material.replace('-', ' ')} at 20 °C")
@@ -547,6 +572,7 @@ METER_SEES_SHARE = _house(
 
 # --- Nearness in a match ---------------------------------------------------------------------------------------------
 
+_about("How near in a match")
 #: How far the weakest cell may lie below the strongest, largest over smallest resistance, and resting voltages of cells
 #: that are joined as they lie: strict for packs that work hard, usual for most, relaxed where the load is small.
 NEAR_CAPACITY_PCT: Mapping[str, Limit] = MappingProxyType(
@@ -581,6 +607,7 @@ NEAR_VOLTAGE_V: Mapping[str, Limit] = MappingProxyType(
 
 # --- What a typed value can be ---------------------------------------------------------------------------------------
 
+_about("What a typed value can be")
 CELL_MOST_V = _limit(
     "cell_most_v", 5.0, "V", Kind.PHYSICS, "no lithium cell rests above it", "a typed voltage above this is a slip"
 )
@@ -594,6 +621,28 @@ OUTLINE_MM_MOST = _guard("outline_mm_most", 400, "mm", "a measured side of a cel
 ODD_CHANGE_V = _house("odd_change_v", 0.2, "V", "a change without charge or discharge that is asked about")
 ODD_OVER_RATED_PCT = _house("odd_over_rated_pct", 10, "%", "a capacity further above the rated value is asked about")
 ODD_CHANGE_PCT = _house("odd_change_pct", 20, "%", "a change of capacity that is asked about")
+LOW_CHARGE_SHARE = _house(
+    "low_charge_share", 0.3, "", "below this share of its charge the voltage of every family tells it"
+)
+PRINT_NOMINAL_WITHIN_V = _limit(
+    "print_nominal_within_v",
+    0.03,
+    "V",
+    Kind.STANDARD,
+    "prints are rounded",
+    "a print is this near to the nominal voltage of its cells",
+)
+PRINT_DIFFERS_SHARE = _limit(
+    "print_differs_share",
+    0.05,
+    "",
+    Kind.STANDARD,
+    "prints are rounded",
+    "volts times ampere hours further from the printed watt-hours are told",
+)
+WITHIN_SHARE = _guard(
+    "within_share", 0.97, "", "without a target a shortfall is told against this share of the weakest group"
+)
 ODD_MOHM = _house("odd_mohm", 500, "mΩ", "a resistance above this is asked about")
 
 ABOUT_HALF_WIDTH_PCT = _house("about_half_width_pct", 5, "%", "what a value said as about may be off by")

@@ -30,8 +30,6 @@ if TYPE_CHECKING:
     from zembric.core.story import CapacityRun, Event, Story
 
 _BEYOND_ERRORS = 2.0
-#: State of charge below which every family's table is steep enough for a voltage to tell it.
-_LOW_CHARGE = 0.3
 
 
 def odd_figures(story: Story, complete: Sequence[CapacityRun], rules: HouseRules) -> tuple[Reason, ...]:
@@ -106,7 +104,10 @@ def _raced(story: Story, rules: HouseRules) -> Reason | None:
     full_v = full_voltage_v(family, story.facts.full_v) if family else None
     if family is None or full_v is None or not has_ocv_table(family):
         return None
-    low_v, nearly_full_v = open_circuit_v(family, _LOW_CHARGE), full_v - limits.CHARGED_WITHIN_V.value
+    low_v, nearly_full_v = (
+        open_circuit_v(family, rules.value(limits.LOW_CHARGE_SHARE)),
+        full_v - limits.CHARGED_WITHIN_V.value,
+    )
     low: RestingVoltage | None = None
     for event in story.events:
         if isinstance(event, RestingVoltage):

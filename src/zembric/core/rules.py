@@ -102,10 +102,12 @@ SWITCHES: Mapping[str, Switch] = MappingProxyType(
 )  # fmt: skip
 
 
-#: House limits that a coordinator may set otherwise, by key, in the order they are shown in: all that protect nobody's life.
-EDITABLE: Mapping[str, Limit] = MappingProxyType(
-    {key: limit for key, limit in limits.ALL_LIMITS.items() if limit.kind is limits.Kind.HOUSE and not limit.fixed}
+#: All house values by key, in the order they are shown in.
+HOUSE_LIMITS: Mapping[str, Limit] = MappingProxyType(
+    {key: limit for key, limit in limits.ALL_LIMITS.items() if limit.kind is limits.Kind.HOUSE}
 )
+#: Those that a coordinator may set otherwise: all that are no matter of life.
+EDITABLE: Mapping[str, Limit] = MappingProxyType({key: limit for key, limit in HOUSE_LIMITS.items() if not limit.fixed})
 #: A value further from its default than this factor is a slip, or no longer the rule it claims to be.
 WIDEST_FACTOR = 4.0
 _WIDER = (("strict", "usual"), ("usual", "relaxed"))

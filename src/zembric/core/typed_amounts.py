@@ -4,10 +4,14 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from zembric.core import limits
 from zembric.core.entry_checks import Quantity, read_number
 from zembric.core.errors import BadInputError
+
+if TYPE_CHECKING:
+    from zembric.core.rules import HouseRules
 
 _ABOUT = re.compile(r"^\s*(?:about|approx\.?|approximately|around|roughly|circa|ca\.?|c\.|some|~|≈)\s*", re.IGNORECASE)
 _RANGE = re.compile(r"^(?P<low>.*?\d\S*?)\s*(?:\bto\b|\.\.+|–|—|(?<=\d)\s*-)\s*(?P<high>\d.*)$", re.IGNORECASE)
@@ -22,7 +26,7 @@ class Amount:
     half_width: float = 0.0
 
 
-def read_amount(text: str, quantity: Quantity, field: str) -> Amount:
+def read_amount(text: str, quantity: Quantity, field: str, rules: HouseRules) -> Amount:
     """Reads a value, an approximate value or a range.
 
     "about" widens it by a house share, a range gives its middle and half its width.
@@ -33,7 +37,7 @@ def read_amount(text: str, quantity: Quantity, field: str) -> Amount:
     about = _ABOUT.match(text)
     if about:
         value = read_number(text[about.end() :], quantity, field)
-        return Amount(value, abs(value) * limits.ABOUT_HALF_WIDTH_PCT.value / 100)
+        return Amount(value, abs(value) * rules.value(limits.ABOUT_HALF_WIDTH_PCT) / 100)
     if matched := _PLUS_MINUS.match(text):
         value, half = read_number(matched["middle"], quantity, field), read_number(matched["half"], quantity, field)
         if half < 0:

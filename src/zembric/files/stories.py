@@ -28,7 +28,7 @@ from zembric.core.families import check_marked_full_v
 from zembric.core.figures import run_u_mah
 from zembric.core.judgement import Judgement, Reason
 from zembric.core.limits import VOLTAGE_RESOLUTION_V, Family
-from zembric.core.rules import SWITCHES, GradeSchool, HouseRules, SpecialRule, VoltageSchool, check_rules
+from zembric.core.rules import SWITCHES, USUAL_RULES, GradeSchool, HouseRules, SpecialRule, VoltageSchool, check_rules
 from zembric.core.sizes import check_rated, measured_outline
 from zembric.core.story import (
     CameBack,
@@ -173,7 +173,7 @@ class _Repair(_Event):
 class _RestingVoltage(_WarmEvent):
     kind: Literal["resting-voltage"]
     value_v: _Number
-    resolution_v: _Positive = VOLTAGE_RESOLUTION_V.value
+    resolution_v: _Positive = USUAL_RULES.value(VOLTAGE_RESOLUTION_V)
 
     def event(self) -> Event:
         return RestingVoltage(self.at, self.value_v, self.resolution_v, self.heat)

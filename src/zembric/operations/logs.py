@@ -16,7 +16,6 @@ from sqlalchemy import select
 from zembric.core import limits
 from zembric.core.entry_checks import check_capacity, check_resistance
 from zembric.core.errors import BadInputError, ConflictError, NotFoundError, OddInputError
-from zembric.core.families import full_voltage_v
 from zembric.core.traces.analysis import LogAnalysis, Test, analyse_log, analyse_trace, signature_of
 from zembric.core.traces.model import Answers, Floats, LogRefusedError, Remark, Trace
 from zembric.core.traces.text import read_text
@@ -41,6 +40,7 @@ if TYPE_CHECKING:
     from sqlalchemy import Engine
     from sqlalchemy.orm import Session
 
+    from zembric.core.rules import HouseRules
     from zembric.operations.actors import Actor
 
 MOST_LOG_BYTES = 200 * 1024 * 1024
@@ -49,7 +49,6 @@ READ_AT_ONCE_BYTES = 1024 * 1024
 OPEN_COLUMNS = ("test_time_second", "voltage_volt", "current_ampere")
 _KEPT_COLUMNS = (*OPEN_COLUMNS, "source_line", "discharge_capacity_milliampere_hour")
 _ROLES = ("time", "voltage", "current", "capacity", "energy", "other")
-_CHARGED_WITHIN_V = limits.CHARGED_WITHIN_V.value
 
 
 class StoppedError(Exception):
@@ -422,10 +421,12 @@ def keep_log(
     now: datetime,
     *,
     confirmed: bool = False,
+    started_full: bool = False,
 ) -> CellRow:
     """What a test measured becomes readings of a cell: the charge before it, its capacity, its resistances.
 
-    A discharge that did not reach a cut-off is kept as unfinished, and never graded.
+    A discharge that did not reach a cut-off is kept as unfinished, and never graded; nor is one that did not begin full,
+    by the charge in the same log, one that was entered, or because somebody says so (`started_full`).
 
     Raises:
         ConflictError: it is not read yet, or was kept already.
@@ -443,6 +444,7 @@ def keep_log(
     if not measured.discharge and not measured.charge:
         raise ConflictError("There is neither a charge nor a discharge in this test; nothing to keep.")
     log.cell_id = cell.id
+    rules = rules_in_force(session)
     _keep_charge(session, actor, cell, measured, now, before_discharge=True)
     if measured.discharge:
         try:
@@ -451,7 +453,7 @@ def keep_log(
         except OddInputError:
             if not confirmed:
                 raise
-        keep_reading(session, actor, cell, _capacity_entry(log, test, measured), now)
+        keep_reading(session, actor, cell, _capacity_entry(log, test, measured, rules, started_full=started_full), now)
         for found in measured.resistances:
             try:
                 check_resistance(found.mohm, known_of(session, cell), rules_in_force(session))
@@ -481,16 +483,17 @@ def _keep_charge(
         return
     if not measured.discharge and not before_discharge:
         return
-    full_v = full_voltage_v(limits.Family(cell.family) if cell.family else None, cell.full_v)
-    complete = last.complete and (full_v is None or last.end_voltage_v >= full_v - _CHARGED_WITHIN_V)
-    keep_charge(session, actor, cell, round(last.end_voltage_v, 3), complete, round(last.duration_s / 60, 1), now)
+    keep_charge(session, actor, cell, round(last.end_voltage_v, 3), last.complete, round(last.duration_s / 60, 1), now)
 
 
-def _capacity_entry(log: LogRow, test: int, measured: Test) -> ReadingEntry:
+def _capacity_entry(log: LogRow, test: int, measured: Test, rules: HouseRules, *, started_full: bool) -> ReadingEntry:
     value = measured.discharge_capacity_mah or 0.0
-    allowance_pct = math.hypot(limits.CAPACITY_HALF_WIDTH_PCT["trace"].value, measured.capacity_allowance_pct or 0.0)
+    allowance_pct = math.hypot(
+        rules.value(limits.CAPACITY_HALF_WIDTH_PCT["trace"]), measured.capacity_allowance_pct or 0.0
+    )
     adjusted = adjust(log.instrument, "capacity", value)
     conditions: dict[str, Any] = {
+        **({"started_full": True} if started_full else {}),
         "complete": measured.discharge_complete, "current_ma": round(abs(measured.discharge[-1].mean_current_ma), 1),
         "cut_off_v": measured.cut_off_v, "test": test, "energy_mwh": measured.discharge_energy_mwh,
         "worked": f"∫ I dt over {measured.trace.time_s.size} rows{'; ' + adjusted.text if adjusted.text else ''}",

@@ -111,8 +111,8 @@ def refusals_to_move(session: Session, pack: Pack, state: str, now: datetime) ->
     cells = [packed_member(member, now) for member in members]
     if state == "built":
         unpicked = [member.cell.number for member in members if member.picked_at is None]
-        is_stale = looks_stale(pack, now)
-        return refusals_to_build(cells, is_stale=is_stale, unpicked=unpicked, rules=rules_in_force(session))
+        rules = rules_in_force(session)
+        return refusals_to_build(cells, is_stale=looks_stale(pack, now, rules), unpicked=unpicked, rules=rules)
     if state == "given-out":
         return refusals_to_give_out(
             cells, stopped_why=pack.stopped_why, is_commissioned=pack.commissioned_at is not None
@@ -120,7 +120,7 @@ def refusals_to_move(session: Session, pack: Pack, state: str, now: datetime) ->
     return ()
 
 
-def looks_stale(pack: Pack, now: datetime) -> bool:
+def looks_stale(pack: Pack, now: datetime, rules: HouseRules) -> bool:
     """Whether a plan has to be looked at, by its own cells alone: for lists, where nobody asks for ways to mend it."""
     if pack.state != "planned":
         return False
@@ -129,14 +129,14 @@ def looks_stale(pack: Pack, now: datetime) -> bool:
         cell, judged = packed_member(member, now), member.cell.judgement
         if judged is None or cell.grade not in ("A", "B", "C") or cell.grade > least_grade or not cell.is_on_shelf:
             return True
-        if cell.step not in ("keep", "recheck") or is_changed(judged.capacity_mah or 0, member.capacity_mah):
+        if cell.step not in ("keep", "recheck") or is_changed(judged.capacity_mah or 0, member.capacity_mah, rules):
             return True
     return False
 
 
-def is_changed(is_mah: float, was_mah: float) -> bool:
+def is_changed(is_mah: float, was_mah: float, rules: HouseRules) -> bool:
     """Whether a capacity is told as another one than a plan was made with."""
-    return abs(is_mah / was_mah - 1) * 100 > CHANGED_PCT.value
+    return abs(is_mah / was_mah - 1) * 100 > rules.value(CHANGED_PCT)
 
 
 def _follow(session: Session, actor: Actor, pack: Pack, member: PackCell, state: str, now: datetime) -> None:

@@ -160,7 +160,8 @@ def plan_state(session: Session, pack: Pack, now: datetime) -> PlanState | None:
 
 def stale_plans(session: Session, now: datetime) -> list[Pack]:
     """All plans that have to be looked at, the oldest first."""
-    return [pack for pack in packs_in_state(session, "planned") if looks_stale(pack, now)]
+    rules = rules_in_force(session)
+    return [pack for pack in packs_in_state(session, "planned") if looks_stale(pack, now, rules)]
 
 
 def repair_plan(
@@ -233,7 +234,7 @@ def _laid(session: Session, pack: Pack, now: datetime) -> _Laid:
         StaleCell(cell.key, number, reasons.get(cell.key), member.capacity_mah, cell.capacity_mah)
         for number, (members, group) in enumerate(zip(planned, groups, strict=True), start=1)
         for member, cell in zip(members, group, strict=True)
-        if cell.key in reasons or is_changed(cell.capacity_mah, member.capacity_mah)
+        if cell.key in reasons or is_changed(cell.capacity_mah, member.capacity_mah, rules)
     )
     free = [candidate for candidate in pool.candidates if candidate.key not in own]
     stay = [cell for group in groups for cell in group if cell.key not in reasons]

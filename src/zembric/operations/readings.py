@@ -56,7 +56,8 @@ class TypedReading:
     current_ma: str | None = None
     cut_off_v: str | None = None
     complete: bool = True
-    resolution_v: float = limits.VOLTAGE_RESOLUTION_V.value
+    #: None: as a cheap meter's.
+    resolution_v: float | None = None
     load_ohm: float | None = None
     state: VoltageState = "resting"
     #: What explains a voltage that reads below zero.
@@ -78,7 +79,10 @@ def reading_entry(session: Session, actor: Actor, cell: CellRow, reading: TypedR
         BadInputError: the value or its conditions cannot be, with the likely value offered.
         OddInputError: the value should be looked at once more and was not confirmed.
     """
-    amount = read_amount(reading.value, reading.quantity, "value")
+    rules = rules_in_force(session)
+    amount = read_amount(reading.value, reading.quantity, "value", rules)
+    if reading.resolution_v is None:
+        reading = replace(reading, resolution_v=rules.value(limits.VOLTAGE_RESOLUTION_V))
     value = -amount.value if reading.turned and amount.value < 0 else amount.value
     instrument = get_instrument(session, reading.instrument) if reading.instrument else None
     if instrument and instrument.resolution_v and reading.quantity == "voltage":
@@ -96,8 +100,8 @@ def reading_entry(session: Session, actor: Actor, cell: CellRow, reading: TypedR
         if not reading.confirmed:
             raise
     if reading.quantity == "voltage":
-        conditions["resolution_v"] = max(reading.resolution_v, 2 * amount.half_width)
-    standard_u = _standard_u(reading, value, amount.half_width, at, rules_in_force(session))
+        conditions["resolution_v"] = max(reading.resolution_v or 0.0, 2 * amount.half_width)
+    standard_u = _standard_u(reading, value, amount.half_width, at, rules)
     return ReadingEntry(
         cell_id=cell.id,
         person_id=actor.person_id,
@@ -163,7 +167,7 @@ def _conditions(reading: TypedReading) -> dict[str, Any]:
     if reading.quantity == "voltage":
         if reading.method != "meter":
             raise BadInputError("A resting voltage is measured with a meter.", field="method")
-        if not 0 < reading.resolution_v <= 0.1:
+        if reading.resolution_v is None or not 0 < reading.resolution_v <= 0.1:
             raise BadInputError("A meter's last digit lies between 0.0001 and 0.1 V.", field="resolution_v")
         turned = {"turned": reading.turned} if reading.turned else {}
         return {"state": reading.state, "resolution_v": reading.resolution_v, **turned}
@@ -211,7 +215,7 @@ def _optional(
 
 def _standard_u(reading: TypedReading, value: float, half_width: float, at: datetime, rules: HouseRules) -> float:
     if reading.quantity == "voltage":
-        return resolution_u(max(reading.resolution_v, 2 * half_width))
+        return resolution_u(max(reading.resolution_v or 0.0, 2 * half_width))
     if reading.quantity == "capacity":
         return capacity_u_mah(value, cast("CapacityMethod", reading.method), rules, half_width)
     method = cast("ResistanceMethod", reading.method)

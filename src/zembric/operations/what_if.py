@@ -66,7 +66,7 @@ def what_if(session: Session, number: str, typed: TypedWhatIf, now: datetime) ->
 
 
 def _reading(typed: TypedWhatIf, now: datetime, rules: HouseRules) -> Event:
-    amount = read_amount(typed.value, cast("Any", typed.quantity), "value")
+    amount = read_amount(typed.value, cast("Any", typed.quantity), "value", rules)
     if amount.value <= 0:
         raise BadInputError("A reading is above zero.", field="value")
     if typed.quantity == "voltage":

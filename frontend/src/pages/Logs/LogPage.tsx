@@ -7,7 +7,7 @@ import { answer, api, once, Problem, type Schemas } from "../../api/client";
 import { type Log, logQuery } from "../../api/measuring";
 import { useWrite } from "../../api/writing";
 import { Button } from "../../components/Button";
-import { Field, Switch } from "../../components/Fields";
+import { Field, Switch, Tick } from "../../components/Fields";
 import { Judgement } from "../../components/Judgement";
 import { NextStep } from "../../components/NextStep";
 import { Notice, ProblemNotice } from "../../components/Notice";
@@ -259,11 +259,12 @@ function ReadAs({ log }: { log: Log }) {
 
 function KeepForm({ log, test, measured }: { log: Log; test: number; measured: Test }) {
   const [cell, setCell] = useState(log.cell ?? "");
+  const [startedFull, setStartedFull] = useState(false);
   const keep = useWrite((confirmed: boolean, key) =>
     answer(() =>
       api.POST("/api/logs/{log_id}/readings", {
         params: { path: { log_id: log.id } },
-        body: { cell: cell.trim(), test, confirmed },
+        body: { cell: cell.trim(), test, confirmed, started_full: startedFull },
         headers: once(key),
       }),
     ),
@@ -308,6 +309,11 @@ function KeepForm({ log, test, measured }: { log: Log; test: number; measured: T
           error={problem && !isOdd ? problem.message : null}
           hint="The number on its tape."
         />
+        {measured.discharge_capacity_mah !== null && measured.charge_capacity_mah === null && (
+          <Tick isSelected={startedFull} onChange={setStartedFull}>
+            It was charged to the end before this run. Else this is a part, and no capacity.
+          </Tick>
+        )}
         {isOdd && <Notice kind="ask">{problem.message} Enter once more keeps it.</Notice>}
         <Button kind="main" type="submit" isDisabled={keep.isPending || cell.trim() === ""}>
           {isOdd ? "Keep it all the same" : "Keep it"}

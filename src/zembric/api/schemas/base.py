@@ -9,7 +9,9 @@ from pydantic import BaseModel, ConfigDict, Field, StringConstraints, field_vali
 JudgedAs = Literal["laptop", "vape", "power-tool", "phone", "other"]
 Drain = Literal["low", "high", "mixed"]
 ProtectionOfDonor = Literal["own board", "pack board", "bare", "mixed"]
-SymptomCode = Literal["runs-short", "cuts-out", "dead", "does-not-charge", "unused", "wet-or-dropped", "none", "unknown"]
+SymptomCode = Literal[
+    "runs-short", "cuts-out", "dead", "does-not-charge", "unused", "wet-or-dropped", "none", "unknown"
+]
 ChargerKind = Literal["none", "linear", "switching", "pack-board", "unknown"]
 YesNo = Literal["yes", "no", "unknown"]
 ConverterCode = Literal["none", "step-up", "step-down", "both", "unknown"]

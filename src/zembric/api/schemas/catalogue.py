@@ -184,13 +184,16 @@ class GradeSchoolOut(Out):
 
 
 class EditableLimitOut(Out):
-    """A house value that a coordinator may set otherwise."""
+    """A house value; a coordinator may set it otherwise where it is not fixed."""
 
     key: str
     meaning: str
     unit: str
     usual: float
     value: float
+    #: What it is about; and whether it protects people and is the same in every house.
+    group: str
+    is_fixed: bool
 
 
 class SwitchChoiceOut(Out):

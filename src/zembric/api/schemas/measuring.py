@@ -281,6 +281,8 @@ class KeepLogIn(In):
     cell: Number
     test: int = Field(0, ge=0, le=999)
     confirmed: bool = False
+    #: Somebody says that it was full before the discharge, where neither the log nor an entry shows it.
+    started_full: bool = False
 
 
 class LogRemarkOut(Out):

@@ -11,8 +11,8 @@ from zembric.core.first_voltage import bands_upwards
 from zembric.core.label_layouts import LAYOUTS
 from zembric.core.limits import Family
 from zembric.core.rules import (
-    EDITABLE,
     GRADE_SCHOOLS,
+    HOUSE_LIMITS,
     SWITCHES,
     VOLTAGE_SCHOOLS,
     WHY_VOLTAGE_SCHOOL,
@@ -60,9 +60,10 @@ def show_rules(versions: Sequence[RuleSet], names: dict[int, str], changed: int 
         ],
         limits=[
             schemas.EditableLimitOut(
-                key=limit.key, meaning=limit.meaning, unit=limit.unit, usual=limit.value, value=in_force.value(limit)
+                key=limit.key, meaning=limit.meaning, unit=limit.unit, usual=limit.value, value=in_force.value(limit),
+                group=limit.group, is_fixed=limit.fixed,
             )
-            for limit in EDITABLE.values()
+            for limit in HOUSE_LIMITS.values()
         ],
         special=[schemas.SpecialRuleOut.model_validate(rule) for rule in in_force.special],
         switches=[

@@ -19,6 +19,7 @@ from zembric.operations.benchside import charge_current_of
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
+    from zembric.core.rules import HouseRules
     from zembric.models import Donor, GroupReading, Part, Photo
     from zembric.operations.cells import ListedCell
 
@@ -32,6 +33,7 @@ _TYPED = (
 def show_donor(
     donor: Donor,
     listed: Sequence[ListedCell],
+    rules: HouseRules,
     taped_by: str | None = None,
     groups: GroupReading | None = None,
     parts: Sequence[Part] = (),
@@ -42,7 +44,7 @@ def show_donor(
         {
             "number": donor.number, "kind": donor.kind, "kind_name": kind.name, "cautions": kind.cautions, "traps": kind.traps,
             "description": donor.description, "opened_at": donor.opened_at, "taped_at": donor.taped_at, "taped_by": taped_by,
-            "version": donor.version, "clues": _clues(donor, listed), "groups": show_groups(groups) if groups else None,
+            "version": donor.version, "clues": _clues(donor, listed), "groups": show_groups(groups, rules) if groups else None,
             "parts": [show_part(part, donor) for part in parts],
             "photos": [schemas.PhotoOut.model_validate(photo) for photo in photos],
             "cells": [show_cell(cell) for cell in listed],
@@ -67,8 +69,8 @@ def show_part(part: Part, donor: Donor) -> schemas.PartOut:
     )  # fmt: skip
 
 
-def show_groups(reading: GroupReading) -> schemas.GroupsOut:
-    groups, said = compare_groups(reading.voltages_v, SIBLING_GAP_V.value)
+def show_groups(reading: GroupReading, rules: HouseRules) -> schemas.GroupsOut:
+    groups, said = compare_groups(reading.voltages_v, rules.value(SIBLING_GAP_V))
     return schemas.GroupsOut(
         at=reading.at,
         by=reading.person.name,

@@ -65,7 +65,7 @@ def show_pack(
             "resting_gap_v": gap_v,
             "join_within": rules.limit(JOIN_WITHIN_V),
             "happenings": [show_happening(happening) for happening in happenings],
-            "is_stale": looks_stale(pack, now),
+            "is_stale": looks_stale(pack, now, rules),
             "plan": _plan_state(plan) if plan else None,
             "picks": [_pick(number, member) for number, member in pick_list(pack)] if pack.state == "planned" else [],
             "stopped_why": pack.stopped_why,

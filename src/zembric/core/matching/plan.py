@@ -13,6 +13,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from zembric.core.errors import BadInputError, ConflictError
+from zembric.core.limits import WITHIN_SHARE
 from zembric.core.matching.conditions import (
     Candidate,
     Conditions,
@@ -43,8 +44,6 @@ from zembric.core.words import amount, listed
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping, Sequence
 
-#: A shortfall is told against the target; without one, against so much less than the weakest group is said to hold.
-_WITHIN = 0.97
 #: By this share of the time the kinds are matched each by itself; then they are brought near to one another.
 _PARTS_UNTIL = 0.7
 
@@ -165,7 +164,7 @@ def is_better_plan(one: Plan, other: Plan) -> bool:
 
 def _trust(found: Match, pool: Sequence[MatchCell], target_mah: float | None) -> Trust:
     groups = with_uncertainty(found, pool)
-    short_of_mah = target_mah or _WITHIN * found.weakest_mah
+    short_of_mah = target_mah or WITHIN_SHARE.value * found.weakest_mah
     return Trust(sure_weakest_mah(groups), short_of_mah, shortfall_probability(groups, short_of_mah))
 
 

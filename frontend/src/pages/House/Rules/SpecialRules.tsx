@@ -25,7 +25,8 @@ export function SpecialRules({
 }) {
   const [about, setAbout] = useState<Family | typeof A_SIZE>(A_SIZE);
   const [size, setSize] = useState("");
-  const [key, setKey] = useState(limits[0]?.key ?? "");
+  const editable = limits.filter((limit) => !limit.is_fixed);
+  const [key, setKey] = useState(editable[0]?.key ?? "");
   const [value, setValue] = useState("");
   const named = (limitKey: string) => limits.find((limit) => limit.key === limitKey);
   const canAdd = value.trim() !== "" && (about !== A_SIZE || size.trim() !== "");
@@ -67,7 +68,7 @@ export function SpecialRules({
             label="Value"
             value={key}
             onChange={setKey}
-            options={limits.map((limit) => [limit.key, meant(limit.meaning)] as const)}
+            options={editable.map((limit) => [limit.key, meant(limit.meaning)] as const)}
           />
           <Field
             label="Is here"

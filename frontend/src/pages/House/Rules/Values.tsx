@@ -4,18 +4,6 @@ import { Fold } from "../../../components/Fold";
 import { figure, GRADE_WORDS } from "../../../words";
 import type { Rules } from "./draft";
 
-const GROUPS: readonly [string, readonly string[]][] = [
-  ["Grades by health", ["health_pct/"]],
-  ["Grades by volume", ["bins/"]],
-  ["Grades by fitness, and what a cell may carry", ["power_c/", "sag_v", "heat_18650_w", "no_sheet"]],
-  ["Resistance", ["resistance_out_ohm_ah/"]],
-  [
-    "At rest, and when it is looked at again",
-    ["watch_mv", "leaking_mv", "first_recheck", "recheck_days", "recheck_gentle", "watch_again"],
-  ],
-  ["How sure", ["sure_from", "likely_from", "runs_to_settle"]],
-];
-
 /** The house's own values: each with what is usual; one that was changed stands out. */
 export function Values({
   limits,
@@ -32,8 +20,8 @@ export function Values({
 }) {
   return (
     <>
-      {GROUPS.map(([title, starts]) => {
-        const members = limits.filter((limit) => starts.some((start) => limit.key.startsWith(start)));
+      {[...new Set(limits.map((limit) => limit.group))].map((title) => {
+        const members = limits.filter((limit) => limit.group === title);
         const changed = members.filter((limit) => (values[limit.key] ?? "").trim() !== "").length;
         return (
           <Fold
@@ -43,7 +31,7 @@ export function Values({
           >
             <Grid>
               {members.map((limit) =>
-                mayChange ? (
+                mayChange && !limit.is_fixed ? (
                   <Field
                     key={limit.key}
                     label={meant(limit.meaning)}
@@ -58,6 +46,7 @@ export function Values({
                 ) : (
                   <p key={limit.key}>
                     {meant(limit.meaning)}: <strong>{`${plain(limit.value)} ${limit.unit}`}</strong>
+                    {limit.is_fixed && " (the same in every house: it protects people)"}
                   </p>
                 ),
               )}
@@ -75,5 +64,5 @@ export const meant = (meaning: string) =>
     /for ([ABC])$/,
     (_, grade: "A" | "B" | "C") => `for ${GRADE_WORDS[grade]}`,
   );
-const plain = (value: number) => figure(value, Number.isInteger(value) ? 0 : 2);
+const plain = (value: number) => figure(value, Number.isInteger(value) ? 0 : Math.abs(value) < 0.1 ? 3 : 2);
 const Grid = styled.div`display: grid; grid-template-columns: repeat(auto-fill, minmax(15rem, 1fr)); gap: 0.875rem 1.25rem; align-items: end; width: min(72rem, 82vw);`;
