@@ -7,12 +7,14 @@ from typing import TYPE_CHECKING, Any
 
 from sqlalchemy import func, select
 
+from zembric.core.assessment import read_size_or_none
 from zembric.core.errors import BadInputError, ChangedMeanwhileError, NotFoundError
 from zembric.core.families import check_marked_full_v
 from zembric.core.limits import Family
-from zembric.core.sizes import Size, measured_outline, read_print, read_size
+from zembric.core.sizes import Size, check_rated, measured_outline, read_print, read_size
 from zembric.models import CellFormat, CellModel, Chemistry, DonorKindRow, TraySize
 from zembric.operations.actors import require_coordinator
+from zembric.operations.judging import rules_in_force
 from zembric.operations.record import note
 
 if TYPE_CHECKING:
@@ -40,6 +42,10 @@ class ResolvedSize:
     code: str | None
     outline: Size | None
     is_primary: bool
+
+    @property
+    def size(self) -> Size | None:
+        return self.outline or read_size_or_none(self.code)
 
     def columns(self) -> dict[str, Any]:
         outline = self.outline
@@ -161,7 +167,8 @@ def _check(session: Session, what: str, values: dict[str, Any]) -> None:
     if what in ("models", "chemistries"):
         check_marked_full_v(values["family"], values["full_v"])
     if what == "models":
-        resolve_size(session, values["size_code"])
+        size = resolve_size(session, values["size_code"]).size
+        check_rated(size, Family(values["family"]), values["rated_capacity_mah"], rules_in_force(session))
         if not values["source"].strip():
             raise BadInputError("Say where the sheet came from; a figure without a source is gossip.", field="source")
     if what == "donor-kinds":

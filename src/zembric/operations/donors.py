@@ -17,6 +17,7 @@ from zembric.core.families import check_marked_full_v
 from zembric.core.limits import CELL_MOST_MAH, Family
 from zembric.core.numbering import make_number
 from zembric.core.numbering import read_number as read_thing_number
+from zembric.core.sizes import check_rated
 from zembric.core.words import unit_of
 from zembric.models import (
     CELL_NUMBERS,
@@ -298,6 +299,8 @@ def _facts(session: Session, wanted: DonorToOpen, model: CellModel | None) -> di
             f'"{(wanted.size_code or "").strip()}" is the print of a primary cell, which must never be charged. Choose primary.',
             field="family",
         )
+    family = Family(wanted.family) if wanted.family else None
+    check_rated(size.size, family, wanted.rated_capacity_mah, rules_in_force(session))
     return {
         "family": wanted.family, "full_v": wanted.full_v, "rated_capacity_mah": wanted.rated_capacity_mah,
         "claimed_capacity_mah": wanted.claimed_capacity_mah, **size.columns(),
