@@ -12,7 +12,8 @@ from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 
-from zembric.cli.describe import API_TYPES, PLANNER_PAGE, describe_api, describe_planner, write_types
+from zembric.cli.describe import API_TYPES, HAZARDS_PAGE, PLANNER_PAGE, describe_api, describe_planner, write_types
+from zembric.cli.describe_hazards import describe_hazards
 from zembric.paths import API_DESCRIPTION, ROOT
 
 _MOST_WORKERS = 4
@@ -76,6 +77,8 @@ def _run(command: list[str], directory: Path = ROOT) -> str:
 def _client_is_current() -> str:
     if describe_planner() != PLANNER_PAGE.read_text(encoding="utf-8"):
         return "docs/next-step.md is not what core/next_step.py says: run ./zembric describe"
+    if describe_hazards() != HAZARDS_PAGE.read_text(encoding="utf-8"):
+        return "docs/hazards.md is not what the rules answer: run ./zembric describe"
     described = describe_api()
     if described != API_DESCRIPTION.read_text(encoding="utf-8"):
         return "frontend/src/api/openapi.json is not what the server describes: run ./zembric describe"

@@ -7,11 +7,13 @@ import subprocess
 from pathlib import Path
 
 from zembric.api.app import create_app
+from zembric.cli.describe_hazards import describe_hazards
 from zembric.core.next_step import STEP_RULES
 from zembric.operations.database import make_engine
 from zembric.paths import API_DESCRIPTION, FRONTEND_DIST, ROOT
 
 PLANNER_PAGE = ROOT / "docs" / "next-step.md"
+HAZARDS_PAGE = ROOT / "docs" / "hazards.md"
 API_TYPES = API_DESCRIPTION.with_name("schema.d.ts")
 
 
@@ -64,8 +66,9 @@ def describe_planner() -> str:
 
 
 def run_describe() -> int:
-    """Writes what is made from the code anew: the API's description and types, and the planner's picture."""
+    """Writes what is made from the code anew: the API's description and types, the planner's picture and the table of hazards."""
     PLANNER_PAGE.write_text(describe_planner(), encoding="utf-8")
+    HAZARDS_PAGE.write_text(describe_hazards(), encoding="utf-8")
     API_DESCRIPTION.write_text(describe_api(), encoding="utf-8")
     write_types(API_DESCRIPTION, API_TYPES)
     return 0

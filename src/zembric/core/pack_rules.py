@@ -21,9 +21,13 @@ if TYPE_CHECKING:
 
 RefusalCode = Literal[
     "hazard", "out", "decide", "not-graded", "not-ready", "stale", "not-picked", "no-voltage", "voltages-apart", "marked",
-    "recovery-unproved", "stopped", "not-commissioned", "other-voltage",
+    "recovery-unproved", "to-look", "stopped", "not-commissioned", "other-voltage",
 ]  # fmt: skip
 _READY_STEPS = ("keep", "recheck")
+# What a cell that came back, or stood beside a hazard, waits for: nobody knows how it is until that is done.
+_LOOK_STEPS = ("inspect", "repair", "measure-voltage")
+#: What has to be done or decided before a cell may lie on the shelf, whatever its grade.
+NOT_ONTO_THE_SHELF = ("inspect", "repair", "measure-voltage", "recover", "decide", "fire-safe-box", "out-box")
 
 
 @dataclass(frozen=True, slots=True)
@@ -128,6 +132,11 @@ def refusals_to_give_out(
         text = f"The pack is stopped: {stopped_why}"
         found.append(Refusal("stopped", text, (), "Take it apart; it goes to nobody."))
     found += _of_danger(cells)
+    unseen = tuple(cell.number for cell in cells if cell.step in _LOOK_STEPS)
+    if unseen:
+        text = f"{listed(list(unseen))} {_have(unseen)} to be looked at again."
+        to_do = "Look at each and note its voltage; joined in parallel, a cell has that of its group."
+        found.append(Refusal("to-look", text, unseen, to_do))
     if not is_commissioned:
         text = "It was not put to the test since it was built or came back."
         found.append(

@@ -17,6 +17,7 @@ from zembric.core.families import full_voltage_v, overfull_above_v
 from zembric.core.first_voltage import nothing_reached
 from zembric.core.limits import Family
 from zembric.core.numbering import read_number as read_thing_number
+from zembric.core.pack_rules import NOT_ONTO_THE_SHELF
 from zembric.core.story import (
     HAZARDS,
     REPAIRABLE,
@@ -39,7 +40,6 @@ from zembric.models import (
 from zembric.operations.actors import require_coordinator
 from zembric.operations.judging import counting, entries_of, rejudge, rejudge_siblings, rules_in_force, story_of
 from zembric.operations.places import (
-    NOT_ONTO_THE_SHELF,
     get_place,
     is_hazard,
     move_cell,

@@ -10,6 +10,7 @@ from sqlalchemy.orm import joinedload
 
 from zembric.core.errors import BadInputError, ChangedMeanwhileError, ConflictError, DangerError, NotFoundError
 from zembric.core.numbering import make_number, read_any
+from zembric.core.pack_rules import NOT_ONTO_THE_SHELF
 from zembric.core.story import HAZARDS
 from zembric.models import (
     PLACE_NUMBERS,
@@ -34,8 +35,6 @@ if TYPE_CHECKING:
     from zembric.operations.actors import Actor
 
 _PLACES_LOCK = 0x706C6163  # "plac"
-#: What has to be done or decided before a cell may lie on the shelf, whatever its grade.
-NOT_ONTO_THE_SHELF = ("inspect", "repair", "measure-voltage", "recover", "decide", "fire-safe-box", "out-box")
 LARGEST_TRAY = 40
 NAME_MOST = 60
 # One fire-safe box and one out-box are where the rules send cells; the others can be as many as a cafe has.
