@@ -1,8 +1,12 @@
-"""From Enter at the bench to the judgement on the screen: a real browser, a real server, a real database."""
+"""From Enter at the bench to the judgement on the screen: a real browser, a real server, a real database.
+
+    PYTHONPATH=src python bench/entry.py [CELLS]
+"""
 
 from __future__ import annotations
 
 import statistics
+import sys
 import tempfile
 from datetime import UTC, datetime
 from pathlib import Path
@@ -16,7 +20,7 @@ from zembric.operations import donors, entries, people
 from zembric.operations.database import make_engine, unit_of_work
 from zembric.operations.donors import DonorToOpen
 
-CELLS = 40
+CELLS = int(sys.argv[1]) if len(sys.argv) > 1 else 40
 PASSWORD = "a benchmark's password"
 ARGUMENTS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking"]
 # From the key going down until the strip that tells the cell was judged stands in the page.
@@ -26,7 +30,7 @@ WATCH = """(number) => new Promise(done => {
         const strip = [...document.querySelectorAll('[role=status]')].find(e => e.textContent.includes(number) && e.textContent.includes('kept'));
         if (strip) { observer.disconnect(); requestAnimationFrame(() => done(performance.now() - started)); }
     }).observe(document.body, {childList: true, subtree: true, characterData: true});
-    document.activeElement.form.requestSubmit();
+    document.querySelector("form input[name], form input")?.form.requestSubmit();
 })"""
 
 

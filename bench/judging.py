@@ -1,7 +1,11 @@
-"""The judge on 100,000 stories; other house rules tried, and set, on a shelf of 20,000 cells with seven entries each."""
+"""The judge on 100,000 stories; other house rules tried, and set, on a shelf of 20,000 cells with seven entries each.
+
+    PYTHONPATH=src python bench/judging.py [STORIES [CELLS]]
+"""
 
 from __future__ import annotations
 
+import sys
 import tempfile
 import time
 from datetime import UTC, datetime, timedelta
@@ -30,7 +34,8 @@ from zembric.operations.actors import Actor
 from zembric.operations.database import make_engine, unit_of_work
 from zembric.operations.judging_all import rejudge_all
 
-STORIES, CELLS = 100_000, 20_000
+STORIES = int(sys.argv[1]) if len(sys.argv) > 1 else 100_000
+CELLS = int(sys.argv[2]) if len(sys.argv) > 2 else 20_000
 START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
 USUAL = HouseRules(0, "usual", "health")
 STRICTER = HouseRules(0, "usual", "health", {"health_pct/A": 86.0, "health_pct/B": 72.0})

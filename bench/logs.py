@@ -1,6 +1,6 @@
 """How fast, and in how much memory, a log of 3,000,000 rows is analysed, against a plain CSV reader in the same run.
 
-    .venv/bin/python bench/logs.py [ROWS]
+    .venv/bin/python bench/logs.py [ROWS [RUNS]]
 
 The reader is pyarrow's, which Zembric has anyway; each is a whole process of its own, the file is in the page cache.
 Where pandas or polars are installed they are measured as well.
@@ -24,7 +24,7 @@ READERS = {
     "pandas": "import pandas; pandas.read_csv(path)",
     "polars": "import polars; polars.read_csv(path)",
 }
-RUNS = 5
+RUNS = int(sys.argv[2]) if len(sys.argv) > 2 else 5
 
 
 def write_log(path: Path, rows: int) -> None:

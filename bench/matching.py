@@ -1,25 +1,26 @@
 """The matcher beside what people do by hand and beside a general solver, in one run at the same time limit.
 
-    PYTHONPATH=src python bench/matching.py [SECONDS]
+    PYTHONPATH=src python bench/matching.py [SECONDS [POOLS]]
 
 Dealing by hand: the strongest cells dealt to the groups in turn. Sorting in blocks: each group a run of neighbours. The
 general solver is OR-Tools' CP-SAT on the exact model (a yes or no for each cell and group), with one worker as the matcher
-has; it needs requirements-bench.txt. All find the weakest group; the spread is what it left.
+has; it needs requirements-bench.txt and stays away without. All find the weakest group; the spread is what it left.
 """
 
 from __future__ import annotations
 
+import importlib.util
 import sys
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from time import perf_counter
 
 import numpy as np
-from ortools.sat.python import cp_model
 
 from zembric.core.matching import MatchCell, dealt_like_cards, match
 
 SECONDS = float(sys.argv[1]) if len(sys.argv) > 1 else 10.0
+POOLS = int(sys.argv[2]) if len(sys.argv) > 2 else None
 Sums = list[float]
 
 
@@ -77,6 +78,10 @@ def in_blocks(pool: Pool) -> Sums:
 
 def by_general_solver(pool: Pool) -> Sums:
     """CP-SAT: the weakest group as strong as possible; of what choosing needs only the strongest cells are given to it."""
+    if importlib.util.find_spec("ortools") is None:
+        return []
+    from ortools.sat.python import cp_model
+
     capacities = sorted(pool.capacities, reverse=True)[: pool.series * pool.parallel]
     model = cp_model.CpModel()
     stands = [[model.new_bool_var("") for _ in range(pool.series)] for _ in capacities]
@@ -116,7 +121,7 @@ def timed(make: Callable[[], Sequence[float]]) -> str:
 def main() -> None:
     print(f"weakest group [mAh], spread [mAh], time; limit {SECONDS:g} s")
     print(f"{'':18}{'bound':>8}  {'matcher':>24}  {'dealt by hand':>24}  {'in blocks':>24}  {'general solver':>24}")
-    for pool in pools():
+    for pool in pools()[:POOLS]:
         bound: list[float] = []
         mine = timed(lambda pool=pool, bound=bound: by_matcher(pool, bound))  # type: ignore[misc]
         others = [timed(lambda how=how, pool=pool: how(pool)) for how in (dealt, in_blocks, by_general_solver)]  # type: ignore[misc]

@@ -1,8 +1,12 @@
-"""The shelf with 20,000 cells: what the API takes against the bare SQL query behind it."""
+"""The shelf with 20,000 cells: what the API takes against the bare SQL query behind it.
+
+    PYTHONPATH=src python bench/shelf.py [CELLS [ROUNDS]]
+"""
 
 from __future__ import annotations
 
 import statistics
+import sys
 import tempfile
 import time
 from collections.abc import Callable
@@ -18,8 +22,8 @@ from zembric.operations import people
 from zembric.operations.database import make_engine, unit_of_work
 from zembric.paths import FRONTEND_DIST, ROOT, newest_migration_file
 
-CELLS = 20_000
-ROUNDS = 40
+CELLS = int(sys.argv[1]) if len(sys.argv) > 1 else 20_000
+ROUNDS = int(sys.argv[2]) if len(sys.argv) > 2 else 40
 PASSWORD = "a benchmark's password"
 FILL = f"""
 INSERT INTO place (number, name, kind) VALUES ('S999', 'Shelf box 1', 'shelf-box');

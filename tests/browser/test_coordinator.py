@@ -209,7 +209,7 @@ def test_a_session_that_ended_keeps_what_was_typed(
     page.wait_for_load_state("networkidle")  # an answer under way would bring the cookie back
     page.context.clear_cookies()
     page.get_by_role("button", name="Keep it").click()
-    expect(page.get_by_text("You were signed out meanwhile.")).to_be_visible()
+    expect(page.get_by_text("You were signed out meanwhile.").first).to_be_visible()
     sign_in(page.context.new_page(), address, "Volunteer")
     expect(page.get_by_text("1 entry waits in this browser")).to_be_hidden()
     page.goto(f"{address}/cells/{number}")

@@ -4792,8 +4792,6 @@ export interface components {
              * Format: date-time
              */
             at: string;
-            /** Feels Warm */
-            feels_warm: boolean;
             /** Value V */
             value_v: number;
             /** Warmer K */

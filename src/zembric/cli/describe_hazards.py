@@ -211,7 +211,7 @@ def _refused_entries() -> list[tuple[str, str]]:
 def _refused_packs() -> list[tuple[str, str, str]]:
     """What stops a pack whose cells are all sound by themselves."""
     sound = packed(Danger("", ()))
-    apart = replace(sound, number="1002", resting_v=(sound.resting_v or 0) + limits.JOIN_WITHIN_V.value + 0.01)
+    apart = replace(sound, number="1002", resting_v=(sound.resting_v or 0) + USUAL_RULES.value(limits.JOIN_WITHIN_V) + 0.01)
     unread = replace(sound, resting_v=None)
     asked = [
         ("Its plan is stale", [sound], True, ()),

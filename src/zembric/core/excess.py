@@ -108,7 +108,7 @@ def _of_charge(story: Story, event: Event, *, at_zero: bool) -> Excess | None:
         )
     if family is None:
         text = "It was charged while nobody knew its chemistry. Find out what it is before it goes on."
-        return Excess("unknown-charged", is_hazard=False, reason=Reason("unknown-family", text))
+        return _excess("unknown-charged", text)
     if at_zero:
         return _excess("charged-at-zero", "It was charged after it read next to nothing: copper may short it inside.")
     if isinstance(event, Charge) and is_hot(event.heat):

@@ -79,15 +79,15 @@ def _reasons(assessed: Assessment) -> tuple[Reason, ...]:
     reasons = _overruled(assessed) + list(assessed.outs)
     figures = _figures(assessed)
     reasons += [reason for reason in figures if reason.code in ("resistance-out", "capacity-low")]
-    reasons += assessed.decisions_due
-    reasons += assessed.hazards[1:]
-    if assessed.story.facts.family is None and all(reason.code != "unknown-family" for reason in reasons):
+    if assessed.story.facts.family is None:
         reasons.append(
             Reason(
                 "unknown-family",
                 "The chemistry is not known: no charge at all until somebody has set it, and no place in a pack. It may be a primary cell.",
             )
         )
+    reasons += assessed.decisions_due
+    reasons += assessed.hazards[1:]
     if assessed.grade == "not-yet" and assessed.missing:
         reasons.append(Reason("missing", f"Still missing: {listed(list(assessed.missing))}."))
     reasons += [reason for reason in figures if reason not in reasons]

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { CheckboxGroup } from "react-aria-components";
+import { Link } from "react-router";
 import styled from "styled-components";
 import { type Finding, Problem, serverNow } from "../../api/client";
 import { usePlaces, useSession } from "../../api/queries";
@@ -187,7 +188,7 @@ export function ShelveForm({ cell, onSend, problem, isSending }: FormProps) {
 }
 
 /** Grounds on which something went too far: one decision is on all of them. */
-const TOO_FAR = ["over-voltage", "cold-charge", "hot-charge", "charged-at-zero", "unknown-family"];
+const TOO_FAR = ["over-voltage", "cold-charge", "hot-charge", "charged-at-zero", "unknown-charged"];
 
 /** A coordinator's yes or no on a cell that was put aside. */
 export function DecideForm({ cell, onSend, problem, isSending }: FormProps) {
@@ -210,8 +211,11 @@ export function DecideForm({ cell, onSend, problem, isSending }: FormProps) {
   return (
     <Box>
       <p>{due.text}</p>
-      {due.code === "unknown-family" && (
-        <p>Find out what it is as well, and set it on the cell's page: as a primary cell it is a hazard.</p>
+      {due.code === "unknown-charged" && (
+        <p>
+          Find out what it is first, and <Link to={`/cells/${cell.number}#facts`}>say so on its page</Link>: as a
+          primary cell it is a hazard.
+        </p>
       )}
       <Field
         label="Why"

@@ -36,7 +36,6 @@ class RecoveryCheckOut(Out):
     at: datetime
     value_v: float
     warmer_k: float | None
-    feels_warm: bool
 
 
 class RecoveryOut(Out):

@@ -1,0 +1,30 @@
+"""The benchmarks still run: each on a small scale, for what it says, not for how fast it is."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+
+import pytest
+
+from zembric.paths import ROOT
+
+
+@pytest.mark.parametrize(
+    ("bench", "arguments", "says"),
+    [
+        ("entry", ("2",), "bench entry to visible judgement, 2 entries"),
+        ("shelf", ("90", "1"), "bare SQL"),
+        ("judging", ("50", "60"), "judged differently, all kept"),
+        ("logs", ("2000", "1"), "zembric analyse"),
+        ("matching", ("0.2", "2"), "7S4P of 40"),
+    ],
+)
+def test_a_benchmark_runs_small(bench: str, arguments: tuple[str, ...], says: str) -> None:
+    command = [sys.executable, str(ROOT / "bench" / f"{bench}.py"), *arguments]
+    done = subprocess.run(
+        command, env={**os.environ, "PYTHONPATH": str(ROOT / "src")}, check=False, text=True, capture_output=True
+    )
+    assert (done.returncode, done.stderr) == (0, "")
+    assert says in done.stdout
