@@ -102,6 +102,9 @@ def test_saying_what_a_cell_is_lets_it_go_on(
     page.get_by_role("button", name="Not known Chemistry").click()
     page.get_by_role("option", name="Iron phosphate").click()
     page.get_by_role("button", name="Keep what it is").click()
+    expect(page.get_by_text("2600 mAh rated cannot be")).to_be_visible()
+    page.get_by_label("Rated", exact=True).fill("1500")
+    page.get_by_role("button", name="Keep what it is").click()
     expect(page.get_by_text("Kept, and judged anew.")).to_be_visible()
     expect(page.get_by_text("to the end. Stay with it.")).to_be_visible()
 
