@@ -1,6 +1,6 @@
 """From Enter at the bench to the judgement on the screen: a real browser, a real server, a real database.
 
-    PYTHONPATH=src python bench/entry.py [CELLS]
+PYTHONPATH=src python bench/entry.py [CELLS]
 """
 
 from __future__ import annotations
@@ -24,14 +24,14 @@ CELLS = int(sys.argv[1]) if len(sys.argv) > 1 else 40
 PASSWORD = "a benchmark's password"
 ARGUMENTS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking"]
 # From the key going down until the strip that tells the cell was judged stands in the page.
-WATCH = """(number) => new Promise(done => {
-    const started = performance.now();
-    new MutationObserver((_, observer) => {
+WATCH = """(number) => {
+    let pressed = 0;
+    addEventListener('keydown', event => { pressed = event.timeStamp; }, {once: true, capture: true});
+    window.shown = new Promise(done => new MutationObserver((_, observer) => {
         const strip = [...document.querySelectorAll('[role=status]')].find(e => e.textContent.includes(number) && e.textContent.includes('kept'));
-        if (strip) { observer.disconnect(); requestAnimationFrame(() => done(performance.now() - started)); }
-    }).observe(document.body, {childList: true, subtree: true, characterData: true});
-    document.querySelector("form input[name], form input")?.form.requestSubmit();
-})"""
+        if (strip) { observer.disconnect(); requestAnimationFrame(() => done(performance.now() - pressed)); }
+    }).observe(document.body, {childList: true, subtree: true, characterData: true}));
+}"""
 
 
 def main() -> None:
@@ -73,9 +73,12 @@ def _measure(page: Page, address: str, numbers: list[str]) -> list[float]:
     page.get_by_role("link", name="Measure voltage").click()
     times = []
     for number in numbers:
-        page.get_by_label("Resting voltage").fill("3.71")
-        times.append(float(page.evaluate(WATCH, number)))
-        page.wait_for_function("() => (document.querySelector('input')?.value ?? '') === ''")
+        field = page.get_by_label("Resting voltage")
+        field.fill("3.71")
+        page.evaluate(WATCH, number)
+        page.keyboard.press("Enter")
+        times.append(float(page.evaluate("() => window.shown")))
+        page.wait_for_function("(field) => !field.isConnected || field.value === ''", arg=field.element_handle())
     return times
 
 

@@ -1,6 +1,6 @@
 """The judge on 100,000 stories; other house rules tried, and set, on a shelf of 20,000 cells with seven entries each.
 
-    PYTHONPATH=src python bench/judging.py [STORIES [CELLS]]
+PYTHONPATH=src python bench/judging.py [STORIES [CELLS]]
 """
 
 from __future__ import annotations

@@ -1,6 +1,6 @@
 """The shelf with 20,000 cells: what the API takes against the bare SQL query behind it.
 
-    PYTHONPATH=src python bench/shelf.py [CELLS [ROUNDS]]
+PYTHONPATH=src python bench/shelf.py [CELLS [ROUNDS]]
 """
 
 from __future__ import annotations
