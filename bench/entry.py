@@ -11,7 +11,7 @@ import tempfile
 from datetime import UTC, datetime
 from pathlib import Path
 
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Page, expect, sync_playwright
 
 from zembric.cli.migrations import migrate
 from zembric.cli.postgres import free_port, run_server
@@ -74,11 +74,11 @@ def _measure(page: Page, address: str, numbers: list[str]) -> list[float]:
     times = []
     for number in numbers:
         field = page.get_by_label("Resting voltage")
+        expect(field).to_have_value("")
         field.fill("3.71")
         page.evaluate(WATCH, number)
         page.keyboard.press("Enter")
         times.append(float(page.evaluate("() => window.shown")))
-        page.wait_for_function("(field) => !field.isConnected || field.value === ''", arg=field.element_handle())
     return times
 
 

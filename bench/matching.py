@@ -9,6 +9,7 @@ has; it needs requirements-bench.txt and stays away without. All find the weakes
 
 from __future__ import annotations
 
+import importlib
 import importlib.util
 import sys
 from collections.abc import Callable, Sequence
@@ -80,8 +81,7 @@ def by_general_solver(pool: Pool) -> Sums:
     """CP-SAT: the weakest group as strong as possible; of what choosing needs only the strongest cells are given to it."""
     if importlib.util.find_spec("ortools") is None:
         return []
-    from ortools.sat.python import cp_model
-
+    cp_model = importlib.import_module("ortools.sat.python.cp_model")
     capacities = sorted(pool.capacities, reverse=True)[: pool.series * pool.parallel]
     model = cp_model.CpModel()
     stands = [[model.new_bool_var("") for _ in range(pool.series)] for _ in capacities]

@@ -106,7 +106,7 @@ def test_saying_what_a_cell_is_lets_it_go_on(
     page.get_by_label("Rated", exact=True).fill("1500")
     page.get_by_role("button", name="Keep what it is").click()
     expect(page.get_by_text("Kept, and judged anew.")).to_be_visible()
-    expect(page.get_by_text("to the end. Stay with it.")).to_be_visible()
+    expect(page.get_by_text("to 3.60 V and its end. Stay with it.")).to_be_visible()
 
 
 def test_a_reading_is_corrected_with_its_ground_and_the_old_one_stays(

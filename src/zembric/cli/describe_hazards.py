@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
+from typing import TYPE_CHECKING
 
 from zembric.core import limits
 from zembric.core.entry_checks import refuse_shorted
@@ -37,6 +38,9 @@ from zembric.core.story import (
     Shelved,
     Story,
 )
+
+if TYPE_CHECKING:
+    from collections.abc import Callable
 
 _START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
 _OXIDE = CellFacts("18650", Family.LAYERED_OXIDE, None, 2600, None)
@@ -193,7 +197,7 @@ def packed(danger: Danger) -> PackedCell:
 
 def _refused_entries() -> list[tuple[str, str]]:
     """What no entry takes, with the answer it gets."""
-    tried = [
+    tried: list[tuple[str, Callable[[], object]]] = [
         ("A rated value its size cannot hold: 26000 mAh on an 18650", lambda: check_rated(read_size("18650"), Family.LAYERED_OXIDE, 26_000, USUAL_RULES)),
         ("A full voltage of another family: 4.20 V on iron phosphate", lambda: check_marked_full_v(Family.IRON_PHOSPHATE, 4.2)),
         ("The leads touched each other: 0.3 mΩ on an 18650", lambda: refuse_shorted(0.3, read_size("18650"), Family.LAYERED_OXIDE, USUAL_RULES)),
@@ -211,7 +215,9 @@ def _refused_entries() -> list[tuple[str, str]]:
 def _refused_packs() -> list[tuple[str, str, str]]:
     """What stops a pack whose cells are all sound by themselves."""
     sound = packed(Danger("", ()))
-    apart = replace(sound, number="1002", resting_v=(sound.resting_v or 0) + USUAL_RULES.value(limits.JOIN_WITHIN_V) + 0.01)
+    apart = replace(
+        sound, number="1002", resting_v=(sound.resting_v or 0) + USUAL_RULES.value(limits.JOIN_WITHIN_V) + 0.01
+    )
     unread = replace(sound, resting_v=None)
     asked = [
         ("Its plan is stale", [sound], True, ()),

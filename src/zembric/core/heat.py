@@ -46,7 +46,7 @@ def found_hot(story: Story) -> Heat | None:
     """The first time the cell was hot on its own; None: never.
 
     Warmth tells from an hour after its donor was opened and after its last charge or discharge; in a recovery, and
-    within the hour after one, at once; so does a cell that is too hot to hold.
+    within the hour after one, at once; so does a cell that is too hot to hold, or above 60 °C.
     """
     cooled = timedelta(hours=limits.COOLED_DOWN_H.value)
     warmed_at, recovered_at = story.opened_at, None
@@ -59,9 +59,13 @@ def found_hot(story: Story) -> Heat | None:
                 return event.heat
         elif isinstance(event, Inspection | RestingVoltage) and is_hot(event.heat):
             by_recovery = _within(event.at, recovered_at, cooled)
-            if by_recovery or event.heat.warmth == "too-hot" or warmed_at is None or event.at - warmed_at >= cooled:
+            if by_recovery or _is_too_hot(event.heat) or warmed_at is None or event.at - warmed_at >= cooled:
                 return event.heat
     return None
+
+
+def _is_too_hot(heat: Heat) -> bool:
+    return heat.warmth == "too-hot" or (heat.cell_degc is not None and heat.cell_degc > limits.TOO_HOT_DEGC.value)
 
 
 def _within(at: datetime, since: datetime | None, span: timedelta) -> bool:

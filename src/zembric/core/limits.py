@@ -254,6 +254,7 @@ RESTED_H = _guard("rested_h", 1, "h", "a voltage taken so long after charge, loa
 _about("Heat and cold")
 HOT_DEGC = _guard("hot_degc", 45, "°C", "a cell warmer than this at rest is a hazard")
 HOT_ABOVE_ROOM_K = _guard("hot_above_room_k", 10, "K", "a cell this much warmer than its room at rest is a hazard")
+TOO_HOT_DEGC = _guard("too_hot_degc", 60, "°C", "hotter than this is a hazard at once, as too hot to hold is")
 COOLED_DOWN_H = _guard(
     "cooled_down_h", 1, "h", "so long after its donor was opened, or after charge or load, warmth is the cell's own"
 )

@@ -150,11 +150,15 @@ def first_look(
     """A look and the voltage after it in one go, as a tray is walked through; also moves the tray's cursor on.
 
     Raises:
-        DangerError: a hazard was found and a voltage came with it; nothing is kept then.
+        DangerError: a hazard was found by eye and a voltage came with it; nothing is kept then.
     """
     slot, tray = _tray_place(session, typed)
+    # Its warmth may make it a hazard, and a hazard is not measured any more: what was measured before is kept first.
+    is_heat_said = any(value is not None for value in heat.values())
+    if reading is not None and is_heat_said:
+        measure(session, actor, typed, reading, now, typed_at=typed_at)
     cell = inspect(session, actor, typed, findings, now, heat=heat, typed_at=typed_at)
-    if reading is not None:
+    if reading is not None and not is_heat_said:
         cell = measure(session, actor, typed, reading, now, typed_at=typed_at)
     if tray is not None:
         move_cursor(tray, slot, actor, now)
