@@ -294,3 +294,20 @@ def test_no_damage_leads_to_anything_but_numbers_or_a_reason(damage: list[tuple[
         return
     figures = [test.discharge_capacity_mah for test in tests] + [test.capacity_allowance_pct for test in tests]
     assert all(figure is None or math.isfinite(figure) for figure in figures)
+
+
+def test_columns_that_were_swapped_are_asked_about_with_the_roles_they_seem_to_have() -> None:
+    found = analyse_log(csv_of(RUN, header="time (s),current (A),voltage (V)").encode())
+    asked = next(remark for remark in found.remarks if remark.code == "swapped-columns")
+    assert (asked.asks, asked.choices) == ("columns", ("time", "voltage", "current"))
+
+
+def one_discharge_written(sign: int) -> str:
+    return csv_of(turned(one_discharge(), lambda row: replace(row, current_a=sign * abs(row.current_a))))
+
+
+@pytest.mark.parametrize("signs", [(1, -1), (-1, 1)])
+def test_two_logs_pasted_together_with_other_signs_are_each_read_by_their_own_voltage(signs: tuple[int, int]) -> None:
+    found = analyse_log("".join(one_discharge_written(sign) for sign in signs).encode())
+    assert [step.kind for test in found.tests for step in test.steps if step.kind != "rest"] == ["discharge"] * 2
+    assert "signs-differ" in [remark.code for remark in found.remarks]

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 import re
 from dataclasses import dataclass, replace
-from typing import Literal, cast
+from typing import TYPE_CHECKING, Literal, cast
 
 import numpy as np
 
@@ -13,6 +13,9 @@ from zembric.core.traces.marks import DateOrder, clock_s, date_order, date_s, to
 from zembric.core.traces.model import Answers, Floats, LogRefusedError, Remark
 from zembric.core.traces.table import FieldKind, Table
 from zembric.core.traces.words import FACTOR, Heading, Role, read_heading, says_step_time
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping, Sequence
 
 #: What a cell can be: nobody's cell log lies outside.
 _CELL_MOST_V = 6.0
@@ -80,7 +83,7 @@ class _Chooser:
         time, clock = self._time(roles)
         current = self._current(roles, voltage)
         if current and not self.answers.columns:
-            voltage, current = self._unswapped(voltage, current)
+            voltage, current = self._unswapped(voltage, current, roles)
         voltage = self._with_voltage_unit(voltage)
         counter = self._counter(roles)
         time, current = self._with_units(time, clock, current, counter)
@@ -140,10 +143,7 @@ class _Chooser:
             if counters:
                 found["capacity"] = counters
         if found.get("voltage") and found.get("time"):
-            places = ["other"] * self.table.fields
-            for role in _ROLES_READ:
-                for place in found.get(role, [])[:1]:
-                    places[place] = role
+            places = self._places(found)
             named = ", ".join(f"{place + 1}: {role}" for place, role in enumerate(places) if role != "other")
             self.remarks.append(
                 Remark(
@@ -151,10 +151,18 @@ class _Chooser:
                     f"The log has no header. By what the numbers can be, its columns are {named}.",
                     self.table.first_line,
                     asks="columns",
-                    choices=tuple(places),
+                    choices=places,
                 )
             )
         return found
+
+    def _places(self, roles: Mapping[Role, Sequence[int]]) -> tuple[str, ...]:
+        """The role of each column by its place, as an answer says it."""
+        places = ["other"] * self.table.fields
+        for role in _ROLES_READ:
+            for place in roles.get(role, [])[:1]:
+                places[place] = role
+        return tuple(places)
 
     def _finite(self, place: int) -> Floats:
         values = self.values[place]
@@ -260,8 +268,10 @@ class _Chooser:
         place = self._one(places, "current")
         return None if place is None else self._column(place, self.answers.current_unit)
 
-    def _unswapped(self, voltage: Column, current: Column) -> tuple[Column, Column]:
-        """Voltage and current under each other's names are told by what they can be."""
+    def _unswapped(
+        self, voltage: Column, current: Column, roles: Mapping[Role, Sequence[int]]
+    ) -> tuple[Column, Column]:
+        """Voltage and current under each other's names are told by what they can be, and asked about."""
         volts, amps = self._finite(voltage.place), self._finite(current.place)
         if not volts.size or not amps.size:
             return voltage, current
@@ -280,6 +290,8 @@ class _Chooser:
                     "cell; they were read the other way round.",
                     self.table.header_line or self.table.first_line,
                     self._name(voltage.place),
+                    asks="columns",
+                    choices=self._places({**roles, "voltage": [current.place], "current": [voltage.place]}),
                 )
             )
             return replace(current, unit=None), replace(voltage, unit=None)

@@ -82,8 +82,8 @@ class _Reader:
         wanted = (columns.time, columns.clock, columns.voltage, columns.current, columns.counter, columns.state)
         self.wanted: list[Column] = [column for column in wanted if column]
         self.needed = max(column.place for column in self.wanted if column not in (columns.counter, columns.state))
-        # More than there can be; what is never written to takes no memory.
-        most = len(table.body) // (2 * max(table.fields, 1)) + 2
+        # A row stands in one line, however short it is.
+        most = table.body.count(b"\n") + 2
         self.found = _Found(np.empty((3 + (columns.counter is not None), most)), np.empty(most, dtype=np.int64))
         self.cache: dict[str, float] = {}
 

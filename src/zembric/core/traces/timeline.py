@@ -49,9 +49,21 @@ def lay_out(rows: Rows, columns: Columns, said: Literal["negative", "positive"] 
             column=columns.time.header if columns.time else None,
         )  # fmt: skip
     sign = said or _sign_of(tests, rows, has_state=columns.state is not None)
-    signed = tuple(_signed(test, sign, rows) for test in tests)
+    own: list[Sign] = [
+        sign if said else _own_sign(test, sign, rows, has_state=columns.state is not None) for test in tests
+    ]
+    signed = tuple(_signed(test, of_test, rows) for test, of_test in zip(tests, own, strict=True))
     if columns.current is None:
         sign = "positive"
+    elif len(set(own)) > 1:
+        sign = "unsigned"
+        remarks.append(
+            Remark(
+                "signs-differ",
+                "The tests of this file do not give a discharge the same sign; each was read by the way its own voltage went.",
+                int(rows.line[0]),
+            )
+        )
     elif sign == "unsigned":
         remarks.append(
             Remark(
@@ -254,6 +266,15 @@ def _sign_of(tests: list[Trace], rows: Rows, *, has_state: bool) -> Sign:
             return "unsigned"
     vote = edge_votes if abs(edge_votes) >= 2 else run_votes
     return "negative" if vote >= 0 else "positive"
+
+
+def _own_sign(test: Trace, usual: Sign, rows: Rows, *, has_state: bool) -> Sign:
+    """The sign one test of several gives a discharge, where a current of one direction and a clear trend tell; else the log's."""
+    limit = 0.03 * float(np.max(np.abs(test.current_a)))
+    is_one_way = not (float(np.max(test.current_a)) > limit and float(np.min(test.current_a)) < -limit)
+    if usual == "unsigned" or not is_one_way or abs(float(test.voltage_v[-1] - test.voltage_v[0])) < _TREND_V:
+        return usual
+    return _sign_of([test], rows, has_state=has_state)
 
 
 def _windows(rows: int) -> Lines:
