@@ -114,6 +114,7 @@ def test_a_reason_carries_value_limit_margin_and_kind() -> None:
         (a_story(looked(), resting(3.6), rated_mah=None), "0.50\u00a0A"),
         (a_story(looked(), resting(3.6), rated_mah=None, claimed_mah=9900), "0.50\u00a0A"),
         (a_story(looked(), resting(3.6), rated_mah=None, size="13400"), "0.20\u00a0A"),
+        (a_story(looked(), resting(3.6), rated_mah=60, size="402020"), "30\u00a0mA"),
     ],
 )
 def test_the_current_to_set_follows_what_the_cell_is_believed_to_hold(story: Story, current: str) -> None:

@@ -201,3 +201,9 @@ def test_shapes_that_nobody_builds_are_refused(series: int, parallel: int) -> No
 def test_a_cell_without_capacity_is_refused_by_name() -> None:
     with pytest.raises(BadInputError, match="C0001"):
         match(cells_of([2000, -1]), 1, 1)
+
+
+def test_of_equal_capacities_the_evener_resistances_are_taken() -> None:
+    pool = [MatchCell(f"C{index}", 2300, mohm) for index, mohm in enumerate((40.0, 40.0, 40.0, 110.0))]
+    found = match(pool, 2, 1)
+    assert "C3" not in {key for group in found.groups for key in group.keys}

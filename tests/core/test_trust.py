@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from datetime import timedelta
 
+import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.support.sound_cells import a_life
+from tests.support.sound_stories import SOUND
 from tests.support.stories import RULES, START, a_story
 from zembric.core.assessment import Assessment, assess
 from zembric.core.limits import Family
@@ -89,3 +91,9 @@ def test_no_sound_cell_is_ever_out_or_held_back(seed: int) -> None:
         story = a_story(*cell.events[:count], size=cell.size, family=cell.family, rated_mah=cell.rated_mah)
         assessed = assess(story, RULES)
         assert (assessed.hazards, assessed.outs, assessed.decisions_due, assessed.grade == "out") == ((), (), (), False)
+
+
+@pytest.mark.parametrize("name", SOUND)
+def test_no_sound_cell_is_thrown_away_or_put_aside_for_what_people_did(name: str) -> None:
+    assessed = assess(SOUND[name], RULES)
+    assert (assessed.hazards, assessed.outs, assessed.decisions_due, assessed.grade == "out") == ((), (), (), False)

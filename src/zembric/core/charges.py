@@ -55,7 +55,7 @@ def charge_history(story: Story, rules: HouseRules) -> ChargeHistory:
     short: Charge | None = None
     for index, event in enumerate(story.events):
         if isinstance(event, CapacityRun):
-            why = _why_part(story, rules, event, is_full=full_since is not None or event.started_full is True)
+            why = _why_part(story, rules, event, is_full=_began_full(event, full_since))
             if why:
                 parts.append((event, why))
             else:
@@ -82,6 +82,11 @@ def charge_history(story: Story, rules: HouseRules) -> ChargeHistory:
         short if is_believed else None,
         None if is_believed else short,
     )
+
+
+def _began_full(run: CapacityRun, full_since: Event | None) -> bool:
+    """What somebody said of the run goes before what the charges written down tell."""
+    return full_since is not None if run.started_full is None else run.started_full
 
 
 def charge_end(story: Story, rules: HouseRules, charge: Charge, *, is_graded: bool) -> ChargeEnd:

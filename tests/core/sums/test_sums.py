@@ -123,3 +123,27 @@ def test_no_value_leads_to_anything_but_a_number_or_a_reason(words: str, data: s
     except ZembricError:
         return
     assert all(not isinstance(value, float) or math.isfinite(value) for value in outputs.values())
+
+
+CHARGE = "charge-time capacity_mah=2400 full_v=4.2 end_ma=100 mohm=60 family=layered-oxide"
+RED: dict[str, set[str]] = {
+    f"{CHARGE} current_ma=2400 start_soc=0.2": set(),
+    f"{CHARGE} current_ma=2500 start_soc=0.2": {"charge-rate"},
+    f"{CHARGE} current_ma=1000 start_v=2.8": {"starts-slowly"},
+    f"{CHARGE} current_ma=240 start_v=2.8": set(),
+    f"{CHARGE} current_ma=100 start_v=1.9": {"too-low-to-charge"},
+    "join ua_v=4.1 ub_v=3.3 ra_mohm=50 rb_mohm=50 r_ohm=0 qa_mah=2400 qb_mah=2400 family=layered-oxide within_v=0.02": {"joining-current"},
+    "join ua_v=3.9 ub_v=3.84 ra_mohm=50 rb_mohm=50 r_ohm=10 qa_mah=2400 qb_mah=2400 family=layered-oxide within_v=0.02": set(),
+    "wire awg=24 length_m=0.5 current_a=1": set(),
+    "wire awg=24 length_m=0.5 current_a=20": {"current"},
+    "strip material=nickel thickness_mm=0.15 width_mm=8 length_mm=20 current_a=4": set(),
+    "strip material=nickel thickness_mm=0.15 width_mm=8 length_mm=20 current_a=15": {"current"},
+    "strip material=copper thickness_mm=0.1 width_mm=8 length_mm=20 current_a=60": {"current"},
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("words", RED)
+def test_what_a_cell_or_a_conductor_does_not_stand_is_red_with_its_limit(words: str) -> None:
+    warnings = work_out(*typed(words)).warnings
+    assert {line.code for line in warnings} == RED[words]
+    assert all(line.value != line.limit for line in warnings)
