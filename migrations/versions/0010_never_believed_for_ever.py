@@ -1,5 +1,7 @@
 """Heat, packs that are stopped, commissioned and given to somebody, marks for life, and what makes figures comparable"""
 
+from typing import Any
+
 import sqlalchemy as sa
 from alembic import op
 from sqlalchemy.dialects.postgresql import JSONB
@@ -19,7 +21,9 @@ def _one_of(steps: tuple[str, ...]) -> str:
     return f"step IN ({', '.join(repr(step) for step in sorted(steps))})"
 
 
-_SYMPTOMS = "symptom IN ('cuts-out', 'dead', 'does-not-charge', 'none', 'runs-short', 'unknown', 'unused', 'wet-or-dropped')"
+_SYMPTOMS = (
+    "symptom IN ('cuts-out', 'dead', 'does-not-charge', 'none', 'runs-short', 'unknown', 'unused', 'wet-or-dropped')"
+)
 
 
 def upgrade() -> None:
@@ -30,7 +34,7 @@ def upgrade() -> None:
     op.drop_constraint(op.f("ck_step_step"), "step", type_="check")
     op.create_check_constraint(op.f("ck_step_step"), "step", _one_of((*_STEPS, "came-back")))
     op.add_column("inspection", sa.Column("heat", JSONB(), nullable=False, server_default="{}"))
-    judgement = (
+    judgement: tuple[sa.Column[Any], ...] = (
         sa.Column("judged_by", sa.Integer(), nullable=False, server_default="1"),
         sa.Column("resting_voltage_at", sa.DateTime(timezone=True), nullable=True),
         sa.Column("is_marked", sa.Boolean(), nullable=False, server_default="false"),
