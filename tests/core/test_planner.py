@@ -66,7 +66,8 @@ def follow(story: Story, step: NextStep, now: datetime, chance: Random, rules: H
             skipped(now) if chance.random() < 0.1 and not dc_only else resists(chance.uniform(15, 300), now, method)
         ],
         "repeat-measurement": [
-            resists(chance.uniform(15, 300), now, method) if "resistance" in step.text else ran(chance.uniform(300, 2700), now)
+            *([charged(now, full_v)] if "Charge it full" in step.text else []),
+            resists(chance.uniform(15, 300), now, method) if "resistance" in step.text else ran(chance.uniform(300, 2700), now),
         ],
         "shelve": [shelved(now)],
     }  # fmt: skip
