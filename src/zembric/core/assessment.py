@@ -479,8 +479,14 @@ def _siblings_note(story: Story, rules: HouseRules, voltages: tuple[RestingVolta
     limit = rules.limit(limits.SIBLING_GAP_V)
     if first_said("fine", story, voltages, rules):
         return [Reason("siblings-differ", f"{text}; this one holds its voltage.", -gap_v, limit)]
-    note = Reason("siblings-differ", f"{text}: let it rest full for two weeks before it is trusted.", -gap_v, limit)
-    return [note] if slope.verdict == "watch" else [Reason("watch", f"On watch. {text}.", -gap_v, limit), note]
+    patience = "let it rest full for two weeks before it is trusted."
+    if slope.verdict == "watch":
+        return [Reason("siblings-differ", f"{text}: {patience}", -gap_v, limit)]
+    # The watch says why and against which limit; what belongs to it is not said and drawn a second time.
+    return [
+        Reason("watch", f"On watch. {text}.", -gap_v, limit),
+        Reason("siblings-differ", patience.capitalize(), -gap_v),
+    ]
 
 
 def _charge_notes(rules: HouseRules, history: ChargeHistory) -> list[Reason]:

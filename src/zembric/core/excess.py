@@ -55,11 +55,8 @@ def charges_at_zero(story: Story) -> frozenset[int]:
             isinstance(event, UnrestedVoltage) and event.state != "under-charge"
         ):
             last_v = event.value_v
-        elif fills(event):
-            if last_v is not None and 0 <= last_v < limits.NO_READING_BELOW_V.value:
-                found.add(index)
-        elif not isinstance(event, Decision):
-            continue
+        elif fills(event) and last_v is not None and 0 <= last_v < limits.NO_READING_BELOW_V.value:
+            found.add(index)
     return frozenset(found)
 
 
