@@ -2,14 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 
-from playwright.sync_api import Page, expect
+import pytest
+from playwright.sync_api import BrowserContext, Page, expect
 from sqlalchemy.orm import Session
 
-from tests.support.benchwork import keep, numbers_of, open_donor, shelf_of, voltage
-from zembric.operations import entries, packs
+from tests.browser.conftest import sign_in
+from tests.support.benchwork import TWO_BY_TWO, at, keep, numbers_of, open_donor, shelf_of, to_the_shelf, voltage
+from zembric.core.errors import NotAllowedError
+from zembric.core.rules import HouseRules
+from zembric.operations import entries, house_rules, packs
 from zembric.operations.actors import Actor
+from zembric.operations.packed_cells import members_of
 
 
 def now() -> datetime:
@@ -51,3 +58,77 @@ def test_a_sum_beyond_what_a_wire_stands_is_red_with_its_limit(page: Page, addre
     page.goto(f"{address}/sums/wire")
     page.get_by_label("Current").fill("25")
     expect(page.get_by_text("25 A is more than a wire like this stands (7.5 A)")).to_be_visible()
+
+
+@pytest.fixture
+def coordinator_page(new_context: Callable[..., BrowserContext], address: str) -> Page:
+    return sign_in(new_context().new_page(), address, "Coordinator")
+
+
+def marked_cell(session: Session, volunteer: Actor, coordinator: Actor) -> str:
+    """Found at 1.7 V, woken under a thrifty house, allowed to go on, measured and shelved."""
+    house_rules.set_rules(session, coordinator, 1, HouseRules(0, "thrifty", "health"), "little comes in", at())
+    (number,) = numbers_of(open_donor(session, volunteer))
+    entries.inspect(session, volunteer, number, [], at(minutes=1))
+    voltage(session, volunteer, number, "1.7", at(minutes=2))
+    entries.recover(session, volunteer, number, "passed", at(minutes=30))
+    voltage(session, volunteer, number, "3.10", at(hours=2))
+    entries.decide(session, coordinator, number, "recovery-mark", "go-on", "it holds what it was given", at(hours=2.5))
+    return to_the_shelf(session, volunteer, number, 2400, found=False).number
+
+
+def test_a_marked_cell_gets_into_a_pack_only_with_a_coordinators_yes_for_that_pack(
+    coordinator_page: Page, session: Session, volunteer: Actor, coordinator: Actor, address: str
+) -> None:
+    marked = marked_cell(session, volunteer, coordinator)
+    shelf_of(session, volunteer, [2350, 2300, 2250])
+    request = replace(TWO_BY_TWO, marked_allowed=(marked,))
+    with pytest.raises(NotAllowedError, match="mark for life"):
+        keep(session, volunteer, request)
+    pack = keep(session, coordinator, request)
+    for member in members_of(pack):
+        member.mark_allowed_by_id = None
+    session.commit()
+    page = coordinator_page
+    page.goto(f"{address}/packs/{pack.number}")
+    expect(page.get_by_text(f"{marked} carries a mark for life: recovered from very low.")).to_be_visible()
+    page.get_by_label("Why it may stand in this pack").fill("a lamp in our own room")
+    page.get_by_role("button", name=f"Yes to {marked}, for this pack").click()
+    expect(page.get_by_text("A coordinator said yes to a marked cell")).to_be_visible()
+    expect(page.get_by_text(f"{marked} carries a mark for life: recovered from very low.")).to_be_hidden()
+
+
+def test_a_house_value_is_changed_in_the_rules_and_holds_at_the_next_entry(
+    coordinator_page: Page, session: Session, volunteer: Actor, address: str
+) -> None:
+    """100 mA where 500 mA is usual for an 18650 of unknown capacity."""
+    (number,) = numbers_of(open_donor(session, volunteer, rated_capacity_mah=None))
+    entries.inspect(session, volunteer, number, [], now())
+    session.commit()
+    page = coordinator_page
+    page.goto(f"{address}/rules")
+    page.get_by_text("Charging", exact=True).click()
+    page.get_by_label("Charge current of an 18650 or larger of unknown capacity").fill("100")
+    page.get_by_role("button", name="See what it would change").click()
+    page.get_by_label("Why", exact=True).fill("our modules are weak")
+    page.get_by_role("button", name="Set, and judge every cell anew").click()
+    expect(page.get_by_text("our modules are weak")).to_be_visible()
+    page.goto(f"{address}/bench/{number}")
+    page.get_by_label("Resting voltage").fill("3.71")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("100 mA").first).to_be_visible()
+
+
+def test_a_rated_value_that_hardly_fits_is_asked_about_before_cells_are_numbered(page: Page, address: str) -> None:
+    page.goto(f"{address}/donors/new")
+    page.get_by_label("How many cells?").fill("2")
+    page.get_by_label("Rated, from a data sheet").fill("3900")
+    page.get_by_role("button", name="Number these 2 cells").click()
+    expect(page.get_by_text("is more than such a cell usually holds")).to_be_visible()
+    page.get_by_label("Rated, from a data sheet").fill("39000")
+    page.get_by_role("button", name="Number these 2 cells").click()
+    expect(page.get_by_text("rated cannot be")).to_be_visible()
+    page.get_by_label("Rated, from a data sheet").fill("3900")
+    page.get_by_role("button", name="Number these 2 cells").click()
+    page.get_by_role("button", name="The sheet says so: number these 2 cells").click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("D")

@@ -58,11 +58,22 @@ def charge(
 
 
 def to_the_shelf(
-    session: Session, who: Actor, number: str, capacity_mah: int = 2300, resting: str = "3.70", rests: str = "3.80"
+    session: Session,
+    who: Actor,
+    number: str,
+    capacity_mah: int = 2300,
+    resting: str = "3.70",
+    rests: str = "3.80",
+    *,
+    found: bool = True,
 ) -> CellRow:
-    """All the way from the donor to the shelf, two days after it was opened; there it rests at 3.80 V."""
-    entries.inspect(session, who, number, [], at(minutes=1))
-    voltage(session, who, number, resting, at(minutes=2))
+    """All the way from the donor to the shelf, two days after it was opened; there it rests at 3.80 V.
+
+    `found`: looked at and measured as it came; else somebody did that already.
+    """
+    if found:
+        entries.inspect(session, who, number, [], at(minutes=1))
+        voltage(session, who, number, resting, at(minutes=2))
     charge(session, who, number, "4.20", at(hours=3))
     capacity(session, who, number, str(capacity_mah), at(days=1))
     resistance(session, who, number, "40", at(days=1, minutes=5))

@@ -2447,6 +2447,11 @@ export interface components {
              */
             claimed_capacity_mah?: number | null;
             /**
+             * Confirmed
+             * @default false
+             */
+            confirmed?: boolean;
+            /**
              * Description
              * @default
              */
@@ -5008,6 +5013,11 @@ export interface components {
              * @default null
              */
             code?: string | null;
+            /**
+             * Confirmed
+             * @default false
+             */
+            confirmed?: boolean;
             /** @default null */
             donor_kind?: components["schemas"]["KindValues"] | null;
             /** @default null */

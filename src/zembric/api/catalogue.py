@@ -54,7 +54,7 @@ def post_catalogue_row(path: schemas.CataloguePath, body: schemas.RowIn) -> Resp
             if body.code is None:
                 raise BadInputError("Give it a short name that stays, e.g. an abbreviation.", field="code")
             values |= {"code": body.code}
-        catalogue.add_row(session, actor, path.part, values, now)
+        catalogue.add_row(session, actor, path.part, values, now, confirmed=body.confirmed)
         return show_catalogue(session)
 
     return write(perform, 201)
@@ -65,7 +65,9 @@ def put_catalogue_row(path: schemas.CatalogueRowPath, body: schemas.RowIn) -> Re
     def perform(session: Session, actor: Actor, now: datetime) -> schemas.CatalogueOut:
         if body.seen_version is None:
             raise BadInputError("Say which version of it was seen.", field="seen_version")
-        catalogue.change_row(session, actor, path.part, path.key, body.seen_version, _values(path.part, body), now)
+        catalogue.change_row(
+            session, actor, path.part, path.key, body.seen_version, _values(path.part, body), now, confirmed=body.confirmed
+        )  # fmt: skip
         return show_catalogue(session)
 
     return write(perform)

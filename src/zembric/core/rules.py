@@ -176,8 +176,12 @@ class HouseRules:
 
     def for_cell(self, facts: CellFacts) -> HouseRules:
         """These rules as they hold for one cell: what is said of its size goes before its family, that before the general."""
-        of_family = [rule for rule in self.special if rule.family is not None and rule.family == facts.family]
-        of_size = [rule for rule in self.special if rule.size_code is not None and rule.size_code == facts.size_code]
+        return self.for_kind(facts.family, facts.size_code)
+
+    def for_kind(self, family: Family | None, size_code: str | None) -> HouseRules:
+        """As `for_cell`, of a kind of cell that is not there yet."""
+        of_family = [rule for rule in self.special if rule.family is not None and rule.family == family]
+        of_size = [rule for rule in self.special if rule.size_code is not None and rule.size_code == size_code]
         if not of_family and not of_size:
             return self
         values = dict(self.values)

@@ -10,7 +10,7 @@ from types import MappingProxyType
 from typing import TYPE_CHECKING, Literal
 
 from zembric.core import limits
-from zembric.core.errors import BadInputError
+from zembric.core.errors import BadInputError, OddInputError
 from zembric.core.families import as_charged
 from zembric.core.limits import Family
 from zembric.core.words import amount
@@ -382,6 +382,31 @@ def check_rated(
             field="rated_capacity_mah",
         )
     return check
+
+
+def ask_about_rated(
+    size: Size | None,
+    family: Family | None,
+    rated_mah: float | None,
+    rules: HouseRules,
+    mass_g: float | None = None,
+    *,
+    confirmed: bool,
+) -> None:
+    """A rated value [mAh] as a person sets it: refused where it cannot be, asked about once where it hardly can.
+
+    Raises:
+        BadInputError: as `check_rated`.
+        OddInputError: more than such a cell usually holds, and not confirmed.
+    """
+    doubtful = check_rated(size, family, rated_mah, rules, mass_g)
+    if doubtful is None or rated_mah is None or confirmed:
+        return
+    raise OddInputError(
+        f"{amount(rated_mah, 'mAh')} rated is more than such a cell usually holds. {doubtful.arithmetic} "
+        "Look at the sheet once more; sent again it is taken.",
+        field="rated_capacity_mah",
+    )
 
 
 def _energy_limits(size: Size, family: Family, rules: HouseRules) -> tuple[float, float]:

@@ -11,7 +11,7 @@ from zembric.core.assessment import read_size_or_none
 from zembric.core.errors import BadInputError, ChangedMeanwhileError, NotFoundError
 from zembric.core.families import check_marked_full_v
 from zembric.core.limits import Family
-from zembric.core.sizes import Size, check_rated, measured_outline, read_print, read_size
+from zembric.core.sizes import Size, ask_about_rated, measured_outline, read_print, read_size
 from zembric.models import CellFormat, CellModel, Chemistry, DonorKindRow, TraySize
 from zembric.operations.actors import require_coordinator
 from zembric.operations.judging import rules_in_force
@@ -93,15 +93,18 @@ def all_rows(session: Session, what: str) -> Sequence[Any]:
     return session.scalars(select(table).order_by(table.is_active.desc(), order)).all()
 
 
-def add_row(session: Session, actor: Actor, what: str, values: dict[str, Any], now: datetime) -> Any:
+def add_row(
+    session: Session, actor: Actor, what: str, values: dict[str, Any], now: datetime, *, confirmed: bool = False
+) -> Any:
     """Something new in the catalogue.
 
     Raises:
         BadInputError: it is there already, or a value cannot be.
+        OddInputError: a rated value that hardly fits the size, and not confirmed.
     """
     require_coordinator(actor, "Extending the catalogue")
     table, key = _table(what)
-    _check(session, what, values)
+    _check(session, what, values, confirmed=confirmed)
     if key == "code" and session.get(table, values["code"]):
         raise BadInputError(f'"{values["code"]}" is in the catalogue already.', field="code")
     _check_name(session, table, values, None)
@@ -115,12 +118,21 @@ def add_row(session: Session, actor: Actor, what: str, values: dict[str, Any], n
 
 
 def change_row(
-    session: Session, actor: Actor, what: str, key: str, seen_version: int, values: dict[str, Any], now: datetime
+    session: Session,
+    actor: Actor,
+    what: str,
+    key: str,
+    seen_version: int,
+    values: dict[str, Any],
+    now: datetime,
+    *,
+    confirmed: bool = False,
 ) -> Any:
     """Something in the catalogue, changed. What cells were told before stays with them.
 
     Raises:
         ChangedMeanwhileError: somebody changed it after it was seen.
+        OddInputError: a new rated value that hardly fits the size, and not confirmed.
     """
     require_coordinator(actor, "Changing the catalogue")
     table, key_name = _table(what)
@@ -130,7 +142,8 @@ def change_row(
     if row.version != seen_version:
         raise ChangedMeanwhileError(f'"{row.name}"')
     values = {name: value for name, value in values.items() if name != "code"}
-    _check(session, what, values)
+    is_same = what == "models" and values["rated_capacity_mah"] == row.rated_capacity_mah
+    _check(session, what, values, confirmed=confirmed or is_same)
     _check_name(session, table, values, row)
     before = {name: getattr(row, name) for name in values}
     for name, value in values.items():
@@ -160,15 +173,16 @@ def _check_name(session: Session, table: type[Any], values: dict[str, Any], own:
         raise BadInputError(f'"{values["name"]}" is in the catalogue already.', field="name")
 
 
-def _check(session: Session, what: str, values: dict[str, Any]) -> None:
-    """Raises BadInputError for the first value that cannot be."""
+def _check(session: Session, what: str, values: dict[str, Any], *, confirmed: bool) -> None:
+    """Raises BadInputError for the first value that cannot be, OddInputError for a rated one that hardly can."""
     if what == "formats":
         measured_outline(values["width_mm"], values["length_mm"], values["thickness_mm"])
     if what in ("models", "chemistries"):
         check_marked_full_v(values["family"], values["full_v"])
     if what == "models":
-        size = resolve_size(session, values["size_code"]).size
-        check_rated(size, Family(values["family"]), values["rated_capacity_mah"], rules_in_force(session))
+        named, family = resolve_size(session, values["size_code"]), Family(values["family"])
+        rules = rules_in_force(session).for_kind(family, named.code)
+        ask_about_rated(named.size, family, values["rated_capacity_mah"], rules, confirmed=confirmed)
         if not values["source"].strip():
             raise BadInputError("Say where the sheet came from; a figure without a source is gossip.", field="source")
     if what == "donor-kinds":

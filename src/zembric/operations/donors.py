@@ -17,7 +17,7 @@ from zembric.core.families import check_marked_full_v
 from zembric.core.limits import CELL_MOST_MAH, Family
 from zembric.core.numbering import make_number
 from zembric.core.numbering import read_number as read_thing_number
-from zembric.core.sizes import check_rated
+from zembric.core.sizes import ask_about_rated
 from zembric.core.words import unit_of
 from zembric.models import (
     CELL_NUMBERS,
@@ -72,6 +72,8 @@ class DonorToOpen:
     tray_size_id: int | None = None
     #: Cells in each group of the pack, in the order they are numbered; None: not a joined pack, or not known.
     parallel: int | None = None
+    #: A rated value that hardly fits was looked at once more.
+    confirmed: bool = False
 
 
 def open_donor(session: Session, actor: Actor, wanted: DonorToOpen, now: datetime) -> Donor:
@@ -79,6 +81,7 @@ def open_donor(session: Session, actor: Actor, wanted: DonorToOpen, now: datetim
 
     Raises:
         BadInputError: an unknown kind or family, a size nobody understands, or a number of cells outside 1 to 40.
+        OddInputError: a rated value that hardly fits the size, and not confirmed.
         DangerError: a kind of device that is not for volunteers.
     """
     kind = get_kind(session, wanted.kind)
@@ -300,7 +303,8 @@ def _facts(session: Session, wanted: DonorToOpen, model: CellModel | None) -> di
             field="family",
         )
     family = Family(wanted.family) if wanted.family else None
-    check_rated(size.size, family, wanted.rated_capacity_mah, rules_in_force(session))
+    rules = rules_in_force(session).for_kind(family, size.code)
+    ask_about_rated(size.size, family, wanted.rated_capacity_mah, rules, confirmed=wanted.confirmed)
     return {
         "family": wanted.family, "full_v": wanted.full_v, "rated_capacity_mah": wanted.rated_capacity_mah,
         "claimed_capacity_mah": wanted.claimed_capacity_mah, **size.columns(),

@@ -126,10 +126,11 @@ def inspect(
 ) -> CellRow:
     """A look at the cell, with how warm it was. A hazard is followed up at once, whatever the cell was meant for.
 
-    A cell in a pack that was given out can be found a hazard too: whoever has it calls.
+    A cell in a pack that was given out can be found a hazard too: whoever has it calls, perhaps only to say it is warm.
     """
     found = _findings(findings)
-    cell = cell_at_bench(session, typed, wherever=bool(found & HAZARDS))
+    is_called_about = bool(found & HAZARDS) or any(value is not None for value in heat.values())
+    cell = cell_at_bench(session, typed, wherever=is_called_about)
     at = _when(cell, now, typed_at)
     entry = InspectionEntry(**_common(cell, actor, now, at=at), findings=sorted(found), heat=dict(heat))
     _keep(session, actor, cell, entry, now, findings=sorted(found))

@@ -10,11 +10,11 @@ from sqlalchemy.orm import joinedload
 
 from zembric.core.assessment import size_of
 from zembric.core.ends import BUILDS, PLUS_ENDS, PROTECTIONS, TERMINALS
-from zembric.core.errors import BadInputError, ChangedMeanwhileError, OddInputError
+from zembric.core.errors import BadInputError, ChangedMeanwhileError
 from zembric.core.families import check_marked_full_v
 from zembric.core.limits import CELL_MOST_MAH, MASS_G_MOST, Family
 from zembric.core.numbering import read_number
-from zembric.core.sizes import check_rated, measured_outline
+from zembric.core.sizes import ask_about_rated, measured_outline
 from zembric.core.words import unit_of
 from zembric.models import CellRow
 from zembric.operations.actors import require_coordinator
@@ -110,15 +110,11 @@ def _check_rated(session: Session, cell: CellRow, facts: dict[str, Any], *, conf
         *_OUTLINE,
     )
     after = facts_of(SimpleNamespace(**{key: facts.get(key, getattr(cell, key)) for key in keys}), None)
-    doubtful = check_rated(
-        size_of(after), after.family, after.rated_capacity_mah, rules_in_force(session), after.mass_g
-    )
     is_new = facts.get("rated_capacity_mah") not in (None, cell.rated_capacity_mah)
-    if doubtful and is_new and not confirmed:
-        raise OddInputError(
-            f"{after.rated_capacity_mah:g} mAh rated is more than such a cell usually holds. {doubtful.arithmetic}",
-            field="rated_capacity_mah",
-        )
+    ask_about_rated(
+        size_of(after), after.family, after.rated_capacity_mah, rules_in_force(session).for_cell(after), after.mass_g,
+        confirmed=confirmed or not is_new,
+    )  # fmt: skip
 
 
 def _unmeasured_siblings(session: Session, cell: CellRow) -> list[CellRow]:

@@ -63,7 +63,7 @@ def take_in_story(session: Session, actor: Actor, story: Story, came_from: str, 
         session, actor,
         DonorToOpen(
             _kind(session, story), came_from, 1, facts.size_code, facts.family, facts.full_v,
-            facts.claimed_capacity_mah, facts.rated_capacity_mah,
+            facts.claimed_capacity_mah, facts.rated_capacity_mah, confirmed=True,
         ),
         opened_at,
     )  # fmt: skip

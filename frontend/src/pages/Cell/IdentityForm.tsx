@@ -62,6 +62,8 @@ export function IdentityForm({ cell, bench }: { cell: Cell; bench: Bench | null 
     },
   );
   const problem = set.error instanceof Problem ? set.error : null;
+  const isAsked =
+    problem?.code === "odd-input" && set.variables?.rated_capacity_mah === readNumber(typed.rated_capacity_mah ?? "");
   const changedMeanwhile = problem?.code === "changed-meanwhile";
   const say = (next: Facts) => setTold((before) => ({ ...before, ...next }));
   const now = { ...cell, ...told };
@@ -99,6 +101,7 @@ export function IdentityForm({ cell, bench }: { cell: Cell; bench: Bench | null 
         set.mutate({
           seen_version: changedMeanwhile ? cell.version : seenVersion,
           siblings_too: siblingsToo,
+          confirmed: isAsked,
           ...told,
           ...outline,
           ...numbers,
@@ -213,7 +216,7 @@ export function IdentityForm({ cell, bench }: { cell: Cell; bench: Bench | null 
         The same for its siblings that are not measured yet
       </Tick>
       <Button kind={isChanged ? "main" : "plain"} type="submit" isDisabled={set.isPending || isWrong || !isChanged}>
-        {changedMeanwhile ? "Keep mine all the same" : "Keep what it is"}
+        {changedMeanwhile ? "Keep mine all the same" : isAsked ? "The sheet says so: keep it" : "Keep what it is"}
       </Button>
     </Stack>
   );

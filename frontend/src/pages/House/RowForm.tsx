@@ -147,8 +147,10 @@ export function RowForm({
     },
   );
   const problem = keep.error instanceof Problem ? keep.error : null;
+  const asked = problem?.code === "odd-input" ? keep.variables?.model?.rated_capacity_mah : null;
   const fieldOfProblem = problem?.field?.split(".").at(-1) ?? null;
   const textOf = (field: FieldOf) => typed[field.key] ?? asText(row?.[field.key], field);
+  const isAsked = asked != null && asked === readNumber(typed.rated_capacity_mah ?? String(row?.rated_capacity_mah));
   const isMissing = fields.some((field) => !field.isOptional && field.kind !== "lines" && textOf(field).trim() === "");
   const isWrong = fields.some(
     (field) => field.kind === "number" && textOf(field).trim() !== "" && readNumber(textOf(field)) === null,
@@ -161,6 +163,7 @@ export function RowForm({
         keep.mutate({
           code: row === null && code ? newCode.trim() : null,
           seen_version: row?.version ?? null,
+          confirmed: isAsked,
           [body]: { ...values, is_active: isActive },
         } as Schemas["RowIn"]);
       }}
@@ -222,7 +225,7 @@ export function RowForm({
             keep.isPending || isMissing || isWrong || (row === null && code !== null && newCode.trim() === "")
           }
         >
-          {rowKey === null ? "Add it" : "Keep it"}
+          {isAsked ? "The sheet says so: keep it" : rowKey === null ? "Add it" : "Keep it"}
         </Button>
         {rowKey !== null && (
           <Button kind="quiet" onPress={onDone}>

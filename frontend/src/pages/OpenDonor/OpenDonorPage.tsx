@@ -97,6 +97,8 @@ function DonorForm({ kind, catalogue }: { kind: Schemas["DonorKindOut"]; catalog
     (donor) => navigate(`/donors/${donor.number}`),
   );
   const problem = open.error instanceof Problem ? open.error : null;
+  // Asked about once: the same value sent again is meant.
+  const isAsked = problem?.code === "odd-input" && open.variables?.rated_capacity_mah === readNumber(rated);
   const errorOf = (field: string) => (problem?.field === field ? problem.message : null);
   const SHOWN = [
     "description",
@@ -129,6 +131,7 @@ function DonorForm({ kind, catalogue }: { kind: Schemas["DonorKindOut"]; catalog
           model_id: model?.id ?? null,
           tray_size_id: traySizeId === ANY_TRAY ? null : Number(traySizeId),
           parallel: readNumber(parallel),
+          confirmed: isAsked,
         });
       }}
     >
@@ -242,7 +245,8 @@ function DonorForm({ kind, catalogue }: { kind: Schemas["DonorKindOut"]; catalog
       {wrongNumber && <p role="status">Capacities and voltages are plain numbers, e.g. 2600 or 4.35.</p>}
       {problem && !SHOWN.includes(problem.field ?? "") && <ProblemNotice problem={problem} />}
       <Button kind="main" type="submit" isDisabled={open.isPending || wrongNumber}>
-        Number {cells === 1 ? "this cell" : `these ${cells} cells`}
+        {isAsked && "The sheet says so: "}
+        {isAsked ? "number" : "Number"} {cells === 1 ? "this cell" : `these ${cells} cells`}
       </Button>
     </Stack>
   );

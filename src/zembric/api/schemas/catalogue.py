@@ -87,6 +87,8 @@ class RowIn(In):
 
     code: Code | None = None
     seen_version: int | None = None
+    #: A rated value that hardly fits was looked at once more.
+    confirmed: bool = False
     donor_kind: KindValues | None = None
     format: FormatValues | None = None
     chemistry: ChemistryValues | None = None

@@ -66,6 +66,8 @@ class DonorIn(In):
     model_id: Id | None = None
     tray_size_id: Id | None = None
     parallel: int | None = None
+    #: A rated value that hardly fits was looked at once more.
+    confirmed: bool = False
 
 
 class CluesIn(In):
