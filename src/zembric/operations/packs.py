@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from types import MappingProxyType
 from typing import TYPE_CHECKING
 
-from sqlalchemy import select
+from sqlalchemy import or_, select
 from sqlalchemy.orm import selectinload
 
 from zembric.core.entry_checks import read_number
@@ -301,7 +301,9 @@ def packs_in_state(session: Session, state: str) -> Sequence[Pack]:
 
 
 def pack_happenings(session: Session, pack: Pack) -> Sequence[Happening]:
-    query = select(Happening).where(Happening.pack_id == pack.id, Happening.cell_id.is_(None))
+    """What happened to the pack as a whole, and each yes to a marked cell in it."""
+    of_the_pack = or_(Happening.cell_id.is_(None), Happening.what == "mark-allowed")
+    query = select(Happening).where(Happening.pack_id == pack.id, of_the_pack)
     return session.scalars(query.order_by(Happening.at, Happening.id)).all()
 
 

@@ -127,6 +127,7 @@ export default function PackPage() {
               <li key={happening.at + happening.what}>
                 {dayAndTime(happening.at)}: {HAPPENED[happening.what] ?? happening.what}
                 {happening.by && `, by ${happening.by}`}
+                {happening.what === "mark-allowed" && happening.why && `: “${happening.why}”`}
               </li>
             ))}
           </ol>
