@@ -129,6 +129,14 @@ def sign_in(page: Page, address: str, name: str, password: str = PASSWORD) -> Pa
     return page
 
 
+def waits_for_server(page: Page, entries: int) -> None:
+    """Until so many entries are left in the browser that the server has not taken."""
+    page.wait_for_function(
+        "(entries) => JSON.parse(localStorage.getItem('zembric-waiting-entries') ?? '[]').length === entries",
+        arg=entries,
+    )
+
+
 def choose_option(page: Page, label: str, option: str | re.Pattern[str]) -> None:
     """One of many choices, in a list that opens."""
     page.get_by_role("button", name=re.compile(rf"{re.escape(label)}$")).click()

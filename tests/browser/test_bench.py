@@ -48,7 +48,7 @@ def test_ten_voltages_need_no_key_besides_digits_separator_and_enter(
         for key in f"3,{60 + index}":
             page.keyboard.press(key)
         page.keyboard.press("Enter")
-        expect(page.get_by_text(f"3,{60 + index} V kept")).to_be_visible()
+        expect(page.get_by_text(f"3,{60 + index} V, kept")).to_be_visible()
     assert _voltages(engine, numbers) == [[3.6 + index / 100] for index in range(10)]
 
 
@@ -92,15 +92,16 @@ def test_a_slip_is_offered_mended_and_an_odd_value_asked_once(
     page.keyboard.press("Enter")
     expect(page.get_by_text("Enter takes 4.10 V")).to_be_visible()
     page.keyboard.press("Enter")
-    expect(page.get_by_text("4.10 V kept")).to_be_visible()
+    expect(page.get_by_text("4.10 V, kept")).to_be_visible()
     page.goto(f"{address}/bench/{numbers[0]}")
+    expect(page.get_by_role("radio", name="Charge")).to_be_visible()
     page.get_by_role("radio", name="Voltage").press("Enter")
     page.get_by_label("Resting voltage").fill("3.71")
     page.keyboard.press("Enter")
     expect(page.get_by_text("Enter once more keeps 3.71")).to_be_visible()
     assert _voltages(engine, numbers) == [[4.1]]
     page.keyboard.press("Enter")
-    expect(page.get_by_text("3.71 V kept")).to_be_visible()
+    expect(page.get_by_text("3.71 V, kept")).to_be_visible()
     assert _voltages(engine, numbers) == [[4.1, 3.71]]
 
 
@@ -153,13 +154,13 @@ def test_a_thumb_looks_measures_and_reports_a_hazard_at_390_px(
     page = sign_in(new_context(390, 844, has_touch=True, is_mobile=True).new_page(), address, "Volunteer")
     page.goto(f"{address}/bench?step=inspect")
     page.get_by_text("Leaking or sweet smell").tap()
-    page.get_by_role("button", name="Keep this finding").tap()
+    page.get_by_role("button", name="Dangerous: into the fire-safe box").tap()
     page.get_by_role("button", name="It lies in the fire-safe box").tap()
     page.get_by_role("button", name="Nothing found").tap()
     page.goto(f"{address}/bench?step=measure-voltage")
     page.get_by_label("Resting voltage").fill("3,68")
     page.get_by_role("button", name="Keep it").tap()
-    expect(page.get_by_text("3,68 V kept")).to_be_in_viewport()
+    expect(page.get_by_text("3,68 V, kept")).to_be_in_viewport()
     donor = session.scalars(select(Donor.number)).one()
     places = session.scalars(select(Place.number)).all()
     for path in (

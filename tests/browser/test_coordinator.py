@@ -39,7 +39,7 @@ def test_over_voltage_is_decided_with_a_reason(
     expect(page.get_by_text("Say why in a few words")).to_be_visible()
     page.get_by_label("Why").fill("charger was set to 4.35, cell is cool")
     page.get_by_role("button", name="It may go on").click()
-    expect(page.get_by_role("status").filter(has_text=number)).to_contain_text("decided")
+    expect(page.get_by_role("status").filter(has_text=number)).to_contain_text("Decided, kept")
     page.goto(f"{address}/cells/{number}")
     expect(page.get_by_text("A coordinator decided: it may go on")).to_be_visible()
     expect(page.get_by_text("“charger was set to 4.35, cell is cool”")).to_be_visible()

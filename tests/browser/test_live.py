@@ -20,7 +20,7 @@ TOLD_WITHIN_MS = 5_000
 
 def look_at(page: Page, number: str) -> None:
     page.get_by_role("button", name="Nothing found").click()
-    expect(page.get_by_text("looked at, nothing found")).to_be_visible()
+    expect(page.get_by_text("Nothing found, kept")).to_be_visible()
 
 
 @pytest.mark.parametrize("servers", [1, 2])

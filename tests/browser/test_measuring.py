@@ -118,7 +118,7 @@ def test_a_resistance_from_two_voltages_asks_for_the_charger_and_shows_its_doubt
     expect(page.get_by_text("4.7 Ω × (3.92 - 3.8) V / 3.8 V = 148.4 mΩ")).to_be_visible()
     expect(page.get_by_text("Limited by the meter's last digit (10 mV).")).to_be_visible()
     page.get_by_role("button", name="Keep it").click()
-    expect(page.get_by_text("figure kept")).to_be_visible()
+    expect(page.get_by_text("A figure worked out, kept")).to_be_visible()
     assert readings(engine) == {"dc-10s": pytest.approx(4700 * 0.12 / 3.8)}
 
 
@@ -141,7 +141,7 @@ def test_a_rest_over_three_weeks_is_drawn_with_what_counts(
     choose_option(page, "Instrument", "Fine meter")
     page.get_by_label("Resting voltage").fill("4.120")
     page.keyboard.press("Enter")
-    expect(page.get_by_text("4.120 V kept")).to_be_visible()
+    expect(page.get_by_text("4.120 V, kept")).to_be_visible()
     page.goto(f"{address}/cells/{number}")
     expect(page.get_by_text("It loses some: watch it")).to_be_visible()
     expect(page.get_by_text(re.compile(r"^3\.0\d ± 0\.0\d mV a day over 4 readings"))).to_be_visible()
@@ -182,7 +182,7 @@ def test_a_box_is_measured_again_cell_by_cell(
         expect(page.get_by_label("Resting voltage")).to_be_focused()
         page.keyboard.type(f"3.7{place}")
         page.keyboard.press("Enter")
-        expect(page.get_by_text(f"3.7{place} V kept")).to_be_visible()
+        expect(page.get_by_text(f"3.7{place} V, kept")).to_be_visible()
     expect(page.get_by_text("That was the last one.")).to_be_visible()
 
 

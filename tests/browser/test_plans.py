@@ -141,15 +141,17 @@ def test_cells_are_picked_by_scan_and_a_wrong_one_stops_until_it_is_put_back(
     scan(numbers[4])
     stop = page.get_by_role("alertdialog", name="Wrong cell")
     expect(stop).to_contain_text(f"{numbers[4]} does not belong to this pack. Put it back into Shelf box 1")
-    scan(numbers[1])  # taken no notice of
-    expect(stop.get_by_role("button", name="It is back in its place")).to_be_focused()
+    scan(numbers[1])  # kept behind it, as whoever scans may not have looked
+    expect(stop).to_be_focused()
+    page.keyboard.press("Enter")  # no Enter of a scanner takes it away
+    expect(stop).to_be_visible()
+    page.keyboard.press("Tab")
     page.keyboard.press("Enter")
-    expect(page.get_by_text("1 of 4 picked")).to_be_visible()
+    expect(page.get_by_text("2 of 4 picked")).to_be_visible()
     expect(field).to_be_focused()
     scan(numbers[0])
     expect(page.get_by_text("was picked before")).to_be_visible()
-    expect(field).to_have_value(f"C{numbers[0]}")  # marked: the next scan takes its place
-    for number in numbers[1:4]:
+    for number in numbers[2:4]:
         scan(number)
     expect(page.get_by_text("All 4 cells are here.")).to_be_visible()
     page.get_by_role("link", name="Go on with the pack").click()

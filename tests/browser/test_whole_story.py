@@ -147,7 +147,10 @@ def _walk_the_tray(page: Page, numbers: list[str]) -> None:
     expect(page.get_by_label("Resting voltage")).to_be_focused()
     page.keyboard.press("s")
     page.keyboard.press("Enter")
+    expect(page.get_by_text("Dangerous? Enter again")).to_be_visible()
+    page.keyboard.press("Enter")
     expect(page.get_by_role("alertdialog")).to_contain_text("fire-safe box now")
+    page.keyboard.press("Tab")
     page.keyboard.press("Enter")
     for number, typed in zip(numbers[1:], ("3,71", "3.70", "3.69", "3.72", "1.4"), strict=True):
         expect(page.get_by_role("button", name=f"cell {number}")).to_have_attribute("aria-current", "location")
@@ -168,7 +171,7 @@ def _charge(page: Page, number: str) -> None:
     expect(page.get_by_label("Charged; ended at")).to_be_focused()
     page.keyboard.type("4.20")
     page.keyboard.press("Enter")
-    _expect_kept(page, number, "charge to 4.20 V kept")
+    _expect_kept(page, number, "Charge to 4.20 V, kept")
 
 
 def _take(page: Page, address: str, number: str, mode: str) -> None:
@@ -186,12 +189,12 @@ def _measure_capacity_and_resistance(page: Page, address: str, number: str, capa
     expect(page.get_by_label("Capacity", exact=True).and_(page.get_by_role("textbox"))).to_be_focused()
     page.keyboard.type(capacity)
     page.keyboard.press("Enter")
-    _expect_kept(page, number, f"{capacity} mAh kept")
+    _expect_kept(page, number, f"{capacity} mAh, kept")
     _take(page, address, number, "Resistance")
     expect(page.get_by_label("Resistance", exact=True).and_(page.get_by_role("textbox"))).to_be_focused()
     page.keyboard.type("40")
     page.keyboard.press("Enter")
-    _expect_kept(page, number, "40 mΩ kept")
+    _expect_kept(page, number, "40 mΩ, kept")
     expect(page.get_by_text("Strong")).to_be_visible()
 
 
@@ -200,7 +203,7 @@ def _fill_and_shelve(page: Page, address: str, number: str) -> None:
     expect(page.get_by_label("Charged; ended at")).to_be_focused()
     page.keyboard.type("3.80")
     page.keyboard.press("Enter")
-    _expect_kept(page, number, "charge to 3.80 V kept")
+    _expect_kept(page, number, "Charge to 3.80 V, kept")
     _take(page, address, number, "Shelf")
     expect(page.get_by_role("button", name=re.compile(f"{number} lies in"))).to_be_focused()
     page.keyboard.press("Enter")
@@ -214,7 +217,7 @@ def _measure_at_rest(page: Page, address: str, number: str) -> None:
     expect(page.get_by_label("Resting voltage")).to_be_focused()
     page.keyboard.type("3.79")
     page.keyboard.press("Enter")
-    _expect_kept(page, number, "3.79 V kept")
+    _expect_kept(page, number, "3.79 V, kept")
 
 
 def _match_and_keep(page: Page, address: str) -> str:

@@ -110,8 +110,17 @@ def test_a_count_names_the_missing_and_the_misplaced_and_moves_nothing(session: 
     kept = last_stock_take(session, shelf)
     assert kept
     assert (kept.missing, kept.misplaced) == ([lost], [stray])
+
+
+def test_what_is_no_cell_is_named_in_a_count_and_stops_only_the_keeping_of_it(
+    session: Session, volunteer: Actor
+) -> None:
+    (here,) = shelf_of(session, volunteer, [2500])
+    shelf, nobody = place_of_kind(session, "shelf-box"), make_number("cell", 99_999)
+    counted = count_stock(session, shelf, [nobody, "12", here])
+    assert ([cell.number for cell in counted.here], [typed for typed, _ in counted.unknown]) == ([here], ["12", nobody])
     with pytest.raises(NotFoundError):
-        count_stock(session, shelf, [make_number("cell", 99_999)])
+        take_stock(session, volunteer, shelf, [here, nobody], at(5))
 
 
 @pytest.mark.parametrize(

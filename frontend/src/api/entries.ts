@@ -2,27 +2,30 @@ import { answer, api, once, type Schemas } from "./client";
 
 export type EntryAnswer = Schemas["EntryAnswerOut"];
 
-/** What may wait in this browser until the server can be reached. */
+/** What is kept in this browser until the server has taken it. */
 export type QueuedEntry =
   | { to: "first-looks"; body: Schemas["FirstLookIn"] }
   | { to: "inspections"; body: Schemas["InspectionIn"] }
   | { to: "readings"; body: Schemas["ReadingIn"] }
   | { to: "charges"; body: Schemas["ChargeIn"] }
-  | { to: "repairs"; body: Schemas["RepairIn"] };
+  | { to: "repairs"; body: Schemas["RepairIn"] }
+  | { to: "measurements"; body: Schemas["MeasurementIn"] }
+  | { to: "moves"; body: Schemas["MoveIn"] }
+  | { to: "skips"; body: Schemas["SkipIn"] }
+  | { to: "shelvings"; body: Schemas["ShelvingIn"] }
+  | { to: "out-box"; body: Schemas["NothingIn"] };
+
+/** A cell that was fetched for a pack; it waits like an entry. */
+export type Pick = { to: "picks"; pack: string; body: Schemas["PickIn"] };
 
 /** What can be entered for a cell, by the address it is sent to. */
 export type EntryInput =
   | QueuedEntry
-  | { to: "measurements"; body: Schemas["MeasurementIn"] }
   | { to: "recoveries"; body: Schemas["RecoveryIn"] }
   | { to: "recovery-starts"; body: Schemas["RecoveryStartIn"] }
   | { to: "recovery-checks"; body: Schemas["RecoveryCheckIn"] }
-  | { to: "moves"; body: Schemas["MoveIn"] }
   | { to: "uses"; body: Schemas["UseIn"] }
-  | { to: "skips"; body: Schemas["SkipIn"] }
   | { to: "decisions"; body: Schemas["DecisionIn"] }
-  | { to: "shelvings"; body: Schemas["ShelvingIn"] }
-  | { to: "out-box"; body: Schemas["NothingIn"] }
   | { to: "withdrawals"; body: Schemas["WithdrawalIn"] };
 
 /** Sends one entry; the answer is the cell as it is judged now. */
@@ -66,6 +69,18 @@ export function sendEntry({ number, entry }: { number: string; entry: EntryInput
   });
 }
 
-const MAY_WAIT: readonly EntryInput["to"][] = ["first-looks", "inspections", "readings", "charges", "repairs"];
+/** Sends what waited; a pick answers with its pack, which says nothing of the cell. */
+export async function sendQueued(
+  { number, entry }: { number: string; entry: QueuedEntry | Pick },
+  key: string,
+): Promise<EntryAnswer | null> {
+  if (entry.to !== "picks") return sendEntry({ number, entry }, key);
+  const rest = { params: { path: { number: entry.pack } }, headers: once(key), body: entry.body };
+  await answer(() => api.POST("/api/packs/{number}/picks", rest));
+  return null;
+}
 
-export const mayWait = (entry: EntryInput): entry is QueuedEntry => MAY_WAIT.includes(entry.to);
+const HAS_TO_BE_ANSWERED = ["recoveries", "recovery-starts", "recovery-checks", "uses", "decisions", "withdrawals"];
+
+/** Whether it may be kept behind whoever typed it; what depends on the answer may not. */
+export const mayWait = (entry: EntryInput): entry is QueuedEntry => !HAS_TO_BE_ANSWERED.includes(entry.to);

@@ -4701,9 +4701,8 @@ export interface components {
             /**
              * State
              * @default resting
-             * @enum {string}
              */
-            state?: "resting" | "off-charger" | "under-charge" | "under-load" | "climbing";
+            state?: ("resting" | "off-charger" | "under-charge" | "under-load" | "climbing") | null;
             /**
              * Turned
              * @default null
@@ -5465,6 +5464,8 @@ export interface components {
             misplaced: components["schemas"]["CellOut"][];
             /** Missing */
             missing: components["schemas"]["CellOut"][];
+            /** Unknown */
+            unknown: components["schemas"]["UnknownOut"][];
         };
         /** StopIn */
         StopIn: {
@@ -5671,6 +5672,16 @@ export interface components {
             instead: string;
             /** Name */
             name: string;
+        };
+        /**
+         * UnknownOut
+         * @description What was typed or scanned and is no number of a cell, and why not.
+         */
+        UnknownOut: {
+            /** Text */
+            text: string;
+            /** Typed */
+            typed: string;
         };
         /** UntapedOut */
         UntapedOut: {

@@ -6,7 +6,7 @@ const json = (body: unknown, status = 200) =>
 const kept = (number: string) => json({ cell: { number }, entry_id: 1, gap_to_siblings_v: null });
 const look: QueuedEntry = { to: "first-looks", body: { findings: [], value: "3.7", typed_at: "2026-03-02T18:00:00Z" } };
 
-type Server = (number: string, key: string) => Response | "gone";
+type Server = (number: string, key: string) => Response | "gone" | Promise<Response>;
 
 /** The queue on a page that was just opened, before a server that answers as told. */
 async function openPage(server: Server, person = "Ines") {
@@ -16,7 +16,7 @@ async function openPage(server: Server, person = "Ines") {
     const number = request.url.split("/cells/")[1]?.split("/")[0] ?? "";
     const key = request.headers.get("Idempotency-Key") ?? "";
     sent.push(`${number} ${key}`);
-    const answered = server(number, key);
+    const answered = await server(number, key);
     if (answered === "gone") throw new TypeError("no way to the server");
     return answered;
   });
@@ -33,16 +33,40 @@ beforeEach(() => {
   vi.useFakeTimers({ shouldAdvanceTime: true });
 });
 
-test("what the server takes at once does not wait", async () => {
+test("what is typed is kept at once and sent behind, and its answer is known by its name", async () => {
   const page = await openPage(kept);
-  expect((await page.sendOrWait("1007", look, "key-a"))?.cell.number).toBe("1007");
+  page.keepAndSend("1007", look, "key-a");
+  expect(page.sent).toEqual([]);
+  await vi.waitFor(() => expect(page.sent).toEqual(["1007 key-a"]));
+  await page.flush();
   expect(stored()).toEqual([]);
+});
+
+test("entries of a cell go one after the other, other cells do not wait for them", async () => {
+  let open = () => {};
+  const held = new Promise<void>((resolve) => {
+    open = resolve;
+  });
+  const page = await openPage(async (number, key) => {
+    if (key === "a") await held;
+    return kept(number);
+  });
+  for (const [number, key] of [
+    ["1007", "a"],
+    ["1007", "b"],
+    ["1010", "c"],
+  ] as const)
+    page.keepAndSend(number, look, key);
+  await vi.waitFor(() => expect(page.sent).toEqual(["1007 a", "1010 c"]));
+  open();
+  await vi.waitFor(() => expect(page.sent).toEqual(["1007 a", "1010 c", "1007 b"]));
 });
 
 test("what cannot be sent outlives the page and is sent in its order with its own key", async () => {
   const without = await openPage(() => "gone");
-  expect(await without.sendOrWait("1007", look, "key-a")).toBeNull();
-  expect(await without.sendOrWait("1010", look, "key-b")).toBeNull();
+  without.keepAndSend("1007", look, "key-a");
+  without.keepAndSend("1010", look, "key-b");
+  await vi.waitFor(() => expect(stored()).toHaveLength(2));
   const later = await openPage(kept);
   await later.flush();
   expect(later.sent).toEqual(["1007 key-a", "1010 key-b"]);
@@ -56,7 +80,8 @@ test("a refusal holds up its own cell only and stays until somebody decides", as
     ["1007", "b"],
     ["1010", "c"],
   ] as const)
-    await without.sendOrWait(number, look, key);
+    without.keepAndSend(number, look, key);
+  await vi.waitFor(() => expect(stored()).toHaveLength(3));
   const refusing = await openPage((number) =>
     number === "1007"
       ? json({ code: "danger", text: "is a hazard", field: null, suggestion: null }, 422)
@@ -74,18 +99,26 @@ test("a refusal holds up its own cell only and stays until somebody decides", as
 
 test("somebody else's entries wait for them", async () => {
   const ines = await openPage(() => "gone");
-  await ines.sendOrWait("1007", look, "key-a");
+  ines.keepAndSend("1007", look, "key-a");
+  await vi.waitFor(() => expect(ines.sent).toHaveLength(1));
   const tamsin = await openPage(kept, "Tamsin");
   await tamsin.flush();
   expect(tamsin.sent).toEqual([]);
   expect(stored()).toHaveLength(1);
 });
 
-test("a refusal in front of somebody is told there and does not wait", async () => {
-  const page = await openPage(() =>
-    json({ code: "odd-input", text: "really?", field: "value", suggestion: null }, 422),
+test("a refused entry that was changed by whoever was asked is another request", async () => {
+  const page = await openPage((number, key) =>
+    key === "key-a"
+      ? json({ code: "odd-input", text: "really?", field: "value", suggestion: null }, 422)
+      : kept(number),
   );
-  await expect(page.sendOrWait("1007", look, "key-a")).rejects.toMatchObject({ code: "odd-input" });
+  page.keepAndSend("1007", look, "key-a");
+  await vi.waitFor(() => expect(stored()[0]?.refused).toMatchObject({ code: "odd-input" }));
+  await page.sendChanged("key-a", { ...look, body: { ...look.body, confirmed: true } } as QueuedEntry);
+  await page.flush();
+  expect(page.sent).toHaveLength(2);
+  expect(page.sent[1]).not.toBe("1007 key-a");
   expect(stored()).toEqual([]);
 });
 
@@ -101,8 +134,9 @@ test("with the browser's storage full an entry is sent all the same, and one tha
     throw new DOMException("no room", "QuotaExceededError");
   });
   const page = await openPage((number) => (number === "1010" ? "gone" : kept(number)));
-  expect((await page.sendOrWait("1007", look, "key-a"))?.cell.number).toBe("1007");
-  expect(await page.sendOrWait("1010", look, "key-b")).toBeNull();
+  page.keepAndSend("1007", look, "key-a");
+  page.keepAndSend("1010", look, "key-b");
+  await vi.waitFor(() => expect(page.sent).toEqual(["1007 key-a", "1010 key-b"]));
   await page.flush();
   expect(page.sent).toEqual(["1007 key-a", "1010 key-b", "1010 key-b"]);
   full.mockRestore();
@@ -111,6 +145,7 @@ test("with the browser's storage full an entry is sent all the same, and one tha
 test("what another tab queued in the same moment is not written over", async () => {
   const here = await openPage(() => "gone");
   const there = await openPage(() => "gone");
-  await Promise.all([here.sendOrWait("1007", look, "key-a"), there.sendOrWait("1010", look, "key-b")]);
-  expect(stored().map((entry) => entry.number)).toEqual(["1007", "1010"]);
+  here.keepAndSend("1007", look, "key-a");
+  there.keepAndSend("1010", look, "key-b");
+  await vi.waitFor(() => expect(stored().map((entry) => entry.number)).toEqual(["1007", "1010"]));
 });

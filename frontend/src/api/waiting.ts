@@ -1,26 +1,43 @@
 import { useSyncExternalStore } from "react";
-import { Problem } from "./client";
-import { type EntryAnswer, type QueuedEntry, sendEntry } from "./entries";
+import { newKey, Problem } from "./client";
+import { type EntryAnswer, type EntryInput, type Pick, type QueuedEntry, sendQueued } from "./entries";
 import { queryClient, refreshAll, sessionQuery } from "./queries";
 
 /**
  * Entries that were typed and that the server has not accepted yet. They live in this browser until it has: each is sent
- * in its order, with one key, so that an answer lost on the way doubles nothing. What is refused stays and is shown.
+ * with one key, those of a cell in their order, so that an answer lost on the way doubles nothing. Whoever types does not
+ * wait for any of it; what is refused stays and is shown.
  */
 export type WaitingEntry = {
+  /** Its name in this browser, whatever becomes of it. */
+  id: string;
+  /** What the server knows it by; another one once it was changed. */
   key: string;
   person: string;
   number: string;
-  entry: QueuedEntry;
+  entry: QueuedEntry | Pick;
   typedAt: string;
-  /** Why the server refused it; null: it only waits for the way to the server. */
-  refused: { code: string; text: string; suggestion: string | null } | null;
+  /** Why the server refused it; null: it is on its way. */
+  refused: Refusal | null;
+};
+export type Refusal = { code: string; text: string; field: string | null; suggestion: string | null };
+/** What the server made of an entry that was typed on this page. */
+export type Answered = {
+  id: string;
+  number: string;
+  entry: EntryInput | Pick;
+  answer: EntryAnswer | null;
+  at: number;
 };
 
 const STORE = "zembric-waiting-entries";
 const NO_ROOM = "This browser's storage is full: leave this page open until everything is sent.";
 const LEAST_PAUSE_MS = 2_000;
 const MOST_PAUSE_MS = 30_000;
+const REFRESH_AFTER_MS = 60;
+/** Cells whose entries are on their way at the same time. */
+const LANES = 4;
+const ANSWERS_KEPT = 80;
 /** What says nothing about the entry itself: it goes on waiting. */
 const NOT_ABOUT_THE_ENTRY = new Set(["offline", "unavailable", "not-signed-in", "fault", "stale-page"]);
 
@@ -28,94 +45,105 @@ type Waiting = {
   entries: readonly WaitingEntry[];
   /** Why they could not be sent just now; null: nobody tried yet, or all is well. */
   trouble: string | null;
+  /** The latest answers, the oldest first. */
+  answered: readonly Answered[];
 };
 
-/** What this browser's storage had no room for: it lives as long as this page does, and is sent like the others. */
+/** What is not in this browser's storage, or not yet: it lives as long as this page does, and is sent like the others. */
 let unstored: readonly WaitingEntry[] = [];
-let waiting: Waiting = { entries: readStore(), trouble: null };
+let waiting: Waiting = { entries: readStore(), trouble: null, answered: [] };
 const listeners = new Set<() => void>();
-let sending = false;
+const onTheWay = new Map<string, Promise<void>>();
 let pause = LEAST_PAUSE_MS;
 let timer: ReturnType<typeof setTimeout> | undefined;
+let refresh: ReturnType<typeof setTimeout> | undefined;
 
 export const isOnTheWay = (problem: unknown): boolean =>
   problem instanceof Problem && NOT_ABOUT_THE_ENTRY.has(problem.code);
 
 export const useWaiting = (): Waiting => useSyncExternalStore(subscribe, () => waiting);
 
-/** Sends an entry, or lets it wait: null where the server cannot be reached now, or earlier ones of the cell still wait. */
-export async function sendOrWait(number: string, entry: QueuedEntry, key: string): Promise<EntryAnswer | null> {
-  const queued = { key, person: personHere(), number, entry, typedAt: entry.body.typed_at ?? "", refused: null };
-  // Kept before it is sent: a page that is closed in that moment loses nothing.
-  let mustWait = false;
-  await change((entries) => {
-    mustWait = entries.some((earlier) => earlier.number === number);
-    return [...entries, queued];
-  });
-  if (mustWait) {
-    void flush();
-    return null;
-  }
-  try {
-    const answer = await sendEntry({ number, entry }, key);
-    await remove(key);
-    return answer;
-  } catch (error) {
-    if (isOnTheWay(error)) {
-      later(error);
-      return null;
-    }
-    // Somebody stands before the form and is told there.
-    await remove(key);
-    throw error;
-  }
+/** Keeps an entry in this browser at once and sends it behind whoever typed it. Returns its name here. */
+export function keepAndSend(number: string, entry: QueuedEntry | Pick, id: string = newKey()): string {
+  const typedAt = "typed_at" in entry.body ? (entry.body.typed_at ?? "") : "";
+  unstored = [...unstored, { id, key: id, person: personHere(), number, entry, typedAt, refused: null }];
+  show({ ...waiting, entries: readStore() });
+  // Stored before it is sent: a page that is closed in that moment loses nothing.
+  void change((entries) => entries).then(pump);
+  return id;
+}
+
+/** An entry whose answer somebody waited for stands beside those that were kept behind. */
+export function noteAnswer(number: string, entry: EntryInput, answer: EntryAnswer): string {
+  const id = newKey();
+  addAnswer({ id, number, entry, answer, at: Date.now() });
+  return id;
 }
 
 /** Takes a refused entry away, once somebody said so. */
-export async function discard(key: string): Promise<void> {
-  await remove(key);
-  void flush();
+export async function discard(id: string): Promise<void> {
+  await change((entries) => entries.filter((entry) => entry.id !== id));
+  pump();
 }
 
 /** Sends a refused entry once more, changed by whoever was asked; it is another request then, so it has another key. */
-export async function sendChanged(key: string, entry: QueuedEntry, withKey: string): Promise<void> {
-  await change((entries) =>
-    entries.map((old) => (old.key === key ? { ...old, key: withKey, entry, refused: null } : old)),
-  );
-  void flush();
+export async function sendChanged(id: string, entry: QueuedEntry | Pick): Promise<void> {
+  const key = newKey();
+  await change((entries) => entries.map((old) => (old.id === id ? { ...old, key, entry, refused: null } : old)));
+  pump();
 }
 
-/** Sends all that wait, in order. A refused one holds up only its own cell. */
+/** What was answered does not count any more: it was taken back. */
+export function forgetAnswer(id: string): void {
+  show({ ...waiting, answered: waiting.answered.filter((answered) => answered.id !== id) });
+}
+
+/** Tries at once to send all that wait; ends when nothing is on its way any more. */
 export async function flush(): Promise<void> {
-  if (sending) return;
-  sending = true;
   clearTimeout(timer);
-  let anySent = false;
+  timer = undefined;
+  pump();
+  while (onTheWay.size > 0) await Promise.all(onTheWay.values());
+}
+
+/** Sends the first entry of each cell, some cells at a time. A refused one holds up only its own cell. */
+function pump(): void {
+  const seen = new Set<string>();
+  for (const next of waiting.entries) {
+    if (timer !== undefined || onTheWay.size >= LANES) return;
+    const isFirst = !seen.has(next.number);
+    seen.add(next.number);
+    if (!isFirst || next.refused || onTheWay.has(next.id) || next.person !== personHere()) continue;
+    onTheWay.set(next.id, send(next));
+  }
+}
+
+async function send(sent: WaitingEntry): Promise<void> {
+  const { id, number, entry } = sent;
   try {
-    const held = new Set<string>();
-    for (const next of waiting.entries) {
-      if (next.refused) held.add(next.number);
-      if (held.has(next.number) || next.person !== personHere()) continue;
-      try {
-        await sendEntry({ number: next.number, entry: next.entry }, next.key);
-        await remove(next.key);
-        anySent = true;
-        pause = LEAST_PAUSE_MS;
-      } catch (error) {
-        if (!(error instanceof Problem)) throw error;
-        if (isOnTheWay(error)) {
-          later(error);
-          break;
-        }
-        held.add(next.number);
-        const refused = { code: error.code, text: error.message, suggestion: error.suggestion };
-        await change((entries) => entries.map((other) => (other.key === next.key ? { ...other, refused } : other)));
-      }
+    const answer = await sendQueued({ number, entry }, sent.key);
+    await change((entries) => entries.filter((other) => other.id !== id));
+    addAnswer({ id, number, entry, answer, at: Date.now() });
+    pause = LEAST_PAUSE_MS;
+    // The lists behind it follow once the hands rest.
+    clearTimeout(refresh);
+    refresh = setTimeout(refreshAll, REFRESH_AFTER_MS);
+  } catch (error) {
+    if (!(error instanceof Problem) || isOnTheWay(error)) {
+      later(error);
+      if (!(error instanceof Problem)) throw error;
+    } else {
+      const refused = { code: error.code, text: error.message, field: error.field, suggestion: error.suggestion };
+      await change((entries) => entries.map((other) => (other.id === id ? { ...other, refused } : other)));
     }
   } finally {
-    sending = false;
-    if (anySent) refreshAll();
+    onTheWay.delete(id);
+    pump();
   }
+}
+
+function addAnswer(answered: Answered): void {
+  show({ ...waiting, answered: [...waiting.answered, answered].slice(-ANSWERS_KEPT) });
 }
 
 /** Tries again whenever the way to the server may be back. */
@@ -138,7 +166,8 @@ export function keepSending(): () => void {
 
 function later(trouble: unknown): void {
   show({ ...waiting, trouble: trouble instanceof Problem ? trouble.message : null });
-  clearTimeout(timer);
+  // Several were on their way at once: one pause for all.
+  if (timer !== undefined) return;
   timer = setTimeout(() => void flush(), pause);
   pause = Math.min(MOST_PAUSE_MS, 2 * pause);
 }
@@ -147,8 +176,6 @@ function personHere(): string {
   return queryClient.getQueryData(sessionQuery.queryKey)?.person?.name ?? "";
 }
 
-const remove = (key: string) => change((entries) => entries.filter((entry) => entry.key !== key));
-
 /** Changes what waits, one tab after the other: two that queue at the same moment both keep what they have. */
 async function change(by: (entries: readonly WaitingEntry[]) => readonly WaitingEntry[]): Promise<void> {
   const once = () => {
@@ -156,12 +183,12 @@ async function change(by: (entries: readonly WaitingEntry[]) => readonly Waiting
     try {
       localStorage.setItem(STORE, JSON.stringify(next));
       unstored = [];
-      show({ entries: next, trouble: null });
+      show({ ...waiting, entries: next, trouble: timer === undefined ? null : waiting.trouble });
     } catch {
       // No room: what was stored stays, and what is new waits in this page, which says so.
-      const stored = new Set(storedEntries().map((entry) => entry.key));
-      unstored = next.filter((entry) => !stored.has(entry.key));
-      show({ entries: next, trouble: unstored.length > 0 ? NO_ROOM : null });
+      const stored = new Set(storedEntries().map((entry) => entry.id));
+      unstored = next.filter((entry) => !stored.has(entry.id));
+      show({ ...waiting, entries: next, trouble: unstored.length > 0 ? NO_ROOM : null });
     }
   };
   if (navigator.locks) await navigator.locks.request(STORE, once);
@@ -180,14 +207,16 @@ function subscribe(listener: () => void): () => void {
 
 function readStore(): readonly WaitingEntry[] {
   const stored = storedEntries();
-  const known = new Set(stored.map((entry) => entry.key));
-  return [...stored, ...unstored.filter((entry) => !known.has(entry.key))];
+  const known = new Set(stored.map((entry) => entry.id));
+  return [...stored, ...unstored.filter((entry) => !known.has(entry.id))];
 }
 
 function storedEntries(): readonly WaitingEntry[] {
   try {
     const found: unknown = JSON.parse(localStorage.getItem(STORE) ?? "[]");
-    return Array.isArray(found) ? found.filter(isWaitingEntry) : [];
+    // Stored by a page of before, an entry has only its key.
+    const entries = Array.isArray(found) ? found.filter(isWaitingEntry) : [];
+    return entries.map((entry) => ({ ...entry, id: entry.id ?? entry.key }));
   } catch {
     return [];
   }

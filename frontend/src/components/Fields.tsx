@@ -141,19 +141,11 @@ export function Choice<T extends string>({ label, value, onChange, options, hide
 export function Switch<T extends string>({ label, value, onChange, options }: ChoiceProps<T>) {
   return (
     <Row>
-      <ToggleButtonGroup
-        aria-label={label}
-        selectionMode="single"
-        disallowEmptySelection
-        selectedKeys={[value]}
-        onSelectionChange={(keys) => {
-          const next = [...keys][0];
-          if (next !== undefined && next !== value) onChange(next as T);
-        }}
-      >
+      <ToggleButtonGroup aria-label={label} selectionMode="single" disallowEmptySelection selectedKeys={[value]}>
         <Chips>
           {options.map(([key, word]) => (
-            <SwitchChip key={key} id={key}>
+            // Also for the one that is chosen already: said by hand it is meant.
+            <SwitchChip key={key} id={key} onPress={() => onChange(key)}>
               {word}
             </SwitchChip>
           ))}

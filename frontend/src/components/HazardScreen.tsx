@@ -1,51 +1,39 @@
-import { Dialog, Heading, Modal, ModalOverlay } from "react-aria-components";
+import { Heading } from "react-aria-components";
 import styled from "styled-components";
 import { Button } from "./Button";
+import { Takeover } from "./Takeover";
 import { Tape } from "./Tape";
 
 /** Takes over the screen when a cell was found dangerous, in words a frightened person can follow. */
 export function HazardScreen({ number, text, onDone }: { number: string; text: string; onDone: () => void }) {
   return (
-    <Overlay isOpen isDismissable={false} isKeyboardDismissDisabled>
-      <Modal>
-        <Dialog role="alertdialog">
-          <Body>
-            <Top>
-              <Heading slot="title">Put this cell into the fire-safe box now</Heading>
-              <Tape size="large">{number}</Tape>
-            </Top>
-            <p>{text}</p>
-            <Steps>
-              <li>Hold it by the sides with the glove. Do not squeeze, cut or charge it.</li>
-              <li>Walk it to the fire-safe box, bury it in the sand, close the lid.</li>
-              <li>
-                If it is hot, hisses or smokes: everybody out, breathe no smoke, call the fire service. Water in
-                quantity cools.
-              </li>
-              <li>Wipe the place it lay on, and look once more at its siblings and at all that lay beside it.</li>
-            </Steps>
-            <Button kind="danger" autoFocus onPress={onDone}>
-              It lies in the fire-safe box
-            </Button>
-            <Small>
-              It can only go to the recycler from there. A coordinator can tell you more; local rules come first.
-            </Small>
-          </Body>
-        </Dialog>
-      </Modal>
-    </Overlay>
+    <Takeover>
+      <Body>
+        <Top>
+          <Heading slot="title">Put this cell into the fire-safe box now</Heading>
+          <Tape size="large">{number}</Tape>
+        </Top>
+        <p>{text}</p>
+        <Steps>
+          <li>Hold it by the sides with the glove. Do not squeeze, cut or charge it.</li>
+          <li>Walk it to the fire-safe box, bury it in the sand, close the lid.</li>
+          <li>
+            If it is hot, hisses or smokes: everybody out, breathe no smoke, call the fire service. Water in quantity
+            cools.
+          </li>
+          <li>Wipe the place it lay on, and look once more at its siblings and at all that lay beside it.</li>
+        </Steps>
+        <Button kind="danger" onPress={onDone}>
+          It lies in the fire-safe box
+        </Button>
+        <Small>
+          It can only go to the recycler from there. A coordinator can tell you more; local rules come first.
+        </Small>
+      </Body>
+    </Takeover>
   );
 }
 
-const Overlay = styled(ModalOverlay)`
-  position: fixed;
-  inset: 0;
-  z-index: 10;
-  overflow: auto;
-  background: ${({ theme }) => theme.color.dangerPaper};
-  color: ${({ theme }) => theme.color.ink};
-  border: 14px solid ${({ theme }) => theme.color.danger};
-`;
 const Body = styled.div`
   display: grid;
   gap: 1.125rem;

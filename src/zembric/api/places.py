@@ -123,4 +123,5 @@ def _counted(session: Session, counted: Counted, now: datetime) -> schemas.Stock
         here=[show_cell(listed_now(session, cell, now)) for cell in counted.here],
         missing=[show_cell(listed_now(session, cell, now)) for cell in counted.missing],
         misplaced=[show_cell(listed_now(session, cell, now)) for cell in counted.misplaced],
+        unknown=[schemas.UnknownOut(typed=typed, text=text) for typed, text in counted.unknown],
     )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import timedelta
 from types import MappingProxyType
 from typing import TYPE_CHECKING, Any, Literal
@@ -23,6 +23,7 @@ from zembric.core.story import (
     REPAIRABLE,
     Finding,
 )
+from zembric.core.voltage_states import state_question
 from zembric.core.words import volts
 from zembric.models import (
     CellRow,
@@ -184,7 +185,11 @@ def measure(
     """
     cell = cell_at_bench(session, typed)
     refuse_work_on_hazard(session, cell)
-    entry = reading_entry(session, actor, cell, reading, _when(cell, now, typed_at))
+    at = _when(cell, now, typed_at)
+    if reading.state is None:
+        question = state_question(story_of(session, cell, entries_of(session, cell.id)), at, rules_in_force(session))
+        reading = replace(reading, state=question.likely if question else "resting")
+    entry = reading_entry(session, actor, cell, reading, at)
     entry.recorded_at = now
     if reading.turned == "can-is-plus":
         cell.plus_end = "can"

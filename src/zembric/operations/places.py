@@ -216,32 +216,45 @@ class Counted:
     here: tuple[CellRow, ...]
     missing: tuple[CellRow, ...]
     misplaced: tuple[CellRow, ...]
+    #: What was typed and is no number of a cell, with why not.
+    unknown: tuple[tuple[str, str], ...] = ()
 
 
 def count_stock(session: Session, place: Place, seen: Sequence[str]) -> Counted:
-    """What was seen in a place against what should be in it.
-
-    Raises:
-        BadInputError: a number that cannot be.
-        NotFoundError: a cell that nobody numbered.
-    """
-    numbers = list(dict.fromkeys(read_any(text).number for text in seen))
+    """What was seen in a place against what should be in it; what is no number of a cell is named and left out."""
+    unknown: list[tuple[str, str]] = []
+    typed: dict[str, str] = {}
+    for text in seen:
+        try:
+            typed.setdefault(read_any(text).number, text)
+        except BadInputError as error:
+            unknown.append((text, error.text))
+    numbers = list(typed)
     query = select(CellRow).options(joinedload(CellRow.place), joinedload(CellRow.donor), joinedload(CellRow.judgement))
     found = {cell.number: cell for cell in session.scalars(query.where(CellRow.number.in_(numbers)))}
-    unknown = [number for number in numbers if number not in found]
-    if unknown:
-        raise NotFoundError(f"There is no cell {unknown[0]} here. Was something else scanned?")
+    unknown += [
+        (text, f"There is no cell {number} here. Was something else scanned?")
+        for number, text in typed.items()
+        if number not in found
+    ]
     should = session.scalars(query.where(CellRow.place_id == place.id).order_by(CellRow.id)).all()
     return Counted(
         here=tuple(cell for cell in should if cell.number in found),
         missing=tuple(cell for cell in should if cell.number not in found),
-        misplaced=tuple(found[number] for number in numbers if found[number].place_id != place.id),
+        misplaced=tuple(cell for number in numbers if (cell := found.get(number)) and cell.place_id != place.id),
+        unknown=tuple(unknown),
     )
 
 
 def take_stock(session: Session, actor: Actor, place: Place, seen: Sequence[str], now: datetime) -> Counted:
-    """Counts and keeps the result; nothing is moved by it."""
+    """Counts and keeps the result; nothing is moved by it.
+
+    Raises:
+        NotFoundError: something that was seen is no cell here.
+    """
     counted = count_stock(session, place, seen)
+    if counted.unknown:
+        raise NotFoundError(counted.unknown[0][1], field="seen")
     session.add(
         StockTake(
             at=now,

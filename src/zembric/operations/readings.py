@@ -59,7 +59,8 @@ class TypedReading:
     #: None: as a cheap meter's.
     resolution_v: float | None = None
     load_ohm: float | None = None
-    state: VoltageState = "resting"
+    #: None: nobody was asked yet, as the cell was not looked up; the likely one is taken.
+    state: VoltageState | None = "resting"
     #: What explains a voltage that reads below zero.
     turned: Literal["leads-swapped", "can-is-plus"] | None = None
     #: Number of what it was measured with; None: nobody said.

@@ -1,20 +1,22 @@
 import { useQuery } from "@tanstack/react-query";
-import { useCallback, useState } from "react";
-import { useNavigate, useParams, useSearchParams } from "react-router";
+import { useCallback, useRef, useState } from "react";
+import { useLocation, useNavigate, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
-import type { Cell, Step } from "../../api/client";
-import { type EntryAnswer, type EntryInput, mayWait, sendEntry } from "../../api/entries";
+import { Problem, type Step } from "../../api/client";
+import { type EntryInput, mayWait, type Pick, type QueuedEntry, sendEntry } from "../../api/entries";
 import { benchQuery, storyQuery } from "../../api/queries";
-import { sendOrWait } from "../../api/waiting";
+import { discard, forgetAnswer, type WaitingEntry } from "../../api/waiting";
 import { useWrite } from "../../api/writing";
 import { ButtonLink } from "../../components/Button";
+import { CameBack } from "../../components/CameBack";
 import { Switch } from "../../components/Fields";
-import { isHazard } from "../../components/findings";
 import { HazardScreen } from "../../components/HazardScreen";
 import { Judgement } from "../../components/Judgement";
 import { NextStep } from "../../components/NextStep";
+import { Notice } from "../../components/Notice";
 import { Page, Quiet, Sheet, Waiting } from "../../components/Page";
 import { Tape } from "../../components/Tape";
+import { useFocusAfter, useKept } from "../../components/useKept";
 import { useUndoKey } from "../../components/useUndoKey";
 import { STEP_WORDS } from "../../words";
 import { CellHead } from "./CellHead";
@@ -23,68 +25,106 @@ import { KeptStrip } from "./KeptStrip";
 import { MODE_WORDS, type Mode, modeOf, modesFor } from "./modes";
 import { NumberForm } from "./NumberForm";
 import { PassTray } from "./PassTray";
+import type { Draft } from "./ReadingForm";
 import { usePass } from "./usePass";
 
-type Kept = { answer: EntryAnswer; said: string };
-type Sent = { number: string; entry: EntryInput };
+/** What a cell whose number was just typed is entered in, before anything is known of it. */
+const BLIND: readonly Mode[] = ["voltage", "capacity", "resistance"];
+/** Forms without a field of their own: digits typed there are meant as a voltage. */
+const WITHOUT_FIELD: readonly Mode[] = ["wait", "shelve", "out-box", "repair", "decide"];
+const DIGITS = /^[0-9.,]$/;
 
-/** Straight to the server, or into this browser where it cannot be reached: then there is no answer yet. */
-const sendAny = ({ number, entry }: Sent, key: string): Promise<EntryAnswer | null> =>
-  mayWait(entry) ? sendOrWait(number, entry, key) : sendEntry({ number, entry }, key);
-
-/** Number, value, Enter; the judgement and the next step stand there at once. */
+/**
+ * Number, value, Enter. Each entry is kept at once and judged behind; the form stands before the cell is known, and what
+ * comes back from the server never takes a key away from whoever types.
+ */
 export function BenchPage() {
-  const { number } = useParams();
+  const [number, choose] = useNumber();
   const [search] = useSearchParams();
-  const navigate = useNavigate();
   const step = search.get("step") as Step | null;
   // A whole box measured again: every cell in it, whatever its next step.
   const placeId = step ? null : Number(search.get("place")) || null;
-  const pass = usePass(step, search.get("donor"), placeId);
   const isPass = step !== null || placeId !== null;
-  const story = useQuery({ ...storyQuery(number ?? ""), enabled: Boolean(number) });
+  const kept = useKept();
+  // The form that somebody is typing into stays as it is until it is sent, whatever is heard of its cell meanwhile.
+  const [held, setHeld] = useState<{ number: string; mode: Mode } | null>(null);
+  const [draft, setDraft] = useState<Draft | null>(null);
+  const [lastMode, setLastMode] = useState<Mode>("voltage");
+  const [turn, setTurn] = useState(0);
+  const left = useRef<HTMLElement>(null);
+  const pass = usePass(step, search.get("donor"), placeId, held?.number ?? null);
+  const story = useQuery({ ...storyQuery(number ?? ""), enabled: Boolean(number) && !isPass });
   const cell = isPass ? pass.current : number ? (story.data?.cell ?? null) : null;
-  const [chosen, setChosen] = useState<{ number: string; mode: Mode } | null>(null);
-  const [kept, setKept] = useState<Kept | null>(null);
-  const [hazard, setHazard] = useState<Cell | null>(null);
-  // Counted up when the hazard screen closes, so that the form behind it takes the focus again.
-  const [returns, setReturns] = useState(0);
-  const mode = cell
-    ? chosen?.number === cell.number
-      ? chosen.mode
-      : placeId
-        ? "voltage"
-        : modeOf(step ?? cell.step)
-    : "wait";
-
+  const at = isPass ? (cell?.number ?? null) : story.error ? null : (number ?? null);
+  const blind = BLIND.includes(lastMode) ? lastMode : "voltage";
+  const followed = cell ? (placeId ? "voltage" : modeOf(step ?? cell.step)) : blind;
+  const mode = held !== null && held.number === at ? held.mode : followed;
   const bench = useQuery({ ...benchQuery(cell?.number ?? ""), enabled: cell !== null });
 
-  const send = useWrite(sendAny, (answer, { number: about, entry }) => {
-    setKept(answer && { answer, said: describe(entry) });
-    const saysHazard = entry.to === "inspections" && entry.body.findings.some(isHazard);
-    if (answer ? answer.cell.reasons[0]?.code === "hazard" && entry.to !== "moves" : saysHazard)
-      setHazard(answer?.cell ?? cell);
-    if (entry.to === "recovery-starts" || entry.to === "recovery-checks") {
-      if (answer?.cell.step === "recover") return;
-    }
+  const goOn = (about: string) => {
+    setHeld(null);
+    setDraft(null);
+    setLastMode(mode);
+    setTurn((before) => before + 1);
     if (isPass) pass.markHandled(about);
-    else navigate("/bench");
+    else choose(null);
+  };
+  const answered = useWrite(sendEntry, (answer, { number: about, entry }) => {
+    kept.tell(about, entry, answer);
+    const goesOn = entry.to === "recovery-starts" || entry.to === "recovery-checks";
+    if (goesOn && answer.cell.step === "recover") return;
+    goOn(about);
   });
-  const undo = useWrite(sendEntry, (answer) => {
-    setKept(null);
-    if (isPass) pass.markOpen(answer.cell.number);
-    else navigate(`/bench/${answer.cell.number}`);
+  const send = (entry: EntryInput) => {
+    if (at === null) return;
+    const about = cell?.number ?? at;
+    if (!mayWait(entry)) {
+      answered.mutate({ number: about, entry });
+      return;
+    }
+    kept.keep(about, entry);
+    goOn(about);
+  };
+  const undo = useWrite(sendEntry, ({ cell: back }) => {
+    if (kept.last) {
+      forgetAnswer(kept.last.id);
+      kept.drop(kept.last.id);
+    }
+    if (isPass) pass.markOpen(back.number);
+    else choose(back.number);
   });
-  const undoLast = useCallback(() => {
-    if (kept?.answer.entry_id)
-      undo.mutate({
-        number: kept.answer.cell.number,
-        entry: { to: "withdrawals", body: { entry_id: kept.answer.entry_id } },
-      });
-  }, [kept, undo.mutate]);
+  const entryId = kept.last?.answer?.entry_id ?? null;
+  const undoLast = () => {
+    if (kept.last && entryId)
+      undo.mutate({ number: kept.last.number, entry: { to: "withdrawals", body: { entry_id: entryId } } });
+  };
   useUndoKey(undoLast);
+  const typeAgain = async (entry: WaitingEntry) => {
+    setDraft(draftOf(entry));
+    setHeld({ number: entry.number, mode: modeOfEntry(entry.entry) });
+    setTurn((before) => before + 1);
+    await discard(entry.id);
+    kept.drop(entry.id);
+    if (isPass) pass.markOpen(entry.number);
+    else choose(entry.number);
+  };
+  const focusForm = useFocusAfter(kept.danger, left);
+  const hold = () => {
+    if (at !== null && held?.number !== at) setHeld({ number: at, mode });
+  };
+  const onDigits = (event: React.KeyboardEvent) => {
+    if (event.ctrlKey || event.metaKey || event.altKey || at === null) return;
+    if (event.target instanceof HTMLInputElement && event.target.type === "text") return;
+    if (!DIGITS.test(event.key) || !WITHOUT_FIELD.includes(mode)) return;
+    event.preventDefault();
+    setDraft({ number: at, value: event.key, problem: null });
+    setHeld({ number: at, mode: "voltage" });
+  };
 
-  const shown = isPass || !cell ? (kept?.answer.cell ?? cell) : cell;
+  const lastCell = kept.last?.answer?.cell ?? null;
+  const shown = cell ?? (at === null ? lastCell : null);
+  const problem = answered.variables?.number === at ? answered.error : null;
+  const again = draft !== null && draft.number === at ? draft : null;
   return (
     <Page
       title={step ? STEP_WORDS[step] : placeId ? "Measure it all again" : "Bench"}
@@ -97,60 +137,68 @@ export function BenchPage() {
         )
       }
     >
-      {hazard && (
+      {kept.danger && (
         <HazardScreen
-          number={hazard.number}
-          text={hazard.reasons[0]?.code === "hazard" ? hazard.reasons[0].text : ""}
-          onDone={() => {
-            setHazard(null);
-            setReturns((before) => before + 1);
-          }}
+          key={kept.danger.id}
+          number={kept.danger.number}
+          text={kept.danger.text}
+          onDone={() => kept.onDangerSeen(kept.danger?.id ?? "")}
         />
       )}
-      <Columns $kept={kept !== null}>
-        <Left>
+      <Columns $kept={kept.last !== null || kept.refused.length > 0}>
+        <Left ref={left} onInput={hold} onKeyDown={onDigits}>
           {!isPass && (
-            <NumberForm
-              key={number ?? "none"}
-              current={number}
-              problem={story.error}
-              onChoose={(next) => navigate(`/bench/${next}`)}
-            />
+            <NumberForm current={number} problem={story.error} onChoose={choose} onNothing={kept.acceptNewest} />
           )}
           {isPass && !cell && <PassEnd query={pass.query} handled={pass.handled} />}
-          {cell && (
+          {at !== null && (
             <>
-              <CellHead cell={cell} left={isPass ? pass.left : null} />
+              {cell ? <CellHead cell={cell} left={isPass ? pass.left : null} /> : <Unknown number={at} query={story} />}
               {!isPass && (
                 <Switch
                   label="What to enter"
                   value={mode}
-                  onChange={(next) => setChosen({ number: cell.number, mode: next })}
-                  options={modesFor(cell).map((each) => [each, MODE_WORDS[each]] as const)}
+                  onChange={(next) => setHeld({ number: at, mode: next })}
+                  options={(cell ? modesFor(cell, mode) : BLIND).map((each) => [each, MODE_WORDS[each]] as const)}
                 />
               )}
               <EntryForm
-                key={`${cell.number}-${mode}-${returns}`}
+                key={`${at}-${mode}-${turn}`}
                 mode={mode}
+                number={cell?.number ?? at}
                 cell={cell}
-                bench={bench.data?.cell.number === cell.number ? bench.data : null}
-                isSending={send.isPending}
-                problem={send.variables?.number === cell.number ? send.error : null}
-                onSend={(entry: EntryInput) => send.mutate({ number: cell.number, entry })}
+                bench={cell && bench.data?.cell.number === cell.number ? bench.data : null}
+                again={again}
+                isSending={answered.isPending}
+                problem={again?.problem ?? problem}
+                onSend={send}
+                onNothing={kept.acceptNewest}
               />
             </>
           )}
           {isPass && cell && <PassTray cell={cell} />}
         </Left>
-        {kept && (
+        {(kept.last || kept.refused.length > 0) && (
           <KeptPlace>
-            <KeptStrip
-              cell={kept.answer.cell}
-              said={kept.said}
-              gap={kept.answer.gap_to_siblings_v}
-              onUndo={undoLast}
-              problem={undo.error}
-            />
+            {kept.refused.map((entry) => (
+              <Notice key={entry.id} kind="ask">
+                <CameBack
+                  entry={entry}
+                  takesEnter={entry === kept.refused.at(-1)}
+                  onAgain={(refused) => void typeAgain(refused)}
+                  onSettled={focusForm}
+                />
+              </Notice>
+            ))}
+            {kept.last && !kept.last.isRefused && (
+              <KeptStrip
+                kept={kept.last}
+                isStuck={kept.isStuck}
+                isAlone={shown !== lastCell}
+                onUndo={undoLast}
+                problem={undo.error}
+              />
+            )}
           </KeptPlace>
         )}
         <Right>
@@ -166,6 +214,15 @@ export function BenchPage() {
                 <Judgement cell={shown} />
               </Sheet>
             </>
+          ) : at !== null || (kept.last && !kept.last.isRefused) ? (
+            <Quiet aria-busy="true">
+              <h2>{at ?? kept.last?.number}</h2>
+              <p>
+                {at
+                  ? "Looking up what is known of it. Type on meanwhile."
+                  : "What the cell needs next comes in a moment."}
+              </p>
+            </Quiet>
           ) : (
             <Quiet>
               <h2>Type a number from a strip of tape.</h2>
@@ -175,6 +232,82 @@ export function BenchPage() {
         </Right>
       </Columns>
     </Page>
+  );
+}
+
+/** The number that is open. It changes at once; the address follows, and is followed where it comes from elsewhere. */
+function useNumber(): [string | undefined, (next: string | null) => void] {
+  const params = useParams();
+  const location = useLocation();
+  const navigate = useNavigate();
+  const [number, setNumber] = useState(params.number);
+  const [followed, setFollowed] = useState(location.key);
+  if (followed !== location.key) {
+    setFollowed(location.key);
+    if (!isOwn(location.state)) setNumber(params.number);
+  }
+  const choose = useCallback(
+    (next: string | null) => {
+      setNumber(next ?? undefined);
+      navigate(next ? `/bench/${encodeURIComponent(next)}` : "/bench", { replace: true, state: { isOwn: true } });
+    },
+    [navigate],
+  );
+  return [number, choose];
+}
+
+const isOwn = (state: unknown) => typeof state === "object" && state !== null && "isOwn" in state;
+
+function draftOf({ number, entry, refused }: WaitingEntry): Draft {
+  const value =
+    entry.to === "readings" || entry.to === "first-looks"
+      ? (entry.body.value ?? "")
+      : entry.to === "charges"
+        ? entry.body.end_v
+        : "";
+  const problem = refused && new Problem(refused.code, refused.text, refused.field, refused.suggestion);
+  return {
+    number,
+    value,
+    problem,
+    findings: entry.to === "first-looks" || entry.to === "inspections" ? entry.body.findings : [],
+  };
+}
+
+function modeOfEntry(entry: QueuedEntry | Pick): Mode {
+  switch (entry.to) {
+    case "readings":
+      return entry.body.quantity;
+    case "measurements":
+      return entry.body.method.startsWith("two-") ? "resistance" : "capacity";
+    case "charges":
+      return "charge";
+    case "repairs":
+      return "repair";
+    case "shelvings":
+      return "shelve";
+    case "out-box":
+      return "out-box";
+    case "skips":
+      return entry.body.what ?? "resistance";
+    default:
+      return "inspect";
+  }
+}
+
+/** A number of which nothing is heard yet. */
+function Unknown({
+  number,
+  query,
+}: {
+  number: string;
+  query: Parameters<typeof Waiting>[0]["query"] & { isFetching: boolean };
+}) {
+  return (
+    <Blind>
+      <Tape size="large">{number}</Tape>
+      <span>{query.isFetching ? "Looking it up …" : "Nothing is known of it yet."}</span>
+    </Blind>
   );
 }
 
@@ -196,43 +329,6 @@ function PassEnd({
   );
 }
 
-function describe(entry: EntryInput): string {
-  switch (entry.to) {
-    case "inspections":
-      return entry.body.findings.length === 0 ? "looked at, nothing found" : "findings kept";
-    case "readings":
-      return `${entry.body.value} ${{ voltage: "V", capacity: "mAh", resistance: "mΩ" }[entry.body.quantity]} kept`;
-    case "measurements":
-      return "figure kept";
-    case "charges":
-      return `charge to ${entry.body.end_v} V kept`;
-    case "first-looks":
-      return "looked at";
-    case "recoveries":
-      return `recovery ${entry.body.outcome}`;
-    case "recovery-starts":
-      return "its clock runs";
-    case "recovery-checks":
-      return `${entry.body.value} V kept`;
-    case "moves":
-      return `lies in ${entry.body.place}`;
-    case "uses":
-      return `in use in ${entry.body.device}`;
-    case "repairs":
-      return "ticked off";
-    case "skips":
-      return `${entry.body.what} skipped`;
-    case "decisions":
-      return "decided";
-    case "shelvings":
-      return "on the shelf";
-    case "out-box":
-      return "in the out-box";
-    case "withdrawals":
-      return "undone";
-  }
-}
-
 const Columns = styled.div<{ $kept: boolean }>`
   display: grid;
   grid-template-columns: minmax(0, 1.1fr) minmax(0, 1fr);
@@ -242,7 +338,8 @@ const Columns = styled.div<{ $kept: boolean }>`
   gap: 0.75rem 1.25rem;
   ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); grid-template-rows: none; grid-template-areas: ${({ $kept }) => ($kept ? '"kept"' : "")} "entry" "judgement"; }
 `;
+const Blind = styled.div`display: flex; align-items: center; gap: 0.875rem;`;
 const About = styled.div`margin-bottom: 0.5rem;`;
 const Left = styled(Sheet)`grid-area: entry; display: grid; gap: 1rem;`;
-const KeptPlace = styled.div`grid-area: kept;`;
+const KeptPlace = styled.div`grid-area: kept; display: grid; gap: 0.5rem;`;
 const Right = styled.div`grid-area: judgement; display: grid; gap: 0.75rem;`;

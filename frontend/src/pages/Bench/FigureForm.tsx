@@ -1,16 +1,17 @@
 import { useNavigate } from "react-router";
 import { Switch } from "../../components/Fields";
 import { LogDrop } from "../../components/LogDrop";
+import { useRemembered } from "../../components/useRemembered";
 import { MethodForm } from "./MethodForm";
-import { type FormProps, ReadingForm } from "./ReadingForm";
-import { useRemembered } from "./remembered";
+import { type FigureProps, ReadingForm } from "./ReadingForm";
 import { SkipMeasurement } from "./SkipMeasurement";
 
 type From = "typed" | "worked" | "log";
 
 /** A capacity or a resistance: typed as shown, worked out, or read from a log. */
-export function FigureForm(props: FormProps & { quantity: "capacity" | "resistance" }) {
+export function FigureForm(props: FigureProps & { quantity: "capacity" | "resistance" }) {
   const navigate = useNavigate();
+  const again = props.again !== null;
   const [settings, remember] = useRemembered<{ from: From }>(`figure-${props.quantity}`, { from: "typed" });
   return (
     <>
@@ -24,10 +25,12 @@ export function FigureForm(props: FormProps & { quantity: "capacity" | "resistan
           ["log", "From a log"],
         ]}
       />
-      {settings.from === "typed" && <ReadingForm {...props} />}
-      {settings.from === "worked" && <MethodForm {...props} />}
-      {settings.from === "log" && <LogDrop cell={props.cell.number} onTaken={(log) => navigate(`/logs/${log.id}`)} />}
-      <SkipMeasurement number={props.cell.number} quantity={props.quantity} onSend={props.onSend} />
+      {(settings.from === "typed" || again) && <ReadingForm {...props} />}
+      {settings.from === "worked" && !again && <MethodForm {...props} />}
+      {settings.from === "log" && !again && (
+        <LogDrop cell={props.number} onTaken={(log) => navigate(`/logs/${log.id}`)} />
+      )}
+      <SkipMeasurement number={props.number} quantity={props.quantity} onSend={props.onSend} />
     </>
   );
 }

@@ -1,32 +1,51 @@
-import { type KeyboardEvent, useState } from "react";
+import { type KeyboardEvent, useRef, useState } from "react";
+import { flushSync } from "react-dom";
 import styled from "styled-components";
 import type { Finding } from "../../api/client";
 import { serverNow } from "../../api/client";
 import { Button } from "../../components/Button";
+import { Field } from "../../components/Fields";
 import { FindingTicks } from "../../components/FindingTicks";
-import { findingOf } from "../../components/findings";
+import { findingOf, isHazard } from "../../components/findings";
 import { type Heat, HeatFields, heatBody, UNSAID_HEAT } from "../../components/HeatFields";
 import { Notice, ProblemNotice } from "../../components/Notice";
 import type { FormProps } from "./ReadingForm";
 
-/** Look before measuring: a key for each finding, Enter for what was found or for nothing. */
-export function InspectForm({ bench, onSend, problem, isSending }: FormProps) {
-  const [found, setFound] = useState<Finding[]>([]);
+/** Look before measuring: a key for each finding, digits for the voltage after it, Enter keeps what is there. */
+export function InspectForm({ bench, again, onSend, problem, isSending }: FormProps) {
+  const [found, setFound] = useState<Finding[]>(again?.findings ?? []);
   const [heat, setHeat] = useState<Heat>(UNSAID_HEAT);
-  const toggle = (finding: Finding) =>
+  const [value, setValue] = useState(again?.value ?? "");
+  // A letter and Enter are quickly typed: what takes over the screen is asked about first.
+  const [isAsked, setAsked] = useState(false);
+  const field = useRef<HTMLInputElement>(null);
+  const danger = found.some(isHazard);
+  const toggle = (finding: Finding) => {
+    setAsked(false);
     setFound((before) => (before.includes(finding) ? before.filter((f) => f !== finding) : [...before, finding]));
+  };
   const send = () => {
-    if (!isSending) onSend({ to: "inspections", body: { findings: found, ...heatBody(heat), typed_at: serverNow() } });
+    if (isSending) return;
+    const looked = { findings: found, ...heatBody(heat), typed_at: serverNow() };
+    if (danger || value.trim() === "") onSend({ to: "inspections", body: looked });
+    else onSend({ to: "first-looks", body: { ...looked, value } });
   };
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
+    const isTyping = event.target instanceof HTMLInputElement && event.target.type === "text";
     const finding = findingOf(event.key);
     if (finding) {
       event.preventDefault();
       toggle(finding);
-    } else if (event.key === "Enter" && event.target instanceof HTMLInputElement) {
+    } else if (!isTyping && DIGITS.test(event.key)) {
+      // Somebody measured already: the voltage goes with the look.
       event.preventDefault();
-      send();
+      flushSync(() => setValue((before) => before + event.key));
+      field.current?.focus();
+    } else if (event.key === "Enter" && (isTyping || danger)) {
+      event.preventDefault();
+      if (danger && !isAsked) setAsked(true);
+      else send();
     }
   };
   const prompts = bench?.prompts ?? [];
@@ -38,17 +57,42 @@ export function InspectForm({ bench, onSend, problem, isSending }: FormProps) {
         </Notice>
       ))}
       <FindingTicks found={found} onChange={setFound} asked={prompts.flatMap((prompt) => prompt.findings)} />
+      {value !== "" && !danger && (
+        <Field
+          label="Resting voltage, measured after the look"
+          unit="V"
+          size="key"
+          numeric
+          value={value}
+          onChange={setValue}
+          inputRef={field}
+          autoComplete="off"
+          maxLength={20}
+        />
+      )}
       <HeatFields heat={heat} onChange={setHeat} problem={problem} />
       <ProblemNotice problem={problem} />
-      <Button kind="main" autoFocus onPress={send} isDisabled={isSending}>
-        {found.length === 0
-          ? "Nothing found"
-          : found.length === 1
-            ? "Keep this finding"
-            : `Keep ${found.length} findings`}
+      {danger && isAsked && (
+        <Notice kind="ask">
+          <strong>Dangerous? Enter again, and it goes into the fire-safe box.</strong> A slip: take the finding away by
+          its letter.
+        </Notice>
+      )}
+      <Button kind={danger ? "danger" : "main"} autoFocus onPress={send} isDisabled={isSending}>
+        {danger
+          ? "Dangerous: into the fire-safe box"
+          : found.length === 0
+            ? value === ""
+              ? "Nothing found"
+              : "Nothing found, keep the voltage"
+            : found.length === 1
+              ? "Keep this finding"
+              : `Keep ${found.length} findings`}
       </Button>
     </Box>
   );
 }
+
+const DIGITS = /^[0-9.,]$/;
 
 const Box = styled.div`display: grid; gap: 1rem; justify-items: stretch;`;

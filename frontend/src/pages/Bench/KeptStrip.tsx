@@ -1,34 +1,45 @@
 import styled from "styled-components";
-import type { Cell } from "../../api/client";
-import { Button } from "../../components/Button";
+import { Button, ButtonLink } from "../../components/Button";
 import { Notice, ProblemNotice } from "../../components/Notice";
 import { Tape } from "../../components/Tape";
+import type { Kept } from "../../components/useKept";
 import { figure, STEP_WORDS } from "../../words";
 
-/** What was kept a moment ago, and the way to take it back. */
+/** What was kept a moment ago, what it led to, and the way to take it back or to go on with the same cell. */
 export function KeptStrip({
-  cell,
-  said,
-  gap,
+  kept,
+  isStuck,
+  isAlone,
   onUndo,
   problem,
 }: {
-  cell: Cell;
-  said: string;
-  gap: number | null;
+  kept: Kept;
+  isStuck: boolean;
+  /** Its next step stands nowhere else on the screen. */
+  isAlone: boolean;
   onUndo: () => void;
   problem: unknown;
 }) {
+  const cell = kept.answer?.cell ?? null;
+  const gap = kept.answer?.gap_to_siblings_v ?? null;
   return (
-    <Notice kind="kept">
+    <Notice kind={kept.isKept ? "kept" : "ask"}>
       <Row>
-        <Tape size="small">{cell.number}</Tape>
+        <Tape size="small">{kept.number}</Tape>
         <span>
-          {said}. <Next>{STEP_WORDS[cell.step]}</Next>
+          {kept.said}, {kept.isKept ? "kept" : isStuck ? "waits in this browser" : "…"}.{" "}
+          {cell && <Next $always={isAlone}>{STEP_WORDS[cell.step]}</Next>}
         </span>
-        <Button kind="quiet" onPress={onUndo}>
-          Undo <Keys>(Ctrl+Z)</Keys>
-        </Button>
+        {cell && (
+          <ButtonLink to={`/bench/${kept.number}`} $kind="quiet">
+            Go on with it
+          </ButtonLink>
+        )}
+        {kept.answer?.entry_id && (
+          <Button kind="quiet" onPress={onUndo}>
+            Undo <Keys>(Ctrl+Z)</Keys>
+          </Button>
+        )}
       </Row>
       {gap !== null && (
         <p>
@@ -42,12 +53,15 @@ export function KeptStrip({
 }
 
 /** On a narrow screen the judgement is further down, so what comes next stands here as well. */
-const Next = styled.strong`display: none; ${({ theme }) => theme.narrow} { display: inline; }`;
+const Next = styled.strong<{ $always: boolean }>`
+  display: ${({ $always }) => ($always ? "inline" : "none")};
+  ${({ theme }) => theme.narrow} { display: inline; }
+`;
 const Keys = styled.span`${({ theme }) => theme.narrow} { display: none; }`;
 const Row = styled.div`
   display: flex;
   flex-wrap: wrap;
   align-items: center;
   gap: 0.25rem 0.75rem;
-  button { margin-left: auto; }
+  > :last-child { margin-left: auto; }
 `;

@@ -11,21 +11,21 @@ import { InstrumentPick } from "../../components/InstrumentPick";
 import { type Need, NeedFields } from "../../components/NeedFields";
 import { Notice } from "../../components/Notice";
 import { Waiting } from "../../components/Page";
+import { useRemembered } from "../../components/useRemembered";
 import { useSettled } from "../../components/useSettled";
 import { figure, unitWord } from "../../words";
-import { type FormProps, Stack } from "./ReadingForm";
-import { useRemembered } from "./remembered";
+import { type FigureProps, Stack } from "./ReadingForm";
 
 type Said = Record<string, "yes" | "no">;
 
 /** A figure worked out by one of the ways that need no log: what it needs, the formula, the result with its doubt. */
 export function MethodForm({
-  cell,
+  number,
   quantity,
   onSend,
   problem,
   isSending,
-}: FormProps & { quantity: "capacity" | "resistance" }) {
+}: FigureProps & { quantity: "capacity" | "resistance" }) {
   const methods = useMethods();
   const [settings, remember] = useRemembered(`way-${quantity}`, {
     name: quantity === "capacity" ? "resistor-log" : "two-voltage",
@@ -45,7 +45,7 @@ export function MethodForm({
       <Way
         key={method.name}
         method={method}
-        cellNumber={cell.number}
+        cellNumber={number}
         instrument={settings.instrument}
         onInstrument={(instrument) => remember({ ...settings, instrument })}
         onKeep={(body) => onSend({ to: "measurements", body })}

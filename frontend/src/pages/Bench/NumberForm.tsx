@@ -8,14 +8,22 @@ export function NumberForm({
   current,
   problem,
   onChoose,
+  onNothing,
 }: {
   current: string | undefined;
   problem: unknown;
   onChoose: (number: string) => void;
+  /** Enter, with no number typed. */
+  onNothing: () => void;
 }) {
   const [text, setText] = useState(current ?? "");
+  const [shown, setShown] = useState(current);
   const input = useRef<HTMLInputElement>(null);
   const isWrong = problem instanceof Problem;
+  if (shown !== current) {
+    setShown(current);
+    setText(current ?? "");
+  }
   useEffect(() => {
     if (current && !isWrong) return;
     input.current?.focus();
@@ -26,6 +34,7 @@ export function NumberForm({
       onSubmit={(event) => {
         event.preventDefault();
         if (text.trim()) onChoose(text.trim());
+        else onNothing();
       }}
     >
       <Field

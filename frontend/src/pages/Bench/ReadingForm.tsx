@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import { Form } from "react-aria-components";
 import styled from "styled-components";
-import { type Bench, type Cell, Problem, type Schemas, serverNow } from "../../api/client";
+import { type Bench, type Cell, type Finding, Problem, type Schemas, serverNow } from "../../api/client";
 import type { EntryInput } from "../../api/entries";
 import { Button } from "../../components/Button";
 import { Choice, Field, Pick, Tick } from "../../components/Fields";
@@ -9,8 +9,8 @@ import { type Heat, HeatFields, heatBody, UNSAID_HEAT } from "../../components/H
 import { InstrumentPick } from "../../components/InstrumentPick";
 import { Notice } from "../../components/Notice";
 import { SiblingStrip } from "../../components/SiblingStrip";
+import { useRemembered } from "../../components/useRemembered";
 import { figure, METHOD_WORDS, VOLTAGE_STATE_WORDS } from "../../words";
-import { useRemembered } from "./remembered";
 import { SkipMeasurement } from "./SkipMeasurement";
 
 type Quantity = Schemas["ReadingIn"]["quantity"];
@@ -19,12 +19,21 @@ type State = NonNullable<Schemas["ReadingIn"]["state"]>;
 type Turned = NonNullable<Schemas["ReadingIn"]["turned"]>;
 /** `bench` is what is known beside the cell; null while it is on its way. */
 export type FormProps = {
+  number: string;
   cell: Cell;
   bench: Bench | null;
+  /** What was typed before and came back; null: nothing. */
+  again: Draft | null;
   onSend: (entry: EntryInput) => void;
+  /** Enter, with nothing typed yet. */
+  onNothing: () => void;
   problem: unknown;
   isSending: boolean;
 };
+/** What stands in a form from the start, and why it is there again; `problem` null: it was typed just now. */
+export type Draft = { number: string; value: string; problem: Problem | null; findings?: Finding[] };
+/** As the others, also for a number of which nothing is known yet. */
+export type FigureProps = Omit<FormProps, "cell"> & { cell: Cell | null };
 
 const UNIT: Record<Quantity, string> = { voltage: "V", capacity: "mAh", resistance: "mΩ" };
 const LABEL: Record<Quantity, string> = { voltage: "Resting voltage", capacity: "Capacity", resistance: "Resistance" };
@@ -44,8 +53,18 @@ const BESIDE = ["cut_off_v", "current_ma", "cell_degc", "bench_degc"];
 const withWords = (methods: Method[]) => methods.map((method) => [method, METHOD_WORDS[method] ?? method] as const);
 
 /** One value, Enter. An odd value is asked about once, a likely slip is offered mended. */
-export function ReadingForm({ cell, bench, quantity, onSend, problem, isSending }: FormProps & { quantity: Quantity }) {
-  const [value, setValue] = useState("");
+export function ReadingForm({
+  number,
+  cell,
+  bench,
+  again,
+  quantity,
+  onSend,
+  onNothing,
+  problem,
+  isSending,
+}: FigureProps & { quantity: Quantity }) {
+  const [value, setValue] = useState(again?.value ?? "");
   const [complete, setComplete] = useState(true);
   const [heat, setHeat] = useState<Heat>(UNSAID_HEAT);
   const [chosenState, setState] = useState<State | null>(null);
@@ -53,7 +72,8 @@ export function ReadingForm({ cell, bench, quantity, onSend, problem, isSending 
   const asked = quantity === "voltage" ? (bench?.question ?? null) : null;
   // Where it need not be asked it can still be said.
   const question = asked ?? (isMoving ? { text: "It does not stand still.", likely: "climbing" as State } : null);
-  const state: State = question ? (chosenState ?? question.likely) : "resting";
+  // Before anything is known of the cell nobody can ask; the server takes the likely one then.
+  const state: State | null = question ? (chosenState ?? question.likely) : bench ? "resting" : null;
   const [settings, remember] = useRemembered(quantity, {
     method: (quantity === "voltage" ? "meter" : quantity === "capacity" ? "tester" : "ac-1khz") as Method,
     instrument: null as string | null,
@@ -92,17 +112,16 @@ export function ReadingForm({ cell, bench, quantity, onSend, problem, isSending 
       onSubmit={(event) => {
         event.preventDefault();
         if (isSending) return;
-        if (refused?.suggestion) {
-          setValue(refused.suggestion);
-          send(refused.suggestion, false);
-        } else if (refused?.code !== "negative-voltage") send(value, refused?.code === "odd-input");
+        if (value.trim() === "") onNothing();
+        else if (refused?.suggestion) send(refused.suggestion, false);
+        else if (refused?.code !== "negative-voltage") send(value, refused?.code === "odd-input");
       }}
     >
       {question && (
         <Question>
           <Choice
             label={`${question.text} In which state is this voltage?`}
-            value={state}
+            value={state ?? question.likely}
             onChange={setState}
             options={Object.entries(VOLTAGE_STATE_WORDS) as [State, string][]}
           />
@@ -210,10 +229,10 @@ export function ReadingForm({ cell, bench, quantity, onSend, problem, isSending 
       )}
       {quantity === "voltage" && bench && (
         <Wide>
-          <SiblingStrip siblings={bench.siblings} own={cell.resting_voltage_v} groupV={bench.group_v} />
+          <SiblingStrip siblings={bench.siblings} own={cell?.resting_voltage_v ?? null} groupV={bench.group_v} />
         </Wide>
       )}
-      {quantity === "voltage" && <SkipMeasurement number={cell.number} quantity="voltage" onSend={onSend} />}
+      {quantity === "voltage" && <SkipMeasurement number={number} quantity="voltage" onSend={onSend} />}
     </Stack>
   );
 }

@@ -13,8 +13,8 @@ import { FINDING_WORDS, figure } from "../../words";
 import { type FormProps, Stack } from "./ReadingForm";
 
 /** A finished charge, with the cautions that belong to every charge. */
-export function ChargeForm({ bench, onSend, problem, isSending }: FormProps) {
-  const [endV, setEndV] = useState("");
+export function ChargeForm({ bench, again, onSend, onNothing, problem, isSending }: FormProps) {
+  const [endV, setEndV] = useState(again?.value ?? "");
   const [minutes, setMinutes] = useState("");
   const [heat, setHeat] = useState<Heat>(UNSAID_HEAT);
   const [ended, setEnded] = useState<"itself" | "stopped">("itself");
@@ -39,7 +39,9 @@ export function ChargeForm({ bench, onSend, problem, isSending }: FormProps) {
     <Stack
       onSubmit={(event) => {
         event.preventDefault();
-        if (!isSending) send(false);
+        if (isSending) return;
+        if (endV.trim() === "") onNothing();
+        else send(false);
       }}
     >
       {bench && (

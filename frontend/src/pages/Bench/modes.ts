@@ -55,8 +55,8 @@ export const MODE_WORDS: Record<Mode, string> = {
 
 const ALWAYS: readonly Mode[] = ["inspect", "voltage", "capacity", "resistance", "charge"];
 
-/** What can be entered for a cell: the usual five, and what its next step asks for. */
-export function modesFor(cell: Cell): Mode[] {
+/** What can be entered for a cell: the usual five, what its next step asks for, and what is open. */
+export function modesFor(cell: Cell, open: Mode): Mode[] {
   const due = modeOf(cell.step);
-  return ALWAYS.includes(due) ? [...ALWAYS] : [due, ...ALWAYS];
+  return [...new Set([due, open])].filter((mode) => !ALWAYS.includes(mode)).concat(ALWAYS);
 }

@@ -1,18 +1,21 @@
 import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { Form } from "react-aria-components";
-import { flushSync } from "react-dom";
+import { Form, Heading } from "react-aria-components";
 import { useParams } from "react-router";
 import styled from "styled-components";
-import { answer, api, once, Problem, type Schemas } from "../../api/client";
+import type { Schemas } from "../../api/client";
+import type { EntryInput, Pick } from "../../api/entries";
 import { packQuery } from "../../api/queries";
-import { useWrite } from "../../api/writing";
+import { discard, type WaitingEntry } from "../../api/waiting";
 import { Button, ButtonLink } from "../../components/Button";
+import { CameBack } from "../../components/CameBack";
 import { Field } from "../../components/Fields";
-import { ProblemNotice } from "../../components/Notice";
+import { Notice } from "../../components/Notice";
 import { Page, Quiet, Waiting } from "../../components/Page";
 import { ScanDialog } from "../../components/ScanDialog";
+import { Takeover } from "../../components/Takeover";
 import { Tape } from "../../components/Tape";
+import { useKept } from "../../components/useKept";
 import { useUndoKey } from "../../components/useUndoKey";
 import { figure } from "../../words";
 import { useScanner } from "../Trays/useScanner";
@@ -25,33 +28,30 @@ export default function PickPage() {
   const pack = useQuery(packQuery(number));
   const [typed, setTyped] = useState("");
   const [isScanning, setScanning] = useState(false);
-  const [last, setLast] = useState<string | null>(null);
   const field = useRef<HTMLInputElement>(null);
-  const pick = useWrite(
-    (body: Schemas["PickIn"], key) =>
-      answer(() => api.POST("/api/packs/{number}/picks", { params: { path: { number } }, headers: once(key), body })),
-    (_, { cell, back }) => {
-      setLast(back ? null : cell.trim().toUpperCase());
-      field.current?.focus();
-    },
-  );
-  const wrong = pick.error instanceof Problem && pick.error.code === "wrong-cell" ? pick.error : null;
-  /** What was refused stands there again, marked, so that the next number takes its place. */
-  const showAgain = (cell: string) => {
-    if (field.current?.value !== "") return;
-    // At once, so that no key comes in between.
-    flushSync(() => setTyped(cell));
-    field.current?.select();
-  };
+  const kept = useKept();
+  const refused = kept.refused.at(-1) ?? null;
+  const wrong = kept.refused.find((entry) => entry.refused?.code === "wrong-cell") ?? null;
+  const others = kept.refused.filter((entry) => entry !== wrong);
+  const last = kept.last && !kept.last.isRefused && !isBack(kept.last.entry) ? kept.last.number : null;
+  /** A scanner does not wait for the answer, and whoever holds a wrong cell may have scanned on: all of it is kept. */
   const take = (cell: string) => {
-    // Whoever holds a wrong cell has it put back first: nothing else is taken meanwhile.
-    if (wrong || !cell.trim()) return;
-    // A scanner does not wait for the answer: the next number may come before it.
+    if (!cell.trim()) return;
     setTyped("");
-    pick.mutate({ cell: cell.trim(), back: false }, { onError: () => showAgain(cell) });
+    kept.keep(cell.trim(), { to: "picks", pack: number, body: { cell: cell.trim(), back: false } });
+    field.current?.focus();
+  };
+  const putBack = (cell: string) => kept.keep(cell, { to: "picks", pack: number, body: { cell, back: true } });
+  const typeAgain = (entry: WaitingEntry) => {
+    kept.drop(entry.id);
+    void discard(entry.id);
+    setTyped(entry.number);
+    field.current?.focus();
   };
   useScanner(take);
-  useUndoKey(() => last && !wrong && pick.mutate({ cell: last, back: true }));
+  useUndoKey(() => {
+    if (last && !wrong) putBack(last);
+  });
   if (!pack.data)
     return (
       <Page title={`Pick for ${number}`}>
@@ -62,23 +62,6 @@ export default function PickPage() {
   const open = picks.filter((line) => !line.is_picked);
   const next = open[0];
   const isStale = (pack.data.plan?.stale ?? []).some((cell) => cell.reason !== null);
-  if (wrong)
-    return (
-      <Stop role="alertdialog" aria-label="Wrong cell">
-        <h1>Wrong cell</h1>
-        <p>{wrong.message}</p>
-        <Button
-          kind="danger"
-          autoFocus
-          onPress={() => {
-            pick.reset();
-            setTyped("");
-          }}
-        >
-          It is back in its place
-        </Button>
-      </Stop>
-    );
   return (
     <Page
       title={`Pick for ${purpose}`}
@@ -89,6 +72,25 @@ export default function PickPage() {
         </ButtonLink>
       }
     >
+      {wrong?.refused && (
+        <Takeover key={wrong.id}>
+          <Stop>
+            <Heading slot="title" level={1}>
+              Wrong cell
+            </Heading>
+            <p>{wrong.refused.text}</p>
+            <Button
+              kind="danger"
+              onPress={() => {
+                kept.drop(wrong.id);
+                void discard(wrong.id);
+              }}
+            >
+              It is back in its place
+            </Button>
+          </Stop>
+        </Takeover>
+      )}
       {state !== "planned" ? (
         <Quiet>This pack is no plan any more; there is nothing to pick.</Quiet>
       ) : isStale ? (
@@ -143,13 +145,20 @@ export default function PickPage() {
               </Button>
               <Button onPress={() => setScanning(true)}>Camera</Button>
               {last && (
-                <Button kind="quiet" onPress={() => pick.mutate({ cell: last, back: true })}>
+                <Button kind="quiet" onPress={() => putBack(last)}>
                   Undo {last}
                 </Button>
               )}
             </Entry>
           )}
-          {pick.error && <ProblemNotice problem={pick.error} />}
+          {others.map((entry) => (
+            <Notice key={entry.id} kind="ask">
+              <CameBack entry={entry} takesEnter={entry === refused} onAgain={typeAgain} />
+            </Notice>
+          ))}
+          {kept.isStuck && (
+            <Notice kind="ask">What you picked waits in this browser until the server can be reached.</Notice>
+          )}
           <Walk>
             {byPlace(picks).map(([place, lines]) => (
               <section key={place}>
@@ -183,6 +192,8 @@ export default function PickPage() {
     </Page>
   );
 }
+
+const isBack = (entry: EntryInput | Pick) => entry.to === "picks" && entry.body.back;
 
 function byPlace(lines: readonly Line[]): [string, Line[]][] {
   const places = new Map<string, Line[]>();
@@ -230,15 +241,13 @@ const Box = styled.i`
   border: 2px solid currentColor;
   font: 700 1rem/1 ${({ theme }) => theme.font.figure};
 `;
-const Stop = styled.main`
+const Stop = styled.div`
   display: grid;
   gap: 1.25rem;
   align-content: center;
   justify-items: start;
   min-height: 70vh;
   padding: 2rem;
-  background: ${({ theme }) => theme.color.dangerPaper};
-  border: 8px solid ${({ theme }) => theme.color.danger};
   h1 { font-size: ${({ theme }) => theme.size.key}; line-height: 1; }
   p { font-size: ${({ theme }) => theme.size.title}; max-width: 40rem; }
 `;

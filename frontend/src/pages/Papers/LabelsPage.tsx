@@ -9,8 +9,8 @@ import { Button } from "../../components/Button";
 import { CountField, Field, LinesField, Pick } from "../../components/Fields";
 import { Notice, ProblemNotice } from "../../components/Notice";
 import { Page, Sheet, TwoColumns, Waiting } from "../../components/Page";
+import { useRemembered } from "../../components/useRemembered";
 import { dayAndTime, readNumber } from "../../words";
-import { useRemembered } from "../Bench/remembered";
 
 type Prints = Schemas["PrintsOut"];
 type Layout = Prints["layouts"][number];

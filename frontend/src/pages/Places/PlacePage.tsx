@@ -1,18 +1,21 @@
-import { useMutation } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Form } from "react-aria-components";
 import { useParams } from "react-router";
 import styled from "styled-components";
 import { answer, api, type Cell, once, Problem, type Schemas } from "../../api/client";
-import { sendEntry } from "../../api/entries";
 import { usePlace, useSession } from "../../api/queries";
+import { useWaiting } from "../../api/waiting";
 import { useWrite } from "../../api/writing";
 import { Button, ButtonLink } from "../../components/Button";
+import { CameBack } from "../../components/CameBack";
 import { Field, Switch } from "../../components/Fields";
 import { Notice, ProblemNotice } from "../../components/Notice";
 import { Page, Sheet, TwoColumns, Waiting } from "../../components/Page";
 import { ScanDialog } from "../../components/ScanDialog";
 import { Tape } from "../../components/Tape";
+import { useKept } from "../../components/useKept";
+import { useRemembered } from "../../components/useRemembered";
 import { dayAndTime, GRADE_WORDS, PLACE_WORDS, readNumber, STEP_WORDS } from "../../words";
 
 /** A box or tray: what lies in it, laying cells into it by scanning, and counting it. */
@@ -183,21 +186,30 @@ function NumberLine({
 }
 
 function LayIn({ place }: { place: Schemas["PlaceOut"] }) {
-  const [laid, setLaid] = useState<Cell[]>([]);
-  const move = useWrite(sendEntry, ({ cell }) =>
-    setLaid((before) => [cell, ...before.filter((other) => other.number !== cell.number)]),
+  const { answered, trouble } = useWaiting();
+  const kept = useKept();
+  const laid = answered.flatMap(({ id, entry, answer }) =>
+    entry.to === "moves" && entry.body.place === place.number && answer ? [{ id, cell: answer.cell }] : [],
   );
   return (
     <Stack>
       <NumberLine
         label={`Lies now in ${place.name}`}
-        problem={move.error}
-        onNumber={(number) =>
-          move.mutate({ number, entry: { to: "moves", body: { place: place.number, slot: null } } })
-        }
+        problem={null}
+        onNumber={(number) => kept.keep(number, { to: "moves", body: { place: place.number, slot: null } })}
       />
-      {laid.map((cell) => (
-        <Notice key={cell.number} kind="kept">
+      {kept.refused.map((entry) => (
+        <Notice key={entry.id} kind="ask">
+          <CameBack entry={entry} />
+        </Notice>
+      ))}
+      {kept.last && !kept.last.isKept && !kept.last.isRefused && (
+        <Notice kind="ask">
+          <Tape size="small">{kept.last.number}</Tape> {trouble === null ? "…" : "waits in this browser."}
+        </Notice>
+      )}
+      {laid.reverse().map(({ id, cell }) => (
+        <Notice key={id} kind="kept">
           <Tape size="small">{cell.number}</Tape> lies here{cell.slot ? `, place ${cell.slot}` : ""}.{" "}
           {STEP_WORDS[cell.step]}.
         </Notice>
@@ -207,27 +219,24 @@ function LayIn({ place }: { place: Schemas["PlaceOut"] }) {
 }
 
 function Count({ place, cells }: { place: Schemas["PlaceOut"]; cells: Cell[] }) {
-  const [seen, setSeen] = useState<string[]>([]);
+  // What was seen stays in this browser until the count is kept, whatever becomes of the page or the server.
+  const [{ seen }, remember] = useRemembered(`count-${place.number}`, { seen: [] as string[] });
   // A scanner is faster than the answers: each scan counts on from the one before, whether it was answered or not.
-  const scanned = useRef<string[]>([]);
+  const scanned = useRef(seen);
   const count = (numbers: string[]) => {
     scanned.current = numbers;
-    setSeen(numbers);
+    remember({ seen: numbers });
   };
-  const check = useMutation({
-    mutationFn: (numbers: string[]) =>
+  const found = useQuery({
+    queryKey: ["count", place.number, seen],
+    queryFn: () =>
       answer(() =>
-        api.POST("/api/places/{number}/counts", {
-          params: { path: { number: place.number } },
-          body: { seen: numbers },
-        }),
+        api.POST("/api/places/{number}/counts", { params: { path: { number: place.number } }, body: { seen } }),
       ),
-    onError: (_, numbers) => count(scanned.current.filter((other) => other !== numbers.at(-1))),
+    enabled: seen.length > 0,
+    placeholderData: (before) => before,
   });
-  const scan = (number: string) => {
-    count([...scanned.current.filter((other) => other !== number), number]);
-    check.mutate(scanned.current);
-  };
+  const scan = (number: string) => count([...scanned.current.filter((other) => other !== number), number]);
   const keep = useWrite(
     (body: Schemas["StockTakeIn"], key) =>
       answer(() =>
@@ -237,30 +246,34 @@ function Count({ place, cells }: { place: Schemas["PlaceOut"]; cells: Cell[] }) 
           body,
         }),
       ),
-    () => {
-      count([]);
-      check.reset();
-    },
+    () => count([]),
   );
-  const found = seen.length > 0 ? check.data : undefined;
-  const here = found?.here.length ?? 0;
+  const told = seen.length > 0 ? found.data : undefined;
   return (
     <Stack>
-      <NumberLine label="Seen" problem={check.error} onNumber={scan} />
+      <NumberLine label="Seen" problem={null} onNumber={scan} />
       <p role="status">
-        <Big>{here}</Big> of {cells.length} found{seen.length > 0 ? ", go on" : ""}.
+        <Big>{told?.here.length ?? 0}</Big> of {cells.length} found
+        {seen.length > 0 ? `, ${seen.length} scanned, go on` : ""}.
       </p>
-      {found && found.misplaced.length > 0 && (
+      {told?.unknown.map((each) => (
+        <Notice key={each.typed} kind="ask">
+          {each.text}{" "}
+          <Button onPress={() => count(scanned.current.filter((other) => other !== each.typed))}>Let it go</Button>
+        </Notice>
+      ))}
+      {found.error && <Notice kind="ask">What you scanned is kept in this browser. {found.error.message}</Notice>}
+      {told && told.misplaced.length > 0 && (
         <Notice kind="ask">
           Belongs elsewhere:{" "}
-          {found.misplaced.map((cell) => `${cell.number} (${cell.place?.name ?? "no place"})`).join(", ")}
+          {told.misplaced.map((cell) => `${cell.number} (${cell.place?.name ?? "no place"})`).join(", ")}
         </Notice>
       )}
-      {found && (
+      {told && (
         <Notice kind="kept">
-          {found.missing.length === 0
+          {told.missing.length === 0
             ? "Everything is here."
-            : `Not seen yet: ${found.missing.map((cell) => cell.number).join(", ")}`}
+            : `Not seen yet: ${told.missing.map((cell) => cell.number).join(", ")}`}
         </Notice>
       )}
       <ProblemNotice problem={keep.error} />
@@ -272,7 +285,7 @@ function Count({ place, cells }: { place: Schemas["PlaceOut"]; cells: Cell[] }) 
       )}
       <Button
         kind="main"
-        isDisabled={keep.isPending || (seen.length === 0 && cells.length > 0)}
+        isDisabled={keep.isPending || (seen.length === 0 && cells.length > 0) || (told?.unknown.length ?? 0) > 0}
         onPress={() => keep.mutate({ seen })}
       >
         That is all, keep the count

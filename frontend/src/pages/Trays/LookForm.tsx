@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
-import { type Finding, newKey, Problem, type Schemas, serverNow } from "../../api/client";
-import { sendOrWait, type WaitingEntry } from "../../api/waiting";
+import { type Finding, type Problem, type Schemas, serverNow } from "../../api/client";
+import type { WaitingEntry } from "../../api/waiting";
 import { Button } from "../../components/Button";
 import { Field } from "../../components/Fields";
 import { FindingTicks } from "../../components/FindingTicks";
@@ -14,39 +14,38 @@ import { figure } from "../../words";
 
 export type TrayCell = Schemas["TrayOut"]["cells"][number];
 type Turned = NonNullable<Schemas["FirstLookIn"]["turned"]>;
-/** What was kept of a cell, or waits. */
-export type Told = {
-  number: string;
-  slot: number | null;
-  said: string;
-  waits: boolean;
-  gap: number | null;
-  /** What can be taken back; null: a hazard, or it waits in this browser. */
-  entryId: number | null;
-};
+/** What was typed before and came back: it stands in the form again, with why. */
+export type Again = { findings: Finding[]; value: string; problem: Problem };
+type LookEntry = { to: "first-looks"; body: Schemas["FirstLookIn"] };
 
 /** Finding keys, digits, Enter: a look and the voltage after it, of one cell. */
 export function LookForm({
   each,
   siblings,
   waits,
+  again,
   isAllDone,
-  onDone,
+  onKeep,
+  onNothing,
   onStep,
 }: {
   each: TrayCell;
   siblings: { number: string; value_v: number }[];
   waits: WaitingEntry | null;
+  again: Again | null;
   isAllDone: boolean;
-  onDone: (done: { told: Told; isHazard: boolean }) => void;
+  /** Kept at once; what the server says to it comes behind. */
+  onKeep: (entry: LookEntry) => void;
+  /** Enter, with nothing typed yet where a voltage is wanted. */
+  onNothing: () => void;
   onStep: (by: 1 | -1) => void;
 }) {
   const { cell } = each;
-  const [found, setFound] = useState<Finding[]>([]);
+  const [found, setFound] = useState<Finding[]>(again?.findings ?? []);
   const [heat, setHeat] = useState<Heat>(UNSAID_HEAT);
-  const [value, setValue] = useState("");
-  const [problem, setProblem] = useState<{ of: string; error: Problem } | null>(null);
-  const [isSending, setSending] = useState(false);
+  const [value, setValue] = useState(again?.value ?? "");
+  // A letter and Enter are quickly typed: what takes over the screen is asked about first.
+  const [isAsked, setAsked] = useState(false);
   const input = useRef<HTMLInputElement>(null);
   const form = useRef<HTMLDivElement>(null);
   // Under the finger of somebody at a phone the keyboard must not jump up before the look.
@@ -56,12 +55,11 @@ export function LookForm({
   useEffect(() => {
     if (hasKeys) (danger ? form.current : (input.current ?? form.current))?.focus();
   }, [hasKeys, danger]);
-  const refused = problem?.of === value ? problem.error : null;
+  const refused = again && again.value === value ? again.problem : null;
   const wantsVoltage = each.needs_voltage && !danger;
   const isReady = danger || !each.needs_voltage || value.trim() !== "";
 
-  const send = async (typed: string, confirmed: boolean, turned: Turned | null = null) => {
-    setSending(true);
+  const send = (typed: string, confirmed: boolean, turned: Turned | null = null) => {
     const body: Schemas["FirstLookIn"] = {
       findings: found,
       value: danger || typed.trim() === "" ? null : typed,
@@ -71,47 +69,29 @@ export function LookForm({
       state: "resting",
       typed_at: serverNow(),
     };
-    try {
-      const answered = await sendOrWait(cell.number, { to: "first-looks", body }, newKey());
-      onDone({
-        isHazard: answered ? answered.cell.reasons[0]?.code === "hazard" : danger,
-        told: {
-          number: cell.number,
-          slot: cell.slot,
-          said: [found.length ? `${found.length} found` : "nothing found", body.value && `${body.value} V`]
-            .filter(Boolean)
-            .join(", "),
-          waits: answered === null,
-          gap: answered?.gap_to_siblings_v ?? null,
-          entryId: danger || answered?.cell.reasons[0]?.code === "hazard" ? null : (answered?.entry_id ?? null),
-        },
-      });
-    } catch (error) {
-      if (!(error instanceof Problem)) throw error;
-      setProblem({ of: value, error });
-    } finally {
-      setSending(false);
-    }
+    onKeep({ to: "first-looks", body });
   };
-  const submit = () => {
-    if (isSending || waits || !isReady || refused?.code === "negative-voltage") return;
-    if (refused?.suggestion) {
-      setValue(refused.suggestion);
-      void send(refused.suggestion, false);
-    } else void send(value, refused?.code === "odd-input");
+  const submit = (byKey: boolean) => {
+    if (waits || refused?.code === "negative-voltage") return;
+    if (!isReady) {
+      if (byKey && found.length === 0) onNothing();
+    } else if (danger && byKey && !isAsked) setAsked(true);
+    else if (refused?.suggestion) send(refused.suggestion, false);
+    else send(value, refused?.code === "odd-input");
   };
   const onKeyDown = (event: React.KeyboardEvent) => {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
     const finding = findingOf(event.key);
     if (finding) {
       event.preventDefault();
+      setAsked(false);
       setFound((before) => (before.includes(finding) ? before.filter((f) => f !== finding) : [...before, finding]));
     } else if (event.key === "ArrowDown" || event.key === "ArrowUp") {
       event.preventDefault();
       onStep(event.key === "ArrowDown" ? 1 : -1);
     } else if (event.key === "Enter" && !(event.target instanceof HTMLButtonElement)) {
       event.preventDefault();
-      submit();
+      submit(true);
     }
   };
   return (
@@ -124,7 +104,13 @@ export function LookForm({
           <Small>{cell.donor_description}</Small>
         </div>
       </Head>
-      {waits && <Notice kind="ask">What you typed for this cell waits in this browser. See above.</Notice>}
+      {waits && (
+        <Notice kind="ask">
+          {waits.refused
+            ? "What you typed for this cell came back. See above."
+            : "What you typed for this cell is being kept."}
+        </Notice>
+      )}
       {each.prompts.map((prompt) => (
         <Notice key={prompt.text} kind="ask">
           {prompt.text}
@@ -150,10 +136,10 @@ export function LookForm({
       {refused?.suggestion && <Notice kind="ask">Enter takes {refused.suggestion} V. Or type it again.</Notice>}
       {refused?.code === "negative-voltage" && (
         <Row>
-          <Button kind="main" onPress={() => void send(value, false, "leads-swapped")}>
+          <Button kind="main" onPress={() => send(value, false, "leads-swapped")}>
             The leads were swapped
           </Button>
-          <Button onPress={() => void send(value, false, "can-is-plus")}>Its can is plus</Button>
+          <Button onPress={() => send(value, false, "can-is-plus")}>Its can is plus</Button>
         </Row>
       )}
       {refused?.code === "odd-input" && (
@@ -162,11 +148,17 @@ export function LookForm({
         </Notice>
       )}
       {refused && !wantsVoltage && <ProblemNotice problem={refused} />}
+      {danger && isAsked && (
+        <Notice kind="ask">
+          <strong>Dangerous? Enter again, and it goes into the fire-safe box.</strong> A slip: take the finding away by
+          its letter.
+        </Notice>
+      )}
       <Row>
         <Button
           kind={danger ? "danger" : "main"}
-          onPress={submit}
-          isDisabled={isSending || waits !== null || !isReady || refused?.code === "negative-voltage"}
+          onPress={() => submit(false)}
+          isDisabled={waits !== null || !isReady || refused?.code === "negative-voltage"}
         >
           {danger
             ? "Dangerous: into the fire-safe box"
@@ -179,7 +171,7 @@ export function LookForm({
                   : "Nothing found"}
         </Button>
         {each.needs_voltage && !danger && !isReady && (
-          <Button kind="plain" isDisabled={isSending || waits !== null} onPress={() => void send("", false)}>
+          <Button kind="plain" isDisabled={waits !== null} onPress={() => send("", false)}>
             Only looked at
           </Button>
         )}

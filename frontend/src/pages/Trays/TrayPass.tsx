@@ -1,113 +1,153 @@
-import { useCallback, useMemo, useState } from "react";
+import { useCallback, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { Problem, type Schemas } from "../../api/client";
-import { sendEntry } from "../../api/entries";
-import { findThing, refreshAll } from "../../api/queries";
-import { useWaiting } from "../../api/waiting";
+import { type QueuedEntry, sendEntry } from "../../api/entries";
+import { findThing } from "../../api/queries";
+import { discard, forgetAnswer, useWaiting, type WaitingEntry } from "../../api/waiting";
 import { useWrite } from "../../api/writing";
 import { Button } from "../../components/Button";
+import { CameBack } from "../../components/CameBack";
 import { HazardScreen } from "../../components/HazardScreen";
 import { Notice, ProblemNotice } from "../../components/Notice";
 import { Sheet, TwoColumns } from "../../components/Page";
 import { ScanDialog } from "../../components/ScanDialog";
 import { Tape } from "../../components/Tape";
+import { type Kept, useFocusAfter, useKept } from "../../components/useKept";
 import { useUndoKey } from "../../components/useUndoKey";
 import { figure, pageOf } from "../../words";
-import { LookForm, type Told } from "./LookForm";
+import { type Again, LookForm } from "./LookForm";
 import { TrayMap } from "./TrayMap";
 import { useScanner } from "./useScanner";
 import { isDue, nextDue, siblingsOf, startOf, stepped } from "./walk";
 
 type Pass = Schemas["TrayOut"];
 
-/** The cursor walks the numbered places; each cell is looked at and measured with a few keys or one thumb. */
-export function TrayPass({ pass }: { pass: Pass }) {
+/**
+ * The cursor walks the numbered places; each cell is looked at and measured with a few keys or one thumb. Enter goes on at
+ * once. What comes back moves nothing: whoever types does not look.
+ */
+export function TrayPass({ pass, asOf }: { pass: Pass; asOf: number }) {
   const navigate = useNavigate();
-  const waiting = useWaiting().entries;
+  const { entries, answered } = useWaiting();
+  const kept = useKept();
   const [slot, setSlot] = useState(() => startOf(pass));
-  const [told, setTold] = useState<Told | null>(null);
-  const [hazard, setHazard] = useState<string | null>(null);
+  const [again, setAgain] = useState<{ number: string; typed: Again } | null>(null);
   const [isFilming, setFilming] = useState(false);
   const [scanProblem, setScanProblem] = useState<string | null>(null);
   // Counted up to give a form that stays the focus again.
   const [turn, setTurn] = useState(0);
-  const handled = useMemo(() => new Map(waiting.map((entry) => [entry.number, entry])), [waiting]);
+  const left = useRef<HTMLElement>(null);
+  const waiting = useMemo(() => new Map(entries.map((entry) => [entry.number, entry])), [entries]);
+  // Answered, and not yet in what was last read of the tray.
+  const done = useMemo(
+    () => new Set(answered.filter((each) => each.at >= asOf).map((each) => each.number)),
+    [answered, asOf],
+  );
+  const isHandled = (number: string) => waiting.has(number) || done.has(number);
   const current = pass.cells.find((each) => each.cell.slot === slot) ?? null;
 
-  const goOn = useCallback(
-    (from: number, done: string) => {
-      const next = nextDue(pass.cells, from, (each) => each.cell.number === done || handled.has(each.cell.number));
-      setSlot(next ?? from);
-      setTurn((before) => before + 1);
-    },
-    [pass.cells, handled],
-  );
+  const goTo = useCallback((next: number) => {
+    setSlot(next);
+    setTurn((before) => before + 1);
+  }, []);
+  const keep = (entry: QueuedEntry) => {
+    if (!current) return;
+    const { number } = current.cell;
+    kept.keep(number, entry);
+    setAgain(null);
+    goTo(nextDue(pass.cells, slot, (each) => each.cell.number === number || isHandled(each.cell.number)) ?? slot);
+  };
+  const typeAgain = async (entry: WaitingEntry) => {
+    const found = entry.entry;
+    const here = pass.cells.find((each) => each.cell.number === entry.number);
+    const { refused } = entry;
+    if (found.to !== "first-looks" || !here?.cell.slot || !refused) return;
+    const problem = new Problem(refused.code, refused.text, refused.field, refused.suggestion);
+    setAgain({
+      number: entry.number,
+      typed: { findings: found.body.findings, value: found.body.value ?? "", problem },
+    });
+    await discard(entry.id);
+    kept.drop(entry.id);
+    goTo(here.cell.slot);
+  };
   const jump = useCallback(
     async (text: string) => {
       try {
         const found = await findThing(text);
         setScanProblem(null);
         const here = pass.cells.find((each) => each.cell.number === found.number);
-        if (here?.cell.slot) setSlot(here.cell.slot);
+        if (here?.cell.slot) goTo(here.cell.slot);
         else navigate(found.thing === "cell" ? `/bench/${found.number}` : pageOf(found.thing, found.number));
       } catch (error) {
         if (!(error instanceof Problem)) throw error;
         setScanProblem(error.message);
       }
     },
-    [pass.cells, navigate],
+    [pass.cells, navigate, goTo],
   );
+  const focusForm = useFocusAfter(kept.danger, left);
   const isScanning = useScanner(jump);
-  const undo = useWrite(sendEntry, () => {
-    if (told?.slot) setSlot(told.slot);
-    setTold(null);
-    setTurn((before) => before + 1);
+  const undo = useWrite(sendEntry, ({ cell }) => {
+    const taken = kept.last;
+    if (taken) {
+      forgetAnswer(taken.id);
+      kept.drop(taken.id);
+    }
+    const back = pass.cells.find((each) => each.cell.number === cell.number)?.cell.slot;
+    if (back) goTo(back);
   });
-  const undoLast = useCallback(() => {
-    if (told?.entryId)
-      undo.mutate({ number: told.number, entry: { to: "withdrawals", body: { entry_id: told.entryId } } });
-  }, [told, undo.mutate]);
+  const entryId = kept.danger === null ? (kept.last?.answer?.entry_id ?? null) : null;
+  const undoLast = () => {
+    if (kept.last && entryId && kept.last.answer?.cell.reasons[0]?.code !== "hazard")
+      undo.mutate({ number: kept.last.number, entry: { to: "withdrawals", body: { entry_id: entryId } } });
+  };
   useUndoKey(undoLast);
 
   return (
     <>
-      {hazard && (
+      {kept.danger && (
         <HazardScreen
-          number={hazard}
-          text="Its siblings are flagged: look at each of them once more."
-          onDone={() => {
-            setHazard(null);
-            setTurn((before) => before + 1);
-          }}
+          key={kept.danger.id}
+          number={kept.danger.number}
+          text={kept.danger.text || "Its siblings are flagged: look at each of them once more."}
+          onDone={() => kept.onDangerSeen(kept.danger?.id ?? "")}
         />
       )}
       <TwoColumns $left={1.15}>
-        <Left>
+        <Left ref={left}>
           {isScanning && <Notice kind="ask">Scanning …</Notice>}
           {scanProblem && <Notice kind="error">{scanProblem}</Notice>}
+          {kept.refused.map((entry) => (
+            <Notice key={entry.id} kind="ask">
+              <CameBack
+                entry={entry}
+                takesEnter={entry === kept.refused.at(-1)}
+                onAgain={(refused) => void typeAgain(refused)}
+                onSettled={focusForm}
+              />
+            </Notice>
+          ))}
           {current ? (
             <LookForm
               key={`${current.cell.number}-${turn}`}
               each={current}
               siblings={siblingsOf(pass.cells, current)}
-              waits={handled.get(current.cell.number) ?? null}
-              isAllDone={!pass.cells.some(isDue)}
-              onDone={(next) => {
-                setTold(next.told);
-                if (next.isHazard) setHazard(next.told.number);
-                goOn(slot, next.told.number);
-                refreshAll();
-              }}
-              onStep={(by) => setSlot(stepped(pass.cells, slot, by))}
+              waits={waiting.get(current.cell.number) ?? null}
+              again={again?.number === current.cell.number ? again.typed : null}
+              isAllDone={!pass.cells.some((each) => isDue(each) && !done.has(each.cell.number))}
+              onKeep={keep}
+              onNothing={kept.acceptNewest}
+              onStep={(by) => goTo(stepped(pass.cells, slot, by))}
             />
           ) : (
             <p>No cell lies in this place. Tap another one.</p>
           )}
         </Left>
         <Right>
-          {told && <ToldStrip told={told} onUndo={undoLast} problem={undo.error} />}
-          <TrayMap pass={pass} slot={slot} waiting={handled} onChoose={setSlot} />
+          {kept.last && <ToldStrip kept={kept.last} isStuck={kept.isStuck} onUndo={undoLast} problem={undo.error} />}
+          <TrayMap pass={pass} slot={slot} waiting={waiting} onChoose={goTo} />
           <Button onPress={() => setFilming(true)}>Scan a label by camera</Button>
           {isFilming && (
             <ScanDialog
@@ -128,26 +168,39 @@ export function TrayPass({ pass }: { pass: Pass }) {
   );
 }
 
-function ToldStrip({ told, onUndo, problem }: { told: Told; onUndo: () => void; problem: unknown }) {
+function ToldStrip({
+  kept,
+  isStuck,
+  onUndo,
+  problem,
+}: {
+  kept: Kept;
+  isStuck: boolean;
+  onUndo: () => void;
+  problem: unknown;
+}) {
+  const { answer } = kept;
+  const isHazard = answer?.cell.reasons[0]?.code === "hazard";
+  const gap = answer?.gap_to_siblings_v ?? null;
   return (
-    <Notice kind={told.waits ? "ask" : "kept"}>
+    <Notice kind={kept.isKept ? "kept" : "ask"}>
       <Row>
-        <Tape size="small" to={`/bench/${told.number}`}>
-          {told.number}
+        <Tape size="small" to={`/bench/${kept.number}`}>
+          {kept.number}
         </Tape>
         <span>
-          {told.said}, {told.waits ? "waits in this browser" : "kept"}.
+          {kept.said}, {kept.isKept ? "kept" : kept.isRefused ? "came back" : isStuck ? "waits in this browser" : "…"}.
         </span>
-        {told.entryId !== null && (
+        {answer?.entry_id && !isHazard && (
           <Button kind="quiet" onPress={onUndo}>
             Undo
           </Button>
         )}
       </Row>
-      {told.gap !== null && (
+      {gap !== null && (
         <p>
-          It reads {figure(Math.abs(told.gap), 2)} V {told.gap < 0 ? "below" : "above"} its siblings. Watch it: such a
-          cell often leaks.
+          It reads {figure(Math.abs(gap), 2)} V {gap < 0 ? "below" : "above"} its siblings. Watch it: such a cell often
+          leaks.
         </p>
       )}
       <ProblemNotice problem={problem} />

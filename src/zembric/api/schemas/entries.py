@@ -58,7 +58,8 @@ class ReadingIn(HeatIn):
     current_ma: Typed | None = None
     cut_off_v: Typed | None = None
     complete: bool = True
-    state: VoltageStateCode = "resting"
+    #: None: nobody could ask yet; the likely one is taken.
+    state: VoltageStateCode | None = "resting"
     turned: TurnedCode | None = None
     instrument: Number | None = None
     #: Whether it was full before the run; null: nobody said, so the entries of its charges tell.

@@ -43,12 +43,20 @@ class StockTakeIn(In):
     seen: list[Number] = Field(max_length=2000)
 
 
+class UnknownOut(Out):
+    """What was typed or scanned and is no number of a cell, and why not."""
+
+    typed: str
+    text: str
+
+
 class StockTakeOut(Out):
     """What a count found; `missing` should be here, `misplaced` is here and belongs elsewhere."""
 
     here: list[CellOut]
     missing: list[CellOut]
     misplaced: list[CellOut]
+    unknown: list[UnknownOut]
 
 
 class PlaceOpenOut(Out):
