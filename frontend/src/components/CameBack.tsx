@@ -5,6 +5,7 @@ import { discard, sendChanged, type WaitingEntry } from "../api/waiting";
 import { dayAndTime, FINDING_WORDS } from "../words";
 import { Button } from "./Button";
 import { isHazard } from "./findings";
+import { hasKeys } from "./hasKeys";
 import { Tape } from "./Tape";
 
 /** An entry that the server did not take: what was typed, why not, and what can be done about it. */
@@ -37,8 +38,8 @@ export function CameBack({
       <span>
         <strong>{said(entry)}</strong>
         {waiting.typedAt && `, typed ${dayAndTime(waiting.typedAt)}`}, was not taken. {refused.text}
-        {takesEnter && refused.suggestion && ` Enter takes ${refused.suggestion}${unitOf(entry)}.`}
-        {takesEnter && refused.code === "odd-input" && ` Enter once more keeps ${said(entry)}.`}
+        {takesEnter && hasKeys() && refused.suggestion && ` Enter takes ${refused.suggestion}${unitOf(entry)}.`}
+        {takesEnter && hasKeys() && refused.code === "odd-input" && ` Enter once more keeps ${said(entry)}.`}
       </span>
       {better && (
         <Button kind="main" onPress={() => settle(better)}>

@@ -3,6 +3,7 @@ import type { EntryAnswer, EntryInput, Pick, QueuedEntry } from "../api/entries"
 import { type Answered, keepAndSend, noteAnswer, sendChanged, useWaiting, type WaitingEntry } from "../api/waiting";
 import { accepted, said } from "./CameBack";
 import { isHazard } from "./findings";
+import { hasKeys } from "./hasKeys";
 
 /** An entry that was typed on this page. */
 export type Typed = { id: string; number: string; entry: EntryInput | Pick };
@@ -66,8 +67,7 @@ export function useKept() {
 /** Gives the keys back to the field of a form once a danger was read; under a thumb no keyboard jumps up for it. */
 export function useFocusAfter(danger: Danger | null, form: RefObject<HTMLElement | null>): () => void {
   const focus = useCallback(() => {
-    if (window.matchMedia("(pointer: coarse)").matches) return;
-    form.current?.querySelector<HTMLInputElement>("input[inputmode=decimal]")?.focus();
+    if (hasKeys()) form.current?.querySelector<HTMLInputElement>("input[inputmode=decimal]")?.focus();
   }, [form]);
   const before = useRef(danger);
   useEffect(() => {

@@ -3,7 +3,7 @@ import { Button, ButtonLink } from "../../components/Button";
 import { Notice, ProblemNotice } from "../../components/Notice";
 import { Tape } from "../../components/Tape";
 import type { Kept } from "../../components/useKept";
-import { figure, STEP_WORDS } from "../../words";
+import { figure } from "../../words";
 
 /** What was kept a moment ago, what it led to, and the way to take it back or to go on with the same cell. */
 export function KeptStrip({
@@ -28,18 +28,20 @@ export function KeptStrip({
         <Tape size="small">{kept.number}</Tape>
         <span>
           {kept.said}, {kept.isKept ? "kept" : isStuck ? "waits in this browser" : "…"}.{" "}
-          {cell && <Next $always={isAlone}>{STEP_WORDS[cell.step]}</Next>}
+          {cell && <Next $always={isAlone}>{cell.step_text}</Next>}
         </span>
-        {cell && (
-          <ButtonLink to={`/bench/${kept.number}`} $kind="quiet">
-            Go on with it
-          </ButtonLink>
-        )}
-        {kept.answer?.entry_id && (
-          <Button kind="quiet" onPress={onUndo}>
-            Undo <Keys>(Ctrl+Z)</Keys>
-          </Button>
-        )}
+        <Ways>
+          {cell && (
+            <ButtonLink to={`/bench/${kept.number}`} $kind="quiet">
+              Go on with it
+            </ButtonLink>
+          )}
+          {kept.answer?.entry_id && (
+            <Button kind="quiet" onPress={onUndo}>
+              Undo <Keys>(Ctrl+Z)</Keys>
+            </Button>
+          )}
+        </Ways>
       </Row>
       {gap !== null && (
         <p>
@@ -57,11 +59,12 @@ const Next = styled.strong<{ $always: boolean }>`
   display: ${({ $always }) => ($always ? "inline" : "none")};
   ${({ theme }) => theme.narrow} { display: inline; }
 `;
+const Ways = styled.div`display: flex; flex-wrap: wrap; margin-left: auto;`;
 const Keys = styled.span`${({ theme }) => theme.narrow} { display: none; }`;
 const Row = styled.div`
   display: flex;
   flex-wrap: wrap;
   align-items: center;
   gap: 0.25rem 0.75rem;
-  > :last-child { margin-left: auto; }
+  > span { flex: 1 1 12rem; }
 `;

@@ -7,6 +7,7 @@ import { Field } from "../../components/Fields";
 import { FindingTicks } from "../../components/FindingTicks";
 import { findingOf, isHazard } from "../../components/findings";
 import { type Heat, HeatFields, heatBody, UNSAID_HEAT } from "../../components/HeatFields";
+import { hasKeys } from "../../components/hasKeys";
 import { Notice, ProblemNotice } from "../../components/Notice";
 import { SiblingStrip } from "../../components/SiblingStrip";
 import { Tape } from "../../components/Tape";
@@ -49,12 +50,12 @@ export function LookForm({
   const input = useRef<HTMLInputElement>(null);
   const form = useRef<HTMLDivElement>(null);
   // Under the finger of somebody at a phone the keyboard must not jump up before the look.
-  const hasKeys = useMemo(() => !window.matchMedia("(pointer: coarse)").matches, []);
+  const isByKeys = useMemo(hasKeys, []);
   const danger = found.some(isHazard);
   // A hazard takes the field away; the keys then belong to the form itself.
   useEffect(() => {
-    if (hasKeys) (danger ? form.current : (input.current ?? form.current))?.focus();
-  }, [hasKeys, danger]);
+    if (isByKeys) (danger ? form.current : (input.current ?? form.current))?.focus();
+  }, [isByKeys, danger]);
   const refused = again && again.value === value ? again.problem : null;
   const wantsVoltage = each.needs_voltage && !danger;
   const isReady = danger || !each.needs_voltage || value.trim() !== "";
