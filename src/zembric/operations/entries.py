@@ -130,11 +130,8 @@ def inspect(
     A cell in a pack that was given out can be found a hazard too: whoever has it calls, perhaps only to say it is warm.
     """
     found = _findings(findings)
-    is_called_about = bool(found & HAZARDS) or any(value is not None for value in heat.values())
-    cell = cell_at_bench(session, typed, wherever=is_called_about)
-    at = _when(cell, now, typed_at)
-    entry = InspectionEntry(**_common(cell, actor, now, at=at), findings=sorted(found), heat=dict(heat))
-    _keep(session, actor, cell, entry, now, findings=sorted(found))
+    cell = cell_at_bench(session, typed, wherever=_is_called_about(found, heat))
+    _inspect(session, actor, cell, found, heat, now, typed_at)
     return cell
 
 
@@ -154,15 +151,23 @@ def first_look(
     Raises:
         DangerError: a hazard was found by eye and a voltage came with it; nothing is kept then.
     """
-    slot, tray = _tray_place(session, typed)
-    # Its warmth may make it a hazard, and a hazard is not measured any more: what was measured before is kept first.
-    is_heat_said = any(value is not None for value in heat.values())
-    if reading is not None and is_heat_said:
-        measure(session, actor, typed, reading, now, typed_at=typed_at)
-    cell = inspect(session, actor, typed, findings, now, heat=heat, typed_at=typed_at)
-    if reading is not None and not is_heat_said:
-        cell = measure(session, actor, typed, reading, now, typed_at=typed_at)
-    if tray is not None:
+    found = _findings(findings)
+    cell = cell_at_bench(session, typed, wherever=_is_called_about(found, heat))
+    # Where it lies before it is looked at: a hazard is moved.
+    slot, tray = cell.slot, cell.place if cell.slot else None
+    if reading is None:
+        _inspect(session, actor, cell, found, heat, now, typed_at)
+    elif any(value is not None for value in heat.values()):
+        # Its warmth may make it a hazard, and a hazard is not measured any more: what was measured before is kept first.
+        _measure(session, actor, cell, reading, now, typed_at)
+        _inspect(session, actor, cell, found, heat, now, typed_at)
+    else:
+        if found & HAZARDS:
+            raise DangerError(f"Cell {cell.number} is a hazard. It is not measured; it goes into the fire-safe box.")
+        refuse_work_on_hazard(session, cell)
+        _add(session, actor, cell, _inspection(cell, actor, found, heat, now, typed_at), now, findings=sorted(found))
+        _measure(session, actor, cell, reading, now, typed_at)
+    if tray is not None and slot is not None:
         move_cursor(tray, slot, actor, now)
     return cell
 
@@ -185,6 +190,42 @@ def measure(
     """
     cell = cell_at_bench(session, typed)
     refuse_work_on_hazard(session, cell)
+    _measure(session, actor, cell, reading, now, typed_at)
+    return cell
+
+
+def _is_called_about(found: frozenset[Finding], heat: Mapping[str, Any]) -> bool:
+    """Whether somebody who has it in a pack may say so: a hazard, or that it is warm."""
+    return bool(found & HAZARDS) or any(value is not None for value in heat.values())
+
+
+def _inspection(
+    cell: CellRow,
+    actor: Actor,
+    found: frozenset[Finding],
+    heat: Mapping[str, Any],
+    now: datetime,
+    typed_at: datetime | None,
+) -> InspectionEntry:
+    at = _when(cell, now, typed_at)
+    return InspectionEntry(**_common(cell, actor, now, at=at), findings=sorted(found), heat=dict(heat))
+
+
+def _inspect(
+    session: Session,
+    actor: Actor,
+    cell: CellRow,
+    found: frozenset[Finding],
+    heat: Mapping[str, Any],
+    now: datetime,
+    typed_at: datetime | None,
+) -> None:
+    _keep(session, actor, cell, _inspection(cell, actor, found, heat, now, typed_at), now, findings=sorted(found))
+
+
+def _measure(
+    session: Session, actor: Actor, cell: CellRow, reading: TypedReading, now: datetime, typed_at: datetime | None
+) -> None:
     at = _when(cell, now, typed_at)
     if reading.state is None:
         question = state_question(story_of(session, cell, entries_of(session, cell.id)), at, rules_in_force(session))
@@ -194,7 +235,6 @@ def measure(
     if reading.turned == "can-is-plus":
         cell.plus_end = "can"
     _keep(session, actor, cell, entry, now, quantity=reading.quantity, value=entry.value)
-    return cell
 
 
 def keep_reading(
@@ -461,12 +501,6 @@ def _when(cell: CellRow, now: datetime, typed_at: datetime | None) -> datetime:
     return max(typed_at, cell.donor.opened_at)
 
 
-def _tray_place(session: Session, typed: str) -> tuple[int, Place | None]:
-    """The numbered place a cell lies in before it is looked at, and its tray; None outside a tray."""
-    cell = cell_at_bench(session, typed)
-    return cell.slot or 0, cell.place if cell.slot else None
-
-
 def _follow_hazard(session: Session, actor: Actor, cell: CellRow, now: datetime) -> None:
     """What a hazard sets in motion, wherever it was found: its box, its pack, and all that were near it."""
     assert cell.judgement is not None
@@ -556,11 +590,15 @@ def keep_step(
     _keep(session, actor, cell, StepEntry(**_common(cell, actor, now, why), step=step, details=details), now, **details)
 
 
+def _add(session: Session, actor: Actor, cell: CellRow, entry: Entry, now: datetime, **details: Any) -> None:
+    session.add(entry)
+    note(session, actor, entry.kind, now, cell_id=cell.id, why=entry.why, **details)
+
+
 def _keep(session: Session, actor: Actor, cell: CellRow, entry: Entry, now: datetime, **details: Any) -> None:
     """Adds the entry, its line in the record, and the judgement that follows."""
     was_hazard = cell.judgement is not None and cell.judgement.next_step == "fire-safe-box"
-    session.add(entry)
-    note(session, actor, entry.kind, now, cell_id=cell.id, why=entry.why, **details)
+    _add(session, actor, cell, entry, now, **details)
     rejudge(session, cell, now)
     if not was_hazard and cell.judgement and cell.judgement.next_step == "fire-safe-box":
         _follow_hazard(session, actor, cell, now)

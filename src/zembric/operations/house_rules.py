@@ -14,6 +14,7 @@ from zembric.core.judging import judge
 from zembric.core.rules import HouseRules, check_rules
 from zembric.models import RuleSet
 from zembric.operations.actors import require_coordinator
+from zembric.operations.judging import forget_rules
 from zembric.operations.judging_all import cells_here, rejudge_all
 from zembric.operations.record import note
 
@@ -100,6 +101,7 @@ def set_rules(session: Session, actor: Actor, seen_version: int, rules: HouseRul
         at=now, person_id=actor.person_id, why=why.strip(),
     )  # fmt: skip
     session.add(row)
+    forget_rules(session)
     note(
         session, actor, "rules-set", now, why=row.why, version=row.version, voltage_school=row.voltage_school,
         grade_school=row.grade_school,

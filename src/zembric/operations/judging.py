@@ -9,7 +9,7 @@ from types import MappingProxyType
 from typing import TYPE_CHECKING, Any, cast
 
 from sqlalchemy import func, select
-from sqlalchemy.orm import aliased, with_polymorphic
+from sqlalchemy.orm import aliased, joinedload, with_polymorphic
 
 from zembric.core.judging import JUDGE_VERSION, judge
 from zembric.core.limits import Family
@@ -51,12 +51,24 @@ if TYPE_CHECKING:
     from zembric.core.judgement import Judgement, Reason
 
 
+_RULES = "zembric-rules"
 # One query for all kinds of entry: a cell has a few dozen, and they are read at every entry.
 _any_entry = with_polymorphic(Entry, [InspectionEntry, ReadingEntry, StepEntry])
 
 
 def rules_in_force(session: Session) -> HouseRules:
-    return rules_of(session.scalars(select(RuleSet).order_by(RuleSet.version.desc()).limit(1)).one())
+    """The newest version, read once a transaction: an entry asks for it at every turn."""
+    known: tuple[object, HouseRules] | None = session.info.get(_RULES)
+    if known is not None and known[0] is session.get_transaction():
+        return known[1]
+    rules = rules_of(session.scalars(select(RuleSet).order_by(RuleSet.version.desc()).limit(1)).one())
+    session.info[_RULES] = session.get_transaction(), rules
+    return rules
+
+
+def forget_rules(session: Session) -> None:
+    """Others hold from here on, in this transaction too."""
+    session.info.pop(_RULES, None)
 
 
 def rules_of(row: RuleSet) -> HouseRules:
@@ -191,6 +203,7 @@ def rejudge_siblings(session: Session, cell: CellRow, now: datetime) -> None:
     rules = rules_in_force(session)
     found = voltages_as_found(session, [cell.donor_id])[cell.donor_id]
     query = select(CellRow).where(CellRow.id.in_(found), CellRow.id != cell.id, CellRow.handed_over_at.is_(None))
+    query = query.options(joinedload(CellRow.judgement), joinedload(CellRow.model))
     for sibling in session.scalars(query.order_by(CellRow.id)).all():
         gap_v = far_from_siblings(found[sibling.id], found_of_siblings(found, sibling.id), rules)
         said = (
