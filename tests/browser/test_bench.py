@@ -188,3 +188,23 @@ def test_the_second_of_two_editors_is_told_and_keeps_what_was_typed(
     second.get_by_role("button", name="Keep what it is").click()
     expect(second.get_by_text("was changed by somebody else")).to_be_visible()
     expect(second.get_by_label("Rated")).to_have_value("2800")
+
+
+def test_what_stood_on_paper_is_dated_and_a_slip_among_it_is_struck_out_on_the_cells_page(
+    page: Page, session: Session, volunteer: Actor, engine: Engine, address: str
+) -> None:
+    (number,) = _looked_at(session, volunteer, 1)
+    page.goto(f"{address}/bench/{number}")
+    page.get_by_role("button", name="It stood on paper").click()
+    page.get_by_label("Done on").fill("2026-08-02T19:30")
+    page.get_by_label("Resting voltage").fill("3.71")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("3.71 V, kept")).to_be_visible()
+    page.goto(f"{address}/cells/{number}")
+    item = page.get_by_role("listitem").filter(has_text="Resting voltage 3.71")
+    expect(item.get_by_role("time")).to_contain_text(re.compile("Aug"))
+    item.get_by_role("button", name="Strike out").click()
+    page.get_by_label("Why is it struck out?").fill("the note was of another cell")
+    page.get_by_role("button", name="Strike it out").click()
+    expect(page.get_by_text("struck out by Volunteer: “the note was of another cell”")).to_be_visible()
+    assert len(_voltages(engine, [number])[0]) == 1

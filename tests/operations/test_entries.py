@@ -197,6 +197,60 @@ def test_somebody_elses_entry_is_undone_only_by_a_coordinator(
     assert newest_or_none(session, cell) is None
 
 
+def test_ones_own_slip_is_struck_out_with_its_ground_and_what_was_true_before_holds_again(
+    session: Session, volunteer: Actor, number: str
+) -> None:
+    entries.inspect(session, volunteer, number, [], at())
+    voltage(session, volunteer, number, "3.71", at(1))
+    cell = voltage(session, volunteer, number, "0.21", at(2), confirmed=True)
+    slip = newest(session, cell)
+    assert cell.judgement
+    assert cell.judgement.grade == "out"
+    with pytest.raises(BadInputError, match="why"):
+        entries.strike(session, volunteer, number, slip.id, " ", at(3))
+    entries.strike(session, volunteer, number, slip.id, "meant for the cell beside it", at(3))
+    assert (cell.judgement.grade, cell.judgement.next_step) == ("not-yet", "charge")
+    assert [entry.why for entry in entries_of(session, cell.id) if entry.supersedes_id == slip.id] == [
+        "meant for the cell beside it"
+    ]
+    with pytest.raises(ConflictError):
+        entries.strike(session, volunteer, number, slip.id, "once more", at(4))
+
+
+def test_a_finding_by_a_slip_and_a_figure_of_somebody_else_are_struck_out_by_a_coordinator_only(
+    session: Session, volunteer: Actor, coordinator: Actor, number: str
+) -> None:
+    measured = newest(session, voltage(session, coordinator, number, "3.7", at()))
+    cell = entries.inspect(session, volunteer, number, ["swollen"], at(1))
+    found = newest(session, cell)
+    for entry in (measured, found):
+        with pytest.raises(NotAllowedError):
+            entries.strike(session, volunteer, number, entry.id, "wrong letter", at(2))
+    entries.strike(session, coordinator, number, found.id, "wrong letter, looked at it myself", at(2))
+    assert cell.judgement
+    assert cell.judgement.next_step == "inspect"
+
+
+def test_a_correction_is_held_against_the_story_without_the_mistake(
+    session: Session, volunteer: Actor, number: str
+) -> None:
+    voltage(session, volunteer, number, "3.71", at())
+    slip = newest(session, voltage(session, volunteer, number, "4.17", at(1), confirmed=True))
+    right = TypedReading("voltage", "3.70", "meter")
+    entries.correct(session, volunteer, number, slip.id, right, "one digit", at(1, minutes=1))
+
+
+def test_what_stood_on_paper_counts_from_its_own_day(session: Session, volunteer: Actor, number: str) -> None:
+    cell = entries.measure(
+        session, volunteer, number, TypedReading("voltage", "3.7", "meter"), at(30), typed_at=entries.OnPaper(at(2))
+    )
+    assert newest(session, cell).at == at(2)
+    for wrong in (at(31), at(-1)):
+        with pytest.raises(BadInputError) as refused:
+            entries.inspect(session, volunteer, number, [], at(30), typed_at=entries.OnPaper(wrong))
+        assert refused.value.field == "paper_at"
+
+
 def newest_or_none(session: Session, cell: CellRow) -> Entry | None:
     return next(iter(counting(entries_of(session, cell.id))), None)
 

@@ -475,6 +475,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cells/{number}/strikes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_strike"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cells/{number}/uses": {
         parameters: {
             query?: never;
@@ -2058,6 +2074,11 @@ export interface components {
              */
             minutes?: string | null;
             /**
+             * Paper At
+             * @default null
+             */
+            paper_at?: string | null;
+            /**
              * Typed At
              * @default null
              */
@@ -2857,6 +2878,11 @@ export interface components {
             /** Findings */
             findings: ("swollen" | "leaking" | "hot" | "hiss" | "dented" | "punctured" | "burnt" | "rusted-through" | "vent-open" | "torn-wrap" | "tab-remains" | "corroded-ends")[];
             /**
+             * Paper At
+             * @default null
+             */
+            paper_at?: string | null;
+            /**
              * State
              * @default resting
              * @enum {string}
@@ -3076,6 +3102,11 @@ export interface components {
             cell_degc?: string | null;
             /** Findings */
             findings: ("swollen" | "leaking" | "hot" | "hiss" | "dented" | "punctured" | "burnt" | "rusted-through" | "vent-open" | "torn-wrap" | "tab-remains" | "corroded-ends")[];
+            /**
+             * Paper At
+             * @default null
+             */
+            paper_at?: string | null;
             /**
              * Typed At
              * @default null
@@ -3879,6 +3910,11 @@ export interface components {
             instrument?: string | null;
             /** Method */
             method: string;
+            /**
+             * Paper At
+             * @default null
+             */
+            paper_at?: string | null;
             /** Said */
             said: {
                 [key: string]: "yes" | "no";
@@ -4689,6 +4725,11 @@ export interface components {
             /** Method */
             method: "meter" | ("tester" | "trace" | "resistor-clock" | "resistor-log" | "charge-counted" | "usb-linear" | "usb-switching" | "usb-step-up") | ("ac-1khz" | "dc-10s" | "dc-1s" | "tester");
             /**
+             * Paper At
+             * @default null
+             */
+            paper_at?: string | null;
+            /**
              * Quantity
              * @enum {string}
              */
@@ -4912,6 +4953,11 @@ export interface components {
         RepairIn: {
             /** Done */
             done: ("swollen" | "leaking" | "hot" | "hiss" | "dented" | "punctured" | "burnt" | "rusted-through" | "vent-open" | "torn-wrap" | "tab-remains" | "corroded-ends")[];
+            /**
+             * Paper At
+             * @default null
+             */
+            paper_at?: string | null;
             /**
              * Typed At
              * @default null
@@ -5486,6 +5532,16 @@ export interface components {
             repeats: components["schemas"]["RepeatsOut"];
             /** Siblings */
             siblings: components["schemas"]["SiblingOut"][];
+        };
+        /**
+         * StrikeIn
+         * @description An entry that is wrong, without a right one in its place.
+         */
+        StrikeIn: {
+            /** Entry Id */
+            entry_id: number;
+            /** Why */
+            why: string;
         };
         /** SumAnswerOut */
         SumAnswerOut: {
@@ -8539,6 +8595,104 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_strike: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StrikeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryAnswerOut"];
+                };
+            };
             /** @description Bad Request */
             400: {
                 headers: {

@@ -29,7 +29,7 @@ type FieldProps = {
   unit?: string;
   size?: "plain" | "key";
   numeric?: boolean;
-  type?: "text" | "password";
+  type?: "text" | "password" | "datetime-local";
   autoComplete?: string;
   isRequired?: boolean;
   maxLength?: number;

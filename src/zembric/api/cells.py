@@ -11,7 +11,7 @@ from flask import Response
 
 from zembric.api import schemas
 from zembric.api.blueprints import make_blueprint
-from zembric.api.requests import read, read_file, write
+from zembric.api.requests import read, read_file, when, write
 from zembric.api.shown.bench import show_bench, show_running
 from zembric.api.shown.cells import show_cell, show_group, show_judged, show_story, show_tray_steps
 from zembric.api.shown.packs import show_recall
@@ -163,7 +163,7 @@ def post_first_look(path: schemas.CellPath, body: schemas.FirstLookIn) -> Respon
     )
     return _entry(
         lambda s, actor, now: entries.first_look(
-            s, actor, path.number, body.findings, reading, now, heat=_heat(body), typed_at=body.typed_at
+            s, actor, path.number, body.findings, reading, now, heat=_heat(body), typed_at=when(body)
         )
     )
 
@@ -176,21 +176,21 @@ def _heat(body: schemas.HeatIn) -> dict[str, Any]:
 def post_inspection(path: schemas.CellPath, body: schemas.InspectionIn) -> Response:
     return _entry(
         lambda s, actor, now: entries.inspect(
-            s, actor, path.number, body.findings, now, heat=_heat(body), typed_at=body.typed_at
+            s, actor, path.number, body.findings, now, heat=_heat(body), typed_at=when(body)
         )
     )
 
 
 @bp.post("/cells/<string:number>/readings", responses={"200": schemas.EntryAnswerOut})
 def post_reading(path: schemas.CellPath, body: schemas.ReadingIn) -> Response:
-    reading = TypedReading(**body.model_dump(exclude={"typed_at"}))
-    return _entry(lambda s, actor, now: entries.measure(s, actor, path.number, reading, now, typed_at=body.typed_at))
+    reading = TypedReading(**body.model_dump(exclude={"typed_at", "paper_at"}))
+    return _entry(lambda s, actor, now: entries.measure(s, actor, path.number, reading, now, typed_at=when(body)))
 
 
 @bp.post("/cells/<string:number>/charges", responses={"200": schemas.EntryAnswerOut})
 def post_charge(path: schemas.CellPath, body: schemas.ChargeIn) -> Response:
-    charged = entries.TypedCharge(**body.model_dump(exclude={"typed_at"}))
-    return _entry(lambda s, actor, now: entries.charge(s, actor, path.number, charged, now, typed_at=body.typed_at))
+    charged = entries.TypedCharge(**body.model_dump(exclude={"typed_at", "paper_at"}))
+    return _entry(lambda s, actor, now: entries.charge(s, actor, path.number, charged, now, typed_at=when(body)))
 
 
 @bp.post("/cells/<string:number>/recoveries", responses={"200": schemas.EntryAnswerOut})
@@ -213,7 +213,7 @@ def post_recovery_check(path: schemas.CellPath, body: schemas.RecoveryCheckIn) -
 
 @bp.post("/cells/<string:number>/repairs", responses={"200": schemas.EntryAnswerOut})
 def post_repair(path: schemas.CellPath, body: schemas.RepairIn) -> Response:
-    return _entry(lambda s, actor, now: entries.repair(s, actor, path.number, body.done, now, typed_at=body.typed_at))
+    return _entry(lambda s, actor, now: entries.repair(s, actor, path.number, body.done, now, typed_at=when(body)))
 
 
 @bp.post("/cells/<string:number>/skips", responses={"200": schemas.EntryAnswerOut})
@@ -269,9 +269,14 @@ def post_withdrawal(path: schemas.CellPath, body: schemas.WithdrawalIn) -> Respo
     return _entry(lambda s, actor, now: entries.withdraw(s, actor, path.number, body.entry_id, now))
 
 
+@bp.post("/cells/<string:number>/strikes", responses={"200": schemas.EntryAnswerOut})
+def post_strike(path: schemas.CellPath, body: schemas.StrikeIn) -> Response:
+    return _entry(lambda s, actor, now: entries.strike(s, actor, path.number, body.entry_id, body.why, now))
+
+
 @bp.post("/cells/<string:number>/corrections", responses={"200": schemas.EntryAnswerOut})
 def post_correction(path: schemas.CellPath, body: schemas.CorrectionIn) -> Response:
-    reading = TypedReading(**body.reading.model_dump(exclude={"typed_at"}))
+    reading = TypedReading(**body.reading.model_dump(exclude={"typed_at", "paper_at"}))
     return _entry(lambda s, actor, now: entries.correct(s, actor, path.number, body.entry_id, reading, body.why, now))
 
 

@@ -8,7 +8,7 @@ from flask import Response, current_app, request
 
 from zembric.api import schemas
 from zembric.api.blueprints import make_blueprint
-from zembric.api.requests import read, read_file, write
+from zembric.api.requests import read, read_file, when, write
 from zembric.api.shown.cells import show_cell
 from zembric.api.shown.measuring import (
     show_agreement,
@@ -91,7 +91,7 @@ def post_measurement_preview(body: schemas.MeasurementIn) -> Response:
 @bp.post("/cells/<string:number>/measurements", responses={"200": schemas.EntryAnswerOut})
 def post_measurement(path: schemas.CellPath, body: schemas.MeasurementIn) -> Response:
     def perform(session: Session, actor: Actor, now: datetime) -> schemas.EntryAnswerOut:
-        cell = measuring.keep_measurement(session, actor, path.number, _typed(body), now, typed_at=body.typed_at)
+        cell = measuring.keep_measurement(session, actor, path.number, _typed(body), now, typed_at=when(body))
         after = cells.after_entry(session, cell, now)
         return schemas.EntryAnswerOut(
             cell=show_cell(after.listed), entry_id=after.entry_id, gap_to_siblings_v=after.gap_to_siblings_v

@@ -15,11 +15,14 @@ from zembric.core.errors import NotSignedInError
 from zembric.operations.actors import Actor
 from zembric.operations.answered import answer_once
 from zembric.operations.database import unit_of_work
+from zembric.operations.entries import OnPaper, TypedAt
 from zembric.operations.people import actor_by_id
 
 if TYPE_CHECKING:
     from sqlalchemy import Engine
     from sqlalchemy.orm import Session
+
+    from zembric.api import schemas
 
 # A browser's own viewer styles its frame; nothing in the file runs.
 _PDF_POLICY = "default-src 'none'; object-src 'self'; style-src 'unsafe-inline'; frame-ancestors 'none'"
@@ -69,6 +72,11 @@ def write(operation: Operation, status: int = 200) -> Response:
 
         status, answer = answer_once(session, actor, request.headers.get("Idempotency-Key"), sent, now, perform)
     return Response(json.dumps(answer), status=status, mimetype="application/json")
+
+
+def when(body: schemas.EntryIn) -> TypedAt:
+    """When an entry counts from, as its body says."""
+    return OnPaper(body.paper_at) if body.paper_at else body.typed_at
 
 
 def read_file(

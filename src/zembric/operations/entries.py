@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from datetime import timedelta
 from types import MappingProxyType
-from typing import TYPE_CHECKING, Any, Literal
+from typing import TYPE_CHECKING, Any, Literal, TypeAlias
 
 from sqlalchemy import select
 from sqlalchemy.orm import joinedload
@@ -65,9 +65,21 @@ _WAITED_MOST = timedelta(days=7)
 _CLOCKS_APART = timedelta(minutes=10)
 # A low cell is brought up slowly first; one that rests above full waits for a coordinator.
 _NO_CHARGE_BEFORE = ("recover", "decide")
+_CAN_BE_STRUCK = ("charge", "recovery", "repair", "skip")
 _FAR_AWAY_PACK_STATES = ("given-out",)
 #: In a box without numbered places all are looked at once more, as long as they are not more than this.
 _LOOKED_AT_IN_A_BOX = 60
+
+
+@dataclass(frozen=True, slots=True)
+class OnPaper:
+    """When something was done that stood on paper until now."""
+
+    at: datetime
+
+
+#: When an entry was typed on a device that had no connection, or done where it stood on paper; None: just now.
+TypedAt: TypeAlias = "datetime | OnPaper | None"
 
 
 def cell_at_bench(session: Session, typed: str, *, wherever: bool = False) -> CellRow:
@@ -123,7 +135,7 @@ def inspect(
     now: datetime,
     *,
     heat: Mapping[str, Any] = MappingProxyType({}),
-    typed_at: datetime | None = None,
+    typed_at: TypedAt = None,
 ) -> CellRow:
     """A look at the cell, with how warm it was. A hazard is followed up at once, whatever the cell was meant for.
 
@@ -144,7 +156,7 @@ def first_look(
     now: datetime,
     *,
     heat: Mapping[str, Any] = MappingProxyType({}),
-    typed_at: datetime | None = None,
+    typed_at: TypedAt = None,
 ) -> CellRow:
     """A look and the voltage after it in one go, as a tray is walked through; also moves the tray's cursor on.
 
@@ -179,7 +191,7 @@ def measure(
     reading: TypedReading,
     now: datetime,
     *,
-    typed_at: datetime | None = None,
+    typed_at: TypedAt = None,
 ) -> CellRow:
     """A voltage, capacity or resistance as it was typed.
 
@@ -205,7 +217,7 @@ def _inspection(
     found: frozenset[Finding],
     heat: Mapping[str, Any],
     now: datetime,
-    typed_at: datetime | None,
+    typed_at: TypedAt,
 ) -> InspectionEntry:
     at = _when(cell, now, typed_at)
     return InspectionEntry(**_common(cell, actor, now, at=at), findings=sorted(found), heat=dict(heat))
@@ -218,13 +230,13 @@ def _inspect(
     found: frozenset[Finding],
     heat: Mapping[str, Any],
     now: datetime,
-    typed_at: datetime | None,
+    typed_at: TypedAt,
 ) -> None:
     _keep(session, actor, cell, _inspection(cell, actor, found, heat, now, typed_at), now, findings=sorted(found))
 
 
 def _measure(
-    session: Session, actor: Actor, cell: CellRow, reading: TypedReading, now: datetime, typed_at: datetime | None
+    session: Session, actor: Actor, cell: CellRow, reading: TypedReading, now: datetime, typed_at: TypedAt
 ) -> None:
     at = _when(cell, now, typed_at)
     if reading.state is None:
@@ -244,7 +256,7 @@ def keep_reading(
     entry: ReadingEntry,
     now: datetime,
     *,
-    typed_at: datetime | None = None,
+    typed_at: TypedAt = None,
 ) -> CellRow:
     """A reading that was worked out elsewhere, for a cell that is locked."""
     entry.cell_id, entry.person_id, entry.recorded_at = cell.id, actor.person_id, now
@@ -280,7 +292,7 @@ def charge(
     charged: TypedCharge,
     now: datetime,
     *,
-    typed_at: datetime | None = None,
+    typed_at: TypedAt = None,
 ) -> CellRow:
     """A finished charge, the voltage it ended at and how warm the cell was.
 
@@ -315,7 +327,7 @@ def recover(session: Session, actor: Actor, typed: str, outcome: Literal["passed
 
 
 def repair(
-    session: Session, actor: Actor, typed: str, done: Sequence[str], now: datetime, *, typed_at: datetime | None = None
+    session: Session, actor: Actor, typed: str, done: Sequence[str], now: datetime, *, typed_at: TypedAt = None
 ) -> CellRow:
     """Wrap, tab or ends mended."""
     cell = cell_at_bench(session, typed)
@@ -461,6 +473,33 @@ def withdraw(session: Session, actor: Actor, typed: str, entry_id: int, now: dat
     return cell
 
 
+def strike(session: Session, actor: Actor, typed: str, entry_id: int, why: str, now: datetime) -> CellRow:
+    """Strikes an entry out where nobody knows the right value: it stays readable with the ground, and counts no longer.
+
+    One's own figure can be struck by whoever typed it. What somebody else typed, what was found or done, and whatever
+    stands at a cell that is a hazard, is struck by a coordinator only.
+
+    Raises:
+        ConflictError: it counts no longer, or is nothing that can be struck out.
+        NotAllowedError: a coordinator has to.
+    """
+    cell = cell_at_bench(session, typed)
+    old = next((entry for entry in counting(entries_of(session, cell.id)) if entry.id == entry_id), None)
+    if old is None:
+        raise ConflictError("That entry was corrected or taken back meanwhile. Nothing was changed; look again.")
+    if isinstance(old, StepEntry) and old.step not in _CAN_BE_STRUCK:
+        raise ConflictError("That is no figure and no finding; it cannot be struck out.")
+    if not isinstance(old, ReadingEntry):
+        require_coordinator(actor, "Striking out what was found or done")
+    elif old.person_id != actor.person_id:
+        require_coordinator(actor, f"Striking out a figure of {old.person.name}")
+    elif is_hazard(session, cell):
+        require_coordinator(actor, f"Cell {cell.number} is a hazard. Striking out a figure of it")
+    entry = WithdrawalEntry(**_common(cell, actor, now, _checked_why(why)), supersedes_id=old.id)
+    _keep(session, actor, cell, entry, now, struck=old.id)
+    return cell
+
+
 def correct(
     session: Session, actor: Actor, typed: str, entry_id: int, reading: TypedReading, why: str, now: datetime
 ) -> CellRow:
@@ -484,12 +523,15 @@ def _common(
     return {"cell_id": cell.id, "person_id": actor.person_id, "at": at or now, "recorded_at": now, "why": why}
 
 
-def _when(cell: CellRow, now: datetime, typed_at: datetime | None) -> datetime:
-    """When an entry that waited on a device without connection was typed; a device's clock may run ahead of ours.
+def _when(cell: CellRow, now: datetime, typed_at: TypedAt) -> datetime:
+    """When an entry counts from; a device's clock may run ahead of ours.
 
     Raises:
-        BadInputError: so long ago, or before its donor was opened, that the device's clock must be wrong.
+        BadInputError: before its donor was opened; so long ago that the clock of a device must be wrong; or on paper
+            and in the future.
     """
+    if isinstance(typed_at, OnPaper):
+        return _when_on_paper(cell, now, typed_at.at)
     if typed_at is None or typed_at >= now:
         return now
     if now - typed_at > _WAITED_MOST or typed_at < cell.donor.opened_at - _CLOCKS_APART:
@@ -499,6 +541,18 @@ def _when(cell: CellRow, now: datetime, typed_at: datetime | None) -> datetime:
             field="typed_at",
         )
     return max(typed_at, cell.donor.opened_at)
+
+
+def _when_on_paper(cell: CellRow, now: datetime, at: datetime) -> datetime:
+    if at > now:
+        raise BadInputError("What stands on paper was done before now. Look at the date once more.", field="paper_at")
+    if at < cell.donor.opened_at:
+        raise BadInputError(
+            f"The donor of cell {cell.number} was opened on {cell.donor.opened_at:%Y-%m-%d at %H:%M}; "
+            "its cells cannot have been measured before. Look at the date and the number once more.",
+            field="paper_at",
+        )
+    return at
 
 
 def _follow_hazard(session: Session, actor: Actor, cell: CellRow, now: datetime) -> None:

@@ -32,6 +32,7 @@ if TYPE_CHECKING:
 
     from zembric.models import CellRow, Instrument
     from zembric.operations.actors import Actor
+    from zembric.operations.entries import TypedAt
 
 
 @dataclass(frozen=True, slots=True)
@@ -78,7 +79,7 @@ def keep_measurement(
     typed: TypedMeasurement,
     now: datetime,
     *,
-    typed_at: datetime | None = None,
+    typed_at: TypedAt = None,
 ) -> CellRow:
     """Keeps a measurement as a reading of the cell.
 

@@ -73,8 +73,18 @@ class TypedReading:
     started_full: bool | None = None
 
 
-def reading_entry(session: Session, actor: Actor, cell: CellRow, reading: TypedReading, at: datetime) -> ReadingEntry:
+def reading_entry(
+    session: Session,
+    actor: Actor,
+    cell: CellRow,
+    reading: TypedReading,
+    at: datetime,
+    *,
+    in_place_of: ReadingEntry | None = None,
+) -> ReadingEntry:
     """The entry that a typed reading becomes, checked against what is known of the cell; not stored yet.
+
+    `in_place_of`: a mistake that it corrects; it is held against the story without it.
 
     Raises:
         BadInputError: the value or its conditions cannot be, with the likely value offered.
@@ -96,7 +106,7 @@ def reading_entry(session: Session, actor: Actor, cell: CellRow, reading: TypedR
     if amount.half_width:
         conditions |= {"half_width": amount.half_width, "as_typed": reading.value.strip()}
     try:
-        _check_value(session, cell, reading, value)
+        _check_value(session, cell, reading, value, in_place_of)
     except OddInputError:
         if not reading.confirmed:
             raise
@@ -126,7 +136,7 @@ def corrected_entry(
 
     Raises: as `reading_entry`.
     """
-    entry = reading_entry(session, actor, cell, reading, old.at)
+    entry = reading_entry(session, actor, cell, reading, old.at, in_place_of=old)
     if entry.method != old.method:
         return entry
     entry.conditions = {key: old.conditions[key] for key in _OF_THE_WAY if key in old.conditions} | entry.conditions
@@ -135,8 +145,10 @@ def corrected_entry(
     return entry
 
 
-def _check_value(session: Session, cell: CellRow, reading: TypedReading, value: float) -> None:
-    known, rules = known_of(session, cell), rules_in_force(session)
+def _check_value(
+    session: Session, cell: CellRow, reading: TypedReading, value: float, in_place_of: ReadingEntry | None
+) -> None:
+    known, rules = known_of(session, cell, in_place_of), rules_in_force(session)
     if reading.quantity == "voltage":
         check_voltage(value, known if reading.state == "resting" else KnownOfCell(), rules)
     elif reading.quantity == "capacity":
@@ -145,9 +157,9 @@ def _check_value(session: Session, cell: CellRow, reading: TypedReading, value: 
         check_resistance(value, known, rules)
 
 
-def known_of(session: Session, cell: CellRow) -> KnownOfCell:
-    """What an entry for a cell is held against."""
-    story = story_of(session, cell, entries_of(session, cell.id))
+def known_of(session: Session, cell: CellRow, without: ReadingEntry | None = None) -> KnownOfCell:
+    """What an entry for a cell is held against; `without`: a mistake that is being corrected."""
+    story = story_of(session, cell, [entry for entry in entries_of(session, cell.id) if entry is not without])
     resting_v: float | None = None
     for event in story.events:
         if isinstance(event, RestingVoltage):

@@ -24,6 +24,7 @@ import { EntryForm } from "./EntryForm";
 import { KeptStrip } from "./KeptStrip";
 import { MODE_WORDS, type Mode, modeOf, modesFor } from "./modes";
 import { NumberForm } from "./NumberForm";
+import { PaperDate } from "./PaperDate";
 import { PassTray } from "./PassTray";
 import type { Draft } from "./ReadingForm";
 import { usePass } from "./usePass";
@@ -51,6 +52,7 @@ export function BenchPage() {
   const [draft, setDraft] = useState<Draft | null>(null);
   const [lastMode, setLastMode] = useState<Mode>("voltage");
   const [turn, setTurn] = useState(0);
+  const [paperAt, setPaperAt] = useState<string | null>(null);
   const left = useRef<HTMLElement>(null);
   const pass = usePass(step, search.get("donor"), placeId, held?.number ?? null);
   const story = useQuery({ ...storyQuery(number ?? ""), enabled: Boolean(number) && !isPass });
@@ -82,7 +84,7 @@ export function BenchPage() {
       answered.mutate({ number: about, entry });
       return;
     }
-    kept.keep(about, entry);
+    kept.keep(about, paperAt ? onPaper(entry, paperAt) : entry);
     goOn(about);
   };
   const undo = useWrite(sendEntry, ({ cell: back }) => {
@@ -114,7 +116,7 @@ export function BenchPage() {
   };
   const onDigits = (event: React.KeyboardEvent) => {
     if (event.ctrlKey || event.metaKey || event.altKey || at === null) return;
-    if (event.target instanceof HTMLInputElement && event.target.type === "text") return;
+    if (event.target instanceof HTMLInputElement && !["radio", "checkbox"].includes(event.target.type)) return;
     if (!DIGITS.test(event.key) || !WITHOUT_FIELD.includes(mode)) return;
     event.preventDefault();
     setDraft({ number: at, value: event.key, problem: null });
@@ -176,6 +178,7 @@ export function BenchPage() {
               />
             </>
           )}
+          {at !== null && <PaperDate value={paperAt} onChange={setPaperAt} />}
           {isPass && cell && <PassTray cell={cell} />}
         </Left>
         {(kept.last || kept.refused.length > 0) && (
@@ -293,6 +296,21 @@ function modeOfEntry(entry: QueuedEntry | Pick): Mode {
     default:
       return "inspect";
   }
+}
+
+const DATED: readonly EntryInput["to"][] = [
+  "first-looks",
+  "inspections",
+  "readings",
+  "measurements",
+  "charges",
+  "repairs",
+];
+
+/** What stood on paper counts from when it was done. */
+function onPaper(entry: QueuedEntry, at: string): QueuedEntry {
+  if (!DATED.includes(entry.to)) return entry;
+  return { ...entry, body: { ...entry.body, paper_at: new Date(at).toISOString() } } as QueuedEntry;
 }
 
 /** A number of which nothing is heard yet. */

@@ -3,7 +3,7 @@ import { Button, ButtonLink } from "../../components/Button";
 import { Notice, ProblemNotice } from "../../components/Notice";
 import { Tape } from "../../components/Tape";
 import type { Kept } from "../../components/useKept";
-import { figure } from "../../words";
+import { figure, STEP_WORDS } from "../../words";
 
 /** What was kept a moment ago, what it led to, and the way to take it back or to go on with the same cell. */
 export function KeptStrip({
@@ -28,7 +28,7 @@ export function KeptStrip({
         <Tape size="small">{kept.number}</Tape>
         <span>
           {kept.said}, {kept.isKept ? "kept" : isStuck ? "waits in this browser" : "…"}.{" "}
-          {cell && <Next $always={isAlone}>{cell.step_text}</Next>}
+          {cell && <Next $always={isAlone}>{isAlone ? cell.step_text : STEP_WORDS[cell.step]}</Next>}
         </span>
         <Ways>
           {cell && (

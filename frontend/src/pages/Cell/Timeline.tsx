@@ -1,16 +1,19 @@
 import { useState } from "react";
 import styled from "styled-components";
-import type { Entry, Story } from "../../api/client";
+import type { Entry, Session, Story } from "../../api/client";
+import { useSession } from "../../api/queries";
 import { Button } from "../../components/Button";
 import { dayAndTime, span } from "../../words";
 import { CorrectForm } from "./CorrectForm";
+import { StrikeForm } from "./StrikeForm";
 import { type Point, pointsOf } from "./timeline";
 
 const BAND_FROM_MS = 6 * 3600_000;
 
 /** A cell's story as a line in time: what happened, and how long nothing did. */
 export function Timeline({ story }: { story: Story }) {
-  const [correcting, setCorrecting] = useState<number | null>(null);
+  const [open, setOpen] = useState<{ id: number; what: "correct" | "strike" } | null>(null);
+  const session = useSession();
   const points = pointsOf(story);
   return (
     <Line aria-label="Story">
@@ -29,13 +32,25 @@ export function Timeline({ story }: { story: Story }) {
               <div>
                 <Title $gone={point.state !== "counts"}>{point.title}</Title>
                 <Small>{smallPrint(point)}</Small>
-                {canCorrect(point.entry) && correcting !== point.entry?.id && (
-                  <Button kind="quiet" onPress={() => setCorrecting(point.entry?.id ?? null)}>
-                    Correct
-                  </Button>
+                {open?.id !== point.entry?.id && (
+                  <Ways>
+                    {canCorrect(point.entry) && (
+                      <Button kind="quiet" onPress={() => setOpen({ id: point.entry?.id ?? 0, what: "correct" })}>
+                        Correct
+                      </Button>
+                    )}
+                    {canStrike(point.entry, session.data?.person ?? null) && (
+                      <Button kind="quiet" onPress={() => setOpen({ id: point.entry?.id ?? 0, what: "strike" })}>
+                        Strike out
+                      </Button>
+                    )}
+                  </Ways>
                 )}
-                {point.entry && correcting === point.entry.id && (
-                  <CorrectForm number={story.cell.number} entry={point.entry} onDone={() => setCorrecting(null)} />
+                {point.entry && open?.id === point.entry.id && open.what === "correct" && (
+                  <CorrectForm number={story.cell.number} entry={point.entry} onDone={() => setOpen(null)} />
+                )}
+                {point.entry && open?.id === point.entry.id && open.what === "strike" && (
+                  <StrikeForm number={story.cell.number} entryId={point.entry.id} onDone={() => setOpen(null)} />
                 )}
               </div>
             </Item>
@@ -48,14 +63,24 @@ export function Timeline({ story }: { story: Story }) {
 
 const canCorrect = (entry: Entry | null) => entry?.kind === "reading" && entry.state === "counts";
 
+const STRUCK_BY_COORDINATORS = ["charge", "recovery", "repair", "skip"];
+
+/** One's own figures; a coordinator also what others typed, found or did. */
+function canStrike(entry: Entry | null, person: NonNullable<Session["person"]> | null): boolean {
+  if (entry?.state !== "counts" || person === null) return false;
+  if (person.role === "coordinator") return entry.kind !== "step" || STRUCK_BY_COORDINATORS.includes(entry.step ?? "");
+  return entry.kind === "reading" && entry.by === person.name;
+}
+
 function smallPrint(point: Point): string {
   const parts = [point.detail, point.by, point.why && `“${point.why}”`];
   if (point.state === "corrected") parts.unshift("corrected later");
-  if (point.state === "withdrawn") parts.unshift("taken back");
+  if (point.state === "withdrawn") parts.unshift(point.struck ?? "taken back");
   if (point.entry?.supersedes_id) parts.unshift("correction");
   return parts.filter(Boolean).join(" · ");
 }
 
+const Ways = styled.div`display: flex; gap: 0.875rem;`;
 const Line = styled.ol`
   position: relative;
   padding-left: 1.5rem;

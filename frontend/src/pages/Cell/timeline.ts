@@ -14,6 +14,8 @@ export type Point = {
   state: Entry["state"];
   kind: "look" | "measure" | "do" | "judge" | "move";
   entry: Entry | null;
+  /** Why it counts no longer, and who said so; null: nobody gave a ground. */
+  struck: string | null;
 };
 
 const DIGITS = { voltage: 2, capacity: 0, resistance: 0 } as const;
@@ -24,12 +26,19 @@ const TOLD_BY_ENTRIES = new Set(["inspection", "reading", "step", "withdrawal"])
 /** Everything that happened to a cell, in order of time, judgements where the grade changed. */
 export function pointsOf(story: Story): Point[] {
   const points = [
-    ...story.entries.filter((entry) => entry.kind !== "withdrawal").map(entryPoint),
+    ...story.entries
+      .filter((entry) => entry.kind !== "withdrawal")
+      .map((entry) => ({ ...entryPoint(entry), struck: struckBy(story, entry) })),
     ...story.happenings.filter((happening) => !TOLD_BY_ENTRIES.has(happening.what)).map(happeningPoint),
     ...gradeChanges(story),
   ];
   const order = { move: 1, look: 0, measure: 0, do: 0, judge: 2 };
   return points.sort((a, b) => a.at.localeCompare(b.at) || order[a.kind] - order[b.kind]);
+}
+
+function struckBy(story: Story, entry: Entry): string | null {
+  const by = story.entries.find((other) => other.kind === "withdrawal" && other.supersedes_id === entry.id);
+  return by?.why ? `struck out by ${by.by}: “${by.why}”` : null;
 }
 
 function gradeChanges(story: Story): Point[] {
@@ -48,6 +57,7 @@ function gradeChanges(story: Story): Point[] {
       state: "counts",
       kind: index === 0 ? "do" : "judge",
       entry: null,
+      struck: null,
     }));
 }
 
@@ -59,6 +69,7 @@ function entryPoint(entry: Entry): Point {
     why: entry.why,
     state: entry.state,
     entry,
+    struck: null,
     detail: warmthOf(entry).join(", ") || null,
   };
   if (entry.kind === "inspection") {
@@ -178,6 +189,7 @@ function happeningPoint(happening: Happening, index: number): Point {
     detail: null,
     why: happening.why,
     state: "counts",
+    struck: null,
     kind: "move",
     entry: null,
   };

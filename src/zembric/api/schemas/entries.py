@@ -31,9 +31,13 @@ from zembric.api.schemas.cells import CellOut
 
 
 class EntryIn(In):
-    """`typed_at`: when it was typed, where it waited on a device without connection; null: just now."""
+    """`typed_at`: when it was typed, where it waited on a device without connection; null: just now.
+
+    `paper_at`: when it was done, where it stood on paper until now; it goes before `typed_at`.
+    """
 
     typed_at: AwareDatetime | None = None
+    paper_at: AwareDatetime | None = None
 
 
 class HeatIn(EntryIn):
@@ -144,6 +148,13 @@ class NothingIn(In):
 
 class WithdrawalIn(In):
     entry_id: Id
+
+
+class StrikeIn(In):
+    """An entry that is wrong, without a right one in its place."""
+
+    entry_id: Id
+    why: Why
 
 
 class CorrectionIn(In):
