@@ -80,12 +80,14 @@ def test_a_pasted_log_without_names_asks_once_and_the_next_one_does_not(page: Pa
     page.get_by_label("Or paste lines").fill(csv_of(rows, "{t:.0f}\t{vm:.0f}\t{im:.0f}", None))
     page.get_by_role("button", name="Read what was pasted").click()
     expect(page.get_by_text("its columns are 1: time, 2: voltage, 3: current")).to_be_visible()
+    page.get_by_text("Read the next file of this kind the same way").click()
     page.get_by_role("button", name="Yes, read it so").click()
     expect(page.get_by_text("complete")).to_be_visible()
     page.goto(f"{address}/logs")
     page.get_by_label("Or paste lines").fill(csv_of(rows[3:], "{t:.0f}\t{vm:.0f}\t{im:.0f}", None))
     page.get_by_role("button", name="Read what was pasted").click()
     expect(page.get_by_role("slider", name="Voltage over time")).to_be_visible()
+    expect(page.get_by_role("button", name="Forget what is remembered for logs like this")).to_be_visible()
 
 
 def test_a_refused_log_says_why_and_is_read_once_the_resistor_is_said(page: Page, address: str) -> None:

@@ -89,6 +89,33 @@ def test_a_refused_log_keeps_its_file_and_is_read_once_somebody_says_the_resisto
     assert (read.tests or [{}])[0]["discharge_capacity_mah"] > 1000
 
 
+def test_a_remembered_resistor_is_asked_for_with_each_log_and_forgotten_where_it_shows(
+    session: Session, volunteer: Actor, store: LogStore
+) -> None:
+    first, second, third = (
+        csv_of(one_discharge()[:-cut], "{t:.1f},{v:.4f}", "time (s),voltage (V)").encode() for cut in (1, 2, 3)
+    )
+    log = take_in(session, store, volunteer, first)
+    logs.answer_log(session, store, volunteer, log.id, {"resistor_ohm": 18.0}, at(1), remember=True)
+    log = take_in(session, store, volunteer, second)
+    assert (log.state, next(remark["asks"] for remark in log.remarks or [])) == ("asks", "resistor")
+    logs.forget_habit(session, store, volunteer, log.id, at(2))
+    assert (log.state, (log.refusal or {})["code"]) == ("refused", "no-current")
+    assert take_in(session, store, volunteer, third).state == "refused"
+
+
+def test_a_run_through_a_resistor_is_kept_as_such_with_the_resistors_tolerance(
+    session: Session, volunteer: Actor, store: LogStore, number: str
+) -> None:
+    content = csv_of(one_discharge(), "{t:.1f},{v:.4f}", "time (s),voltage (V)").encode()
+    log = take_in(session, store, volunteer, content)
+    logs.answer_log(session, store, volunteer, log.id, {"resistor_ohm": 4.0}, at(1), remember=False)
+    cell = logs.keep_log(session, store, volunteer, log.id, number, 0, at(2), started_full=True)
+    capacity = next(e for e in entries_of(session, cell.id) if isinstance(e, ReadingEntry) and e.quantity == "capacity")
+    assert capacity.method == "resistor-log"
+    assert capacity.standard_u / capacity.value == pytest.approx(0.05 / 3**0.5, rel=0.02)
+
+
 def test_a_log_is_not_read_anew_once_its_readings_count(
     session: Session, volunteer: Actor, store: LogStore, number: str
 ) -> None:

@@ -951,6 +951,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/logs/{log_id}/forget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What was remembered for logs of its kind is remembered no longer. */
+        post: operations["post_log_forget"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/logs/{log_id}/readings": {
         parameters: {
             query?: never;
@@ -3520,7 +3537,7 @@ export interface components {
             every_s?: number | null;
             /**
              * Remember
-             * @default true
+             * @default false
              */
             remember?: boolean;
             /**
@@ -3586,6 +3603,11 @@ export interface components {
             id: number;
             /** Instrument */
             instrument: string | null;
+            /**
+             * Is Again
+             * @default false
+             */
+            is_again?: boolean;
             /** Kept Tests */
             kept_tests: number[];
             /** Preview */
@@ -3596,6 +3618,7 @@ export interface components {
             refusal: components["schemas"]["LogRefusalOut"] | null;
             /** Remarks */
             remarks: components["schemas"]["LogRemarkOut"][];
+            said: components["schemas"]["LogSaidOut"];
             /**
              * State
              * @enum {string}
@@ -3649,6 +3672,52 @@ export interface components {
             line: number | null;
             /** Text */
             text: string;
+        };
+        /**
+         * LogSaidOut
+         * @description What a log was read by: said of it, or remembered from the last of its kind.
+         */
+        LogSaidOut: {
+            /**
+             * Columns
+             * @default null
+             */
+            columns?: ("time" | "voltage" | "current" | "capacity" | "energy" | "other")[] | null;
+            /**
+             * Current Unit
+             * @default null
+             */
+            current_unit?: ("A" | "mA") | null;
+            /**
+             * Discharge
+             * @default null
+             */
+            discharge?: ("negative" | "positive") | null;
+            /**
+             * Every S
+             * @default null
+             */
+            every_s?: number | null;
+            /**
+             * Remembered
+             * @default false
+             */
+            remembered?: boolean;
+            /**
+             * Resistor Ohm
+             * @default null
+             */
+            resistor_ohm?: number | null;
+            /**
+             * Time Unit
+             * @default null
+             */
+            time_unit?: ("s" | "ms" | "min" | "h") | null;
+            /**
+             * Voltage Unit
+             * @default null
+             */
+            voltage_unit?: ("V" | "mV") | null;
         };
         /** LogStepOut */
         LogStepOut: {
@@ -3704,6 +3773,11 @@ export interface components {
             end_v: number | null;
             /** Mean Current Ma */
             mean_current_ma: number | null;
+            /**
+             * No Resistance
+             * @default null
+             */
+            no_resistance?: string | null;
             /** Relaxations */
             relaxations: components["schemas"]["RelaxationOut"][];
             /** Resistances */
@@ -11714,6 +11788,104 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_log_forget: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                log_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NothingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogOut"];
+                };
+            };
             /** @description Bad Request */
             400: {
                 headers: {

@@ -188,15 +188,14 @@ def delete_instrument_correction(path: schemas.CorrectionPath) -> Response:
 def post_log(query: schemas.LogQuery) -> Response:
     """The body is the file as it is. A large one is read by the worker; its state tells how far it is."""
     content = request.get_data()
-    return write(
-        lambda s, actor, now: _shown(
-            s,
-            logs.take_in_log(
-                s, _store(), actor, query.name, content, now, cell_number=query.cell, instrument_number=query.instrument
-            ),
-        ),
-        201,
-    )
+
+    def perform(session: Session, actor: Actor, now: datetime) -> schemas.LogOut:
+        log = logs.take_in_log(
+            session, _store(), actor, query.name, content, now, cell_number=query.cell, instrument_number=query.instrument
+        )  # fmt: skip
+        return _shown(session, log).model_copy(update={"is_again": log.at != now})
+
+    return write(perform, 201)
 
 
 @bp.get("/logs", responses={"200": schemas.LogsOut})
@@ -224,6 +223,12 @@ def post_log_answers(path: schemas.LogPath, body: schemas.LogAnswersIn) -> Respo
             s, logs.answer_log(s, _store(), actor, path.log_id, answers, now, remember=body.remember)
         )
     )
+
+
+@bp.post("/logs/<int:log_id>/forget", responses={"200": schemas.LogOut})
+def post_log_forget(path: schemas.LogPath, body: schemas.NothingIn) -> Response:  # noqa: ARG001  # an empty body is checked too
+    """What was remembered for logs of its kind is remembered no longer."""
+    return write(lambda s, actor, now: _shown(s, logs.forget_habit(s, _store(), actor, path.log_id, now)))
 
 
 @bp.post("/logs/<int:log_id>/stop", responses={"200": schemas.LogOut})

@@ -326,6 +326,9 @@ SEES_OF_1_KHZ: Mapping[str, Limit] = MappingProxyType(
         for method, value in {"dc-1s": 1.5, "dc-10s": 2.0}.items()
     }
 )
+TELLING_SHARE = _house(
+    "telling_share", 0.5, "", "a resistance from a log is told where its half width is less than this share of it"
+)
 EDGE_APART_S = _guard("edge_apart_s", 10, "s", "rows further apart than this show no resistance")
 SAG_V = _house("sag_v", 0.30, "V", "sag that a continuous current may cause")
 HEAT_18650_W = _house("heat_18650_w", 1.0, "W", "heat an 18650 may make in a closed case; others by surface")

@@ -21,6 +21,7 @@ from zembric.core.traces.model import Answers, Floats, LogRefusedError, Remark, 
 from zembric.core.traces.text import read_text
 from zembric.core.traces.thinning import Curve, charge_of, curve_of
 from zembric.core.uncertainty import rectangle_u
+from zembric.core.words import amount
 from zembric.files.logs import log_text
 from zembric.models import CellRow, Entry, LogHabit, LogRow, ReadingEntry
 from zembric.operations.database import unit_of_work
@@ -41,6 +42,8 @@ if TYPE_CHECKING:
     from sqlalchemy.orm import Session
 
     from zembric.core.rules import HouseRules
+    from zembric.core.story import CapacityMethod
+    from zembric.core.traces.edges import ResistanceAfter
     from zembric.operations.actors import Actor
 
 MOST_LOG_BYTES = 200 * 1024 * 1024
@@ -160,7 +163,7 @@ def answer_log(
     log.answers = checked | {"confirmed": True}
     if remember:
         signature = signature_of(log_text(store.read(log.sha256)))
-        habit = session.scalar(select(LogHabit).where(LogHabit.signature == signature))
+        habit = _habit_of(session, signature)
         if habit is None:
             habit = LogHabit(signature=signature, answers=log.answers, at=now, person_id=actor.person_id)
             session.add(habit)
@@ -168,6 +171,28 @@ def answer_log(
     note(session, actor, "log-answered", now, cell_id=log.cell_id, log=log.id)
     _read_now_or_later(session, store, log)
     session.flush()
+    return log
+
+
+def forget_habit(session: Session, store: LogStore, actor: Actor, log_id: int, now: datetime) -> LogRow:
+    """What was remembered for logs of this one's kind is remembered no longer; read by it, this one is read anew without.
+
+    Raises:
+        ConflictError: nothing is remembered for its kind.
+    """
+    log = get_log(session, log_id, lock=True)
+    if log.state in ("waiting", "reading"):
+        raise ConflictError("This log is still being read. Wait, or stop it.")
+    habit = _habit_of(session, signature_of(log_text(store.read(log.sha256))))
+    if habit is None:
+        raise ConflictError("Nothing is remembered for logs of this kind any more.")
+    session.delete(habit)
+    session.flush()
+    note(session, actor, "log-habit-forgotten", now, cell_id=log.cell_id, log=log.id, answers=habit.answers)
+    if log.answers.get("remembered") and not readings_of(session, log):
+        log.answers = {}
+        _read_now_or_later(session, store, log)
+        session.flush()
     return log
 
 
@@ -252,8 +277,10 @@ def _put_result(session: Session, store: LogStore, log: LogRow, tell: Callable[[
     """Reads the file and writes what came of it into the row."""
     try:
         text = log_text(store.read(log.sha256))
-        said = log.answers or _habit(session, text)
-        answers = _as_answers(said)
+        if not log.answers:
+            # Kept with the log, so that it is read the same way whenever its trace is made anew.
+            log.answers = _remembered(session, text)
+        answers = _as_answers(log.answers)
         analysis = analyse_log(text, answers, tell)
         del text
     except LogRefusedError as refused:
@@ -263,16 +290,35 @@ def _put_result(session: Session, store: LogStore, log: LogRow, tell: Callable[[
     for at, test in enumerate(analysis.tests):
         store.write(store.trace_path(log, at), _as_parquet(test))
     log.read_as = _read_as(analysis)
-    log.remarks = [_remark(remark) for remark in analysis.remarks]
+    log.remarks = [_remark(remark) for remark in (*_remembered_remark(log.answers), *analysis.remarks)]
     log.tests = [describe_test(test) for test in analysis.tests]
     log.refusal, log.progress_pct = None, 100
-    asks = any(remark.asks for remark in analysis.remarks)
-    log.state = "asks" if asks and not said.get("confirmed") else "read"
+    asks = any(remark["asks"] for remark in log.remarks)
+    log.state = "asks" if asks and not log.answers.get("confirmed") else "read"
 
 
-def _habit(session: Session, text: bytes) -> dict[str, Any]:
-    habit = session.scalar(select(LogHabit).where(LogHabit.signature == signature_of(text)))
-    return dict(habit.answers) if habit else {}
+def _habit_of(session: Session, signature: str) -> LogHabit | None:
+    return session.scalar(select(LogHabit).where(LogHabit.signature == signature))
+
+
+def _remembered(session: Session, text: bytes) -> dict[str, Any]:
+    """What was said of the last log of this kind. The resistor is no part of the file, so it is asked about each time."""
+    habit = _habit_of(session, signature_of(text))
+    if habit is None:
+        return {}
+    said = dict(habit.answers) | {"remembered": True}
+    if "resistor_ohm" in said:
+        del said["confirmed"]
+    return said
+
+
+def _remembered_remark(said: dict[str, Any]) -> tuple[Remark, ...]:
+    if not said.get("remembered"):
+        return ()
+    if "resistor_ohm" not in said:
+        return (Remark("remembered", "Read as somebody said of the last log of this kind."),)
+    text = f"The last log of this kind was emptied through {amount(said['resistor_ohm'], 'Ω', 1)}. This one too?"
+    return (Remark("remembered", text, asks="resistor"),)
 
 
 def _as_answers(said: dict[str, Any]) -> Answers:
@@ -310,7 +356,8 @@ def describe_test(test: Test) -> dict[str, Any]:
         "cut_off_v": test.cut_off_v, "capacity_allowance_pct": test.capacity_allowance_pct, "sag_v": test.sag_v,
         "end_v": test.discharge[-1].end_voltage_v if test.discharge else None,
         "mean_current_ma": abs(test.discharge[-1].mean_current_ma) if test.discharge else None,
-        "resistances": [asdict(found) for found in test.resistances],
+        "resistances": [asdict(found) for found in test.resistances if found.tells],
+        "no_resistance": _why_no_resistance(test),
         "relaxations": [asdict(found) for found in test.relaxations],
         "steps": [
             {
@@ -324,6 +371,22 @@ def describe_test(test: Test) -> dict[str, Any]:
             for step in test.steps[:200]
         ],
     }  # fmt: skip
+
+
+def _why_no_resistance(test: Test) -> str | None:
+    """Why a test shows no resistance, in words; None where it shows one."""
+    if any(found.tells for found in test.resistances):
+        return None
+    if test.resistances:
+        vague = min(test.resistances, key=lambda found: found.half_width_mohm / found.mohm)
+        return f"{amount(vague.mohm, 'mΩ')} ± {amount(vague.half_width_mohm, 'mΩ')} would be no figure"
+    if test.sampling_s > limits.EDGE_APART_S.value:
+        return "its rows lie too far apart"
+    return (
+        "the current makes no step in it that was kept for a second"
+        if not test.edges
+        else "no step was kept for long enough"
+    )
 
 
 # --- Traces ----------------------------------------------------------------------------------------------------------
@@ -371,11 +434,12 @@ def _kept_trace(store: LogStore, log: LogRow, test: int) -> tuple[Trace, Floats]
 
 
 def trace_csv(store: LogStore, log: LogRow, test: int) -> bytes:
-    """The trace in the open battery data columns; discharge negative."""
-    trace, _ = _kept_trace(store, log, test)
+    """The trace in the open battery data columns, discharge negative, and what stands beside them in Parquet."""
+    trace, charge_mah = _kept_trace(store, log, test)
+    columns = (trace.time_s, trace.voltage_v, trace.current_a, trace.line, charge_mah)
     table = pyarrow.Table.from_arrays(
-        [pyarrow.array(trace.time_s), pyarrow.array(trace.voltage_v), pyarrow.array(trace.current_a)], names=list(OPEN_COLUMNS)
-    )  # fmt: skip
+        [pyarrow.array(column, from_pandas=True) for column in columns], names=list(_KEPT_COLUMNS)
+    )
     out = pyarrow.BufferOutputStream()
     arrow_csv.write_csv(table, out)
     return out.getvalue().to_pybytes()
@@ -455,6 +519,8 @@ def keep_log(
                 raise
         keep_reading(session, actor, cell, _capacity_entry(log, test, measured, rules, started_full=started_full), now)
         for found in measured.resistances:
+            if not found.tells:
+                continue
             try:
                 check_resistance(found.mohm, known_of(session, cell), rules_in_force(session))
             except (OddInputError, BadInputError):
@@ -463,9 +529,7 @@ def keep_log(
                 session,
                 actor,
                 cell,
-                _resistance_entry(
-                    log, test, found.after_s, found.mohm, found.spread_mohm, found.allowance_mohm, found.edges
-                ),
+                _resistance_entry(log, test, found, rules),
                 now,
             )
     _keep_charge(session, actor, cell, measured, now, before_discharge=False)
@@ -488,8 +552,10 @@ def _keep_charge(
 
 def _capacity_entry(log: LogRow, test: int, measured: Test, rules: HouseRules, *, started_full: bool) -> ReadingEntry:
     value = measured.discharge_capacity_mah or 0.0
+    # Through a resistor the current is worked out, and the resistor's tolerance goes straight into it.
+    method: CapacityMethod = "resistor-log" if _resistor_ohm(log) else "trace"
     allowance_pct = math.hypot(
-        rules.value(limits.CAPACITY_HALF_WIDTH_PCT["trace"]), measured.capacity_allowance_pct or 0.0
+        rules.value(limits.CAPACITY_HALF_WIDTH_PCT[method]), measured.capacity_allowance_pct or 0.0
     )
     adjusted = adjust(log.instrument, "capacity", value)
     conditions: dict[str, Any] = {
@@ -503,23 +569,32 @@ def _capacity_entry(log: LogRow, test: int, measured: Test, rules: HouseRules, *
     # What the sampling leaves open, beyond the method's own allowance.
     conditions["half_width"] = (measured.capacity_allowance_pct or 0.0) / 100 * adjusted.value
     return ReadingEntry(
-        quantity="capacity", value=adjusted.value, unit=UNIT_OF["capacity"], method="trace", conditions=conditions,
+        quantity="capacity", value=adjusted.value, unit=UNIT_OF["capacity"], method=method, conditions=conditions,
         standard_u=rectangle_u(allowance_pct / 100 * adjusted.value), log_id=log.id, instrument_id=log.instrument_id,
         correction_id=adjusted.correction_id,
     )  # fmt: skip
 
 
-def _resistance_entry(
-    log: LogRow, test: int, after_s: float, mohm: float, spread_mohm: float, allowance_mohm: float, edges: int
-) -> ReadingEntry:
-    adjusted = adjust(log.instrument, "resistance", mohm)
-    standard_u = math.hypot(rectangle_u(allowance_mohm), spread_mohm / math.sqrt(max(edges, 1)))
+def _resistor_ohm(log: LogRow) -> float | None:
+    """The resistor that its current was worked out with [Ohm]; None: the log has a current of its own."""
+    return log.read_as["resistor_ohm"] if log.read_as else None
+
+
+def _resistance_entry(log: LogRow, test: int, found: ResistanceAfter, rules: HouseRules) -> ReadingEntry:
+    adjusted = adjust(log.instrument, "resistance", found.mohm)
+    of_resistor = (
+        rules.value(limits.CAPACITY_HALF_WIDTH_PCT["resistor-log"]) / 100 * found.mohm if _resistor_ohm(log) else 0.0
+    )
+    standard_u = math.hypot(
+        rectangle_u(found.allowance_mohm), found.spread_mohm / math.sqrt(max(found.edges, 1)), rectangle_u(of_resistor)
+    )
+    edges, after_s = found.edges, found.after_s
     conditions: dict[str, Any] = {
         "test": test, "worked": f"ΔU / ΔI {after_s:g} s after {edges} step{'s' if edges != 1 else ''} of current{'; ' + adjusted.text if adjusted.text else ''}",
     }  # fmt: skip
     if adjusted.raw_value is not None:
         conditions["raw_value"] = adjusted.raw_value
-    conditions["half_width"] = max(allowance_mohm, spread_mohm)
+    conditions["half_width"] = math.hypot(found.half_width_mohm, of_resistor)
     return ReadingEntry(
         quantity="resistance", value=adjusted.value, unit=UNIT_OF["resistance"], method="dc-10s" if after_s >= 5 else "dc-1s",
         conditions=conditions, standard_u=standard_u, log_id=log.id, instrument_id=log.instrument_id, correction_id=adjusted.correction_id,

@@ -28,7 +28,10 @@ export function FigureForm(props: FigureProps & { quantity: "capacity" | "resist
       {(settings.from === "typed" || again) && <ReadingForm {...props} />}
       {settings.from === "worked" && !again && <MethodForm {...props} />}
       {settings.from === "log" && !again && (
-        <LogDrop cell={props.number} onTaken={(log) => navigate(`/logs/${log.id}`)} />
+        <LogDrop
+          cell={props.number}
+          onTaken={(log) => navigate(`/logs/${log.id}`, { state: { isAgain: log.is_again } })}
+        />
       )}
       <SkipMeasurement number={props.number} quantity={props.quantity} onSend={props.onSend} />
     </>

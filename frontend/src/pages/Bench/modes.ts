@@ -57,6 +57,8 @@ const ALWAYS: readonly Mode[] = ["inspect", "voltage", "capacity", "resistance",
 
 /** What can be entered for a cell: the usual five, what its next step asks for, and what is open. */
 export function modesFor(cell: Cell, open: Mode): Mode[] {
+  // A hazard is neither measured nor charged any more; more can be found on it.
+  if (cell.step === "fire-safe-box" || cell.step === "hand-over") return ["wait", "inspect"];
   const due = modeOf(cell.step);
   return [...new Set([due, open])].filter((mode) => !ALWAYS.includes(mode)).concat(ALWAYS);
 }

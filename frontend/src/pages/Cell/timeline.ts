@@ -180,6 +180,15 @@ function happeningPoint(happening: Happening, index: number): Point {
     "label-printed-again": "Label printed again",
     "from-list": `Taken in from a list${details.label ? ` as ${details.label}` : ""}`,
     "photo-added": "Photo taken",
+    "log-taken-in": `A tester's log was taken in: ${details.file ?? ""}`,
+    "log-answered": "What the log left open was said",
+    "log-habit-forgotten": "What was remembered for such logs was forgotten",
+    "log-stopped": "Reading the log was stopped",
+    "story-taken-in": "Taken in from a story in a file",
+    picked: `Picked for pack ${details.pack}`,
+    "put-back": `Put back, not for pack ${details.pack} any more`,
+    "let-go": `Exchanged in the plan of pack ${details.pack}`,
+    "mark-allowed": `A coordinator said yes to its mark, for pack ${details.pack}`,
   };
   return {
     key: `h${index}`,

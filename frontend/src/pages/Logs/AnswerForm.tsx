@@ -38,13 +38,19 @@ const UNIT_LABEL = {
 export function AnswerForm({ log, onDone }: { log: Log; onDone: () => void }) {
   const guessed = log.remarks.filter((remark) => remark.asks);
   const byColumns = guessed.find((remark) => remark.asks === "columns");
-  const [columns, setColumns] = useState<string[] | null>(byColumns ? byColumns.choices : null);
+  const [columns, setColumns] = useState<string[] | null>(byColumns ? byColumns.choices : (log.said.columns ?? null));
   const [units, setUnits] = useState<Record<string, string>>(() =>
-    Object.fromEntries(guessed.filter((r) => r.asks !== "columns").map((r) => [r.asks ?? "", r.choices[0] ?? LEAVE])),
+    Object.fromEntries(
+      (Object.keys(UNITS) as (keyof typeof UNITS)[]).map((key) => [
+        key,
+        log.said[key] ?? guessed.find((remark) => remark.asks === key)?.choices[0] ?? LEAVE,
+      ]),
+    ),
   );
-  const [ohm, setOhm] = useState("");
-  const [every, setEvery] = useState("");
-  const [remembers, setRemembers] = useState(true);
+  const [ohm, setOhm] = useState(log.said.resistor_ohm?.toString() ?? "");
+  const [every, setEvery] = useState(log.said.every_s?.toString() ?? "");
+  // Nothing is remembered that nobody asked for.
+  const [remembers, setRemembers] = useState(false);
   const parts = partsOf(log);
   const send = useWrite(
     (body: Answers, key) =>
@@ -147,7 +153,7 @@ export function AnswerForm({ log, onDone }: { log: Log; onDone: () => void }) {
         ))}
       </Grid>
       <Tick isSelected={remembers} onChange={setRemembers}>
-        Read the next file of this kind the same way, without asking
+        Read the next file of this kind the same way{wantsOhm ? "; its resistor is asked for each time" : ""}
       </Tick>
       <ProblemNotice problem={send.error} />
       <Button kind="main" type="submit" isDisabled={send.isPending}>

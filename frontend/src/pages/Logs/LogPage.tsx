@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Form } from "react-aria-components";
-import { useParams } from "react-router";
+import { useLocation, useParams } from "react-router";
 import styled from "styled-components";
 import { answer, api, once, Problem, type Schemas } from "../../api/client";
 import { type Log, logQuery } from "../../api/measuring";
@@ -22,6 +22,7 @@ type Test = Schemas["LogTestOut"];
 /** One log: how it was read, what it asks, what it measured, and keeping that for a cell. */
 export default function LogPage() {
   const { id = "" } = useParams();
+  const isAgain = Boolean((useLocation().state as { isAgain?: boolean } | null)?.isAgain);
   const log = useQuery({ ...logQuery(Number(id)), enabled: /^\d{1,9}$/.test(id) });
   if (!log.data)
     return (
@@ -33,9 +34,12 @@ export default function LogPage() {
     <Page
       title={log.data.file_name}
       wide
-      lead={`Taken in ${dayAndTime(log.data.at)} by ${log.data.by}.`}
+      lead={`Taken in ${dayAndTime(log.data.at)} by ${log.data.by}${log.data.instrument ? `, measured with ${log.data.instrument}` : ""}.`}
       actions={<a href={`/api/logs/${log.data.id}/file`}>The file as it came</a>}
     >
+      {isAgain && (
+        <Notice kind="ask">This file was here already. It is shown as it was taken in; nothing was doubled.</Notice>
+      )}
       <LogBody key={log.data.id} log={log.data} />
     </Page>
   );
@@ -99,8 +103,9 @@ function LogBody({ log }: { log: Log }) {
           <h2>How it was read</h2>
           <ReadAs log={log} />
           <Button kind="quiet" onPress={() => setAsking(true)}>
-            Read it another way
+            {log.said.resistor_ohm ? "Another resistor, or read it another way" : "Read it another way"}
           </Button>
+          {log.said.remembered && <Forget log={log} />}
         </Sheet>
       </Stack>
     </TwoColumns>
@@ -172,7 +177,11 @@ function Result({ test }: { test: Test }) {
           />
         ))}
         {test.resistances.length === 0 && (
-          <Pair label="Resistance" value="not to be seen" note={`rows ${seconds(test.sampling_s)} apart`} />
+          <Pair
+            label="Resistance"
+            value="not to be seen"
+            note={test.no_resistance ?? `rows ${seconds(test.sampling_s)} apart`}
+          />
         )}
         {test.sag_v !== null && <Pair label="Sag under load" value={`${figure(test.sag_v, 2)} V`} />}
         <Pair
@@ -248,11 +257,34 @@ function ReadAs({ log }: { log: Log }) {
           {read_as.discharge_current === "unsigned" ? "not marked by its sign" : read_as.discharge_current}.
         </p>
       )}
+      {read_as?.resistor_ohm && (
+        <p>
+          Emptied through <strong>{figure(read_as.resistor_ohm, 1)} Ω</strong>: the current is worked out, right within
+          5 %.
+        </p>
+      )}
       <RemarkList>
         {log.remarks.map((remark) => (
           <li key={`${remark.code}${remark.line}`}>{remark.text}</li>
         ))}
       </RemarkList>
+    </>
+  );
+}
+
+/** What is remembered for logs of this kind can be forgotten where it shows. */
+function Forget({ log }: { log: Log }) {
+  const forget = useWrite((_: null, key) =>
+    answer(() =>
+      api.POST("/api/logs/{log_id}/forget", { params: { path: { log_id: log.id } }, body: {}, headers: once(key) }),
+    ),
+  );
+  return (
+    <>
+      <Button kind="quiet" isDisabled={forget.isPending} onPress={() => forget.mutate(null)}>
+        Forget what is remembered for logs like this
+      </Button>
+      <ProblemNotice problem={forget.error} />
     </>
   );
 }

@@ -19,7 +19,7 @@ export default function LogsPage() {
     >
       <TwoColumns>
         <Sheet aria-label="Take a log in">
-          <LogDrop cell={cell} onTaken={(log) => navigate(`/logs/${log.id}`)} />
+          <LogDrop cell={cell} onTaken={(log) => navigate(`/logs/${log.id}`, { state: { isAgain: log.is_again } })} />
         </Sheet>
         <Sheet aria-label="Newest logs">
           <h2>Newest</h2>

@@ -83,7 +83,8 @@ function NextAction({ donor }: { donor: Donor }) {
   if (!next) return null;
   const due = donor.cells.filter((cell) => cell.step === next);
   const tray = IN_THE_TRAY.includes(next) ? due[0]?.place : null;
-  const to = tray?.kind === "tray" ? `/trays/${tray.number}` : `/bench?step=${next}&donor=${donor.number}`;
+  const to =
+    tray?.kind === "tray" ? `/trays/${tray.number}?donor=${donor.number}` : `/bench?step=${next}&donor=${donor.number}`;
   return (
     <>
       <ButtonLink

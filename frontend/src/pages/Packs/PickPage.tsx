@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { Form, Heading } from "react-aria-components";
+import { Form, Heading, Button as Toggle } from "react-aria-components";
 import { useParams } from "react-router";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
@@ -165,14 +165,20 @@ export default function PickPage() {
                 <h2>{place}</h2>
                 <ul>
                   {lines.map((line) => (
-                    <Item key={line.number} $done={line.is_picked}>
-                      <Box aria-hidden="true">{line.is_picked ? "✕" : ""}</Box>
-                      <span>{line.number}</span>
-                      <small>
-                        {line.slot !== null && `place ${line.slot}, `}group {line.group}
-                        {line.is_picked && ", picked"}
-                      </small>
-                    </Item>
+                    <li key={line.number}>
+                      <Item
+                        $done={line.is_picked}
+                        aria-pressed={line.is_picked}
+                        onPress={() => (line.is_picked ? putBack(line.number) : take(line.number))}
+                      >
+                        <Box aria-hidden="true">{line.is_picked ? "✕" : ""}</Box>
+                        <span>{line.number}</span>
+                        <small>
+                          {line.slot !== null && `place ${line.slot}, `}group {line.group}
+                          {line.is_picked && ", picked"}
+                        </small>
+                      </Item>
+                    </li>
                   ))}
                 </ul>
               </section>
@@ -224,11 +230,16 @@ const Walk = styled.div`
   gap: 1rem;
   section { padding: 0.75rem 1rem; background: ${({ theme }) => theme.color.paper}; }
 `;
-const Item = styled.li<{ $done: boolean }>`
+const Item = styled(Toggle)<{ $done: boolean }>`
   display: flex;
   align-items: center;
   gap: 0.625rem;
+  width: 100%;
+  min-height: 44px;
   padding: 0.25rem 0;
+  border: 0;
+  background: none;
+  cursor: pointer;
   color: ${({ theme, $done }) => ($done ? theme.color.inkSoft : theme.color.ink)};
   span { font: 700 1.125rem ${({ theme }) => theme.font.figure}; }
   small { margin-left: auto; font-size: ${({ theme }) => theme.size.note}; }

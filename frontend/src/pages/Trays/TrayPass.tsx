@@ -1,5 +1,5 @@
 import { useCallback, useMemo, useRef, useState } from "react";
-import { useNavigate } from "react-router";
+import { useNavigate, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { Problem, type Schemas } from "../../api/client";
 import { type QueuedEntry, sendEntry } from "../../api/entries";
@@ -29,9 +29,10 @@ type Pass = Schemas["TrayOut"];
  */
 export function TrayPass({ pass, asOf }: { pass: Pass; asOf: number }) {
   const navigate = useNavigate();
+  const [search] = useSearchParams();
   const { entries, answered } = useWaiting();
   const kept = useKept();
-  const [slot, setSlot] = useState(() => startOf(pass));
+  const [slot, setSlot] = useState(() => startOf(pass, search.get("donor")));
   const [again, setAgain] = useState<{ number: string; typed: Again } | null>(null);
   const [isFilming, setFilming] = useState(false);
   const [scanProblem, setScanProblem] = useState<string | null>(null);

@@ -5,8 +5,11 @@ type Pass = Schemas["TrayOut"];
 
 export const isDue = (each: TrayCell) => each.must_look || each.needs_voltage;
 
-/** Where the pass goes on: the server's cursor if something is due from there, else the first cell that is due. */
-export function startOf(pass: Pass): number {
+/** Where the pass goes on: at a donor's cells if they were asked for, at the server's cursor, or at the first that is due. */
+export function startOf(pass: Pass, donor: string | null = null): number {
+  const ofDonor = pass.cells.filter((each) => each.cell.donor_number === donor);
+  const asked = nextDue(ofDonor, 0, () => false);
+  if (asked !== null) return asked;
   const from = (pass.tray.cursor_slot ?? 1) - 1;
   return nextDue(pass.cells, from, () => false) ?? pass.cells[0]?.cell.slot ?? 1;
 }

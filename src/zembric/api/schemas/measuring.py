@@ -264,17 +264,31 @@ class LogTestPath(LogPath):
     test: int = Field(ge=0, le=999)
 
 
+ColumnRole = Literal["time", "voltage", "current", "capacity", "energy", "other"]
+
+
 class LogAnswersIn(In):
-    columns: list[Literal["time", "voltage", "current", "capacity", "energy", "other"]] | None = Field(
-        None, max_length=60
-    )
+    columns: list[ColumnRole] | None = Field(None, max_length=60)
     time_unit: Literal["s", "ms", "min", "h"] | None = None
     voltage_unit: Literal["V", "mV"] | None = None
     current_unit: Literal["A", "mA"] | None = None
     discharge: Literal["negative", "positive"] | None = None
     resistor_ohm: float | None = Field(None, gt=0, le=1e6)
     every_s: float | None = Field(None, gt=0, le=1e6)
-    remember: bool = True
+    remember: bool = False
+
+
+class LogSaidOut(Out):
+    """What a log was read by: said of it, or remembered from the last of its kind."""
+
+    columns: list[ColumnRole] | None = None
+    time_unit: Literal["s", "ms", "min", "h"] | None = None
+    voltage_unit: Literal["V", "mV"] | None = None
+    current_unit: Literal["A", "mA"] | None = None
+    discharge: Literal["negative", "positive"] | None = None
+    resistor_ohm: float | None = None
+    every_s: float | None = None
+    remembered: bool = False
 
 
 class KeepLogIn(In):
@@ -360,6 +374,8 @@ class LogTestOut(Out):
     capacity_allowance_pct: float | None
     sag_v: float | None
     resistances: list[ResistanceAfterOut]
+    #: Why there is none; null: there is, or it was read before anybody asked.
+    no_resistance: str | None = None
     relaxations: list[RelaxationOut]
     steps: list[LogStepOut]
 
@@ -381,6 +397,9 @@ class LogOut(Out):
     refusal: LogRefusalOut | None
     tests: list[LogTestOut]
     kept_tests: list[int]
+    said: LogSaidOut
+    #: The same file was taken in before: this is that log.
+    is_again: bool = False
     preview: list[Line]
 
 

@@ -34,6 +34,15 @@ class ResistanceAfter:
     #: Half width from the resolution of the logged voltage and current.
     allowance_mohm: float
 
+    @property
+    def half_width_mohm(self) -> float:
+        return max(self.spread_mohm, self.allowance_mohm)
+
+    @property
+    def tells(self) -> bool:
+        """Whether it is a figure at all, and no noise around nothing."""
+        return self.half_width_mohm < limits.TELLING_SHARE.value * self.mohm
+
 
 def find_edges(trace: Trace) -> tuple[Edge, ...]:
     """Steps of current between neighbouring rows, also over a row or two caught in between.
