@@ -4044,6 +4044,10 @@ export interface components {
         MethodPlanOut: {
             /** Figure */
             figure: number;
+            /** Fills */
+            fills: {
+                [key: string]: number;
+            };
             /** Sees */
             sees: boolean;
             /** Sees Text */

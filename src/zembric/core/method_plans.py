@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
 from zembric.core import limits
@@ -55,6 +56,8 @@ class MethodPlan:
     text: str
     sees: bool
     sees_text: str
+    #: What it puts into the fields of its form, by their keys, so that advice and field agree.
+    fills: Mapping[str, float] = field(default_factory=dict)
 
 
 def plan_method(name: str, cell: BelievedCell, meter: Meter) -> MethodPlan:
@@ -97,7 +100,7 @@ def _resistor(cell: BelievedCell, _meter: Meter, method: CapacityMethod) -> Meth
         f"{r_ohm:g} Ω draws about {current_ma:.0f} mA ({current_ma / cell.capacity_mah:.2f} C): up to {heat_w:.1f} W, so take "
         f"one rated {usual_rating_w(heat_w):g} W or more; {hot}. It takes about {cell.capacity_mah / current_ma:.1f} h."
     )
-    return MethodPlan(r_ohm, "Ω", text, *_sees_capacity(cell, method))
+    return MethodPlan(r_ohm, "Ω", text, *_sees_capacity(cell, method), {"r_ohm": r_ohm})
 
 
 def _tester(cell: BelievedCell, meter: Meter) -> MethodPlan:
@@ -106,7 +109,8 @@ def _tester(cell: BelievedCell, meter: Meter) -> MethodPlan:
         f"Set about {_round(current_ma):g} mA (0.2 C): about {cell.capacity_mah / current_ma:.0f} h, {cell.full_v * current_ma / 1000:.1f} W "
         f"of heat in the tester. At 1 A it takes {cell.capacity_mah / 1000:.1f} h, {cell.full_v:.1f} W, and shows a little less."
     )
-    return MethodPlan(_round(current_ma), "mA", text, *_sees_capacity(cell, "tester", meter.half_width_pct))
+    sees = _sees_capacity(cell, "tester", meter.half_width_pct)
+    return MethodPlan(_round(current_ma), "mA", text, *sees, {"current_ma": _round(current_ma)})
 
 
 def _charged(cell: BelievedCell, method: CapacityMethod, end_share: float, about: str) -> MethodPlan:
@@ -120,13 +124,14 @@ def _charged(cell: BelievedCell, method: CapacityMethod, end_share: float, about
             "mA",
             f"Empty it first, then charge at {current_ma:g} mA until {end_ma:.0f} mA. No table of its family says how long. {about}",
             *sees,
+            {"current_ma": current_ma},
         )
     plan = plan_charge(cell.capacity_mah, current_ma, cell.full_v, end_ma, 0.0, cell.mohm, cell.family)
     text = (
         f"Empty it first, then charge at {current_ma:g} mA until {end_ma:.0f} mA: about {plan.cc_minutes / 60:.1f} h at that "
         f"current and {plan.cv_minutes / 60:.1f} h of it falling. {about}"
     )
-    return MethodPlan(round(plan.minutes / 60, 1), "h", text, *sees)
+    return MethodPlan(round(plan.minutes / 60, 1), "h", text, *sees, {"current_ma": current_ma})
 
 
 def _charge_counted(cell: BelievedCell, _meter: Meter) -> MethodPlan:
@@ -178,14 +183,15 @@ def _two_voltage(cell: BelievedCell, meter: Meter) -> MethodPlan:
         f"{r_ohm:g} Ω for ten seconds draws about {current_a:.1f} A: {cell.full_v**2 / r_ohm:.1f} W while it is on, so hold it by its "
         "leads and take it off again."
     )
-    return MethodPlan(r_ohm, "Ω", text, *_sees_resistance(cell, meter, u_mohm))
+    return MethodPlan(r_ohm, "Ω", text, *_sees_resistance(cell, meter, u_mohm), {"r_load_ohm": r_ohm})
 
 
 def _two_current(cell: BelievedCell, meter: Meter) -> MethodPlan:
     small_a, large_a = limits.REFERENCE_C.value * cell.capacity_mah / 1000, cell.capacity_mah / 1000
-    text = f"{small_a:.2g} A for 10 s, then {large_a:.2g} A for 1 s, reading the voltage at the end of each."
+    small_a, large_a = float(f"{small_a:.2g}"), float(f"{large_a:.2g}")
+    text = f"{small_a:g} A for 10 s, then {large_a:g} A for 1 s, reading the voltage at the end of each."
     u_mohm = two_current_u_mohm(small_a, large_a, meter.resolution_v)
-    return MethodPlan(float(f"{large_a:.2g}"), "A", text, *_sees_resistance(cell, meter, u_mohm))
+    return MethodPlan(large_a, "A", text, *_sees_resistance(cell, meter, u_mohm), {"i1_a": small_a, "i2_a": large_a})
 
 
 def _ac_meter(cell: BelievedCell, meter: Meter) -> MethodPlan:

@@ -18,7 +18,7 @@ from zembric.core.limits import (
 )
 from zembric.core.method_plans import BelievedCell, Meter, MethodPlan, plan_method
 from zembric.core.methods import METHODS, Worked, measure_by
-from zembric.core.next_step import believed_capacity_mah, charge_current_ma
+from zembric.core.next_step import believed_capacity_mah, charge_current_ma, run_cut_off_v
 from zembric.models import ReadingEntry
 from zembric.operations.entries import cell_at_bench, cell_in_hand, keep_reading, refuse_work_on_hazard
 from zembric.operations.instruments import Adjusted, adjust, get_instrument
@@ -167,4 +167,14 @@ def plan_of_method(session: Session, number: str, method: str, instrument: str |
         (used.resolution_v if used else None) or assessed.rules.value(VOLTAGE_RESOLUTION_V),
         used.half_width_pct if used else None,
     )
-    return plan_method(method, believed, meter)
+    plan = plan_method(method, believed, meter)
+    assumed = [
+        "layered oxide" if cell.family is None else "",
+        f"about {believed_mah:.0f} mAh" if assessed.capacity is None and not cell.rated_capacity_mah else "",
+    ]
+    told = " of ".join(filter(None, assumed))
+    return replace(
+        plan,
+        text=f"{plan.text} Taken as {told}, until more is known of it." if told else plan.text,
+        fills={**plan.fills, "cut_off_v": run_cut_off_v(assessed)},
+    )

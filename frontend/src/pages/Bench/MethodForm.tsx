@@ -13,7 +13,7 @@ import { Notice } from "../../components/Notice";
 import { Waiting } from "../../components/Page";
 import { useRemembered } from "../../components/useRemembered";
 import { useSettled } from "../../components/useSettled";
-import { figure, unitWord } from "../../words";
+import { figure, readNumber, unitWord } from "../../words";
 import { type FigureProps, Stack } from "./ReadingForm";
 
 type Said = Record<string, "yes" | "no">;
@@ -67,20 +67,17 @@ type WayProps = {
 };
 
 function Way({ method, cellNumber, instrument, onInstrument, onKeep, problem, isSending }: WayProps) {
-  // Settings such as the resistor stay from one cell to the next, what was read does not.
+  // Settings such as the meter's last digit stay from one cell to the next, what was read does not; what depends on the
+  // cell is filled in as the plan for it says.
   const lasting = method.inputs.filter((need) => LASTING.has(need.key)).map((need) => need.key);
   const [remembered, remember] = useRemembered<Record<string, string>>(`values-${method.name}`, {});
-  const [values, setValues] = useState<Record<string, string>>(() =>
-    Object.fromEntries(
-      method.inputs.map((need) => [
-        need.key,
-        lasting.includes(need.key)
-          ? (remembered[need.key] ?? need.example ?? "")
-          : need.need === "choice"
-            ? (need.example ?? "")
-            : "",
-      ]),
-    ),
+  const plan = useQuery(methodPlanQuery(cellNumber, method.name, instrument));
+  const [typed, setTyped] = useState<Record<string, string>>({});
+  const values = Object.fromEntries(
+    method.inputs.map((need) => [
+      need.key,
+      typed[need.key] ?? filledIn(need, lasting.includes(need.key), remembered[need.key], plan.data?.fills[need.key]),
+    ]),
   );
   const [said, setSaid] = useState<Said>({});
   const body: Schemas["MeasurementIn"] = {
@@ -98,9 +95,8 @@ function Way({ method, cellNumber, instrument, onInstrument, onKeep, problem, is
   const refusal = isReady && measured.error instanceof Problem ? measured.error : problem;
   const isOdd = problem?.code === "odd-input";
   const change = (key: string, value: string) => {
-    const next = { ...values, [key]: value };
-    setValues(next);
-    if (lasting.includes(key)) remember(Object.fromEntries(lasting.map((each) => [each, next[each] ?? ""])));
+    setTyped({ ...typed, [key]: value });
+    if (lasting.includes(key)) remember({ ...remembered, [key]: value });
   };
   const isInField = method.inputs.some((need) => need.key === refusal?.field && need.need !== "choice");
   const fields = {
@@ -153,6 +149,17 @@ function Way({ method, cellNumber, instrument, onInstrument, onKeep, problem, is
       <Grounds formula={method.formula} grounds={method.grounds} />
     </Stack>
   );
+}
+
+/** A resistor at hand is kept where it draws about what the plan wants; else what the plan says, or the usual value. */
+function filledIn(need: Need, isLasting: boolean, before: string | undefined, planned: number | undefined): string {
+  if (planned !== undefined) {
+    const atHand = need.unit === "Ω" ? readNumber(before ?? "") : null;
+    const isNear = atHand !== null && atHand > planned / 2 && atHand < 2 * planned;
+    return isNear && before !== undefined ? before : String(planned);
+  }
+  if (isLasting) return before ?? need.example ?? "";
+  return need.need === "choice" ? (need.example ?? "") : "";
 }
 
 const isDegrees = (need: Need) => need.unit === "°C";

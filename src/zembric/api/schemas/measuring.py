@@ -160,6 +160,8 @@ class MethodPlanOut(Out):
     text: str
     sees: bool
     sees_text: str
+    #: What it puts into the fields of its form, by their keys.
+    fills: dict[str, float]
 
 
 class InstrumentIn(In):
