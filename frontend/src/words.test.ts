@@ -1,5 +1,5 @@
 import { describe, expect, test } from "vitest";
-import { figure, span, unitWord } from "./words";
+import { doubt, figure, span, unitWord } from "./words";
 
 describe("span", () => {
   test.each([
@@ -22,4 +22,14 @@ test("figures are set without thousands marks, so that they can be typed back", 
 
 test("a unit is written for people", () => {
   expect([unitWord("mOhm"), unitWord("V"), unitWord(null)]).toEqual(["mΩ", "V", ""]);
+});
+
+test.each([
+  [0.0029, "± 0.003"],
+  [0.012, "± 0.012"],
+  [0.04, "± 0.04"],
+  [3.84, "± 3.8"],
+  [26.4, "± 26"],
+] as const)("a doubt of %s is told as fine as it is, never as nothing", (u, told) => {
+  expect(doubt(u)).toBe(told);
 });

@@ -175,6 +175,18 @@ export const pageOf = (thing: Schemas["FoundOut"]["thing"], number: string): str
     ? "/instruments"
     : { cell: "/cells/", donor: "/donors/", pack: "/packs/", tray: "/trays/", box: "/places/" }[thing] + number;
 
+/** How uncertain something is, as fine as it tells, and never ± 0. */
+export function doubt(u: number): string {
+  if (u >= 1 || u === 0) return `± ${figure(u, u < 10 && u > 0 ? 1 : 0)}`;
+  const power = Math.floor(Math.log10(u));
+  // A leading 1 alone would be coarse.
+  const digits = u / 10 ** power < 2 ? 1 - power : -power;
+  return `± ${figure(u, Math.min(digits, 5))}`;
+}
+
+/** A voltage as finely as it was read, at least to 10 mV. */
+export const finely = (volts: number): string => figure(volts, /\.\d{3}/.test(String(volts)) ? 3 : 2);
+
 export const METHOD_WORDS: Record<string, string> = {
   meter: "meter, at rest",
   tester: "tester",

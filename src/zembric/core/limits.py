@@ -304,6 +304,9 @@ HIGH_DRAIN_OHM_AH = _house("high_drain_ohm_ah", 0.06, "Ω Ah", "resistance times
 RESISTANCE_ROSE_PCT = _house("resistance_rose_pct", 20, "%", "a resistance that rose by more is told")
 CHARGE_DIFFERS_PCT = _house("charge_differs_pct", 10, "%", "charge and discharge further apart are told")
 RACED_MINUTES = _house("raced_minutes", 20, "min", "from less than a third full to full in less is told")
+_RESISTANCE_WAYS = {
+    "ac-1khz": "by a 1 kHz meter", "dc-1s": "1 s under load", "dc-10s": "10 s under load", "tester": "by a tester itself",
+}  # fmt: skip
 RESISTANCE_OUT_OHM_AH = MappingProxyType(
     {
         method: _limit(
@@ -312,7 +315,7 @@ RESISTANCE_OUT_OHM_AH = MappingProxyType(
             "Ω Ah",
             Kind.HOUSE,
             HOUSE_DEFAULT,
-            f"r Q above this is out, {method}",
+            f"resistance times capacity above this is out, {_RESISTANCE_WAYS[method]}",
         )
         for method, value in {"ac-1khz": 0.30, "dc-1s": 0.45, "dc-10s": 0.60, "tester": 0.30}.items()
     }
@@ -322,7 +325,7 @@ SHORTED_OHM_AH = _guard(
 )
 SEES_OF_1_KHZ: Mapping[str, Limit] = MappingProxyType(
     {
-        method: _house(f"sees_of_1_khz/{method}", value, "", f"times the resistance that 1 kHz sees, by {method}")
+        method: _house(f"sees_of_1_khz/{method}", value, "", f"times the resistance that 1 kHz sees, {_RESISTANCE_WAYS[method]}")
         for method, value in {"dc-1s": 1.5, "dc-10s": 2.0}.items()
     }
 )
@@ -361,13 +364,13 @@ HEALTH_PCT = _steps("health_pct", "%", (80, 65, 50), "measured over rated capaci
 BINS_MAH_PER_CM3 = MappingProxyType(
     {
         (Family.LAYERED_OXIDE, "cylinder"): _steps(
-            "bins/layered-oxide-cylinder", "mAh/cm³", (120, 90, 60), "capacity by volume"
+            "bins/layered-oxide-cylinder", "mAh/cm³", (120, 90, 60), "capacity by volume of a layered oxide cylinder"
         ),
         (Family.LAYERED_OXIDE, "flat"): _steps(
-            "bins/layered-oxide-flat", "mAh/cm³", (80, 60, 40), "capacity by volume"
+            "bins/layered-oxide-flat", "mAh/cm³", (80, 60, 40), "capacity by volume of a flat layered oxide cell"
         ),
         (Family.IRON_PHOSPHATE, "cylinder"): _steps(
-            "bins/iron-phosphate-cylinder", "mAh/cm³", (70, 55, 40), "capacity by volume"
+            "bins/iron-phosphate-cylinder", "mAh/cm³", (70, 55, 40), "capacity by volume of an iron phosphate cylinder"
         ),
     }
 )
@@ -453,9 +456,15 @@ LARGE_FLAT_FROM_CM3 = _house("large_flat_from_cm3", 5, "cm³", "a flat cell from
 # --- Uncertainty -----------------------------------------------------------------------------------------------------
 
 _about("How sure")
+_CAPACITY_WAYS = {
+    "trace": "by a logged curve", "tester": "by a tester", "charge-counted": "counted by the charger",
+    "usb-linear": "by a USB meter before a linear module", "resistor-log": "by a resistor and a log",
+    "usb-switching": "by a USB meter before a switching charger", "usb-step-up": "by a USB meter behind a step-up",
+    "resistor-clock": "by a resistor and a clock",
+}  # fmt: skip
 CAPACITY_HALF_WIDTH_PCT = MappingProxyType(
     {
-        method: _limit(f"capacity_half_width_pct/{method}", value, "%", Kind.HOUSE, HOUSE_DEFAULT, f"capacity by {method} is right within")
+        method: _limit(f"capacity_half_width_pct/{method}", value, "%", Kind.HOUSE, HOUSE_DEFAULT, f"capacity {_CAPACITY_WAYS[method]} is right within")
         for method, value in {
             "trace": 1, "tester": 3, "charge-counted": 3, "usb-linear": 4, "resistor-log": 5, "usb-switching": 8,
             "usb-step-up": 8, "resistor-clock": 10,

@@ -13,7 +13,7 @@ import { Notice } from "../../components/Notice";
 import { Waiting } from "../../components/Page";
 import { useRemembered } from "../../components/useRemembered";
 import { useSettled } from "../../components/useSettled";
-import { figure, readNumber, unitWord } from "../../words";
+import { doubt, figure, readNumber, unitWord } from "../../words";
 import { type FigureProps, Stack } from "./ReadingForm";
 
 type Said = Record<string, "yes" | "no">;
@@ -177,7 +177,7 @@ function Result({ measured }: { measured: Schemas["MeasuredOut"] }) {
         {figure(measured.value)} {unit}
         <small>
           {" "}
-          ± {figure(measured.standard_u, measured.standard_u < 10 ? 1 : 0)} {unit}
+          {doubt(measured.standard_u)} {unit}
         </small>
       </Big>
       <Formula>{measured.worked}</Formula>

@@ -1,5 +1,14 @@
 import type { Entry, Schemas, Story } from "../../api/client";
-import { FINDING_WORDS, figure, GRADE_WORDS, METHOD_WORDS, unitWord, VOLTAGE_STATE_WORDS } from "../../words";
+import {
+  doubt,
+  FINDING_WORDS,
+  figure,
+  finely,
+  GRADE_WORDS,
+  METHOD_WORDS,
+  unitWord,
+  VOLTAGE_STATE_WORDS,
+} from "../../words";
 
 type Happening = Schemas["HappeningOut"];
 
@@ -18,7 +27,6 @@ export type Point = {
   struck: string | null;
 };
 
-const DIGITS = { voltage: 2, capacity: 0, resistance: 0 } as const;
 const QUANTITY = { voltage: "Resting voltage", capacity: "Capacity", resistance: "Resistance" } as const;
 // Entries are told by themselves; the record's lines about them would say everything twice.
 const TOLD_BY_ENTRIES = new Set(["inspection", "reading", "step", "withdrawal"]);
@@ -86,7 +94,7 @@ function entryPoint(entry: Entry): Point {
     return {
       ...base,
       kind: "measure",
-      title: `${quantityOf(entry)} ${figure(entry.value ?? 0, DIGITS[entry.quantity])} ${unitWord(entry.unit)}`,
+      title: `${quantityOf(entry)} ${entry.quantity === "voltage" ? finely(entry.value ?? 0) : figure(entry.value ?? 0)} ${unitWord(entry.unit)}`,
       detail: conditionsOf(entry),
     };
   }
@@ -107,8 +115,7 @@ function conditionsOf(entry: Entry): string {
   if (entry.current_ma) parts.push(`${figure(entry.current_ma)} mA`);
   if (entry.cut_off_v) parts.push(`to ${figure(entry.cut_off_v, 1)} V`);
   if (entry.complete === false) parts.push("not complete, so not graded");
-  if (entry.standard_u !== null && entry.quantity)
-    parts.push(`± ${figure(entry.standard_u, entry.quantity === "voltage" ? 3 : 0)} ${unitWord(entry.unit)}`);
+  if (entry.standard_u !== null && entry.quantity) parts.push(`${doubt(entry.standard_u)} ${unitWord(entry.unit)}`);
   parts.push(...warmthOf(entry));
   if (entry.worked) parts.push(entry.worked);
   return [parts.join(", "), ...(entry.notes ?? [])].join(" · ");
