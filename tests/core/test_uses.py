@@ -19,7 +19,7 @@ from tests.support.stories import (
     resting,
     skipped,
 )
-from zembric.core.story import Charge, Event, UnrestedVoltage
+from zembric.core.story import CapacityRun, Charge, Event, UnrestedVoltage
 
 LATER = at(days=1, hours=1)
 
@@ -74,7 +74,7 @@ def test_a_doubt_says_what_would_settle_it(story: object, by: str | None) -> Non
     assert (by or "") in (said or "")
 
 
-def full(value_mah: float, day: float) -> object:
+def full(value_mah: float, day: float) -> CapacityRun:
     """A run of which somebody said that it began full."""
     return replace(ran(value_mah, at(day)), started_full=True)
 
@@ -83,6 +83,7 @@ def codes(*events: object) -> set[str]:
     story = a_story(looked(), resting(3.7), charged(at(hours=2)), *events)  # type: ignore[arg-type]
     return {reason.code for reason in judged(story, at(9)).reasons} & {
         "runs-differ",
+        "runs-fall",
         "charge-differs",
         "resistance-rose",
     }
@@ -93,6 +94,8 @@ def codes(*events: object) -> set[str]:
     [
         ([full(2300, 1), full(2310, 2), full(2290, 3)], set()),
         ([full(1000, 1), full(2300, 2), full(2100, 3)], {"runs-differ"}),  # 9 % apart, 3 % each way
+        ([full(2400, 1), full(2350, 2), full(2300, 3)], {"runs-fall"}),  # 4 % in all, 3 % allowed
+        ([full(2400, 1), full(2380, 2), full(2350, 3)], set()),
         ([ran(2300, at(1)), ran(2600, at(2), "charge-counted")], {"charge-differs"}),
         ([ran(2300, at(1)), ran(2400, at(2), "charge-counted")], set()),
         ([resists(40, at(1)), resists(60, at(2))], {"resistance-rose"}),
@@ -103,6 +106,13 @@ def codes(*events: object) -> set[str]:
 )
 def test_figures_that_do_not_go_together_are_told(events: list[object], found: set[str]) -> None:
     assert codes(*events) == found
+
+
+def test_a_grade_by_runs_that_fall_each_time_is_not_sure() -> None:
+    story = a_story(
+        looked(), resting(3.7), charged(at(hours=2)), full(2600, 1), full(2500, 2), full(2400, 3), resists(40, at(4))
+    )
+    assert (judged(story, at(9)).grade, judged(story, at(9)).sure) == ("A", "likely")
 
 
 @pytest.mark.parametrize(

@@ -35,6 +35,7 @@ from zembric.core.heat import found_hot, heat_words
 from zembric.core.judgement import WORST_GRADE_LAST, Grade, Reason
 from zembric.core.limits import Family, GradeSteps, Limit
 from zembric.core.odd_figures import far_from_siblings
+from zembric.core.repeats import falling_runs
 from zembric.core.self_discharge import Slope, first_said, self_discharge
 from zembric.core.sizes import Size, check_claim, read_size
 from zembric.core.story import (
@@ -143,6 +144,8 @@ def assess(story: Story, rules: HouseRules) -> Assessment:
     grade, sure = _grade(outs, decisions, missing, facts.family, by_capacity, by_resistance, by_power)
     if grade == "A" and resistance is None:
         grade = "B"
+    if sure == "sure" and grade != "out" and falling_runs(history.complete, rules):
+        sure = "likely"
     by_rules, overrule = grade, latest(story.of(Overrule))
     if overrule is None or overrule.grade is None or outs or grade == "not-yet":
         overrule = None

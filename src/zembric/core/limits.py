@@ -325,11 +325,13 @@ SHORTED_OHM_AH = _guard(
 )
 SEES_OF_1_KHZ: Mapping[str, Limit] = MappingProxyType(
     {
-        method: _house(f"sees_of_1_khz/{method}", value, "", f"times the resistance that 1 kHz sees, {_RESISTANCE_WAYS[method]}")
+        method: _house(
+            f"sees_of_1_khz/{method}", value, "", f"times the resistance that 1 kHz sees, {_RESISTANCE_WAYS[method]}"
+        )
         for method, value in {"dc-1s": 1.5, "dc-10s": 2.0}.items()
     }
 )
-TELLING_SHARE = _house(
+TELLING_SHARE = _guard(
     "telling_share", 0.5, "", "a resistance from a log is told where its half width is less than this share of it"
 )
 EDGE_APART_S = _guard("edge_apart_s", 10, "s", "rows further apart than this show no resistance")

@@ -10,7 +10,7 @@ from zembric.core import limits
 from zembric.core.families import full_voltage_v, has_ocv_table, open_circuit_v
 from zembric.core.figures import counted_runs, run_u_mah
 from zembric.core.judgement import Reason
-from zembric.core.repeats import disagreement_of
+from zembric.core.repeats import disagreement_of, falling_runs
 from zembric.core.story import (
     COUNTED_WHILE_CHARGING,
     Charge,
@@ -36,6 +36,7 @@ def odd_figures(story: Story, complete: Sequence[CapacityRun], rules: HouseRules
     """What a second look should be taken at: runs apart, charge against discharge, a rise, a race to full."""
     found = (
         _runs_differ(complete, rules),
+        _runs_fall(complete, rules),
         _charge_differs(complete, rules),
         _resistance_rose(story, rules),
         _raced(story, rules),
@@ -46,6 +47,17 @@ def odd_figures(story: Story, complete: Sequence[CapacityRun], rules: HouseRules
 def _runs_differ(complete: Sequence[CapacityRun], rules: HouseRules) -> Reason | None:
     text = disagreement_of(counted_runs(complete), rules)
     return Reason("runs-differ", text) if text else None
+
+
+def _runs_fall(complete: Sequence[CapacityRun], rules: HouseRules) -> Reason | None:
+    falling = falling_runs(complete, rules)
+    if not falling:
+        return None
+    told = ", ".join(f"{run.value_mah:.0f}" for run in falling)
+    return Reason(
+        "runs-fall",
+        f"Its runs fall each time: {told} mAh. It loses while it is used; rest it, run it once more, and trust the last figure.",
+    )
 
 
 def _charge_differs(complete: Sequence[CapacityRun], rules: HouseRules) -> Reason | None:

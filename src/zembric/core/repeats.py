@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from itertools import pairwise
 from typing import TYPE_CHECKING
 
 from zembric.core import limits
@@ -93,6 +94,22 @@ def disagreement_of(counted: list[CapacityRun], rules: HouseRules) -> str | None
         f"The runs that count lie {amount(apart_pct, '%', 1)} apart; their methods allow {amount(allowed_pct, '%')} each way. "
         "Was one not full, or is a tester off?"
     )
+
+
+_FALLING_RUNS = 3
+
+
+def falling_runs(complete: Sequence[CapacityRun], rules: HouseRules) -> tuple[CapacityRun, ...]:
+    """The last three complete runs where each holds less than the one before, by more in all than their methods allow.
+
+    Such a cell loses capacity while it is measured, and the middle of its runs is no figure to be sure of. Empty: no fall.
+    """
+    last = tuple(complete[-_FALLING_RUNS:])
+    if len(last) < _FALLING_RUNS or not all(later.value_mah < run.value_mah for run, later in pairwise(last)):
+        return ()
+    lost_pct = 100 * (last[0].value_mah - last[-1].value_mah) / last[0].value_mah
+    allowed_pct = max(rules.value(limits.CAPACITY_HALF_WIDTH_PCT[run.method]) for run in last)
+    return last if lost_pct > allowed_pct else ()
 
 
 def _at_reference(story: Story, complete: Sequence[CapacityRun], rules: HouseRules) -> tuple[float | None, str | None]:
