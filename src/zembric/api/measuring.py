@@ -8,7 +8,7 @@ from flask import Response, current_app, request
 
 from zembric.api import schemas
 from zembric.api.blueprints import make_blueprint
-from zembric.api.requests import read, read_file, when, write
+from zembric.api.requests import read, read_file, require_signed_in, send_stored, when, write
 from zembric.api.shown.cells import show_cell
 from zembric.api.shown.measuring import (
     show_agreement,
@@ -187,15 +187,16 @@ def delete_instrument_correction(path: schemas.CorrectionPath) -> Response:
 @bp.post("/logs", responses={"201": schemas.LogOut})
 def post_log(query: schemas.LogQuery) -> Response:
     """The body is the file as it is. A large one is read by the worker; its state tells how far it is."""
-    content = request.get_data()
+    require_signed_in()
+    file = _store().receive(request.stream, logs.MOST_LOG_BYTES)
 
     def perform(session: Session, actor: Actor, now: datetime) -> schemas.LogOut:
         log = logs.take_in_log(
-            session, _store(), actor, query.name, content, now, cell_number=query.cell, instrument_number=query.instrument
+            session, _store(), actor, query.name, file, now, cell_number=query.cell, instrument_number=query.instrument
         )  # fmt: skip
         return _shown(session, log).model_copy(update={"is_again": log.at != now})
 
-    return write(perform, 201)
+    return write(perform, 201, body=file.sha256.encode())
 
 
 @bp.get("/logs", responses={"200": schemas.LogsOut})
@@ -263,11 +264,10 @@ def post_log_readings(path: schemas.LogPath, body: schemas.KeepLogIn) -> Respons
 @bp.get("/logs/<int:log_id>/file")
 def get_log_file(path: schemas.LogPath) -> Response:
     """The file as it came."""
-    return read_file(
-        lambda s, _actor, _now: _store().read(logs.get_log(s, path.log_id).sha256),
+    return send_stored(
+        lambda s, _actor, _now: _store().found(logs.get_log(s, path.log_id).sha256),
         "application/octet-stream",
         f"log-{path.log_id}.txt",
-        attached=True,
     )
 
 

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from datetime import UTC, datetime
 from typing import TYPE_CHECKING
 
-from flask import Response, current_app, request
+from flask import Response, current_app, request, send_file
 from flask_login import UserMixin, current_user
 from pydantic import BaseModel
 
@@ -19,6 +19,8 @@ from zembric.operations.entries import OnPaper, TypedAt
 from zembric.operations.people import actor_by_id
 
 if TYPE_CHECKING:
+    from pathlib import Path
+
     from sqlalchemy import Engine
     from sqlalchemy.orm import Session
 
@@ -60,18 +62,37 @@ def read(operation: Operation) -> Response:
         return as_json(operation(session, signed_in_actor(session), clock()))
 
 
-def write(operation: Operation, status: int = 200) -> Response:
-    """Runs an operation that changes something; with an Idempotency-Key header it is done once."""
+def write(operation: Operation, status: int = 200, *, body: bytes | None = None) -> Response:
+    """Runs an operation that changes something; with an Idempotency-Key header it is done once.
+
+    `body` stands for what was sent where that was too large to be held; None: as it came.
+    """
     now = clock()
     with unit_of_work(engine()) as session:
         actor = signed_in_actor(session)
-        sent = request.method.encode() + b" " + request.path.encode() + b"\n" + request.get_data()
+        sent = (
+            request.method.encode()
+            + b" "
+            + request.path.encode()
+            + b"\n"
+            + (request.get_data() if body is None else body)
+        )
 
         def perform() -> tuple[int, dict[str, object]]:
             return status, operation(session, actor, now).model_dump(mode="json")
 
         status, answer = answer_once(session, actor, request.headers.get("Idempotency-Key"), sent, now, perform)
     return Response(json.dumps(answer), status=status, mimetype="application/json")
+
+
+def require_signed_in() -> None:
+    """Before anything is taken from whoever sends it.
+
+    Raises:
+        NotSignedInError: nobody is, or no longer.
+    """
+    with unit_of_work(engine()) as session:
+        signed_in_actor(session)
 
 
 def when(body: schemas.EntryIn) -> TypedAt:
@@ -90,6 +111,13 @@ def read_file(
     if mimetype == "application/pdf":
         response.headers["Content-Security-Policy"] = _PDF_POLICY
     return response
+
+
+def send_stored(find: Callable[[Session, Actor, datetime], Path], mimetype: str, name: str) -> Response:
+    """A file as it lies in its store, for somebody who is signed in; it is never held whole."""
+    with unit_of_work(engine()) as session:
+        path = find(session, signed_in_actor(session), clock())
+    return send_file(path.resolve(), mimetype=mimetype, as_attachment=True, download_name=name)
 
 
 def as_json(answer: BaseModel, status: int = 200) -> Response:

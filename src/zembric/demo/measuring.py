@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 from datetime import datetime, timedelta
 from random import Random
 from typing import TYPE_CHECKING
@@ -11,6 +12,7 @@ from zembric.core.simulation import SimulatedBench, SimulatedCell, SimulatedRow
 from zembric.demo.evening import Evening
 from zembric.operations import entries, instruments, logs, measuring
 from zembric.operations.donors import DonorToOpen
+from zembric.operations.file_store import Received
 from zembric.operations.instruments import TypedInstrument
 from zembric.operations.measuring import TypedMeasurement
 from zembric.operations.readings import TypedReading
@@ -110,7 +112,7 @@ def logs_of_testers(bench: Evening, store: LogStore, numbers: dict[str, str]) ->
             rows = _whole_run(bench.cells[number])
             name = f"slot{place + 1}-run{run + 1}.csv"
             log = logs.take_in_log(
-                bench.session, store, bench.who, name, _with_noise(rows, bench.chance), bench.now, cell_number=number,
+                bench.session, store, bench.who, name, _file(store, _with_noise(rows, bench.chance)), bench.now, cell_number=number,
                 instrument_number=numbers["window"],
             )  # fmt: skip
             logs.keep_log(bench.session, store, bench.who, log.id, number, 0, bench.now, confirmed=True)
@@ -118,9 +120,13 @@ def logs_of_testers(bench: Evening, store: LogStore, numbers: dict[str, str]) ->
     bare = "".join(
         f"{row.time_s:.0f}\t{1000 * row.voltage_v:.0f}\t{-1000 * row.current_a:.0f}\n" for row in _discharge(0.5)
     )
-    logs.take_in_log(bench.session, store, bench.who, "serial monitor", bare.encode(), bench.now)
+    logs.take_in_log(bench.session, store, bench.who, "serial monitor", _file(store, bare.encode()), bench.now)
     by_lamp = "time (s);voltage (V)\n" + "".join(f"{row.time_s:.0f};{row.voltage_v:.3f}\n" for row in _discharge(0.4))
-    logs.take_in_log(bench.session, store, bench.who, "bulb, every 20 s.csv", by_lamp.encode(), bench.now)
+    logs.take_in_log(bench.session, store, bench.who, "bulb, every 20 s.csv", _file(store, by_lamp.encode()), bench.now)
+
+
+def _file(store: LogStore, content: bytes) -> Received:
+    return store.receive(io.BytesIO(content), logs.MOST_LOG_BYTES)
 
 
 def _whole_run(cell: SimulatedCell) -> list[SimulatedRow]:

@@ -7,9 +7,19 @@ import os
 import tempfile
 from dataclasses import dataclass
 from pathlib import Path
-from typing import ClassVar
+from typing import IO, ClassVar
 
-from zembric.core.errors import NotFoundError
+from zembric.core.errors import BadInputError, NotFoundError
+
+_CHUNK = 1024 * 1024
+
+
+@dataclass(frozen=True, slots=True)
+class Received:
+    """A file that is in the store: its hash and how long it is."""
+
+    sha256: str
+    bytes: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,6 +40,34 @@ class FileStore:
             self.write(self.path(sha256), content)
         return sha256
 
+    def receive(self, stream: IO[bytes], most_bytes: int) -> Received:
+        """Stores a file as it comes, without ever holding it whole.
+
+        Raises:
+            BadInputError: longer than it may be; nothing is left of it.
+        """
+        self.directory.mkdir(parents=True, exist_ok=True)
+        digest, size = hashlib.sha256(), 0
+        with tempfile.NamedTemporaryFile(dir=self.directory, suffix=".part", delete=False) as file:
+            part = Path(file.name)
+            try:
+                while chunk := stream.read(_CHUNK):
+                    size += len(chunk)
+                    if size > most_bytes:
+                        raise BadInputError(f"A {self.what} has at most {most_bytes // _CHUNK} MB.", field="file")
+                    digest.update(chunk)
+                    file.write(chunk)
+                file.flush()
+                os.fsync(file.fileno())
+            except BaseException:
+                part.unlink(missing_ok=True)
+                raise
+        path = self.path(digest.hexdigest())
+        path.parent.mkdir(parents=True, exist_ok=True)
+        part.chmod(0o644)
+        part.replace(path)
+        return Received(digest.hexdigest(), size)
+
     def write(self, path: Path, content: bytes) -> None:
         """Writes a file whole before it has its name; several may write the same one at once."""
         path.parent.mkdir(parents=True, exist_ok=True)
@@ -41,10 +79,18 @@ class FileStore:
         part.chmod(0o644)
         part.replace(path)
 
-    def read(self, sha256: str) -> bytes:
-        try:
-            return self.path(sha256).read_bytes()
-        except FileNotFoundError as error:
+    def found(self, sha256: str) -> Path:
+        """Where a file lies.
+
+        Raises:
+            NotFoundError: it is not there any more.
+        """
+        path = self.path(sha256)
+        if not path.exists():
             raise NotFoundError(
                 f"The file of this {self.what} is missing on the server. Was only the database restored?"
-            ) from error
+            )
+        return path
+
+    def read(self, sha256: str) -> bytes:
+        return self.found(sha256).read_bytes()

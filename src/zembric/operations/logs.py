@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import math
 from dataclasses import asdict, fields
+from datetime import datetime
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
@@ -26,7 +27,7 @@ from zembric.files.logs import log_text
 from zembric.models import CellRow, Entry, LogHabit, LogRow, ReadingEntry
 from zembric.operations.database import unit_of_work
 from zembric.operations.entries import cell_at_bench, cell_in_hand, keep_charge, keep_reading, refuse_work_on_hazard
-from zembric.operations.file_store import FileStore
+from zembric.operations.file_store import FileStore, Received
 from zembric.operations.instruments import adjust, get_instrument
 from zembric.operations.judging import rules_in_force
 from zembric.operations.queue import LOGS, READ_LOG, put_into_queue
@@ -35,7 +36,6 @@ from zembric.operations.record import note
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Sequence
-    from datetime import datetime
     from pathlib import Path
 
     from sqlalchemy import Engine
@@ -51,6 +51,7 @@ MOST_LOG_BYTES = 200 * 1024 * 1024
 READ_AT_ONCE_BYTES = 1024 * 1024
 OPEN_COLUMNS = ("test_time_second", "voltage_volt", "current_ampere")
 _KEPT_COLUMNS = (*OPEN_COLUMNS, "source_line", "discharge_capacity_milliampere_hour")
+_TO_REMEMBER = "to_remember"
 _ROLES = ("time", "voltage", "current", "capacity", "energy", "other")
 
 
@@ -87,31 +88,30 @@ def head_of(store: LogStore, log: LogRow, most_bytes: int) -> bytes:
 
 
 def take_in_log(
-    session: Session, store: LogStore, actor: Actor, file_name: str, content: bytes, now: datetime, *,
+    session: Session, store: LogStore, actor: Actor, file_name: str, file: Received, now: datetime, *,
     cell_number: str | None = None, instrument_number: str | None = None,
 ) -> LogRow:  # fmt: skip
-    """Keeps a log as it came and reads it, at once where it is small, else by the worker.
+    """A log that lies in the store as it came is read, at once where it is small, else by the worker.
 
     The same file dropped again is the log that is here already.
 
     Raises:
-        BadInputError: empty or too large, or a number that cannot be right.
+        BadInputError: empty, or a number that cannot be right.
     """
-    if not content:
+    if file.bytes == 0:
         raise BadInputError("The file is empty. Export the log once more.", field="file", code="empty-file")
-    if len(content) > MOST_LOG_BYTES:
-        raise BadInputError(f"A log has at most {MOST_LOG_BYTES // 1024 // 1024} MB.", field="file")
     cell = cell_in_hand(session, cell_number) if cell_number else None
     instrument = get_instrument(session, instrument_number) if instrument_number else None
-    sha256 = store.keep(content)
     before = session.scalar(
-        select(LogRow).where(LogRow.sha256 == sha256, LogRow.state.in_(("read", "asks", "waiting", "reading"))).limit(1)
+        select(LogRow)
+        .where(LogRow.sha256 == file.sha256, LogRow.state.in_(("read", "asks", "waiting", "reading")))
+        .limit(1)
     )
     if before is not None:
         before.cell_id = before.cell_id or (cell.id if cell else None)
         return before
     log = LogRow(
-        sha256=sha256, file_name=_plain_name(file_name), bytes=len(content), at=now, person_id=actor.person_id,
+        sha256=file.sha256, file_name=_plain_name(file_name), bytes=file.bytes, at=now, person_id=actor.person_id,
         cell_id=cell.id if cell else None, instrument_id=instrument.id if instrument else None, state="waiting", progress_pct=0,
         stop_asked=False, answers={},
     )  # fmt: skip
@@ -162,12 +162,8 @@ def answer_log(
     checked = _checked_answers(answers)
     log.answers = checked | {"confirmed": True}
     if remember:
-        signature = signature_of(log_text(store.read(log.sha256)))
-        habit = _habit_of(session, signature)
-        if habit is None:
-            habit = LogHabit(signature=signature, answers=log.answers, at=now, person_id=actor.person_id)
-            session.add(habit)
-        habit.answers, habit.at, habit.person_id = log.answers, now, actor.person_id
+        # Once it is read; what cannot be read so is not remembered either.
+        log.answers |= {_TO_REMEMBER: {"at": now.isoformat(), "person_id": actor.person_id}}
     note(session, actor, "log-answered", now, cell_id=log.cell_id, log=log.id)
     _read_now_or_later(session, store, log)
     session.flush()
@@ -183,7 +179,7 @@ def forget_habit(session: Session, store: LogStore, actor: Actor, log_id: int, n
     log = get_log(session, log_id, lock=True)
     if log.state in ("waiting", "reading"):
         raise ConflictError("This log is still being read. Wait, or stop it.")
-    habit = _habit_of(session, signature_of(log_text(store.read(log.sha256))))
+    habit = _habit_of(session, log.read_as["signature"]) if log.read_as and "signature" in log.read_as else None
     if habit is None:
         raise ConflictError("Nothing is remembered for logs of this kind any more.")
     session.delete(habit)
@@ -277,9 +273,10 @@ def _put_result(session: Session, store: LogStore, log: LogRow, tell: Callable[[
     """Reads the file and writes what came of it into the row."""
     try:
         text = log_text(store.read(log.sha256))
+        signature = signature_of(text)
         if not log.answers:
             # Kept with the log, so that it is read the same way whenever its trace is made anew.
-            log.answers = _remembered(session, text)
+            log.answers = _remembered(session, signature)
         answers = _as_answers(log.answers)
         analysis = analyse_log(text, answers, tell)
         del text
@@ -289,7 +286,8 @@ def _put_result(session: Session, store: LogStore, log: LogRow, tell: Callable[[
         return
     for at, test in enumerate(analysis.tests):
         store.write(store.trace_path(log, at), _as_parquet(test))
-    log.read_as = _read_as(analysis)
+    log.read_as = _read_as(analysis) | {"signature": signature}
+    _remember(session, log, signature)
     log.remarks = [_remark(remark) for remark in (*_remembered_remark(log.answers), *analysis.remarks)]
     log.tests = [describe_test(test) for test in analysis.tests]
     log.refusal, log.progress_pct = None, 100
@@ -301,9 +299,24 @@ def _habit_of(session: Session, signature: str) -> LogHabit | None:
     return session.scalar(select(LogHabit).where(LogHabit.signature == signature))
 
 
-def _remembered(session: Session, text: bytes) -> dict[str, Any]:
+def _remember(session: Session, log: LogRow, signature: str) -> None:
+    """What was said of a log holds for the next of its kind, where somebody wished so."""
+    said = dict(log.answers)
+    wish = said.pop(_TO_REMEMBER, None)
+    if wish is None:
+        return
+    log.answers = said
+    values = {"answers": said, "at": datetime.fromisoformat(wish["at"]), "person_id": wish["person_id"]}
+    habit = _habit_of(session, signature)
+    if habit is None:
+        session.add(LogHabit(signature=signature, **values))
+    else:
+        habit.answers, habit.at, habit.person_id = values["answers"], values["at"], values["person_id"]
+
+
+def _remembered(session: Session, signature: str) -> dict[str, Any]:
     """What was said of the last log of this kind. The resistor is no part of the file, so it is asked about each time."""
-    habit = _habit_of(session, signature_of(text))
+    habit = _habit_of(session, signature)
     if habit is None:
         return {}
     said = dict(habit.answers) | {"remembered": True}

@@ -73,7 +73,7 @@ def show_log(log: LogRow, kept: Sequence[ReadingEntry], head: bytes) -> schemas.
             "bytes": log.bytes, "instrument": log.instrument.number if log.instrument else None, "read_as": log.read_as,
             "remarks": log.remarks or [], "refusal": log.refusal, "tests": log.tests or [],
             "kept_tests": sorted({int(reading.conditions["test"]) for reading in kept}),
-            "said": {key: value for key, value in log.answers.items() if key != "confirmed"},
+            "said": {key: value for key, value in log.answers.items() if key in schemas.LogSaidOut.model_fields},
             "preview": [line[:_PREVIEW_CHARS] for line in lines if line.strip()],
         }
     )  # fmt: skip
