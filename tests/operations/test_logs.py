@@ -217,13 +217,30 @@ def test_a_trace_goes_out_in_open_columns_and_comes_back_the_same(
     session: Session, volunteer: Actor, store: LogStore
 ) -> None:
     log = take_in(session, store, volunteer, WHOLE)
-    out = logs.trace_csv(store, log, 0)
-    assert out.startswith(b'"test_time_second","voltage_volt","current_ampere"')
-    for content in (out, logs.trace_parquet(store, log, 0)):
+    out = b"".join(logs.trace_csv(store, log, 0))
+    assert out.startswith(b"test_time_second,voltage_volt,current_ampere,source_line,")
+    for content in (out, logs.trace_parquet(store, log, 0).read_bytes()):
         again = take_in(session, store, volunteer, content)
         assert (again.tests or [{}])[0]["discharge_capacity_mah"] == pytest.approx(
             (log.tests or [{}])[0]["discharge_capacity_mah"]
         )
+
+
+def test_of_a_long_trace_only_what_is_shown_is_read_and_its_ends_stay_where_they_are(
+    session: Session, volunteer: Actor, store: LogStore, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    short = take_in(session, store, volunteer, WHOLE)
+    whole = logs.curve(store, short, 0, columns=300)
+    monkeypatch.setattr(logs, "_HELD_ROWS", 100)
+    log = take_in(session, store, volunteer, WHOLE + b"\n")
+    thin = logs.curve(store, log, 0, columns=300)
+    assert (thin.time_s[0], thin.time_s[-1], max(thin.voltage_v)) == (
+        whole.time_s[0],
+        whole.time_s[-1],
+        max(whole.voltage_v),
+    )
+    near = logs.curve(store, log, 0, columns=300, from_s=1000.0, to_s=1200.0)
+    assert near.time_s[0] <= 1000 < 1200 <= near.time_s[-1]
 
 
 def test_a_trace_that_a_backup_left_out_is_read_from_the_original_again(

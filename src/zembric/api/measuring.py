@@ -8,7 +8,7 @@ from flask import Response, current_app, request
 
 from zembric.api import schemas
 from zembric.api.blueprints import make_blueprint
-from zembric.api.requests import read, read_file, require_signed_in, send_stored, when, write
+from zembric.api.requests import read, require_signed_in, send_stored, stream, when, write
 from zembric.api.shown.cells import show_cell
 from zembric.api.shown.measuring import (
     show_agreement,
@@ -291,21 +291,19 @@ def get_curve(path: schemas.LogTestPath, query: schemas.CurveQuery) -> Response:
 @bp.get("/logs/<int:log_id>/tests/<int:test>/trace.csv")
 def get_trace_csv(path: schemas.LogTestPath) -> Response:
     """The trace in the open battery data columns; discharge negative."""
-    return read_file(
+    return stream(
         lambda s, _actor, _now: logs.trace_csv(_store(), logs.get_log(s, path.log_id), path.test),
         "text/csv",
         f"trace-{path.log_id}-{path.test + 1}.csv",
-        attached=True,
     )
 
 
 @bp.get("/logs/<int:log_id>/tests/<int:test>/trace.parquet")
 def get_trace_parquet(path: schemas.LogTestPath) -> Response:
-    return read_file(
+    return send_stored(
         lambda s, _actor, _now: logs.trace_parquet(_store(), logs.get_log(s, path.log_id), path.test),
         "application/vnd.apache.parquet",
         f"trace-{path.log_id}-{path.test + 1}.parquet",
-        attached=True,
     )
 
 

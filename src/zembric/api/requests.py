@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from datetime import UTC, datetime
 from typing import TYPE_CHECKING
 
@@ -118,6 +118,15 @@ def send_stored(find: Callable[[Session, Actor, datetime], Path], mimetype: str,
     with unit_of_work(engine()) as session:
         path = find(session, signed_in_actor(session), clock())
     return send_file(path.resolve(), mimetype=mimetype, as_attachment=True, download_name=name)
+
+
+def stream(make: Callable[[Session, Actor, datetime], Iterator[bytes]], mimetype: str, name: str) -> Response:
+    """A file that is made while it is sent, for somebody who is signed in."""
+    with unit_of_work(engine()) as session:
+        pieces = make(session, signed_in_actor(session), clock())
+    response = Response(pieces, mimetype=mimetype)
+    response.headers.set("Content-Disposition", "attachment", filename=name)
+    return response
 
 
 def as_json(answer: BaseModel, status: int = 200) -> Response:

@@ -35,7 +35,7 @@ from zembric.operations.readings import UNIT_OF, known_of
 from zembric.operations.record import note
 
 if TYPE_CHECKING:
-    from collections.abc import Callable, Sequence
+    from collections.abc import Callable, Iterator, Sequence
     from pathlib import Path
 
     from sqlalchemy import Engine
@@ -49,6 +49,10 @@ if TYPE_CHECKING:
 MOST_LOG_BYTES = 200 * 1024 * 1024
 #: Larger files are read by the worker, so that the request answers at once.
 READ_AT_ONCE_BYTES = 1024 * 1024
+#: Rows of a trace that a web process holds at most; of a longer one it reads what is shown.
+_HELD_ROWS = 200_000
+_OVERVIEW_COLUMNS = 8_000
+_ROWS_A_GROUP = 65_536
 OPEN_COLUMNS = ("test_time_second", "voltage_volt", "current_ampere")
 _KEPT_COLUMNS = (*OPEN_COLUMNS, "source_line", "discharge_capacity_milliampere_hour")
 _TO_REMEMBER = "to_remember"
@@ -67,6 +71,10 @@ class LogStore(FileStore):
 
     def trace_path(self, log: LogRow, test: int) -> Path:
         return self.directory / log.sha256[:2] / f"{log.sha256}-{log.id}-{test}.parquet"
+
+    def overview_path(self, log: LogRow, test: int) -> Path:
+        """Beside a long trace: as many of its points as any screen can show of the whole."""
+        return self.directory / log.sha256[:2] / f"{log.sha256}-{log.id}-{test}-overview.parquet"
 
 
 def head_of(store: LogStore, log: LogRow, most_bytes: int) -> bytes:
@@ -285,7 +293,7 @@ def _put_result(session: Session, store: LogStore, log: LogRow, tell: Callable[[
         log.refusal = {"code": refused.code, "text": refused.text, "line": refused.line, "column": refused.column}
         return
     for at, test in enumerate(analysis.tests):
-        store.write(store.trace_path(log, at), _as_parquet(test))
+        _write_trace(store, log, at, test)
     log.read_as = _read_as(analysis) | {"signature": signature}
     _remember(session, log, signature)
     log.remarks = [_remark(remark) for remark in (*_remembered_remark(log.answers), *analysis.remarks)]
@@ -405,12 +413,20 @@ def _why_no_resistance(test: Test) -> str | None:
 # --- Traces ----------------------------------------------------------------------------------------------------------
 
 
-def _as_parquet(test: Test) -> bytes:
-    trace = test.trace
-    columns = (trace.time_s, trace.voltage_v, trace.current_a, trace.line, charge_of(test))
+def _write_trace(store: LogStore, log: LogRow, at: int, test: Test) -> None:
+    trace, charge_mah = test.trace, charge_of(test)
+    store.write(store.trace_path(log, at), _as_parquet(trace, charge_mah))
+    if trace.time_s.size > _HELD_ROWS:
+        points = curve_of(trace, charge_mah, columns=_OVERVIEW_COLUMNS)
+        thin = Trace(points.time_s, points.voltage_v, points.current_a, np.zeros(points.time_s.size, dtype=np.int64))
+        store.write(store.overview_path(log, at), _as_parquet(thin, points.charge_mah))
+
+
+def _as_parquet(trace: Trace, charge_mah: Floats) -> bytes:
+    columns = (trace.time_s, trace.voltage_v, trace.current_a, trace.line, charge_mah)
     table = pyarrow.Table.from_arrays([pyarrow.array(column) for column in columns], names=list(_KEPT_COLUMNS))
     out = io.BytesIO()
-    parquet.write_table(table, out, compression="zstd")
+    parquet.write_table(table, out, compression="zstd", row_group_size=_ROWS_A_GROUP)
     return out.getvalue()
 
 
@@ -423,12 +439,21 @@ def curve(
     store: LogStore, log: LogRow, test: int, *, columns: int, from_s: float | None = None, to_s: float | None = None
 ) -> Curve:
     """Points of a test's trace to be drawn; raises as `_kept_trace`."""
-    trace, charge_mah = _kept_trace(store, log, test)
-    return curve_of(trace, charge_mah, columns=columns, from_s=from_s, to_s=to_s)
+    path = _trace_path(store, log, test)
+    told = (log.tests or [])[test]
+    if told["rows"] <= _HELD_ROWS:
+        return curve_of(*_read_trace(path), columns=columns, from_s=from_s, to_s=to_s)
+    start, end = from_s or 0.0, told["duration_s"] if to_s is None else to_s
+    if told["rows"] * (end - start) / told["duration_s"] > _HELD_ROWS:
+        path = store.overview_path(log, test)
+    # A little beyond each edge, so that the line leaves the picture where it should.
+    beyond_s = 10 * told["sampling_s"]
+    found = _read_trace(path, within=(start - beyond_s, end + beyond_s))
+    return curve_of(*found, columns=columns, from_s=from_s, to_s=to_s)
 
 
-def _kept_trace(store: LogStore, log: LogRow, test: int) -> tuple[Trace, Floats]:
-    """A trace as it was read, and the charge given at each of its rows [mAh].
+def _trace_path(store: LogStore, log: LogRow, test: int) -> Path:
+    """Where a trace lies as it was read.
 
     Raises:
         NotFoundError: the log has no such test, or it was not read yet.
@@ -436,31 +461,49 @@ def _kept_trace(store: LogStore, log: LogRow, test: int) -> tuple[Trace, Floats]
     if log.tests is None or not 0 <= test < len(log.tests):
         raise NotFoundError("This log has no such test.")
     path = store.trace_path(log, test)
-    if not path.exists():
+    is_long = log.tests[test]["rows"] > _HELD_ROWS
+    if not path.exists() or (is_long and not store.overview_path(log, test).exists()):
         # A backup holds the original only; the trace follows from it.
         analysis = analyse_log(log_text(store.read(log.sha256)), _as_answers(log.answers))
         for at, found in enumerate(analysis.tests):
-            store.write(store.trace_path(log, at), _as_parquet(found))
-    table = parquet.read_table(path)
+            _write_trace(store, log, at, found)
+    return path
+
+
+def _kept_trace(store: LogStore, log: LogRow, test: int) -> tuple[Trace, Floats]:
+    """A trace as it was read, and the charge given at each of its rows [mAh]; raises as `_trace_path`."""
+    return _read_trace(_trace_path(store, log, test))
+
+
+def _read_trace(path: Path, within: tuple[float, float] | None = None) -> tuple[Trace, Floats]:
+    time = OPEN_COLUMNS[0]
+    filters = [(time, ">=", within[0]), (time, "<=", within[1])] if within else None
+    table = parquet.read_table(path, filters=filters)
     time_s, volts, amps, lines, charge_mah = (np.asarray(table.column(name).to_numpy()) for name in _KEPT_COLUMNS)
     return Trace(time_s, volts, amps, lines), charge_mah
 
 
-def trace_csv(store: LogStore, log: LogRow, test: int) -> bytes:
-    """The trace in the open battery data columns, discharge negative, and what stands beside them in Parquet."""
-    trace, charge_mah = _kept_trace(store, log, test)
-    columns = (trace.time_s, trace.voltage_v, trace.current_a, trace.line, charge_mah)
-    table = pyarrow.Table.from_arrays(
-        [pyarrow.array(column, from_pandas=True) for column in columns], names=list(_KEPT_COLUMNS)
-    )
-    out = pyarrow.BufferOutputStream()
-    arrow_csv.write_csv(table, out)
-    return out.getvalue().to_pybytes()
+def trace_csv(store: LogStore, log: LogRow, test: int) -> Iterator[bytes]:
+    """The trace piece by piece, in the open battery data columns, discharge negative, and what stands beside them in Parquet.
+
+    Raises: as `_trace_path`, before the first piece.
+    """
+    return _csv_pieces(_trace_path(store, log, test))
 
 
-def trace_parquet(store: LogStore, log: LogRow, test: int) -> bytes:
-    _kept_trace(store, log, test)
-    return store.trace_path(log, test).read_bytes()
+def _csv_pieces(path: Path) -> Iterator[bytes]:
+    yield (",".join(_KEPT_COLUMNS) + "\n").encode()
+    for batch in parquet.ParquetFile(path).iter_batches(batch_size=_ROWS_A_GROUP):
+        columns = [pyarrow.array(batch.column(at).to_numpy(zero_copy_only=False), from_pandas=True) for at in range(5)]
+        out = pyarrow.BufferOutputStream()
+        table = pyarrow.Table.from_arrays(columns, names=list(_KEPT_COLUMNS))
+        arrow_csv.write_csv(table, out, arrow_csv.WriteOptions(include_header=False))
+        yield out.getvalue().to_pybytes()
+
+
+def trace_parquet(store: LogStore, log: LogRow, test: int) -> Path:
+    """Where the trace lies; raises as `_trace_path`."""
+    return _trace_path(store, log, test)
 
 
 def get_log(session: Session, log_id: int, *, lock: bool = False) -> LogRow:
