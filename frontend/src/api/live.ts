@@ -3,7 +3,7 @@ import { useEffect, useSyncExternalStore } from "react";
 
 /** Overviews. What somebody may be typing into is left alone under their hands. */
 const SHARED = new Set(["home", "shelf", "places", "tray", "donors", "packs", "logs"]);
-const GATHER_MS = 150;
+const GATHER_MS = 400;
 const REFUSED_AGAIN_MS = 30_000;
 
 let live = false;

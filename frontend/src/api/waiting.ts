@@ -34,7 +34,7 @@ const STORE = "zembric-waiting-entries";
 const NO_ROOM = "This browser's storage is full: leave this page open until everything is sent.";
 const LEAST_PAUSE_MS = 2_000;
 const MOST_PAUSE_MS = 30_000;
-const REFRESH_AFTER_MS = 60;
+const REFRESH_AFTER_MS = 400;
 /** Cells whose entries are on their way at the same time. */
 const LANES = 4;
 const ANSWERS_KEPT = 80;
@@ -67,9 +67,11 @@ export const useWaiting = (): Waiting => useSyncExternalStore(subscribe, () => w
 export function keepAndSend(number: string, entry: QueuedEntry | Pick, id: string = newKey()): string {
   const typedAt = "typed_at" in entry.body ? (entry.body.typed_at ?? "") : "";
   unstored = [...unstored, { id, key: id, person: personHere(), number, entry, typedAt, refused: null }];
-  show({ ...waiting, entries: readStore() });
-  // Stored before it is sent: a page that is closed in that moment loses nothing.
-  void change((entries) => entries).then(pump);
+  waiting = { ...waiting, entries: readStore() };
+  // On its way before the page is drawn anew, and stored beside it: two tabs take turns at the store, which takes a moment.
+  pump();
+  show(waiting);
+  void change((entries) => entries);
   return id;
 }
 
@@ -155,8 +157,12 @@ export function keepSending(): () => void {
   window.addEventListener("online", onBack);
   window.addEventListener("focus", onBack);
   window.addEventListener("storage", onStore);
+  // A page that is closed in the very moment of an Enter does not wait for its turn.
+  const onHide = () => unstored.length > 0 && store(readStore());
+  window.addEventListener("pagehide", onHide);
   void flush();
   return () => {
+    window.removeEventListener("pagehide", onHide);
     window.removeEventListener("online", onBack);
     window.removeEventListener("focus", onBack);
     window.removeEventListener("storage", onStore);
@@ -178,21 +184,22 @@ function personHere(): string {
 
 /** Changes what waits, one tab after the other: two that queue at the same moment both keep what they have. */
 async function change(by: (entries: readonly WaitingEntry[]) => readonly WaitingEntry[]): Promise<void> {
-  const once = () => {
-    const next = by(readStore());
-    try {
-      localStorage.setItem(STORE, JSON.stringify(next));
-      unstored = [];
-      show({ ...waiting, entries: next, trouble: timer === undefined ? null : waiting.trouble });
-    } catch {
-      // No room: what was stored stays, and what is new waits in this page, which says so.
-      const stored = new Set(storedEntries().map((entry) => entry.id));
-      unstored = next.filter((entry) => !stored.has(entry.id));
-      show({ ...waiting, entries: next, trouble: unstored.length > 0 ? NO_ROOM : null });
-    }
-  };
+  const once = () => store(by(readStore()));
   if (navigator.locks) await navigator.locks.request(STORE, once);
   else once();
+}
+
+function store(next: readonly WaitingEntry[]): void {
+  try {
+    localStorage.setItem(STORE, JSON.stringify(next));
+    unstored = [];
+    show({ ...waiting, entries: next, trouble: timer === undefined ? null : waiting.trouble });
+  } catch {
+    // No room: what was stored stays, and what is new waits in this page, which says so.
+    const stored = new Set(storedEntries().map((entry) => entry.id));
+    unstored = next.filter((entry) => !stored.has(entry.id));
+    show({ ...waiting, entries: next, trouble: unstored.length > 0 ? NO_ROOM : null });
+  }
 }
 
 function show(next: Waiting): void {

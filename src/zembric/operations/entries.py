@@ -164,7 +164,8 @@ def first_look(
         DangerError: a hazard was found by eye and a voltage came with it; nothing is kept then.
     """
     found = _findings(findings)
-    cell = cell_at_bench(session, typed, wherever=_is_called_about(found, heat))
+    # Nobody measures a cell over the telephone.
+    cell = cell_at_bench(session, typed, wherever=reading is None and _is_called_about(found, heat))
     # Where it lies before it is looked at: a hazard is moved.
     slot, tray = cell.slot, cell.place if cell.slot else None
     if reading is None:

@@ -23,6 +23,7 @@ type LookEntry = { to: "first-looks"; body: Schemas["FirstLookIn"] };
 export function LookForm({
   each,
   siblings,
+  turn,
   waits,
   again,
   isAllDone,
@@ -32,6 +33,8 @@ export function LookForm({
 }: {
   each: TrayCell;
   siblings: { number: string; value_v: number }[];
+  /** Another one begins the form afresh: drawn anew from nothing it would be slower than the hands. */
+  turn: string;
   waits: WaitingEntry | null;
   again: Again | null;
   isAllDone: boolean;
@@ -47,15 +50,24 @@ export function LookForm({
   const [value, setValue] = useState(again?.value ?? "");
   // A letter and Enter are quickly typed: what takes over the screen is asked about first.
   const [isAsked, setAsked] = useState(false);
+  const [shown, setShown] = useState(turn);
+  if (shown !== turn) {
+    setShown(turn);
+    setFound(again?.findings ?? []);
+    setHeat(UNSAID_HEAT);
+    setValue(again?.value ?? "");
+    setAsked(false);
+  }
   const input = useRef<HTMLInputElement>(null);
   const form = useRef<HTMLDivElement>(null);
   // Under the finger of somebody at a phone the keyboard must not jump up before the look.
   const isByKeys = useMemo(hasKeys, []);
   const danger = found.some(isHazard);
   // A hazard takes the field away; the keys then belong to the form itself.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: each turn gives the field the keys again
   useEffect(() => {
     if (isByKeys) (danger ? form.current : (input.current ?? form.current))?.focus();
-  }, [isByKeys, danger]);
+  }, [isByKeys, danger, turn]);
   const refused = again && again.value === value ? again.problem : null;
   const wantsVoltage = each.needs_voltage && !danger;
   const isReady = danger || !each.needs_voltage || value.trim() !== "";

@@ -19,7 +19,7 @@ import { figure, pageOf } from "../../words";
 import { type Again, LookForm } from "./LookForm";
 import { TrayMap } from "./TrayMap";
 import { useScanner } from "./useScanner";
-import { isDue, nextDue, siblingsOf, startOf, stepped } from "./walk";
+import { isDue, nextDue, siblingsOf, startOf, stepped, withAnswers } from "./walk";
 
 type Pass = Schemas["TrayOut"];
 
@@ -27,12 +27,12 @@ type Pass = Schemas["TrayOut"];
  * The cursor walks the numbered places; each cell is looked at and measured with a few keys or one thumb. Enter goes on at
  * once. What comes back moves nothing: whoever types does not look.
  */
-export function TrayPass({ pass, asOf }: { pass: Pass; asOf: number }) {
+export function TrayPass({ pass: read, asOf }: { pass: Pass; asOf: number }) {
   const navigate = useNavigate();
   const [search] = useSearchParams();
   const { entries, answered } = useWaiting();
   const kept = useKept();
-  const [slot, setSlot] = useState(() => startOf(pass, search.get("donor")));
+  const [slot, setSlot] = useState(() => startOf(read, search.get("donor")));
   const [again, setAgain] = useState<{ number: string; typed: Again } | null>(null);
   const [isFilming, setFilming] = useState(false);
   const [scanProblem, setScanProblem] = useState<string | null>(null);
@@ -40,12 +40,7 @@ export function TrayPass({ pass, asOf }: { pass: Pass; asOf: number }) {
   const [turn, setTurn] = useState(0);
   const left = useRef<HTMLElement>(null);
   const waiting = useMemo(() => new Map(entries.map((entry) => [entry.number, entry])), [entries]);
-  // Answered, and not yet in what was last read of the tray.
-  const done = useMemo(
-    () => new Set(answered.filter((each) => each.at >= asOf).map((each) => each.number)),
-    [answered, asOf],
-  );
-  const isHandled = (number: string) => waiting.has(number) || done.has(number);
+  const pass = useMemo(() => ({ ...read, cells: withAnswers(read.cells, answered, asOf) }), [read, answered, asOf]);
   const current = pass.cells.find((each) => each.cell.slot === slot) ?? null;
 
   const goTo = useCallback((next: number) => {
@@ -57,7 +52,7 @@ export function TrayPass({ pass, asOf }: { pass: Pass; asOf: number }) {
     const { number } = current.cell;
     kept.keep(number, entry);
     setAgain(null);
-    goTo(nextDue(pass.cells, slot, (each) => each.cell.number === number || isHandled(each.cell.number)) ?? slot);
+    goTo(nextDue(pass.cells, slot, (each) => each.cell.number === number || waiting.has(each.cell.number)) ?? slot);
   };
   const typeAgain = async (entry: WaitingEntry) => {
     const found = entry.entry;
@@ -132,12 +127,12 @@ export function TrayPass({ pass, asOf }: { pass: Pass; asOf: number }) {
           ))}
           {current ? (
             <LookForm
-              key={`${current.cell.number}-${turn}`}
+              turn={`${current.cell.number}-${turn}`}
               each={current}
               siblings={siblingsOf(pass.cells, current)}
               waits={waiting.get(current.cell.number) ?? null}
               again={again?.number === current.cell.number ? again.typed : null}
-              isAllDone={!pass.cells.some((each) => isDue(each) && !done.has(each.cell.number))}
+              isAllDone={!pass.cells.some(isDue)}
               onKeep={keep}
               onNothing={kept.acceptNewest}
               onStep={(by) => goTo(stepped(pass.cells, slot, by))}

@@ -1,7 +1,7 @@
 import { describe, expect, test } from "vitest";
 import type { Schemas } from "../../api/client";
 import type { TrayCell } from "./LookForm";
-import { isDue, nextDue, siblingsOf, startOf, stepped } from "./walk";
+import { isDue, nextDue, siblingsOf, startOf, stepped, withAnswers } from "./walk";
 
 type Due = "look" | "measure" | "done";
 
@@ -37,6 +37,20 @@ describe("the pass begins", () => {
   ] as const)("%s", (_, places, cursor, slot) => {
     expect(startOf(tray(places, cursor))).toBe(slot);
   });
+});
+
+test("asked for a donor's cells the pass begins at the first of them that is due", () => {
+  const shared = tray({ 1: "look", 2: "done", 3: "look" }, 1);
+  for (const each of shared.cells.slice(1)) each.cell.donor_number = "D2";
+  expect([startOf(shared, "D2"), startOf(shared, "D9")]).toEqual([3, 1]);
+});
+
+test("what was answered since the tray was read stands in it at once", () => {
+  const { cells } = tray({ 1: "look", 2: "look" });
+  const answer = { cell: { number: "n1", slot: null, step: "charge", resting_voltage_v: 3.7 } };
+  const answered = [{ id: "a", number: "n1", at: 20, answer }] as unknown as Parameters<typeof withAnswers>[1];
+  expect(withAnswers(cells, answered, 10).map(isDue)).toEqual([false, true]);
+  expect(withAnswers(cells, answered, 30).map(isDue)).toEqual([true, true]);
 });
 
 describe("after an entry it goes", () => {

@@ -1,7 +1,26 @@
 import type { Schemas } from "../../api/client";
+import type { Answered } from "../../api/waiting";
 import type { TrayCell } from "./LookForm";
 
 type Pass = Schemas["TrayOut"];
+
+/** The tray as it was last read, with what was answered since: nobody waits for the next reading of it. */
+export function withAnswers(cells: TrayCell[], answered: readonly Answered[], asOf: number): TrayCell[] {
+  const since = new Map(
+    answered.flatMap(({ at, answer }) => (at >= asOf && answer ? [[answer.cell.number, answer.cell] as const] : [])),
+  );
+  return cells.map((each) => {
+    const cell = since.get(each.cell.number);
+    if (!cell) return each;
+    const isUnmeasured = cell.resting_voltage_v === null && (cell.step === "inspect" || cell.step === "repair");
+    return {
+      ...each,
+      cell: { ...cell, slot: each.cell.slot },
+      must_look: cell.step === "inspect",
+      needs_voltage: cell.step === "measure-voltage" || isUnmeasured,
+    };
+  });
+}
 
 export const isDue = (each: TrayCell) => each.must_look || each.needs_voltage;
 
