@@ -26,10 +26,10 @@ export function KeptStrip({
     <Notice kind={kept.isKept ? "kept" : "ask"}>
       <Row>
         <Tape size="small">{kept.number}</Tape>
-        <span>
+        <Said>
           {kept.said}, {kept.isKept ? "kept" : isStuck ? "waits in this browser" : "…"}.{" "}
           {cell && <Next $always={isAlone}>{isAlone ? cell.step_text : STEP_WORDS[cell.step]}</Next>}
-        </span>
+        </Said>
         <Ways>
           {cell && (
             <ButtonLink to={`/bench/${kept.number}`} $kind="quiet">
@@ -59,6 +59,7 @@ const Next = styled.strong<{ $always: boolean }>`
   display: ${({ $always }) => ($always ? "inline" : "none")};
   ${({ theme }) => theme.narrow} { display: inline; }
 `;
+const Said = styled.span`flex: 1 1 12rem;`;
 const Ways = styled.div`display: flex; flex-wrap: wrap; margin-left: auto;`;
 const Keys = styled.span`${({ theme }) => theme.narrow} { display: none; }`;
 const Row = styled.div`
@@ -66,5 +67,4 @@ const Row = styled.div`
   flex-wrap: wrap;
   align-items: center;
   gap: 0.25rem 0.75rem;
-  > span { flex: 1 1 12rem; }
 `;
