@@ -28,6 +28,7 @@ def read_csv(
     parse_options: ParseOptions = ...,
     convert_options: ConvertOptions = ...,
 ) -> Table: ...
+
 class WriteOptions:
     def __init__(self, *, include_header: bool = ...) -> None: ...
 

@@ -129,6 +129,12 @@ def sign_in(page: Page, address: str, name: str, password: str = PASSWORD) -> Pa
     return page
 
 
+def be_late(page: Page, latency_ms: int) -> None:
+    """From now on every answer of the server takes so long to come."""
+    conditions = {"offline": False, "latency": latency_ms, "downloadThroughput": -1, "uploadThroughput": -1}
+    page.context.new_cdp_session(page).send("Network.emulateNetworkConditions", conditions)
+
+
 def waits_for_server(page: Page, entries: int) -> None:
     """Until so many entries are left in the browser that the server has not taken."""
     page.wait_for_function(

@@ -10,7 +10,7 @@ from playwright.sync_api import BrowserContext, Page, expect
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
-from tests.browser.conftest import served, sign_in, waits_for_server
+from tests.browser.conftest import be_late, served, sign_in, waits_for_server
 from tests.support.benchwork import keep, numbers_of, open_donor, shelf_of
 from zembric.models import CellRow, PackCell, Place, ReadingEntry
 from zembric.operations import entries, people
@@ -20,12 +20,6 @@ from zembric.operations.database import unit_of_work
 KEY_MS = 80
 LATE_MS = 2_500
 TEN = [f"3.{60 + index}" for index in range(10)]
-
-
-def be_late(page: Page, latency_ms: int = LATE_MS) -> None:
-    """From now on every answer of the server takes so long to come."""
-    conditions = {"offline": False, "latency": latency_ms, "downloadThroughput": -1, "uploadThroughput": -1}
-    page.context.new_cdp_session(page).send("Network.emulateNetworkConditions", conditions)
 
 
 def type_on(page: Page, *lines: str) -> None:
@@ -64,7 +58,7 @@ def test_ten_voltages_typed_ahead_of_the_server_lie_on_their_cells_in_a_tray(
 ) -> None:
     page.goto(f"{address}/trays/{session.scalars(select(Place.number).where(Place.kind == 'tray')).one()}")
     expect(page.get_by_label("Resting voltage")).to_be_focused()
-    be_late(page)
+    be_late(page, LATE_MS)
     type_on(page, *TEN)
     expect(page.get_by_text("Every cell of this tray was looked at and measured.")).to_be_visible()
     assert volts_kept(engine) == as_typed(ten)
@@ -75,7 +69,7 @@ def test_ten_numbers_with_their_voltages_are_typed_ahead_of_the_server_at_the_be
 ) -> None:
     page.goto(f"{address}/bench")
     expect(page.get_by_label("Cell number")).to_be_focused()
-    be_late(page)
+    be_late(page, LATE_MS)
     type_on(page, *(line for pair in zip(reversed(ten), TEN, strict=True) for line in pair))
     be_late(page, 0)
     expect(page.get_by_text("3.69 V, kept")).to_be_visible()
@@ -87,7 +81,7 @@ def test_in_a_pass_a_slip_a_late_doubt_and_a_danger_leave_every_other_voltage_wh
 ) -> None:
     page.goto(f"{address}/bench?step=measure-voltage")
     expect(page.get_by_label("Resting voltage")).to_be_focused()
-    be_late(page)
+    be_late(page, LATE_MS)
     type_on(page, *TEN[:3], "371", *TEN[4:6], "4.6", *TEN[7:])
     be_late(page, 0)
     danger = page.get_by_role("alertdialog")
@@ -128,7 +122,7 @@ def test_a_scanner_that_does_not_wait_picks_every_cell_and_a_wrong_one_stops_it_
     session.commit()
     page.goto(f"{address}/packs/{pack.number}/pick")
     expect(page.get_by_label("Scan or type the number")).to_be_focused()
-    be_late(page)
+    be_late(page, LATE_MS)
     type_on(page, f"C{numbers[0]}", f"C{wrong}", *(f"C{number}" for number in numbers[1:]))
     be_late(page, 0)
     page.get_by_role("button", name="It is back in its place").click()
@@ -145,7 +139,7 @@ def test_a_stock_take_counts_every_scan_however_late_the_answers_are(
     page.goto(f"{address}/places/{tray}")
     page.get_by_role("radio", name="Count it").click()
     page.get_by_label("Seen").focus()
-    be_late(page)
+    be_late(page, LATE_MS)
     type_on(page, *(f"C{number}" for number in ten[:4]), "9999", *ten[4:9])
     be_late(page, 0)
     expect(page.get_by_text(f"Not seen yet: {ten[9]}")).to_be_visible()

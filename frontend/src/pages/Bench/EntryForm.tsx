@@ -10,13 +10,12 @@ import { ChargeForm, DecideForm, OutBoxForm, RepairForm, ShelveForm, WaitNote } 
 export function EntryForm({ mode, cell, ...rest }: Omit<FormProps, "cell"> & { cell: Cell | null; mode: Mode }) {
   if (mode === "voltage") return <ReadingForm {...rest} cell={cell} quantity="voltage" />;
   if (mode === "capacity" || mode === "resistance") return <FigureForm {...rest} cell={cell} quantity={mode} />;
+  if (mode === "charge") return <ChargeForm {...rest} />;
   if (cell === null) return null;
   const props = { ...rest, cell };
   switch (mode) {
     case "inspect":
       return <InspectForm {...props} />;
-    case "charge":
-      return <ChargeForm {...props} />;
     case "recover":
       return <RecoveryForm {...props} />;
     case "repair":

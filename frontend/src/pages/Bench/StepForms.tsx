@@ -13,7 +13,7 @@ import { FINDING_WORDS, figure } from "../../words";
 import { type FormProps, Stack } from "./ReadingForm";
 
 /** A finished charge, with the cautions that belong to every charge. */
-export function ChargeForm({ bench, again, onSend, onNothing, problem, isSending }: FormProps) {
+export function ChargeForm({ bench, again, onSend, onNothing, problem, isSending }: Omit<FormProps, "cell">) {
   const [endV, setEndV] = useState(again?.value ?? "");
   const [minutes, setMinutes] = useState("");
   const [heat, setHeat] = useState<Heat>(UNSAID_HEAT);
