@@ -32,6 +32,7 @@ from zembric.operations.actors import Actor
 from zembric.operations.database import unit_of_work
 from zembric.operations.matching import MatchRequest, propose
 from zembric.operations.plans import PackToKeep
+from zembric.operations.readings import TypedReading
 
 FIVE = [2500, 2450, 2400, 2350, 2300]
 
@@ -201,6 +202,18 @@ def test_a_hazard_in_a_pack_stops_it_and_each_cell_goes_where_it_belongs(
     assert hazard.place.kind == "fire-safe-box"
     assert {cell.place.kind for cell in others if cell.place} == {"holding-box"}
     assert packs.stopped_packs(session) == []
+
+
+def test_whoever_has_a_pack_may_call_that_a_cell_is_hot_and_measures_nothing_over_the_telephone(
+    session: Session, volunteer: Actor
+) -> None:
+    numbers = shelf_of(session, volunteer, [2500, 2450, 2400, 2350])
+    pack = give_out(session, volunteer, build(session, volunteer, keep(session, volunteer), at(3)), at(4))
+    reading = TypedReading("voltage", "3.7", "meter")
+    with pytest.raises(ConflictError, match="Take the pack back first"):
+        entries.first_look(session, volunteer, numbers[0], [], reading, at(5), heat={"warmth": "too-hot"})
+    entries.inspect(session, volunteer, numbers[0], [], at(5), heat={"warmth": "too-hot"})
+    assert pack.stopped_at == at(5)
 
 
 def test_a_pack_can_be_stopped_by_whoever_hears_of_it(session: Session, volunteer: Actor) -> None:

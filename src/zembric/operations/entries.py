@@ -68,7 +68,7 @@ _NO_CHARGE_BEFORE = ("recover", "decide")
 _CAN_BE_STRUCK = ("charge", "recovery", "repair", "skip")
 _FAR_AWAY_PACK_STATES = ("given-out",)
 #: In a box without numbered places all are looked at once more, as long as they are not more than this.
-_LOOKED_AT_IN_A_BOX = 60
+_LOOKED_AT_IN_A_BOX = 200
 
 
 @dataclass(frozen=True, slots=True)
