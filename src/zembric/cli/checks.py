@@ -39,8 +39,9 @@ def run_checks(pytest_arguments: list[str]) -> int:
         print(f"{'FAILED' if outcome.said else 'passed'}  {outcome.name} ({outcome.seconds:.1f} s)", flush=True)
     for outcome in failed:
         print(f"\n--- {outcome.name}\n{outcome.said}", flush=True)
-    # Each worker has a PostgreSQL server and a browser of its own; tests of one file stay together.
-    workers = ["-n", str(min(os.cpu_count() or 2, _MOST_WORKERS)), "--dist", "loadscope"]
+    # Each worker has a PostgreSQL server and a browser of its own; tests of one file stay together. In the order of the
+    # folders: the browser's long files come before the core's many short tests, which fill up both workers at the end.
+    workers = ["-n", str(min(os.cpu_count() or 2, _MOST_WORKERS)), "--dist", "loadscope", "--no-loadscope-reorder"]
     arguments = pytest_arguments or workers
     tests = subprocess.run([sys.executable, "-m", "pytest", *arguments], cwd=ROOT, check=False)
     return tests.returncode or (1 if failed else 0)
