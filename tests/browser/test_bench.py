@@ -94,7 +94,7 @@ def test_a_slip_is_offered_mended_and_an_odd_value_asked_once(
     page.keyboard.press("Enter")
     expect(page.get_by_text("4.10 V, kept")).to_be_visible()
     page.goto(f"{address}/bench/{numbers[0]}")
-    expect(page.get_by_role("radio", name="Charge")).to_be_visible()
+    expect(page.get_by_role("radio", name="Look", exact=True)).to_be_visible()
     page.get_by_role("radio", name="Voltage").press("Enter")
     page.get_by_label("Resting voltage").fill("3.71")
     page.keyboard.press("Enter")

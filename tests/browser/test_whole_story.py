@@ -179,6 +179,8 @@ def _take(page: Page, address: str, number: str, mode: str) -> None:
     expect(page.get_by_label("Cell number")).to_be_focused()
     page.keyboard.type(number)
     page.keyboard.press("Enter")
+    # What can be entered before a cell is known stands there at once; this comes with the cell.
+    expect(page.get_by_role("radio", name="Look", exact=True)).to_be_visible()
     expect(page.get_by_role("radio", name=mode)).to_be_visible()
 
 
