@@ -76,6 +76,25 @@ def test_ten_numbers_with_their_voltages_are_typed_ahead_of_the_server_at_the_be
     assert volts_kept(engine) == as_typed(ten[::-1])
 
 
+def test_a_voltage_typed_for_a_wrong_number_is_kept_and_goes_to_the_right_one(
+    page: Page, ten: list[str], engine: Engine, address: str
+) -> None:
+    page.goto(f"{address}/bench")
+    expect(page.get_by_label("Cell number")).to_be_focused()
+    be_late(page, 400)  # the number is found wrong while its voltage is being typed
+    type_on(page, "9999", "3.71")
+    be_late(page, 0)
+    page.get_by_role("button", name="Type it again").click()
+    expect(page.get_by_label("Resting voltage")).to_have_value("3.71")
+    page.get_by_label("Cell number").fill(ten[0])
+    page.keyboard.press("Enter")
+    expect(page.get_by_label("Resting voltage")).to_have_value("3.71")
+    expect(page.get_by_label("Resting voltage")).to_be_focused()
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("3.71 V, kept")).to_be_visible()
+    assert volts_kept(engine) == {ten[0]: [3.71]}
+
+
 def test_in_a_pass_a_slip_a_late_doubt_and_a_danger_leave_every_other_voltage_where_it_belongs(
     page: Page, ten: list[str], engine: Engine, address: str
 ) -> None:

@@ -57,7 +57,9 @@ export function BenchPage() {
   const pass = usePass(step, search.get("donor"), placeId, held?.number ?? null);
   const story = useQuery({ ...storyQuery(number ?? ""), enabled: Boolean(number) && !isPass });
   const cell = isPass ? pass.current : number ? (story.data?.cell ?? null) : null;
-  const at = isPass ? (cell?.number ?? null) : story.error ? null : (number ?? null);
+  // Typed into, a form stays also where its number turns out to be none: what was typed comes back with the reason.
+  const isTypedInto = held !== null && held.number === number;
+  const at = isPass ? (cell?.number ?? null) : story.error && !isTypedInto ? null : (number ?? null);
   const blind = BLIND.includes(lastMode) ? lastMode : "voltage";
   const followed = cell ? (placeId ? "voltage" : modeOf(step ?? cell.step)) : blind;
   const mode = held !== null && held.number === at ? held.mode : followed;
@@ -111,6 +113,14 @@ export function BenchPage() {
     else choose(entry.number);
   };
   const focusForm = useFocusAfter(kept.danger, left);
+  /** A right number in place of a wrong one takes along what was typed for it. */
+  const chooseAgain = (next: string) => {
+    if (draft?.problem && (draft.problem.field === "number" || draft.problem.code === "not-found")) {
+      setDraft({ ...draft, number: next, problem: null });
+      if (held) setHeld({ ...held, number: next });
+    }
+    choose(next);
+  };
   const hold = () => {
     if (at !== null && held?.number !== at) setHeld({ number: at, mode });
   };
@@ -150,7 +160,13 @@ export function BenchPage() {
       <Columns $kept={kept.last !== null || kept.refused.length > 0}>
         <Left ref={left} onInput={hold} onKeyDown={onDigits}>
           {!isPass && (
-            <NumberForm current={number} problem={story.error} onChoose={choose} onNothing={kept.acceptNewest} />
+            <NumberForm
+              current={number}
+              problem={story.error}
+              isTypedInto={isTypedInto}
+              onChoose={chooseAgain}
+              onNothing={kept.acceptNewest}
+            />
           )}
           {isPass && !cell && <PassEnd query={pass.query} handled={pass.handled} />}
           {at !== null && (

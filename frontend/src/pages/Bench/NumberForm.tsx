@@ -7,11 +7,14 @@ import { Field } from "../../components/Fields";
 export function NumberForm({
   current,
   problem,
+  isTypedInto,
   onChoose,
   onNothing,
 }: {
   current: string | undefined;
   problem: unknown;
+  /** The form below it has the keys, whatever is heard of the number. */
+  isTypedInto: boolean;
   onChoose: (number: string) => void;
   /** Enter, with no number typed. */
   onNothing: () => void;
@@ -25,10 +28,10 @@ export function NumberForm({
     setText(current ?? "");
   }
   useEffect(() => {
-    if (current && !isWrong) return;
+    if (current && (!isWrong || isTypedInto)) return;
     input.current?.focus();
     input.current?.select();
-  }, [current, isWrong]);
+  }, [current, isWrong, isTypedInto]);
   return (
     <Form
       onSubmit={(event) => {
