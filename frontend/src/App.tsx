@@ -1,15 +1,18 @@
-import { lazy } from "react";
+import { lazy, useEffect } from "react";
 import { Route, Routes } from "react-router";
 import { useChanges } from "./api/live";
 import { useSession } from "./api/queries";
 import { Frame } from "./components/Frame";
 import { Page, Waiting } from "./components/Page";
-import { BenchPage } from "./pages/Bench/BenchPage";
 import { HomePage } from "./pages/Home/HomePage";
 import { SignInPage } from "./pages/SignIn/SignInPage";
 import { WelcomePage } from "./pages/SignIn/WelcomePage";
 
-// Home and bench come with the first load; the rest when somebody goes there.
+// Home comes with the first load; the bench once that has settled, as it has to work without the server; the rest when
+// somebody goes there.
+const SETTLED_MS = 4_000;
+const toBench = () => import("./pages/Bench/BenchPage");
+const BenchPage = lazy(toBench);
 const OpenDonorPage = lazy(() => import("./pages/OpenDonor/OpenDonorPage"));
 const DonorPage = lazy(() => import("./pages/OpenDonor/DonorPage"));
 const CellPage = lazy(() => import("./pages/Cell/CellPage"));
@@ -47,7 +50,13 @@ export function App() {
 
 function SignedInPages() {
   const session = useSession();
-  useChanges(Boolean(session.data?.person));
+  const isIn = Boolean(session.data?.person);
+  useChanges(isIn);
+  useEffect(() => {
+    if (!isIn) return;
+    const timer = setTimeout(() => void toBench(), SETTLED_MS);
+    return () => clearTimeout(timer);
+  }, [isIn]);
   if (!session.data) return <Waiting query={session} what="Zembric" />;
   if (!session.data.person) return <SignInPage />;
   return (

@@ -124,8 +124,9 @@ async function send(sent: WaitingEntry): Promise<void> {
   const { id, number, entry } = sent;
   try {
     const answer = await sendQueued({ number, entry }, sent.key);
-    await change((entries) => entries.filter((other) => other.id !== id));
+    // Shown at once; the store, which tabs take turns at, follows.
     addAnswer({ id, number, entry, answer, at: Date.now() });
+    await change((entries) => entries.filter((other) => other.id !== id));
     pause = LEAST_PAUSE_MS;
     // The lists behind it follow once the hands rest.
     clearTimeout(refresh);

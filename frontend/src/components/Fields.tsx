@@ -1,17 +1,10 @@
 import type { ReactNode, Ref } from "react";
 import {
   Checkbox as AriaCheckbox,
-  Button,
   Input,
   Label,
-  ListBox,
-  ListBoxItem,
-  NumberField,
-  Popover,
   Radio,
   RadioGroup,
-  Select,
-  SelectValue,
   Text,
   TextArea,
   TextField,
@@ -77,38 +70,7 @@ export function LinesField(props: Omit<FieldProps, "size" | "numeric" | "unit" |
   );
 }
 
-type CountProps = {
-  label: string;
-  value: number;
-  onChange: (value: number) => void;
-  least: number;
-  most: number;
-  error?: string | null;
-};
-
-/** A small whole number with big minus and plus. */
-export function CountField({ label, value, onChange, least, most, error }: CountProps) {
-  return (
-    <NumberField
-      value={value}
-      minValue={least}
-      maxValue={most}
-      isInvalid={Boolean(error)}
-      validationBehavior="aria"
-      onChange={(next) => onChange(Number.isNaN(next) ? least : next)}
-    >
-      <FieldLabel>{label}</FieldLabel>
-      <Stepper>
-        <Button slot="decrement">−</Button>
-        <Input />
-        <Button slot="increment">+</Button>
-      </Stepper>
-      {error && <ErrorText slot="errorMessage">{error}</ErrorText>}
-    </NumberField>
-  );
-}
-
-type ChoiceProps<T extends string> = {
+export type ChoiceProps<T extends string> = {
   label: string;
   value: T;
   onChange: (value: T) => void;
@@ -152,28 +114,6 @@ export function Switch<T extends string>({ label, value, onChange, options }: Ch
         </Chips>
       </ToggleButtonGroup>
     </Row>
-  );
-}
-
-/** One of many choices, in a list that opens. */
-export function Pick<T extends string>({ label, value, onChange, options }: ChoiceProps<T>) {
-  return (
-    <Select selectedKey={value} onSelectionChange={(next) => onChange(next as T)}>
-      <FieldLabel>{label}</FieldLabel>
-      <PickButton>
-        <SelectValue />
-        <span aria-hidden="true">▾</span>
-      </PickButton>
-      <List>
-        <ListBox>
-          {options.map(([key, word]) => (
-            <Item key={key} id={key}>
-              {word}
-            </Item>
-          ))}
-        </ListBox>
-      </List>
-    </Select>
   );
 }
 
@@ -241,11 +181,6 @@ const Area = styled(TextArea)`
   background: ${({ theme }) => theme.color.paper};
   &[data-invalid] { border-color: ${({ theme }) => theme.color.danger}; }
 `;
-const Stepper = styled.div`
-  display: flex;
-  button { width: 52px; min-height: ${({ theme }) => theme.target}; border: 2px solid ${({ theme }) => theme.color.ink}; background: transparent; font-size: 1.5rem; font-weight: 700; cursor: pointer; }
-  input { width: 4.5rem; min-height: ${({ theme }) => theme.target}; border: 2px solid ${({ theme }) => theme.color.ink}; border-inline: 0; background: ${({ theme }) => theme.color.paper}; text-align: center; font: 700 1.5rem ${({ theme }) => theme.font.figure}; }
-`;
 const Chips = styled.div`display: flex; flex-wrap: wrap; gap: 0.5rem;`;
 const chip = css`
   display: inline-flex;
@@ -262,34 +197,6 @@ const Chip = styled(Radio)`${chip}`;
 const SwitchChip = styled(ToggleButton)`
   ${chip}
   background: transparent;
-`;
-const PickButton = styled(Button)`
-  display: flex;
-  justify-content: space-between;
-  gap: 0.5rem;
-  width: 100%;
-  min-height: ${({ theme }) => theme.target};
-  padding: 0.375rem 0.625rem;
-  border: 2px solid ${({ theme }) => theme.color.inkSoft};
-  border-radius: 3px;
-  background: ${({ theme }) => theme.color.paper};
-  text-align: left;
-  cursor: pointer;
-`;
-const List = styled(Popover)`
-  min-width: var(--trigger-width);
-  max-height: 60vh;
-  overflow: auto;
-  border: 2px solid ${({ theme }) => theme.color.ink};
-  background: ${({ theme }) => theme.color.paper};
-  color: ${({ theme }) => theme.color.ink};
-`;
-const Item = styled(ListBoxItem)`
-  padding: 0.5rem 0.75rem;
-  min-height: ${({ theme }) => theme.target};
-  cursor: pointer;
-  &[data-focused] { background: ${({ theme }) => theme.color.tape}; color: ${({ theme }) => theme.color.onTape}; }
-  &[data-selected] { font-weight: 750; }
 `;
 const TickBox = styled(AriaCheckbox)<{ $danger: boolean }>`
   display: flex;

@@ -1,11 +1,12 @@
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { Button as AriaButton, Form, Input, TextField } from "react-aria-components";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { Problem } from "../api/client";
 import { findThing } from "../api/queries";
 import { pageOf } from "../words";
-import { ScanDialog } from "./ScanDialog";
+
+const ScanDialog = lazy(() => import("./ScanDialog"));
 
 /** Any number, typed or scanned, leads to its thing. */
 export function FindField() {
@@ -52,14 +53,16 @@ export function FindField() {
       </Scan>
       {problem && <Said role="alert">{problem}</Said>}
       {isScanning && (
-        <ScanDialog
-          onClose={() => setScanning(false)}
-          onFound={(scanned) => {
-            setScanning(false);
-            setText(scanned);
-            void go(scanned);
-          }}
-        />
+        <Suspense>
+          <ScanDialog
+            onClose={() => setScanning(false)}
+            onFound={(scanned) => {
+              setScanning(false);
+              setText(scanned);
+              void go(scanned);
+            }}
+          />
+        </Suspense>
       )}
     </Box>
   );

@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 import styled from "styled-components";
 import { useInstruments } from "../api/measuring";
-import { Pick } from "./Fields";
+import { Pick } from "./Pick";
 
 const NO_INSTRUMENT = "none";
 

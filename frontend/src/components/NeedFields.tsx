@@ -1,7 +1,8 @@
 import styled from "styled-components";
 import type { Schemas } from "../api/client";
 import { CHOICE_WORDS } from "../words";
-import { Field, Pick } from "./Fields";
+import { Field } from "./Fields";
+import { Pick } from "./Pick";
 
 export type Need = Schemas["NeedOut"];
 

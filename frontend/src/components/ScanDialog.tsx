@@ -18,7 +18,7 @@ async function makeReader(): Promise<Reader> {
 }
 
 /** Reads a label by the camera, or from a photo where the browser gives a page no camera. */
-export function ScanDialog({ onFound, onClose }: { onFound: (text: string) => void; onClose: () => void }) {
+export default function ScanDialog({ onFound, onClose }: { onFound: (text: string) => void; onClose: () => void }) {
   const video = useRef<HTMLVideoElement>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   const found = useRef(onFound);

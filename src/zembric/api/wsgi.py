@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import logging
 import os
 from pathlib import Path
@@ -16,6 +17,8 @@ from zembric.paths import FRONTEND_DIST, newest_migration_file
 
 if TYPE_CHECKING:
     from flask import Flask
+
+_COLLECT_AFTER = 20_000
 
 
 def make_app() -> Flask:
@@ -34,7 +37,7 @@ def make_app() -> Flask:
     engine = make_engine(os.environ["DATABASE_URL"])
     with unit_of_work(engine) as session:
         secret = server_secret(session)
-    return create_app(
+    app = create_app(
         engine,
         secret=secret,
         newest_migration=newest_migration_file(),
@@ -42,3 +45,8 @@ def make_app() -> Flask:
         photos=Path(os.environ["ZEMBRIC_PHOTOS"]),
         proxies=int(os.environ.get("ZEMBRIC_PROXIES", "0")),
     )
+    # What is loaded by now stays for good: the collector need not walk through it in the middle of somebody's entry.
+    gc.collect()
+    gc.freeze()
+    gc.set_threshold(_COLLECT_AFTER, 20, 50)
+    return app

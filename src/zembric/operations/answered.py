@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 from typing import TYPE_CHECKING, Any
 
+from sqlalchemy import update
 from sqlalchemy.dialects.postgresql import insert
 
 from zembric.core.errors import BadInputError
@@ -42,10 +43,15 @@ def answer_once(
         .on_conflict_do_nothing()
         .returning(AnsweredRequest.key)
     ).scalar_one_or_none()
-    row = session.get_one(AnsweredRequest, (actor.person_id, key))
     if claimed is None:
+        row = session.get_one(AnsweredRequest, (actor.person_id, key))
         if row.request_hash != request_hash:
             raise BadInputError("This idempotency key was used for another request.", field="Idempotency-Key")
         return row.status, row.answer
-    row.status, row.answer = perform()
-    return row.status, row.answer
+    status, answer = perform()
+    mine = AnsweredRequest.person_id == actor.person_id, AnsweredRequest.key == key
+    session.execute(
+        update(AnsweredRequest).where(*mine).values(status=status, answer=answer),
+        execution_options={"synchronize_session": False},
+    )
+    return status, answer

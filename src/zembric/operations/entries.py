@@ -119,11 +119,12 @@ def cell_in_hand(session: Session, typed: str, *, wherever: bool = False) -> Cel
         raise ConflictError(
             f"Cell {number} went to the recycler on {cell.handed_over_at:%Y-%m-%d}. Is it another number?"
         )
-    pack = session.scalar(
-        select(Pack).join(PackGroup).join(PackCell).where(PackCell.cell_id == cell.id, PackCell.released_at.is_(None))
-    )
-    if pack and pack.state in _FAR_AWAY_PACK_STATES and not wherever:
-        raise ConflictError(f"Cell {number} was given out in pack {pack.number}. Take the pack back first.")
+    if not wherever:
+        query = select(Pack.number).join(PackGroup).join(PackCell)
+        query = query.where(PackCell.cell_id == cell.id, PackCell.released_at.is_(None))
+        pack = session.scalar(query.where(Pack.state.in_(_FAR_AWAY_PACK_STATES)))
+        if pack:
+            raise ConflictError(f"Cell {number} was given out in pack {pack}. Take the pack back first.")
     return cell
 
 
@@ -178,8 +179,12 @@ def first_look(
         if found & HAZARDS:
             raise DangerError(f"Cell {cell.number} is a hazard. It is not measured; it goes into the fire-safe box.")
         refuse_work_on_hazard(session, cell)
-        _add(session, actor, cell, _inspection(cell, actor, found, heat, now, typed_at), now, findings=sorted(found))
-        _measure(session, actor, cell, reading, now, typed_at)
+        # Look and voltage go to the database together.
+        with session.no_autoflush:
+            _add(
+                session, actor, cell, _inspection(cell, actor, found, heat, now, typed_at), now, findings=sorted(found)
+            )
+            _measure(session, actor, cell, reading, now, typed_at)
     if tray is not None and slot is not None:
         move_cursor(tray, slot, actor, now)
     return cell

@@ -40,7 +40,7 @@ from zembric.core.story import (
     UnrestedVoltage,
 )
 from zembric.models import CellRow, Entry, InspectionEntry, JudgementRow, ReadingEntry, RuleSet, StepEntry
-from zembric.operations.siblings import found_of_siblings, voltages_as_found
+from zembric.operations.siblings import forget_found, found_of_siblings, voltages_as_found
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -191,6 +191,7 @@ def events_of(session: Session, ids: Sequence[int]) -> dict[int, tuple[Event, ..
 def rejudge(session: Session, cell: CellRow, now: datetime) -> JudgementRow:
     """Judges a cell afresh and keeps the judgement; one that says the same as the last is not said twice."""
     session.flush()
+    forget_found(session)
     rules = rules_in_force(session)
     return _keep_judgement(session, cell, story_of(session, cell, entries_of(session, cell.id)), rules, now)
 
@@ -202,17 +203,31 @@ def rejudge_siblings(session: Session, cell: CellRow, now: datetime) -> None:
     """
     rules = rules_in_force(session)
     found = voltages_as_found(session, [cell.donor_id])[cell.donor_id]
-    query = select(CellRow).where(CellRow.id.in_(found), CellRow.id != cell.id, CellRow.handed_over_at.is_(None))
-    query = query.options(joinedload(CellRow.judgement), joinedload(CellRow.model))
-    for sibling in session.scalars(query.order_by(CellRow.id)).all():
-        gap_v = far_from_siblings(found[sibling.id], found_of_siblings(found, sibling.id), rules)
-        said = (
-            next((reason for reason in sibling.judgement.reasons if reason["code"] == "siblings-differ"), None)
-            if sibling.judgement
-            else None
-        )
-        if (gap_v is None) != (said is None) or (gap_v is not None and said and said["value"] != abs(gap_v)):
-            _keep_judgement(session, sibling, story_of(session, sibling, entries_of(session, sibling.id)), rules, now)
+    # Plain rows: most stand as they stood, and to load all of them at every entry would take longer than all else.
+    query = (
+        select(CellRow.id, JudgementRow.reasons)
+        .outerjoin(JudgementRow, JudgementRow.id == CellRow.judgement_id)
+        .where(CellRow.id.in_(found), CellRow.id != cell.id, CellRow.handed_over_at.is_(None))
+    )
+    changed = [
+        sibling
+        for sibling, reasons in session.execute(query)
+        if _stands_otherwise(sibling, reasons or [], found, rules)
+    ]
+    siblings = select(CellRow).where(CellRow.id.in_(changed)).order_by(CellRow.id)
+    siblings = siblings.options(joinedload(CellRow.judgement), joinedload(CellRow.model))
+    for sibling in session.scalars(siblings).all() if changed else ():
+        story = _story(sibling, events_of(session, [sibling.id])[sibling.id], {cell.donor_id: found})
+        _keep_judgement(session, sibling, story, rules, now)
+
+
+def _stands_otherwise(
+    cell_id: int, reasons: Sequence[Mapping[str, Any]], found: dict[int, float], rules: HouseRules
+) -> bool:
+    """Whether what was last said of a cell among its siblings holds no longer."""
+    gap_v = far_from_siblings(found[cell_id], found_of_siblings(found, cell_id), rules)
+    said = next((reason["value"] for reason in reasons if reason["code"] == "siblings-differ"), None)
+    return said != (None if gap_v is None else abs(gap_v))
 
 
 def _keep_judgement(session: Session, cell: CellRow, story: Story, rules: HouseRules, now: datetime) -> JudgementRow:
@@ -220,9 +235,8 @@ def _keep_judgement(session: Session, cell: CellRow, story: Story, rules: HouseR
     last = cell.judgement
     if last is not None and _said(last) == _said(row):
         return last
-    session.add(row)
-    session.flush()
     cell.judgement = row
+    session.flush()
     return row
 
 

@@ -20,12 +20,28 @@ if TYPE_CHECKING:
     from zembric.core.rules import HouseRules
 
 
+_FOUND = "zembric-found"
+
+
 def voltages_as_found(session: Session, donor_ids: Collection[int]) -> dict[int, dict[int, float]]:
-    """The last resting voltage [V] of each cell before anything was charged in or taken out, by donor and cell."""
+    """The last resting voltage [V] of each cell before anything was charged in or taken out, by donor and cell.
+
+    An entry asks for its donor's at every turn; they are read anew whenever a cell is judged (`forget_found`).
+    """
+    asked = session.get_transaction(), frozenset(donor_ids)
+    known: tuple[object, dict[int, dict[int, float]]] | None = session.info.get(_FOUND)
+    if known is not None and known[0] == asked:
+        return known[1]
     found: dict[int, dict[int, float]] = {donor_id: {} for donor_id in donor_ids}
     for donor_id, cell_id, value_v in session.execute(_as_found(), {"donor_ids": list(donor_ids)}):
         found[donor_id][cell_id] = value_v
+    session.info[_FOUND] = asked, found
     return found
+
+
+def forget_found(session: Session) -> None:
+    """Something may have been entered in this transaction that changes what the cells of a donor are held against."""
+    session.info.pop(_FOUND, None)
 
 
 @cache

@@ -39,7 +39,7 @@ const DIGITS = /^[0-9.,]$/;
  * Number, value, Enter. Each entry is kept at once and judged behind; the form stands before the cell is known, and what
  * comes back from the server never takes a key away from whoever types.
  */
-export function BenchPage() {
+export default function BenchPage() {
   const [number, choose] = useNumber();
   const [search] = useSearchParams();
   const step = search.get("step") as Step | null;

@@ -5,10 +5,11 @@ import styled from "styled-components";
 import { type Finding, Problem, serverNow } from "../../api/client";
 import { usePlaces, useSession } from "../../api/queries";
 import { Button, ButtonLink } from "../../components/Button";
-import { Choice, Field, FieldLabel, Pick, Tick } from "../../components/Fields";
+import { Choice, Field, FieldLabel, Tick } from "../../components/Fields";
 import { MENDABLE } from "../../components/findings";
 import { type Heat, HeatFields, heatBody, isOfHeat, UNSAID_HEAT } from "../../components/HeatFields";
 import { Notice, ProblemNotice } from "../../components/Notice";
+import { Pick } from "../../components/Pick";
 import { FINDING_WORDS, figure } from "../../words";
 import { type FormProps, Stack } from "./ReadingForm";
 

@@ -4,8 +4,9 @@ import styled from "styled-components";
 import { answer, api, type Entry, once, Problem, type Schemas } from "../../api/client";
 import { useWrite } from "../../api/writing";
 import { Button } from "../../components/Button";
-import { Field, Pick, Tick } from "../../components/Fields";
+import { Field, Tick } from "../../components/Fields";
 import { ProblemNotice } from "../../components/Notice";
+import { Pick } from "../../components/Pick";
 import { unitWord, VOLTAGE_STATE_WORDS } from "../../words";
 
 type State = NonNullable<Schemas["ReadingIn"]["state"]>;

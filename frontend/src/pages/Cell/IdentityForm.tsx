@@ -7,8 +7,9 @@ import { useWrite } from "../../api/writing";
 import { Button } from "../../components/Button";
 import { ClaimPicture } from "../../components/ClaimPicture";
 import { EndsPicture } from "../../components/EndsPicture";
-import { Choice, Field, Pick, Tick } from "../../components/Fields";
+import { Choice, Field, Tick } from "../../components/Fields";
 import { Notice, ProblemNotice } from "../../components/Notice";
+import { Pick } from "../../components/Pick";
 import { SizeMeaning } from "../../components/SizeMeaning";
 import {
   BUILD_WORDS,

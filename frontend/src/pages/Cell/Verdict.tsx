@@ -5,10 +5,11 @@ import { answer, api, type Cell, type Grade, once, Problem, type Schemas } from 
 import { useSession } from "../../api/queries";
 import { useWrite } from "../../api/writing";
 import { Button } from "../../components/Button";
-import { Field, Pick } from "../../components/Fields";
+import { Field } from "../../components/Fields";
 import { Fold } from "../../components/Fold";
 import { GradeMark } from "../../components/GradeMark";
 import { Notice, ProblemNotice } from "../../components/Notice";
+import { Pick } from "../../components/Pick";
 import { useSettled } from "../../components/useSettled";
 import { GRADE_WORDS, METHOD_WORDS, STEP_WORDS } from "../../words";
 

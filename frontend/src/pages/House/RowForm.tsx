@@ -4,8 +4,9 @@ import styled from "styled-components";
 import { answer, api, type Catalogue, once, Problem, type Schemas } from "../../api/client";
 import { useWrite } from "../../api/writing";
 import { Button } from "../../components/Button";
-import { Field, LinesField, Pick, Tick } from "../../components/Fields";
+import { Field, LinesField, Tick } from "../../components/Fields";
 import { ProblemNotice } from "../../components/Notice";
+import { Pick } from "../../components/Pick";
 import { DRAIN_WORDS, FAMILY_WORDS, PROTECTION_OF_KIND_WORDS, readNumber } from "../../words";
 
 export type Part = "models" | "formats" | "chemistries" | "donor-kinds" | "tray-sizes";

@@ -7,9 +7,10 @@ import { agreementQuery, type Instrument } from "../../api/measuring";
 import { useSession } from "../../api/queries";
 import { useWrite } from "../../api/writing";
 import { Button } from "../../components/Button";
-import { Pick, Switch } from "../../components/Fields";
+import { Switch } from "../../components/Fields";
 import { Notice, ProblemNotice } from "../../components/Notice";
 import { Sheet, Waiting } from "../../components/Page";
+import { Pick } from "../../components/Pick";
 import { Plot } from "../../components/Plot";
 import { figure } from "../../words";
 

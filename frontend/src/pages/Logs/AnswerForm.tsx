@@ -5,8 +5,9 @@ import { answer, api, once, Problem, type Schemas } from "../../api/client";
 import type { Log } from "../../api/measuring";
 import { useWrite } from "../../api/writing";
 import { Button } from "../../components/Button";
-import { Field, Pick, Tick } from "../../components/Fields";
+import { Field, Tick } from "../../components/Fields";
 import { Notice, ProblemNotice } from "../../components/Notice";
+import { Pick } from "../../components/Pick";
 import { figure, readNumber } from "../../words";
 
 type Answers = Schemas["LogAnswersIn"];

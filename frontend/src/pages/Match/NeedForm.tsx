@@ -4,8 +4,10 @@ import styled from "styled-components";
 import type { Problem, Schemas } from "../../api/client";
 import { useCatalogue } from "../../api/queries";
 import { Button } from "../../components/Button";
-import { CountField, Field, Pick, Switch } from "../../components/Fields";
+import { CountField } from "../../components/CountField";
+import { Field, Switch } from "../../components/Fields";
 import { Notice } from "../../components/Notice";
+import { Pick } from "../../components/Pick";
 
 type Need = Schemas["NeedIn"];
 type Replaced = NonNullable<Need["replaced"]>;

@@ -2,8 +2,10 @@ import { Form } from "react-aria-components";
 import styled from "styled-components";
 import { useMatchOptions } from "../../api/queries";
 import { Button } from "../../components/Button";
-import { Choice, CountField, Field, Pick, Tick } from "../../components/Fields";
+import { CountField } from "../../components/CountField";
+import { Choice, Field, Tick } from "../../components/Fields";
 import { Fold } from "../../components/Fold";
+import { Pick } from "../../components/Pick";
 import { FAMILY_WORDS, figure, GRADE_WORDS } from "../../words";
 import { type LeastGrade, misread, type Request, TOLERANCE_WORDS } from "./request";
 

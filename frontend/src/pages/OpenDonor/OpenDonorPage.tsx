@@ -6,9 +6,11 @@ import { answer, api, type Catalogue, type Family, once, Problem, type Schemas }
 import { useCatalogue } from "../../api/queries";
 import { useWrite } from "../../api/writing";
 import { Button } from "../../components/Button";
-import { Choice, CountField, Field, Pick } from "../../components/Fields";
+import { CountField } from "../../components/CountField";
+import { Choice, Field } from "../../components/Fields";
 import { ProblemNotice } from "../../components/Notice";
 import { Page, Sheet, TwoColumns, Waiting } from "../../components/Page";
+import { Pick } from "../../components/Pick";
 import { SizeMeaning } from "../../components/SizeMeaning";
 import { Tray } from "../../components/Tray";
 import { FAMILY_WORDS, readNumber } from "../../words";

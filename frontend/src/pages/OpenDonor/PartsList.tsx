@@ -4,9 +4,10 @@ import styled from "styled-components";
 import { answer, api, type Donor, once, Problem, type Schemas } from "../../api/client";
 import { useWrite } from "../../api/writing";
 import { Button } from "../../components/Button";
-import { Field, Pick } from "../../components/Fields";
+import { Field } from "../../components/Fields";
 import { ProblemNotice } from "../../components/Notice";
 import { Sheet } from "../../components/Page";
+import { Pick } from "../../components/Pick";
 import { PART_WORDS } from "../../words";
 
 type Kind = Schemas["PartOut"]["kind"];

@@ -12,7 +12,7 @@ import { CameBack } from "../../components/CameBack";
 import { Field } from "../../components/Fields";
 import { Notice } from "../../components/Notice";
 import { Page, Quiet, Waiting } from "../../components/Page";
-import { ScanDialog } from "../../components/ScanDialog";
+import ScanDialog from "../../components/ScanDialog";
 import { Takeover } from "../../components/Takeover";
 import { Tape } from "../../components/Tape";
 import { useKept } from "../../components/useKept";

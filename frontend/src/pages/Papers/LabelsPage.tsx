@@ -6,9 +6,11 @@ import { answer, api, once, Problem, type Schemas } from "../../api/client";
 import { usePrints } from "../../api/queries";
 import { useWrite } from "../../api/writing";
 import { Button } from "../../components/Button";
-import { CountField, Field, LinesField, Pick } from "../../components/Fields";
+import { CountField } from "../../components/CountField";
+import { Field, LinesField } from "../../components/Fields";
 import { Notice, ProblemNotice } from "../../components/Notice";
 import { Page, Sheet, TwoColumns, Waiting } from "../../components/Page";
+import { Pick } from "../../components/Pick";
 import { useRemembered } from "../../components/useRemembered";
 import { dayAndTime, readNumber } from "../../words";
 

@@ -12,7 +12,7 @@ import { CameBack } from "../../components/CameBack";
 import { Field, Switch } from "../../components/Fields";
 import { Notice, ProblemNotice } from "../../components/Notice";
 import { Page, Sheet, TwoColumns, Waiting } from "../../components/Page";
-import { ScanDialog } from "../../components/ScanDialog";
+import ScanDialog from "../../components/ScanDialog";
 import { Tape } from "../../components/Tape";
 import { useKept } from "../../components/useKept";
 import { useRemembered } from "../../components/useRemembered";

@@ -6,9 +6,10 @@ import { answer, api, once, type Place, Problem, type Schemas } from "../../api/
 import { useCatalogue, usePlaces } from "../../api/queries";
 import { useWrite } from "../../api/writing";
 import { Button } from "../../components/Button";
-import { Choice, Field, Pick } from "../../components/Fields";
+import { Choice, Field } from "../../components/Fields";
 import { ProblemNotice } from "../../components/Notice";
 import { Page, Sheet, TwoColumns, Waiting } from "../../components/Page";
+import { Pick } from "../../components/Pick";
 import { Tape } from "../../components/Tape";
 import { PLACE_WORDS, pageOf, readNumber } from "../../words";
 

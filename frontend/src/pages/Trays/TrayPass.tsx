@@ -11,7 +11,7 @@ import { CameBack } from "../../components/CameBack";
 import { HazardScreen } from "../../components/HazardScreen";
 import { Notice, ProblemNotice } from "../../components/Notice";
 import { Sheet, TwoColumns } from "../../components/Page";
-import { ScanDialog } from "../../components/ScanDialog";
+import ScanDialog from "../../components/ScanDialog";
 import { Tape } from "../../components/Tape";
 import { type Kept, useFocusAfter, useKept } from "../../components/useKept";
 import { useUndoKey } from "../../components/useUndoKey";

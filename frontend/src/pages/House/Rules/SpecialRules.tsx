@@ -1,7 +1,8 @@
 import { useState } from "react";
 import styled from "styled-components";
 import { Button } from "../../../components/Button";
-import { Field, Pick } from "../../../components/Fields";
+import { Field } from "../../../components/Fields";
+import { Pick } from "../../../components/Pick";
 import { FAMILY_WORDS } from "../../../words";
 import type { Rules, Special } from "./draft";
 import { meant } from "./Values";
