@@ -9,7 +9,15 @@ import pytest
 from tests.support.stories import RULES
 from zembric.core.errors import BadInputError, DangerError
 from zembric.core.limits import Family
-from zembric.core.needs import Design, Need, ShelfKind, fits, propose_designs, voltages_of_replaced
+from zembric.core.needs import (
+    Design,
+    Need,
+    ShelfKind,
+    behind_converter,
+    fits,
+    propose_designs,
+    voltages_of_replaced,
+)
 from zembric.core.sizes import read_size
 
 #: 2000 mAh each, 2 A at most.
@@ -116,3 +124,34 @@ def test_what_is_replaced_tells_the_voltages() -> None:
 def test_needs_that_cannot_be_or_must_not_be_are_refused(need: Need, error: type[Exception]) -> None:
     with pytest.raises(error):
         propose_designs(need, [CYLINDERS], RULES)
+
+
+def test_behind_a_step_up_the_cells_give_its_output_over_its_efficiency() -> None:
+    """5 V x 1 A = 5 W out of 0.88: 5.68 W in, 1.89 A at 3.00 V, where it stops; 2 A each is enough for one, 4 h for more."""
+    need = behind_converter(Need(0, 0, "current", 1.0, 4), "step-up", 5.0, RULES)
+    design = only(need)
+    assert (need.load_kind, round(need.load, 2), need.least_v, need.most_v) == ("power", 5.68, 3.0, 5.0)
+    assert (design.series, design.parallel) == (1, 4)
+    assert design.cell_a == pytest.approx(5 / 0.88 / 3.0 / 4)
+    assert design.remarks[0].startswith("5 V x 1 A at the output / 0.88 = 5.68 W")
+
+
+def test_behind_a_step_down_the_fewest_cells_that_do_are_taken() -> None:
+    """10 W for 2 h at 0.9 are 22.2 Wh: three cells of 2 Ah and 3.74 V in the mean; two in series would want four."""
+    design = only(behind_converter(Need(0, 0, "power", 10.0, 2), "step-down", 5.0, RULES))
+    assert (design.series, design.parallel) == (3, 1)
+
+
+@pytest.mark.parametrize(
+    ("converter", "least_v", "most_v", "field"), [("step-up", 6.0, 9.0, "least_v"), ("step-down", 3.0, 4.5, "most_v")]
+)
+def test_a_converter_the_wrong_way_round_is_asked_about(
+    converter: str, least_v: float, most_v: float, field: str
+) -> None:
+    with pytest.raises(BadInputError, match="Is it a step-") as refused:
+        behind_converter(Need(least_v, most_v, "power", 5, 1), converter, 5.0, RULES, input_known=True)  # type: ignore[arg-type]
+    assert refused.value.field == field
+
+
+def test_one_group_wants_a_low_cut_off_too() -> None:
+    assert any("low cut-off" in remark for remark in only(Need(3.0, 4.3, "current", 0.3, 2)).remarks)

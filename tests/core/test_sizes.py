@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from tests.support.stories import RULES
 from zembric.core.errors import BadInputError
 from zembric.core.limits import Family
-from zembric.core.sizes import check_claim, measured_outline, primary_suspicion, read_print, read_size
+from zembric.core.sizes import check_claim, measured_outline, nearest_usual, primary_suspicion, read_print, read_size
 
 OXIDE, LFP, LTO, PRIMARY = Family.LAYERED_OXIDE, Family.IRON_PHOSPHATE, Family.TITANATE, Family.PRIMARY
 
@@ -45,6 +45,10 @@ PRINTS: dict[str, tuple[list[tuple[float, ...]], Family | None, bool | None]] = 
     "XYZ18650D": ([(18, 65)], None, None), "xy-21700-4": ([(21, 70)], None, None), "CR123A": ([(17, 34.5)], PRIMARY, False),
     "CR 2": ([(15.6, 27)], PRIMARY, False), "sub-C": ([(23, 43)], None, None), "AA": ([(14.5, 50.5)], None, None),
     "33140": ([(33, 140)], None, None), "38120": ([(38, 120)], None, None), "26350": ([(26, 35)], None, None),
+}  # fmt: skip
+#: Outlines by caliper, as they are typed, and the code they are kept by.
+BY_CALIPER = {
+    "13.2 x 35.1": "13.2 x 35.1", "13,2x35,1 mm": "13.2 x 35.1", "4.1 X 20 X 30.5": "4.1 x 20 x 30.5", "24 × 30": "24 x 30",
 }  # fmt: skip
 NONSENSE = (
     "", " ", "hello", "123", "1450", "0000", "00000", "000000", "990812", "90120070", "9999999", "LIR2032",
@@ -199,3 +203,22 @@ def test_the_arithmetic_of_a_claim_can_be_followed_by_hand() -> None:
     assert check
     for part in ("16.5", "cm", "13.2\u00a0Wh", "3676\u00a0mAh", "4043\u00a0mAh"):
         assert part in check.arithmetic
+
+
+@pytest.mark.parametrize("typed", BY_CALIPER)
+def test_an_outline_by_caliper_is_a_size_of_its_own(typed: str) -> None:
+    assert read_size(typed).code == BY_CALIPER[typed] == read_size(BY_CALIPER[typed]).code
+
+
+def test_an_outline_laid_down_the_long_way_is_asked_about() -> None:
+    assert [size.code for size in read_print("35.1 x 13.2").readings] == ["13.2 x 35.1", "35.1 x 13.2"]
+
+
+def test_a_usual_size_is_offered_only_where_it_is_near() -> None:
+    named = {
+        code: nearest_usual(read_size(code), [], RULES)
+        for code in ("13.2 x 35.1", "18.4 x 65.2", "15 x 41", "4 x 20 x 30")
+    }
+    assert {code: size and size.code for code, size in named.items()} == {
+        "13.2 x 35.1": "13350", "18.4 x 65.2": "18650", "15 x 41": None, "4 x 20 x 30": None,
+    }  # fmt: skip

@@ -208,7 +208,7 @@ def test_the_catalogue_is_extended_by_coordinators_only_and_never_silently_overw
         catalogue.change_row(session, coordinator, "models", str(model.id), seen, MODEL, at(2))
     for wrong, field in (
         ({"source": " "}, "source"),
-        ({"size_code": "18x50"}, "size_code"),
+        ({"size_code": "18-50"}, "size_code"),
         ({"full_v": 4.4}, "full_v"),
     ):
         with pytest.raises(BadInputError) as refused:

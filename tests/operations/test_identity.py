@@ -94,7 +94,7 @@ def test_a_volunteer_makes_no_unknown_or_primary_sibling_chargeable_by_the_way(
         ({"build": "glass"}, "build"),
         ({"plus_end": "both"}, "plus_end"),
         ({"width_mm": 18}, "width_mm"),
-        ({"size_code": "18x50"}, "size_code"),
+        ({"size_code": "18-50"}, "size_code"),
         ({"chemistry_code": "mud"}, "chemistry_code"),
         ({"model_id": 4711}, "model_id"),
     ],
@@ -144,3 +144,15 @@ def test_a_marked_full_voltage_goes_with_the_chemistry_it_was_read_with_for_sibl
     entries.inspect(session, volunteer, cell.number, [], at(1))
     with pytest.raises(DangerError, match="too high"):
         charge(session, volunteer, cell.number, "4.40", at(1))
+
+
+def test_calipers_are_a_size_that_a_volunteer_sets_for_all_siblings_measured_or_not(
+    session: Session, volunteer: Actor
+) -> None:
+    first, second, third = open_donor(session, volunteer, 3, size_code=None).cells
+    entries.inspect(session, volunteer, second.number, [], at())
+    capacity(session, volunteer, second.number, "520", at(minutes=5), started_full=True, current_ma="200")
+    _set(session, volunteer, first, siblings_too=True, width_mm=13.2, length_mm=35.1)
+    assert {cell.size_code for cell in (first, second, third)} == {"13.2 x 35.1"}
+    with pytest.raises(NotAllowedError):
+        _set(session, volunteer, second, width_mm=14.0, length_mm=35.1)

@@ -57,7 +57,7 @@ def test_the_same_file_twice_is_refused_and_a_longer_one_brings_only_what_is_new
 
 
 def test_one_bad_line_keeps_everything_out_and_is_named(session: Session, volunteer: Actor) -> None:
-    broken = LIST + b"C1;Torch;laptop;18x50;;;99000;;;\r\n"
+    broken = LIST + b"C1;Torch;laptop;18-50;;;99000;;;\r\n"
     problems = lists.preview_list(session, "cells.csv", broken, None).problems
     assert [(problem.line, problem.header) for problem in problems] == [(5, "Size"), (5, "Voltage (mV)")]
     with pytest.raises(BadInputError, match=r"Line 5, Size: .* Nothing was taken in"):

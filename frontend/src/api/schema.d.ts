@@ -3889,6 +3889,11 @@ export interface components {
              * @default []
              */
             marked_allowed?: string[];
+            /**
+             * Only
+             * @default []
+             */
+            only?: string[];
             /** Parallel */
             parallel: number;
             /**
@@ -4149,6 +4154,11 @@ export interface components {
              */
             charger_v?: string;
             /**
+             * Converter
+             * @default null
+             */
+            converter?: ("step-up" | "step-down") | null;
+            /**
              * Count
              * @default null
              */
@@ -4177,6 +4187,11 @@ export interface components {
              * @default
              */
             most_v?: string;
+            /**
+             * Out V
+             * @default
+             */
+            out_v?: string;
             /**
              * Replaced
              * @default null
@@ -5456,6 +5471,7 @@ export interface components {
             remarks: string[];
             /** Suspicion */
             suspicion: string | null;
+            usual: components["schemas"]["SizeReadingOut"] | null;
         };
         /** SizeReadingOut */
         SizeReadingOut: {

@@ -16,7 +16,7 @@ from zembric.api.shown.catalogue import show_catalogue, show_rules
 from zembric.core.errors import BadInputError
 from zembric.core.limits import Family
 from zembric.core.rules import HouseRules, SpecialRule, read_values
-from zembric.core.sizes import check_claim, primary_suspicion, read_print
+from zembric.core.sizes import check_claim, nearest_usual, primary_suspicion, read_print
 from zembric.files.stories import write_rules
 from zembric.models import Person
 from zembric.operations import catalogue, house_rules
@@ -113,7 +113,8 @@ def get_size(query: schemas.SizeQuery) -> Response:
         rules, outline = rules_in_force(session), found.readings[0]
         check = check_claim(outline, family, query.claim_mah, rules, query.mass_g) if query.claim_mah else None
         suspicion = primary_suspicion(query.code) if family is not Family.PRIMARY else None
-        return show_size(found, suspicion, show_claim(check, query.claim_mah))
+        usual = nearest_usual(outline, catalogue.formats_as_sizes(session), rules) if " x " in found.code else None
+        return show_size(found, usual, suspicion, show_claim(check, query.claim_mah))
 
     return read(show)
 

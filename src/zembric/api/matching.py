@@ -121,5 +121,10 @@ def request_of(body: schemas.MatchIn) -> MatchRequest:
     said = body.model_dump()
     return MatchRequest(
         **said
-        | {"family": Family(body.family), "banned": tuple(body.banned), "marked_allowed": tuple(body.marked_allowed)}
+        | {
+            "family": Family(body.family),
+            "banned": tuple(body.banned),
+            "marked_allowed": tuple(body.marked_allowed),
+            "only": tuple(body.only),
+        }
     )

@@ -501,6 +501,11 @@ CHARGE_EFFICIENCY = _house(
 CONVERTER_EFFICIENCY = _house(
     "converter_efficiency", 0.88, "", "efficiency of a switching charger or a step-up", (0.22, 1)
 )
+STEP_DOWN_EFFICIENCY = _house("step_down_efficiency", 0.9, "", "efficiency of a step-down converter", (0.22, 1))
+STEP_UP_LEAST_V = _house("step_up_least_v", 3.0, "V", "a step-up converter starts from, where nobody said")
+STEP_DOWN_ROOM_V = _house(
+    "step_down_room_v", 1.0, "V", "a step-down converter wants above its output, where nobody said"
+)
 COMPARABLE_FROM_DEGC = _house("comparable_from_degc", 15, "°C", "a figure measured colder is marked")
 COMPARABLE_TO_DEGC = _house("comparable_to_degc", 30, "°C", "a figure measured warmer is marked")
 AC_HALF_WIDTH_PCT = _house("ac_half_width_pct", 3, "%", "1 kHz meter, of the value")
@@ -544,6 +549,12 @@ USED_LEAST_SHARE = _house(
 )
 CHANGED_PCT = _house("changed_pct", 1, "%", "a capacity that changed by more since a plan was made is told")
 GROUPS_WITHIN_V = _guard("groups_within_v", 0.05, "V", "voltages of the groups of a built pack differ by at most")
+SIZE_NEAR_ACROSS_MM = _house(
+    "size_near_across_mm", 0.6, "mm", "a caliper's outline is offered as a usual size: across within"
+)
+SIZE_NEAR_ALONG_MM = _house(
+    "size_near_along_mm", 1.0, "mm", "a caliper's outline is offered as a usual size: along within"
+)
 ROOM_PLAY_MM = _house("room_play_mm", 1.0, "mm", "room that wrap, tape and strips take beside each cell")
 
 # --- Wires, strips, modules ------------------------------------------------------------------------------------------

@@ -6,6 +6,7 @@ import math
 import re
 from dataclasses import dataclass
 from functools import lru_cache
+from operator import itemgetter
 from types import MappingProxyType
 from typing import TYPE_CHECKING, Literal
 
@@ -16,6 +17,8 @@ from zembric.core.limits import Family
 from zembric.core.words import amount
 
 if TYPE_CHECKING:
+    from collections.abc import Sequence
+
     from zembric.core.rules import HouseRules
 
 Shape = Literal["cylinder", "flat"]
@@ -53,6 +56,10 @@ _BESIDE = re.compile(
 )
 #: A size with a voltage that follows it without a space.
 _GLUED_VOLTAGE = re.compile(r"(?P<before>[A-Z]*(?:\d{6}|\d{5}))\d[.,]\d{1,3}V", re.ASCII)
+#: An outline by caliper: across and long, or thick, wide and long, in mm.
+_OUTLINE_PRINT = re.compile(
+    r"(?P<first>_)[X×*](?P<second>_)(?:[X×*](?P<third>_))?".replace("_", r"\d{1,3}(?:[.,]\d{1,2})?(?:MM)?")
+)
 _NEVER = "It may be a primary cell. Never charge it before somebody has made sure."
 #: Round sizes with a name of their own: diameter and height in mm. Source: IEC 60086 and usual sheets.
 _NAMED_ROUND = MappingProxyType(
@@ -65,6 +72,12 @@ _NAMED_ROUND = MappingProxyType(
 _SAME_NAME = MappingProxyType(
     {"SC": "SUB-C", "SUBC": "SUB-C", "R6": "AA", "LR6": "AA", "R03": "AAA", "LR03": "AAA", "FR6": "AA", "FR03": "AAA"}
 )
+#: Cylinders that are usual in devices; what calipers tell is often one of them.
+_USUAL_CYLINDERS = (
+    "10180", "10250", "10280", "10440", "13300", "13350", "13400", "13450", "14250", "14300", "14350", "14430", "14500",
+    "14650", "16340", "16400", "16500", "16650", "17335", "17500", "17650", "18350", "18500", "18650", "20700", "21700",
+    "22430", "26500", "26650", "32650", "32700",
+)  # fmt: skip
 #: Primary lithium cells for cameras, by what is printed; the second is the size alone.
 _NAMED_PRIMARY = MappingProxyType(
     {
@@ -139,7 +152,7 @@ def read_print(text: str) -> SizePrint:
 
     Five digits name a cylinder (18650: 18 mm by 65.0 mm), four one of whole millimetres from 18 mm on (2170), six a
     flat cell in tenths of thickness (603048: 6.0 by 30 by 48 mm); thinner than 1.5 mm means whole millimetres
-    (103450). Seven and eight digits have a width or length from 100 mm on and are always ambiguous. Letters in front
+    (103450). Two or three numbers with an x between them are an outline by caliper (13.2 x 35.1). Seven and eight digits have a width or length from 100 mm on and are always ambiguous. Letters in front
     tell the chemistry; CR and BR with four digits are coins. Case, spaces, a count in front and what follows the size
     do not matter.
 
@@ -147,6 +160,9 @@ def read_print(text: str) -> SizePrint:
         BadInputError: not understood; tells what would be.
     Source: IEC 61960 designations (I, then C N M F T, then R or P), usual codes of flat cells.
     """
+    outline = _OUTLINE_PRINT.fullmatch("".join(text.upper().split()))
+    if outline:
+        return _outline_print(outline)
     beside = _GLUED_VOLTAGE.sub(r"\g<before> ", _BESIDE.sub(" ", text.upper()))
     candidates = ("".join(beside.split()), *beside.split())
     for candidate in candidates:
@@ -160,7 +176,7 @@ def read_print(text: str) -> SizePrint:
             return found
     raise BadInputError(
         f'"{text.strip()[:40]}" is not a size code. Five digits name a cylinder (18650: 18 mm by 65.0 mm), '
-        "six digits a flat cell (603048: 6.0 by 30 by 48 mm).",
+        "six digits a flat cell (603048: 6.0 by 30 by 48 mm); by caliper it is 13.2 x 35.1.",
         field="size_code",
     )
 
@@ -182,9 +198,43 @@ def measured_outline(width_mm: float, length_mm: float, thickness_mm: float | No
     return Size(code, "cylinder" if thickness_mm is None else "flat", width_mm, length_mm, thickness_mm)
 
 
+def nearest_usual(size: Size, more: Sequence[Size], rules: HouseRules) -> Size | None:
+    """The usual size that an outline by caliper is most likely, among the usual cylinders and `more` of the house's own.
+
+    None where none is that near, or where it is one already.
+    """
+    usual = [*(read_size(code) for code in _USUAL_CYLINDERS), *more]
+    across, along = rules.value(limits.SIZE_NEAR_ACROSS_MM), rules.value(limits.SIZE_NEAR_ALONG_MM)
+    near = [
+        (abs(each.width_mm - size.width_mm) + abs(each.length_mm - size.length_mm), each)
+        for each in usual
+        if each.shape == size.shape
+        and abs(each.width_mm - size.width_mm) <= across
+        and abs(each.length_mm - size.length_mm) <= along
+        and abs((each.thickness_mm or 0) - (size.thickness_mm or 0)) <= across
+    ]
+    found = min(near, key=itemgetter(0), default=(0, None))[1]
+    return found if found and found.code != size.code else None
+
+
 def primary_suspicion(code: str) -> str | None:
     """A warning where primary cells of this size are common; None where they are not."""
     return _PRIMARY_SIZES.get(code)
+
+
+def _outline_print(matched: re.Match[str]) -> SizePrint:
+    parts = [float(part.removesuffix("MM").replace(",", ".")) for part in matched.groups() if part]
+    if len(parts) == 2:
+        across, long = parts
+        readings = [measured_outline(across, long)]
+        if across > long:
+            # Whoever laid the caliper along it first means the same cell; only a coin is wider than long.
+            readings.insert(0, measured_outline(long, across))
+    else:
+        thick, wide, long = parts
+        readings = [measured_outline(wide, long, thick)]
+    size = readings[0]
+    return SizePrint(size.code, size.shape, tuple(readings), len(readings) > 1, None, None, ())
 
 
 def _named_round(candidate: str) -> SizePrint | None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any
 
 from sqlalchemy import func, select
@@ -69,7 +69,15 @@ def resolve_size(session: Session, text: str | None) -> ResolvedSize:
     known = session.scalar(select(CellFormat).where(func.upper(CellFormat.code) == typed.upper(), CellFormat.is_active))
     if known and not known.code.isdigit():
         return ResolvedSize(known.code, measured_outline(known.width_mm, known.length_mm, known.thickness_mm), False)
-    return ResolvedSize(read_size(typed).code, None, read_print(typed).family is Family.PRIMARY)
+    size = read_size(typed)
+    # An outline by caliper is a size of its own, kept with its millimetres.
+    return ResolvedSize(size.code, size if " x " in size.code else None, read_print(typed).family is Family.PRIMARY)
+
+
+def formats_as_sizes(session: Session) -> list[Size]:
+    """The house's own formats as outlines."""
+    rows = session.scalars(select(CellFormat).where(CellFormat.is_active).order_by(CellFormat.code))
+    return [replace(measured_outline(row.width_mm, row.length_mm, row.thickness_mm), code=row.code) for row in rows]
 
 
 def get_model(session: Session, model_id: int) -> CellModel:

@@ -54,6 +54,10 @@ class CellFilter:
     family: str | None = None
     place_id: int | None = None
     donor_number: str | None = None
+    #: Cells whose size or chemistry nobody knows yet stand beside those of the wanted ones.
+    or_unnamed: bool = False
+    #: These cells and no others; None: no restriction.
+    numbers: tuple[str, ...] | None = None
     #: Least and most, both included; a resistance is only held against those of its method.
     capacity_mah: tuple[float | None, float | None] = (None, None)
     resistance_mohm: tuple[float | None, float | None] = (None, None)
@@ -268,10 +272,15 @@ def _conditions(wanted: CellFilter, step: ColumnElement[str], now: datetime) -> 
         conditions.append(step == wanted.step)
     if wanted.grades:
         conditions.append(JudgementRow.grade.in_(wanted.grades))
-    if wanted.size_code:
-        conditions.append(CellRow.size_code == wanted.size_code)
-    if wanted.family:
-        conditions.append(CellRow.family == wanted.family)
+    kinds: tuple[tuple[ColumnElement[str | None], str | None], ...] = (
+        (CellRow.size_code.expression, wanted.size_code),
+        (CellRow.family.expression, wanted.family),
+    )
+    for kind, value in kinds:
+        if value:
+            conditions.append(or_(kind == value, kind.is_(None)) if wanted.or_unnamed else kind == value)
+    if wanted.numbers is not None:
+        conditions.append(CellRow.number.in_(wanted.numbers))
     for column, (least, most) in (
         (JudgementRow.capacity_mah, wanted.capacity_mah),
         (JudgementRow.resistance_mohm, wanted.resistance_mohm),

@@ -24,6 +24,7 @@ from zembric.operations.judging import facts_of, rejudge, rules_in_force
 from zembric.operations.record import note
 
 if TYPE_CHECKING:
+    from collections.abc import Sequence
     from datetime import datetime
 
     from sqlalchemy.orm import Session
@@ -51,9 +52,10 @@ def set_facts(
     confirmed: bool = False,
 ) -> CellRow:
     """What a cell is, set anew; only what is given is changed. With `siblings_too` also of its siblings that were not
-    measured yet.
+    measured yet; those that were and have no size get that.
 
-    Once its capacity was measured only a coordinator changes what it is, and so of an unknown or primary chemistry.
+    Once its capacity was measured only a coordinator changes what it is, and so of an unknown or primary chemistry;
+    a size where there was none is no change.
 
     Raises:
         ChangedMeanwhileError: the cell has another version than the one that was seen.
@@ -69,9 +71,11 @@ def set_facts(
     _apply(session, actor, cell, facts, now, confirmed=confirmed)
     if siblings_too:
         shared = {key: value for key, value in facts.items() if key in _SHARED}
-        for sibling in _unmeasured_siblings(session, cell):
-            _require_leave(actor, sibling, shared)
-            _apply(session, actor, sibling, shared, now, confirmed=confirmed)
+        for sibling in _siblings(session, cell):
+            is_measured = sibling.judgement and sibling.judgement.capacity_mah is not None
+            told = _size_of_nothing(sibling, shared) if is_measured else shared
+            _require_leave(actor, sibling, told)
+            _apply(session, actor, sibling, told, now, confirmed=confirmed)
     return cell
 
 
@@ -117,18 +121,24 @@ def _check_rated(session: Session, cell: CellRow, facts: dict[str, Any], *, conf
     )  # fmt: skip
 
 
-def _unmeasured_siblings(session: Session, cell: CellRow) -> list[CellRow]:
+def _siblings(session: Session, cell: CellRow) -> Sequence[CellRow]:
     session.execute(select(CellRow.id).where(CellRow.donor_id == cell.donor_id).order_by(CellRow.id).with_for_update())
     query = select(CellRow).where(
         CellRow.donor_id == cell.donor_id, CellRow.id != cell.id, CellRow.handed_over_at.is_(None)
     )
     options = (joinedload(CellRow.donor, innerjoin=True), joinedload(CellRow.judgement))
-    siblings = session.scalars(query.options(*options).order_by(CellRow.id)).all()
-    return [sibling for sibling in siblings if sibling.judgement and sibling.judgement.capacity_mah is None]
+    return session.scalars(query.options(*options).order_by(CellRow.id)).all()
+
+
+def _size_of_nothing(cell: CellRow, facts: dict[str, Any]) -> dict[str, Any]:
+    """The size among the facts, for a cell that has none yet: that adds, and changes nothing that was measured by it."""
+    if cell.size_code is not None or cell.width_mm is not None:
+        return {}
+    return {key: value for key, value in facts.items() if key == "size_code" or key in _OUTLINE}
 
 
 def _require_leave(actor: Actor, cell: CellRow, facts: dict[str, Any]) -> None:
-    changes = {key for key, value in facts.items() if getattr(cell, key) != value}
+    changes = {key for key, value in facts.items() if getattr(cell, key) != value} - set(_size_of_nothing(cell, facts))
     if cell.judgement and cell.judgement.capacity_mah is not None and changes & set(_SHARED):
         require_coordinator(actor, "Changing what a measured cell is")
     if "family" in changes and cell.family in (None, Family.PRIMARY) and facts["family"] != Family.PRIMARY:
@@ -167,7 +177,11 @@ def _resolved(session: Session, cell: CellRow, facts: dict[str, Any]) -> dict[st
 def _resolve_outline(session: Session, cell: CellRow, facts: dict[str, Any]) -> None:
     """A ruler's outline goes before a code; a new code without a ruler takes the old outline away."""
     if facts.get("width_mm") is not None and facts.get("length_mm") is not None:
-        measured_outline(facts["width_mm"], facts["length_mm"], facts.get("thickness_mm"))
+        outline = measured_outline(facts["width_mm"], facts["length_mm"], facts.get("thickness_mm"))
+        # Without a print it is a size of its own, so that it can be matched, listed and labelled by it.
+        code = facts.get("size_code", cell.size_code)
+        if not code or " x " in code:
+            facts["size_code"] = outline.code
         return
     if any(facts.get(key) is not None for key in _OUTLINE):
         raise BadInputError("An outline has at least a width (or diameter) and a length.", field="width_mm")

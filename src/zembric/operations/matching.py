@@ -27,7 +27,10 @@ from zembric.core.matching import (
     sift,
     tolerances_of,
 )
+from zembric.core.numbering import read_number
 from zembric.core.pack_rules import objection
+from zembric.core.words import listed as listed_words
+from zembric.operations.catalogue import resolve_size
 from zembric.operations.cells import CellFilter, ListedCell, candidates
 from zembric.operations.judging import rules_in_force
 from zembric.operations.packed_cells import packed_cell
@@ -43,8 +46,9 @@ if TYPE_CHECKING:
     from zembric.core.matching.conditions import Donors, OneKind
     from zembric.core.matching.several import Way
     from zembric.core.matching.tolerances import ToleranceKey
+    from zembric.core.pack_rules import PackedCell
     from zembric.core.rules import HouseRules
-    from zembric.models import JudgementRow
+    from zembric.models import CellRow, JudgementRow
 
 #: Capacities by these methods may stand in one group; every other only beside its own kind.
 COMPARABLE_METHODS = frozenset({"tester", "trace"})
@@ -73,6 +77,8 @@ class MatchRequest:
     full_v_marked: float | None = None
     #: Cells with a mark for life that a coordinator said yes to for this pack.
     marked_allowed: tuple[str, ...] = ()
+    #: The cells that somebody has in hand, and no others; none: all that lie here.
+    only: tuple[str, ...] = ()
 
     @property
     def full_v(self) -> float:
@@ -92,7 +98,7 @@ def request_from_json(kept: Mapping[str, Any]) -> MatchRequest:
     return MatchRequest(
         **{
             **kept, "family": Family(kept["family"]), "banned": tuple(kept["banned"]),
-            "marked_allowed": tuple(kept.get("marked_allowed", ())),
+            "marked_allowed": tuple(kept.get("marked_allowed", ())), "only": tuple(kept.get("only", ())),
         }
     )  # fmt: skip
 
@@ -209,23 +215,53 @@ def pool_for(
     Raises:
         BadInputError: any size is asked for where the house keeps to one.
     """
-    if request.size_code is None and rules.switches["pack-sizes"] == "one":
+    if request.size_code is None and rules.switches["pack-sizes"] == "one" and not request.only:
         raise BadInputError("The house rules want one size in a pack. Say which.", field="size_code")
+    request = replace(request, size_code=resolve_size(session, request.size_code).code)
     grades = tuple(grade for grade in ("A", "B", "C") if grade <= request.least_grade) if only_free else ()
-    wanted = CellFilter(
-        on_shelf=only_free, free=only_free, grades=grades, size_code=request.size_code, family=request.family
-    )
-    here = candidates(session, wanted, now)
-    here = [listed for listed in here if _has_mark(listed, request)]
+    if request.only and own_pack is None:
+        here = _named(session, request.only, now)
+    else:
+        wanted = CellFilter(
+            on_shelf=only_free, free=only_free, grades=grades, size_code=request.size_code, family=request.family,
+            or_unnamed=not only_free,
+        )  # fmt: skip
+        here = [listed for listed in candidates(session, wanted, now) if _has_mark(listed, request)]
     free = [
         listed.cell.judgement
         for listed in here
-        if listed.cell.judgement
-        and objection(packed_cell(listed.cell, now), request.family, request.full_v_marked, rules) is None
+        if listed.cell.judgement and _objection(listed.cell, packed_cell(listed.cell, now), request, rules) is None
     ]
     scales = _Scales.of(free, rules)
     found = [_candidate(listed, request, rules, own_pack, scales, now) for listed in here]
     return Pool(tuple(found), {listed.cell.number: listed for listed in here})
+
+
+def _named(session: Session, typed: Sequence[str], now: datetime) -> list[ListedCell]:
+    """The cells that somebody named.
+
+    Raises:
+        BadInputError: a number that cannot be, or that nobody has.
+    """
+    numbers = tuple(dict.fromkeys(read_number("cell", each) for each in typed))
+    found = candidates(session, CellFilter(numbers=numbers), now)
+    unknown = sorted(set(numbers) - {each.cell.number for each in found})
+    if unknown:
+        raise BadInputError(f"There is no cell {listed_words(unknown)} here. Look at the tape once more.", field="only")
+    return found
+
+
+def _objection(cell: CellRow, packed: PackedCell, request: MatchRequest, rules: HouseRules) -> str | None:
+    """What keeps a cell out, whatever is asked; where only its size or chemistry is not said, that it is not."""
+    named = replace(packed, family=packed.family or request.family)
+    said = objection(named, request.family, request.full_v_marked, rules)
+    if said is not None:
+        return said
+    if packed.family is None:
+        return "without a chemistry: a coordinator says what it is"
+    if request.size_code is not None and cell.size_code is None:
+        return "without a size: lay a caliper on it and say so on its page"
+    return "of another size" if request.size_code not in (None, cell.size_code) else None
 
 
 def _has_mark(listed: ListedCell, request: MatchRequest) -> bool:
@@ -307,7 +343,7 @@ def _candidate(
         resting_v=packed.resting_v,
         continuous_a=judged.carries_a if judged else None,
         is_estimated=is_estimated,
-        objection=objection(packed, request.family, request.full_v_marked, rules),
+        objection=_objection(cell, packed, request, rules),
         is_bare=cell.protection in ("none", "donor-board"),
         is_marked=packed.is_marked,
     )

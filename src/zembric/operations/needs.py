@@ -9,7 +9,17 @@ from zembric.core.assessment import read_size_or_none
 from zembric.core.entry_checks import read_number
 from zembric.core.errors import BadInputError
 from zembric.core.limits import NO_SHEET_C, Family
-from zembric.core.needs import LoadKind, Need, Proposals, Replaced, ShelfKind, propose_designs, voltages_of_replaced
+from zembric.core.needs import (
+    Converter,
+    LoadKind,
+    Need,
+    Proposals,
+    Replaced,
+    ShelfKind,
+    behind_converter,
+    propose_designs,
+    voltages_of_replaced,
+)
 from zembric.operations.cells import kinds_on_shelf
 from zembric.operations.judging import rules_in_force
 
@@ -39,6 +49,9 @@ class TypedNeed:
     room_mm: tuple[str, str, str]
     charger_v: str
     device: str | None = None
+    #: What stands between pack and device, and the volts behind it; the device's voltages are those of its input then.
+    converter: Converter | None = None
+    out_v: str = ""
 
 
 def designs_for(session: Session, typed: TypedNeed, now: datetime) -> Proposals:
@@ -49,11 +62,14 @@ def designs_for(session: Session, typed: TypedNeed, now: datetime) -> Proposals:
         DangerError: a device above what volunteers build for.
     """
     rules = rules_in_force(session)
-    return propose_designs(_read(typed), _kinds(session, now, rules), rules)
+    return propose_designs(_read(typed, rules), _kinds(session, now, rules), rules)
 
 
-def _read(typed: TypedNeed) -> Need:
-    if typed.replaced is not None:
+def _read(typed: TypedNeed, rules: HouseRules) -> Need:
+    input_known = bool(typed.least_v.strip() or typed.most_v.strip())
+    if typed.converter is not None and not input_known:
+        least_v = most_v = 0.0  # what its kind usually takes
+    elif typed.replaced is not None:
         least_v, most_v = voltages_of_replaced(typed.replaced, typed.count or 0)
     else:
         least_v, most_v = (
@@ -67,11 +83,15 @@ def _read(typed: TypedNeed) -> Need:
         )
     load = read_number(typed.load, _QUANTITY[typed.load_kind], "load")
     sides = [read_number(text, "length", "room") for text in room]
-    return Need(
+    need = Need(
         least_v, most_v, typed.load_kind, load / 1000 if typed.load_kind == "current" else load,
         read_number(typed.hours, "hours", "hours"), (sides[0], sides[1], sides[2]) if sides else None,
         read_number(typed.charger_v, "voltage", "charger_v") if typed.charger_v.strip() else None, typed.device,
     )  # fmt: skip
+    if typed.converter is None:
+        return need
+    out_v = read_number(typed.out_v, "voltage", "out_v")
+    return behind_converter(need, typed.converter, out_v, rules, input_known=input_known)
 
 
 def _kinds(session: Session, now: datetime, rules: HouseRules) -> list[ShelfKind]:

@@ -126,6 +126,8 @@ class SizeOut(Out):
     family: FamilyCode | None
     rechargeable: bool | None
     remarks: list[str]
+    #: The usual size that an outline by caliper is most likely.
+    usual: SizeReadingOut | None
     suspicion: str | None
     claim: ClaimOut | None
 

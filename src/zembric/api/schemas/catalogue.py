@@ -243,7 +243,7 @@ class RulesOut(Out):
 
 class SpecialRuleIn(In):
     family: FamilyCode | None = None
-    size_code: Annotated[str, StringConstraints(max_length=20)] | None = None
+    size_code: Annotated[str, StringConstraints(max_length=24)] | None = None
     values: dict[str, Typed]
 
 

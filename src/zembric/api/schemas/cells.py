@@ -261,7 +261,7 @@ class CellQuery(In):
     free: bool = False
     step: StepCode | None = None
     grade: list[GradeCode] = Field(default_factory=list)
-    size_code: Annotated[str, StringConstraints(max_length=20)] | None = None
+    size_code: Annotated[str, StringConstraints(max_length=24)] | None = None
     family: FamilyCode | None = None
     place_id: Id | None = None
     donor: Number | None = None

@@ -23,7 +23,7 @@ class MatchIn(In):
     parallel: int = Field(ge=1, le=40)
     family: ChargeableFamily
     #: Null: any size, where the house rules allow it.
-    size_code: Annotated[str, StringConstraints(min_length=1, max_length=20)] | None
+    size_code: Annotated[str, StringConstraints(min_length=1, max_length=24)] | None
     least_grade: LeastGrade = "B"
     #: Every group holds so much, with as little taken from the shelf as possible; null: as much as can be.
     target_mah: Milliamperehours | None = None
@@ -38,6 +38,8 @@ class MatchIn(In):
     full_v_marked: float | None = Field(None, ge=2, le=5)
     #: Cells with a mark for life that a coordinator says yes to for this pack.
     marked_allowed: list[Number] = Field(default=[], max_length=100)
+    #: The cells that somebody has in hand, and no others; empty: all that lie here.
+    only: list[Number] = Field(default=[], max_length=1600)
     pins: dict[str, Annotated[int, Field(ge=1, le=40)]] = Field(default={}, max_length=500)
 
 
@@ -60,6 +62,9 @@ class NeedIn(In):
     hours: Typed
     room_mm: tuple[Typed, Typed, Typed] = ("", "", "")
     charger_v: Typed = ""
+    #: What stands between pack and device, and the volts behind it; least and most are those of its input then.
+    converter: Literal["step-up", "step-down"] | None = None
+    out_v: Typed = ""
     #: A kind of device that is turned away; null: none of those.
     device: Annotated[str, StringConstraints(min_length=1, max_length=40)] | None = None
 

@@ -14,7 +14,7 @@ if TYPE_CHECKING:
 
     from zembric.core.looking import LookPrompt
     from zembric.core.recovery import RecoveryPlan
-    from zembric.core.sizes import ClaimCheck, SizePrint
+    from zembric.core.sizes import ClaimCheck, Size, SizePrint
     from zembric.models import Photo
     from zembric.operations.benchside import Benchside, TrayPass
     from zembric.operations.recoveries import RunningRecovery
@@ -70,7 +70,9 @@ def show_claim(check: ClaimCheck | None, claim_mah: float | None) -> schemas.Cla
     )
 
 
-def show_size(found: SizePrint, suspicion: str | None, claim: schemas.ClaimOut | None) -> schemas.SizeOut:
+def show_size(
+    found: SizePrint, usual: Size | None, suspicion: str | None, claim: schemas.ClaimOut | None
+) -> schemas.SizeOut:
     return schemas.SizeOut.model_validate(
         {
             "code": found.code,
@@ -79,6 +81,7 @@ def show_size(found: SizePrint, suspicion: str | None, claim: schemas.ClaimOut |
             "family": found.family,
             "rechargeable": found.rechargeable,
             "remarks": found.remarks,
+            "usual": usual and schemas.SizeReadingOut.model_validate(usual),
             "suspicion": suspicion,
             "claim": claim,
         }

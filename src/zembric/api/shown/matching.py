@@ -172,5 +172,6 @@ def show_wish(state: WishState) -> schemas.WishOut:
 
 def show_request(request: MatchRequest) -> schemas.MatchIn:
     return schemas.MatchIn.model_validate(
-        request.as_json() | {"banned": list(request.banned), "marked_allowed": list(request.marked_allowed)}
+        request.as_json()
+        | {"banned": list(request.banned), "marked_allowed": list(request.marked_allowed), "only": list(request.only)}
     )

@@ -91,6 +91,10 @@ class _Part:
     pinned: tuple[int, ...]
 
 
+#: So many cells that are left out are named one by one.
+_NAMED_MOST = 8
+
+
 def make_plan(
     candidates: Sequence[Candidate],
     job: Job,
@@ -173,7 +177,10 @@ def _too_few(
 ) -> TooFewCellsError:
     needed = job.series * job.parallel
     ways = what_would_help(candidates, job.conditions, job.series, job.parallel)
-    out = ", ".join(f"{left.count} {left.reason}" for left in left_out)
+    out = "; ".join(
+        f"{left.count} {left.reason}" + (f" ({listed(list(left.keys))})" if left.count <= _NAMED_MOST else "")
+        for left in left_out
+    )
     kinds = "" if have < needed else (
         f"{have} may take part, but not {job.series} groups of one kind each can be made of them. "
     )  # fmt: skip
