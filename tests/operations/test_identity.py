@@ -149,7 +149,7 @@ def test_a_marked_full_voltage_goes_with_the_chemistry_it_was_read_with_for_sibl
 def test_calipers_are_a_size_that_a_volunteer_sets_for_all_siblings_measured_or_not(
     session: Session, volunteer: Actor
 ) -> None:
-    first, second, third = open_donor(session, volunteer, 3, size_code=None).cells
+    first, second, third = open_donor(session, volunteer, 3, size_code=None, rated_capacity_mah=None).cells
     entries.inspect(session, volunteer, second.number, [], at())
     capacity(session, volunteer, second.number, "520", at(minutes=5), started_full=True, current_ma="200")
     _set(session, volunteer, first, siblings_too=True, width_mm=13.2, length_mm=35.1)
