@@ -286,6 +286,13 @@ export const CHOICE_WORDS: Record<string, string> = {
   current: "current",
   power: "power",
   resistor: "resistance",
+  fine: "Holds its charge",
+  watch: "Loses some: watch it",
+  leaking: "Leaks",
+  "too early": "Too early to tell",
+  sure: "Sure",
+  likely: "Likely",
+  borderline: "Borderline",
 };
 
 export const INSTRUMENT_WORDS: Record<Schemas["InstrumentOut"]["kind"], string> = {

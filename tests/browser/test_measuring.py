@@ -206,3 +206,16 @@ def test_a_sum_answers_as_it_is_typed_and_its_address_carries_it(page: Page, add
     expect(page.get_by_text("0.857 A", exact=True)).to_be_visible()
     page.get_by_role("textbox", name="Load resistor").fill("0")
     expect(page.get_by_text("it must be above zero")).to_be_visible()
+
+
+def test_a_sum_is_found_from_the_thing_that_lies_on_the_bench(page: Page, address: str) -> None:
+    page.goto(f"{address}/sums")
+    page.get_by_role("listitem").filter(has_text="A charging module").get_by_role(
+        "link", name="suit a small cell"
+    ).click()
+    expect(page.get_by_text("1000 mA / 550 mAh = 1.82 C")).to_be_visible()
+    expect(page.get_by_text("more than any such cell takes")).to_be_visible()
+    page.get_by_label("What the cell holds").fill("-5")
+    expect(page.get_by_text("What the cell holds [mAh] is -5; it must be above zero.")).to_be_visible()
+    page.get_by_role("link", name="A cell that rests").click()
+    expect(page.get_by_text("Holds its charge")).to_be_visible()

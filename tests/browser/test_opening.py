@@ -56,9 +56,9 @@ def test_an_ambiguous_size_is_asked_and_a_claim_is_drawn_against_what_fits(page:
 def test_a_slip_while_opening_keeps_everything_that_was_typed(page: Page, engine: Engine, address: str) -> None:
     page.goto(f"{address}/open")
     page.get_by_label("In your words").fill("school laptop")
-    page.get_by_label("Size", exact=True).fill("18x50")
+    page.get_by_label("Size", exact=True).fill("18-50")
     page.get_by_role("button", name=re.compile("^Number")).click()
-    expect(page.get_by_text('"18x50" is not a size code')).to_be_visible()
+    expect(page.get_by_text('"18-50" is not a size code')).to_be_visible()
     expect(page.get_by_label("In your words")).to_have_value("school laptop")
     with unit_of_work(engine) as session:
         assert session.scalars(select(Donor.id)).all() == []
@@ -190,3 +190,20 @@ def _tray(donor: Donor) -> str:
     place = donor.cells[0].place
     assert place
     return place.number
+
+
+def test_calipers_are_enough_for_a_size_and_the_nearest_usual_one_is_offered(
+    page: Page, session: Session, volunteer: Actor, address: str
+) -> None:
+    first, sibling = open_donor(session, volunteer, 2, size_code=None, rated_capacity_mah=None).cells
+    session.commit()
+    page.goto(f"{address}/cells/{first.number}")
+    page.get_by_label("Width, or across").fill("13,2")
+    page.get_by_label("Length").fill("35.1")
+    expect(page.get_by_role("button", name="Call it 13350, the nearest usual size")).to_be_visible()
+    page.get_by_text("The same for its siblings").click()
+    page.get_by_role("button", name="Keep what it is").click()
+    expect(page.get_by_text("Kept, and judged anew.")).to_be_visible()
+    for cell in (first, sibling):
+        session.refresh(cell)
+    assert {first.size_code, sibling.size_code} == {"13.2 x 35.1"}

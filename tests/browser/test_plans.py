@@ -8,11 +8,12 @@ from collections.abc import Callable
 from playwright.sync_api import BrowserContext, Locator, Page, expect
 from sqlalchemy.orm import Session
 
-from tests.browser.conftest import sign_in
+from tests.browser.conftest import choose_option, sign_in
 from tests.browser.keyboard import press_on, tab_to
 from tests.support.benchwork import at, capacity, keep, shelf_of
 from zembric.operations import wishes
 from zembric.operations.actors import Actor
+from zembric.operations.cells import get_cell
 
 FIVE = [2500, 2450, 2400, 2350, 2300]
 
@@ -215,3 +216,68 @@ def test_a_choice_is_held_and_compared_with_another(
     expect(compared).to_contain_text("1 cell is another.")
     compared.get_by_role("button", name="Lay the held one again").click()
     weakest(page, 4850)
+
+
+def test_the_empty_pack_is_grown_by_its_edges_and_by_the_figures_on_its_measures(page: Page, address: str) -> None:
+    page.goto(f"{address}/match")
+    page.get_by_role("button", name="Increase Groups in series").click()
+    expect(page.get_by_text("in series, 12.6 V full")).to_be_visible()
+    page.get_by_role("textbox", name="Cells in parallel").fill("4")
+    page.keyboard.press("Tab")
+    expect(page.get_by_role("img", name="An empty pack of 3 in series and 4 in parallel")).to_be_visible()
+    edge = page.get_by_role("button", name="Increase Cells in parallel").locator("xpath=..")
+    box = edge.bounding_box()
+    assert box
+    page.mouse.move(box["x"] + 6, box["y"] + box["height"] / 2)
+    page.mouse.down()
+    page.mouse.move(box["x"] + 6, box["y"] + box["height"] / 2 - 300, steps=6)
+    page.mouse.up()
+    expect(page.get_by_role("button", name="Match 3S1P: 3 cells")).to_be_visible()
+
+
+def test_two_cells_in_hand_are_matched_side_by_side(
+    page: Page, session: Session, volunteer: Actor, address: str
+) -> None:
+    numbers = shelf_of(session, volunteer, FIVE)
+    session.commit()
+    page.goto(f"{address}/match")
+    page.get_by_label("Cells in hand").fill(f"{numbers[3]} {numbers[4]}")
+    page.get_by_role("button", name="All side by side: 1S2P").click()
+    page.get_by_role("button", name="Match 1S2P: 2 cells").click()
+    weakest(page, 4650)
+    assert {plank(page, number).count() for number in numbers[:3]} == {0}
+    assert {plank(page, number).count() for number in numbers[3:]} == {1}
+
+
+def test_a_match_says_which_cells_are_left_out_for_want_of_a_size(
+    page: Page, session: Session, volunteer: Actor, address: str
+) -> None:
+    numbers = shelf_of(session, volunteer, FIVE)
+    for number in numbers[:2]:
+        get_cell(session, number).size_code = None
+    session.commit()
+    page.goto(f"{address}/match")
+    page.get_by_role("button", name="Match 2S2P").click()
+    expect(
+        page.get_by_text(
+            f"2 without a size: lay a caliper on it and say so on its page ({numbers[0]} and {numbers[1]})"
+        )
+    ).to_be_visible()
+
+
+def test_a_device_behind_a_step_up_is_asked_for_by_its_own_volts(
+    page: Page, session: Session, volunteer: Actor, address: str
+) -> None:
+    shelf_of(session, volunteer, FIVE)
+    session.commit()
+    page.goto(f"{address}/match")
+    page.get_by_role("radio", name="What it is for").click()
+    choose_option(page, "What stands between pack and device?", "A step-up to higher volts")
+    page.get_by_label("Volts behind it").fill("5")
+    page.get_by_role("radio", name="Current").click()
+    page.get_by_label("Current", exact=True).fill("800")
+    page.get_by_label("For", exact=True).fill("2")
+    page.get_by_role("button", name="What would do?").click()
+    expect(page.get_by_role("heading", name="1S2P")).to_be_visible()
+    expect(page.get_by_text("5 V x 0.8 A at the output / 0.88 = 4.55 W from the cells")).to_be_visible()
+    expect(page.get_by_text("One group wants a low cut-off too")).to_be_visible()

@@ -60,19 +60,23 @@ def test_a_resistor_of_nothing_is_refused(k_v: float, r1_ohm: float, r2_ohm: flo
 
 
 @pytest.mark.parametrize(
-    ("board_ma", "believed_mah", "says"),
+    ("board_ma", "believed_mah", "most_mah", "says"),
     [
-        (None, 500, "not known: watch the first charge"),
-        (500, None, "stay with it"),
-        (500, 400, "do not charge it in place"),
-        (400, 400, "fits"),
-        (200, 400, "0.5"),
+        (None, 500, 600, "not known: watch the first charge"),
+        (500, None, None, "stay with it"),
+        (500, None, 600, "stay with it"),
+        (500, None, 400, "do not charge it in place"),
+        (500, 400, 600, "do not charge it in place"),
+        (400, 400, 600, "fits"),
+        (200, 400, 600, "0.5"),
     ],
 )
 def test_a_board_that_charges_too_fast_for_its_cell_is_not_used(
-    board_ma: float | None, believed_mah: float | None, says: str
+    board_ma: float | None, believed_mah: float | None, most_mah: float | None, says: str
 ) -> None:
-    assert says in charge_in_place_advice(board_ma, believed_mah)
+    advice = charge_in_place_advice(board_ma, believed_mah, most_mah)
+    assert says in advice.text
+    assert advice.is_refused == ("do not" in says)
 
 
 @pytest.mark.parametrize(

@@ -10,13 +10,14 @@ import pytest
 from PIL import Image
 from sqlalchemy.orm import Session
 
-from tests.support.benchwork import at, numbers_of, open_donor, voltage
+from tests.support.benchwork import at, capacity, numbers_of, open_donor, voltage
 from zembric.core.donor_kinds import NOT_FOR_THIS_TABLE
 from zembric.core.errors import BadInputError, ChangedMeanwhileError, ConflictError, DangerError, NotAllowedError
 from zembric.models import Donor
 from zembric.operations import catalogue, donors, entries, photos
 from zembric.operations.actors import Actor
-from zembric.operations.benchside import at_the_bench, charge_current_of, tray_pass
+from zembric.operations.benchside import at_the_bench, tray_pass
+from zembric.operations.in_place import charge_current_of
 from zembric.operations.photos import PhotoStore
 
 MODEL = {
@@ -97,11 +98,27 @@ def test_a_refused_figure_is_told_with_its_unit_and_what_could_be(session: Sessi
 
 
 def test_a_cell_that_is_charged_in_place_is_held_against_its_own_board(session: Session, volunteer: Actor) -> None:
-    donor = open_donor(session, volunteer, kind="light", rated_capacity_mah=400)
+    donor = open_donor(session, volunteer, kind="light", rated_capacity_mah=600)
     board = {"charged_in": "holder", "charger_kind": "linear", "charger_k_v": 1000, "charger_r1_ohm": 2000}
     donors.set_clues(session, volunteer, donor.number, donor.version, board, at(1))
     assert charge_current_of(donor) == 500
-    assert "do not charge it in place" in (at_the_bench(session, numbers_of(donor)[0], at(1)).in_place or "")
+    number = numbers_of(donor)[0]
+    entries.inspect(session, volunteer, number, [], at(2))
+    capacity(session, volunteer, number, "400", at(3), started_full=True, current_ma="100")
+    advice = at_the_bench(session, number, at(4)).in_place
+    assert advice
+    assert advice.is_refused
+    assert "do not charge it in place" in advice.text
+
+
+def test_a_board_that_is_stronger_than_any_cell_of_the_size_is_refused_before_anything_is_measured(
+    session: Session, volunteer: Actor
+) -> None:
+    donor = open_donor(session, volunteer, kind="light", size_code="13350", rated_capacity_mah=None)
+    board = {"charged_in": "device", "charger_kind": "linear", "charger_k_v": 1200, "charger_r1_ohm": 900}
+    with pytest.raises(DangerError, match="the largest cell of this size takes") as refused:
+        donors.set_clues(session, volunteer, donor.number, donor.version, board, at(1))
+    assert (refused.value.code, refused.value.field) == ("board-too-strong", "charged_in")
 
 
 def test_open_ends_stand_on_the_tray_until_somebody_says_taped_and_the_first_to_say_so_stands(

@@ -1861,6 +1861,8 @@ export interface components {
             group_v: number | null;
             /** In Place */
             in_place: string | null;
+            /** In Place Refused */
+            in_place_refused: boolean;
             /** Joining */
             joining: string | null;
             /** Nothing Reached */
@@ -2327,6 +2329,8 @@ export interface components {
             expectation: string | null;
             /** In Place */
             in_place: string | null;
+            /** In Place Refused */
+            in_place_refused: boolean;
             pack_print: components["schemas"]["PackPrintOut"] | null;
             /** Protection */
             protection: ("yes" | "no" | "unknown") | null;
@@ -3928,6 +3932,10 @@ export interface components {
          * @description What can be asked of a match in this house.
          */
         MatchOptionsOut: {
+            /** Full V */
+            full_v: {
+                [key: string]: number;
+            };
             /** Is Any Size */
             is_any_size: boolean;
             /** Join Within V */
@@ -5679,6 +5687,8 @@ export interface components {
         SumsOut: {
             /** Sums */
             sums: components["schemas"]["SumOut"][];
+            /** Things */
+            things: components["schemas"]["ThingOut"][];
         };
         /** SwitchChoiceOut */
         SwitchChoiceOut: {
@@ -5702,6 +5712,18 @@ export interface components {
             key: string;
             /** Question */
             question: string;
+        };
+        /**
+         * ThingOut
+         * @description A thing on the bench, and the sums people ask of it.
+         */
+        ThingOut: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Sums */
+            sums: string[];
         };
         /**
          * ToleranceInUseOut

@@ -16,10 +16,12 @@ type Props = {
   massG?: number | null;
   /** Called with the outline that somebody chose where the code can be read in more than one way. */
   onChoose?: (reading: Reading) => void;
+  /** Called with the usual size that an outline by caliper is most likely. */
+  onName?: (code: string) => void;
 };
 
 /** What a typed size means, asked where it can mean several things, and whether the claim can be. */
-export function SizeMeaning({ code, family, claimMah, massG = null, onChoose }: Props) {
+export function SizeMeaning({ code, family, claimMah, massG = null, onChoose, onName }: Props) {
   const typed = useDeferredValue(code.trim());
   const size = useQuery({
     ...sizeQuery({
@@ -31,7 +33,7 @@ export function SizeMeaning({ code, family, claimMah, massG = null, onChoose }: 
     enabled: typed.length >= 4,
   });
   if (typed.length < 4 || !size.data) return null;
-  const { readings, ambiguous, remarks, suspicion, claim } = size.data;
+  const { readings, ambiguous, remarks, usual, suspicion, claim } = size.data;
   return (
     <Box>
       {ambiguous ? (
@@ -52,6 +54,12 @@ export function SizeMeaning({ code, family, claimMah, massG = null, onChoose }: 
       ) : (
         readings[0] && <Small>{words(readings[0])}</Small>
       )}
+      {usual && onName && (
+        <Row>
+          <Button onPress={() => onName(usual.code)}>Call it {usual.code}, the nearest usual size</Button>
+          <Small>or leave it: it is a size of its own then.</Small>
+        </Row>
+      )}
       {suspicion && <Notice kind="error">{suspicion}</Notice>}
       {remarks.map((remark) => (
         <Small key={remark}>{remark}</Small>
@@ -63,9 +71,11 @@ export function SizeMeaning({ code, family, claimMah, massG = null, onChoose }: 
 
 function words(reading: Reading): string {
   return reading.shape === "cylinder"
-    ? `round, ${figure(reading.width_mm, 0)} mm across, ${figure(reading.length_mm, 1)} mm long`
-    : `flat, ${figure(reading.thickness_mm ?? 0, 1)} by ${figure(reading.width_mm, 0)} by ${figure(reading.length_mm, 0)} mm`;
+    ? `round, ${millimetres(reading.width_mm)} mm across, ${figure(reading.length_mm, 1)} mm long`
+    : `flat, ${figure(reading.thickness_mm ?? 0, 1)} by ${millimetres(reading.width_mm)} by ${millimetres(reading.length_mm)} mm`;
 }
+
+const millimetres = (side: number) => figure(side, Number.isInteger(side) ? 0 : 1);
 
 const Box = styled.div`display: grid; gap: 0.5rem;`;
 const Row = styled.div`display: flex; flex-wrap: wrap; gap: 0.5rem; margin-top: 0.375rem;`;

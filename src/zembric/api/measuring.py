@@ -22,6 +22,7 @@ from zembric.api.shown.measuring import (
 )
 from zembric.core.methods import METHODS
 from zembric.core.sums.all import ALL_SUMS, work_out
+from zembric.core.sums.things import THINGS
 from zembric.operations import cells, instruments, logs, measuring
 from zembric.operations.instruments import TypedInstrument
 from zembric.operations.judging import rules_in_force
@@ -55,7 +56,8 @@ def get_sums() -> Response:
     """Every bench sum with its inputs, units, formula and grounds."""
     return read(
         lambda _s, _actor, _now: schemas.SumsOut(
-            sums=[schemas.SumOut.model_validate(entry) for entry in ALL_SUMS.values()]
+            sums=[schemas.SumOut.model_validate(entry) for entry in ALL_SUMS.values()],
+            things=[schemas.ThingOut.model_validate(thing) for thing in THINGS],
         )
     )
 

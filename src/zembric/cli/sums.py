@@ -33,7 +33,13 @@ def answer_sums(words: Sequence[str]) -> dict[str, Any]:
         if key in typed:
             raise BadInputError(f'"{key}" is said twice.', code="bad-arguments", field=key)
         typed[key] = value
-    result = work_out(name, typed)
+    try:
+        result = work_out(name, typed)
+    except BadInputError as error:
+        # Whoever types keys is told the key; the words are those of the form.
+        if error.field and error.code != "unknown-key":
+            error.text = f"{error.field}: {error.text}"
+        raise
     answer: dict[str, Any] = {key: _plain(value) for key, value in result.outputs.items()}
     answer["warnings"] = [
         {"code": red.code, "text": red.text, "value": _plain(red.value), "limit": _plain(red.limit), "kind_of_limit": red.kind.value}

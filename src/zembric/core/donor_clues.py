@@ -130,18 +130,44 @@ def program_current_ma(k_v: float, r1_ohm: float, r2_ohm: float | None = None) -
     return 1000 * k_v / resistance_ohm
 
 
-def charge_in_place_advice(board_ma: float | None, believed_mah: float | None) -> str:
-    """Whether a donor's own charger suits the cell in it; `believed_mah` is measured or rated, never a claim."""
+@dataclass(frozen=True, slots=True)
+class InPlaceAdvice:
+    """Whether a donor's own charger suits the cell in it; `is_refused`: no cell is charged by it."""
+
+    text: str
+    is_refused: bool = False
+
+
+def charge_in_place_advice(
+    board_ma: float | None, believed_mah: float | None, most_mah: float | None = None
+) -> InPlaceAdvice:
+    """Whether a donor's own charger suits the cell in it.
+
+    Args:
+        board_ma: What the charger is set to; None: not known.
+        believed_mah: What the cell holds, measured or rated, never a claim; None: not known yet.
+        most_mah: The most that a cell of its size can hold; where that is too little, nobody has to measure first.
+    """
     if board_ma is None:
-        return "Its charger's current is not known: watch the first charge from beginning to end."
-    if believed_mah is None:
-        return f"Its board charges at {amount(board_ma, 'mA')}; what the cell holds is not known yet, so stay with it."
-    if board_ma > believed_mah * limits.CHARGE_RATE_MOST_C.value + 1e-9:
-        return (
-            f"Its board charges at {amount(board_ma, 'mA')}, more than the {amount(believed_mah, 'mA')} (1 C) this cell takes: "
-            "do not charge it in place. A larger programming resistor would mend that."
+        return InPlaceAdvice("Its charger's current is not known: watch the first charge from beginning to end.")
+    board, ends = amount(board_ma, "mA"), amount(board_ma * limits.MODULE_END_SHARE.value, "mA")
+    holds_mah = believed_mah or most_mah
+    if holds_mah is None:
+        return InPlaceAdvice(f"Its board charges at {board}; what the cell holds is not known yet, so stay with it.")
+    if board_ma > holds_mah * limits.CHARGE_RATE_MOST_C.value + 1e-9:
+        why = "(1 C) this cell takes" if believed_mah else "(1 C) that the largest cell of this size takes"
+        return InPlaceAdvice(
+            f"Its board charges at {board}, more than the {amount(holds_mah, 'mA')} {why}: do not charge it in place. It would "
+            f"also end at {ends}, long before such a cell is full. A larger programming resistor would mend that.",
+            is_refused=True,
         )
-    return f"Its board charges at {amount(board_ma, 'mA')}, {amount(board_ma / believed_mah, 'C', 1)} of what the cell holds: fits."
+    if believed_mah is None:
+        return InPlaceAdvice(
+            f"Its board charges at {board} and ends at {ends}; what the cell holds is not known yet, so stay with it."
+        )
+    return InPlaceAdvice(
+        f"Its board charges at {board}, {amount(board_ma / believed_mah, 'C', 1)} of what the cell holds, and ends at {ends}: fits."
+    )
 
 
 @dataclass(frozen=True, slots=True)

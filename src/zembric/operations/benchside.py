@@ -9,19 +9,20 @@ from sqlalchemy import select
 from sqlalchemy.orm import joinedload
 
 from zembric.core.assessment import assess, size_of
-from zembric.core.donor_clues import charge_in_place_advice, program_current_ma
+from zembric.core.donor_clues import InPlaceAdvice
 from zembric.core.ends import HOW_TO_JOIN, usual_build, usual_plus
 from zembric.core.first_voltage import nothing_reached
 from zembric.core.limits import Family
 from zembric.core.looking import LookPrompt, look_prompts
 from zembric.core.next_step import ChargeSetting, charge_setting, recovery_plan, run_current_ma, run_cut_off_v
 from zembric.core.recovery import RecoveryPlan
-from zembric.core.sizes import ClaimCheck, check_claim, primary_suspicion
+from zembric.core.sizes import ClaimCheck, check_claim, most_mah, primary_suspicion
 from zembric.core.voltage_states import StateQuestion, state_question
 from zembric.models import CellRow, Donor, Place
 from zembric.operations.cells import CellFilter, ListedCell, candidates, listed_now
 from zembric.operations.donors import last_groups
 from zembric.operations.entries import cell_in_hand
+from zembric.operations.in_place import in_place_of_cell
 from zembric.operations.judging import entries_of, rules_in_force, stories_of, story_of
 from zembric.operations.recoveries import RunningRecovery, running_recovery
 from zembric.operations.siblings import voltages_as_found
@@ -53,7 +54,7 @@ class Benchside:
     #: What a tester is set to for it: current [mA] and cut-off [V].
     run_ma: float
     cut_off_v: float
-    in_place: str | None
+    in_place: InPlaceAdvice | None
     claim: ClaimCheck | None
     suspicion: str | None
     build: Build | None
@@ -86,7 +87,7 @@ def at_the_bench(session: Session, typed: str, now: datetime) -> Benchside:
         charge=charge_setting(assessed),
         run_ma=run_current_ma(assessed),
         cut_off_v=run_cut_off_v(assessed),
-        in_place=_in_place(cell),
+        in_place=in_place_of_cell(cell, most_mah(size, facts.family, assessed.rules, facts.mass_g) if size else None),
         claim=check_claim(size, facts.family, facts.claimed_capacity_mah, assessed.rules, facts.mass_g)
         if size and facts.claimed_capacity_mah
         else None,
@@ -140,19 +141,3 @@ def tray_pass(session: Session, tray: Place, now: datetime) -> TrayPass:
 
 def _wants_voltage(story: Story, rules: HouseRules) -> bool:
     return not assess(story, rules).voltages or nothing_reached(story) is not None
-
-
-def charge_current_of(donor: Donor) -> float | None:
-    """The current [mA] that a donor's own linear charger is set to; None where its resistor is not on record."""
-    if donor.charger_kind != "linear" or donor.charger_k_v is None or donor.charger_r1_ohm is None:
-        return None
-    return program_current_ma(donor.charger_k_v, donor.charger_r1_ohm, donor.charger_r2_ohm)
-
-
-def _in_place(cell: CellRow) -> str | None:
-    """Advice where the cell is charged in its device or its holder."""
-    if cell.donor.charged_in == "out" and cell.in_use_in is None:
-        return None
-    judged = cell.judgement
-    believed = (judged.capacity_mah if judged else None) or cell.rated_capacity_mah
-    return charge_in_place_advice(charge_current_of(cell.donor), believed)

@@ -31,6 +31,7 @@ from zembric.models import (
 )
 from zembric.models.donors import CHARGED_IN, CHARGER_KINDS, CONVERTERS, PART_KINDS, YES_NO_UNKNOWN
 from zembric.operations.catalogue import get_model, resolve_size
+from zembric.operations.in_place import in_place_of
 from zembric.operations.judging import rejudge, rules_in_force
 from zembric.operations.places import LARGEST_TRAY, room_in_tray
 from zembric.operations.record import note
@@ -183,6 +184,9 @@ def set_clues(
     for key, value in clues.items():
         setattr(donor, key, value)
     _check_pairs(donor)
+    advice = in_place_of(donor, rules_in_force(session))
+    if advice is not None and advice.is_refused:
+        raise DangerError(advice.text, code="board-too-strong", field="charged_in")
     if before != clues:
         note(session, actor, "donor-clues", now, donor_id=donor.id, before=before, after=clues)
     session.flush()

@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 
 from zembric.core.errors import BadInputError, NotFoundError, ZembricError
 from zembric.core.sums.all import ALL_SUMS, work_out
+from zembric.core.sums.things import THINGS
 
 WORKED: dict[str, tuple[str, dict[str, object]]] = {
     # 4.2 / 7.8 = 0.53846 A; 0.53846^2 x 6.8 = 1.9716 W; twice that to buy.
@@ -48,6 +49,9 @@ WORKED: dict[str, tuple[str, dict[str, object]]] = {
     "compare-testers a=2100,905,1480 b=2080,890,1455": ("significant", {"difference_pct": -1.44394, "error_pct": 0.24368, "significant": True}),
     "below value=1490 limit=1485 uncertainty=25": ("sure", {"probability": 0.42074, "sure": "borderline"}),
     "below value=1490 limit=1490 uncertainty=0": ("probability", {"probability": 0.5, "sure": "borderline"}),
+    # 1 A into 550 mAh are 1.82 C, and 100 mA at its end 0.18 C; 0.5 C are 275 mA.
+    "small-cell k_v=1200 r1_ohm=1200 capacity_mah=550": ("suits", {"suits": False, "charge_c": 1.8182, "end_c": 0.18182, "wanted_ohm": 4363.64}),
+    "small-cell k_v=1000 r1_ohm=4000 capacity_mah=550": ("suits", {"suits": True, "current_ma": 250.0}),
     "end-current-trap k_v=1200 r1_ohm=1200 load_ma=100": ("never_ends", {"end_current_ma": 100.0, "never_ends": True}),
 }  # fmt: skip
 
@@ -70,6 +74,28 @@ def test_every_sum_answers_with_just_the_outputs_it_names() -> None:
         name, values = typed(words)
         assert set(work_out(name, values).outputs) == {out.key for out in ALL_SUMS[name].outputs}
     assert {typed(words)[0] for words in WORKED} == set(ALL_SUMS)
+
+
+@pytest.mark.parametrize(
+    ("words", "worked"),
+    [
+        ("slope-wait resolution_v=0.001 limit_mv_per_day=5", "3 × 1 mV / 5 mV a day = 0.6 days"),
+        ("run-time capacity_mah=4800 mean_v=3.6 load=current value=1.2", "4.8 Ah / 1.2 A = 4.00 h"),
+    ],
+)
+def test_what_is_worked_is_true_as_it_stands(words: str, worked: str) -> None:
+    assert work_out(*typed(words)).worked == worked
+
+
+def test_every_sum_is_found_from_a_thing_on_the_bench() -> None:
+    assert {name for thing in THINGS for name in thing.sums} == set(ALL_SUMS)
+
+
+def test_a_rise_is_told_as_none() -> None:
+    words = (
+        "self-discharge days=2,9 volts=4.10,4.15 resolution_v=0.001 full_v=4.2 family=layered-oxide capacity_mah=2400"
+    )
+    assert "It rises" in work_out(*typed(words)).cautions[0]
 
 
 REFUSED = {

@@ -58,7 +58,7 @@ export function ChargeForm({ bench, again, onSend, onNothing, problem, isSending
           freezing not at all.
         </SetTo>
       )}
-      {bench?.in_place && <Notice kind="ask">{bench.in_place}</Notice>}
+      {bench?.in_place && <Notice kind={bench.in_place_refused ? "error" : "ask"}>{bench.in_place}</Notice>}
       <Field
         label="Charged; ended at"
         unit="V"

@@ -73,6 +73,12 @@ export function IdentityForm({ cell, bench }: { cell: Cell; bench: Bench | null 
   const isWrong = Object.values(typed).some((text) => text.trim() !== "" && readNumber(text) === null);
   const claimed = typed.claimed_capacity_mah ?? cell.claimed_capacity_mah?.toString() ?? "";
   const mass = typed.mass_g ?? cell.mass_g?.toString() ?? "";
+  const side = (key: NumberKey) => readNumber(typed[key] ?? cell[key]?.toString() ?? "");
+  const sides = [side("thickness_mm"), side("width_mm"), side("length_mm")].filter((each) => each !== null);
+  const outline = side("width_mm") && side("length_mm") ? sides.join(" x ") : null;
+  // A size that only calipers told is no print.
+  const isPrinted =
+    Boolean(told.size_code ?? cell.size_code) && !(told.size_code ?? cell.size_code ?? "").includes(" x ");
   const number = (key: NumberKey, label: string, unit: string, hint?: string) => (
     <Field
       label={label}
@@ -131,7 +137,7 @@ export function IdentityForm({ cell, bench }: { cell: Cell; bench: Bench | null 
         {number("mass_g", "Mass", "g", "Proves or breaks a claim.")}
       </Pair>
       <SizeMeaning
-        code={told.size_code ?? cell.size_code ?? ""}
+        code={isPrinted ? (told.size_code ?? cell.size_code ?? "") : ""}
         family={family}
         claimMah={readNumber(claimed)}
         massG={readNumber(mass)}
@@ -144,12 +150,21 @@ export function IdentityForm({ cell, bench }: { cell: Cell; bench: Bench | null 
           }))
         }
       />
-      <p>Nothing printed, or more than one reading? Take a ruler or a caliper:</p>
+      <p>Nothing printed, or more than one reading? Calipers are enough:</p>
       <Triple>
         {number("width_mm", "Width, or across", "mm")}
         {number("length_mm", "Length", "mm")}
         {number("thickness_mm", "Thickness if flat", "mm")}
       </Triple>
+      {!isPrinted && outline && (
+        <SizeMeaning
+          code={outline}
+          family={family}
+          claimMah={readNumber(claimed)}
+          massG={readNumber(mass)}
+          onName={(size_code) => say({ size_code })}
+        />
+      )}
       <Pair>
         <Pick
           label="Chemistry"
@@ -214,7 +229,7 @@ export function IdentityForm({ cell, bench }: { cell: Cell; bench: Bench | null 
       {problem && !AT_FIELDS.includes(problem.field ?? "") && <ProblemNotice problem={problem} />}
       {set.isSuccess && !isChanged && <p role="status">Kept, and judged anew.</p>}
       <Tick isSelected={siblingsToo} onChange={setSiblingsToo}>
-        The same for its siblings that are not measured yet
+        The same for its siblings: all of it where nothing was measured yet, else a missing size
       </Tick>
       <Button kind={isChanged ? "main" : "plain"} type="submit" isDisabled={set.isPending || isWrong || !isChanged}>
         {changedMeanwhile ? "Keep mine all the same" : isAsked ? "The sheet says so: keep it" : "Keep what it is"}

@@ -16,12 +16,16 @@ const VERDICT_WORDS: Record<Schemas["RestOut"]["verdict"], string> = {
   "too-early": "Too early to tell",
 };
 
+const RISES = "No loss to be seen: it reads a little more than before";
+
 /** How a cell holds its charge: its resting voltages over days, and when the next one will say something. */
 export function RestPanel({ number }: { number: string }) {
   const [meter, setMeter] = useState<string | null>(null);
   const rest = useQuery(restQuery(number, meter));
   if (!rest.data?.since || rest.data.readings.length === 0) return null;
   const { readings, line, next_at } = rest.data;
+  // Nothing is told of how a cell holds its charge by a voltage that climbs.
+  const rises = rest.data.verdict === "fine" && (rest.data.mv_per_day ?? 0) < 0;
   const leftOut = readings.filter((reading) => reading.left_out !== null);
   const points = (name: string, chosen: typeof readings) => ({
     name,
@@ -34,7 +38,7 @@ export function RestPanel({ number }: { number: string }) {
   return (
     <Sheet>
       <h2>How it rests</h2>
-      <Verdict>{VERDICT_WORDS[rest.data.verdict]}</Verdict>
+      <Verdict>{rises ? RISES : VERDICT_WORDS[rest.data.verdict]}</Verdict>
       <p>{rest.data.text}</p>
       <SumPicture
         title="Resting voltage over days"

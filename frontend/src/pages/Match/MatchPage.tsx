@@ -43,7 +43,7 @@ export default function MatchPage() {
   const result = useRef<HTMLDivElement>(null);
   const found = match.data ?? match.error ?? look.data;
   useEffect(() => {
-    // On a phone the answer stands below the form.
+    // The answer stands below what was asked.
     const top = result.current?.getBoundingClientRect().top ?? 0;
     if (found && top > window.innerHeight / 2) result.current?.scrollIntoView();
   }, [found]);
@@ -128,13 +128,10 @@ export default function MatchPage() {
               }
             />
           ) : (
-            <Quiet>
-              <h2>How many in series, how many in parallel?</h2>
-              <p>
-                Volts come from the series: 2 in series are 8.4 V full. Hours come from the parallel. Nothing is
-                reserved until you keep it.
-              </p>
-            </Quiet>
+            <p>
+              Pull the pack by its edges: volts come from the groups in series, hours from the cells side by side.
+              Nothing is reserved until you keep it.
+            </p>
           )}
         </Result>
       </Columns>
@@ -170,12 +167,6 @@ function Answered({ look, problem, onChoose }: AnsweredProps) {
   );
 }
 
-const Columns = styled.div`
-  display: grid;
-  grid-template-columns: minmax(0, 20rem) minmax(0, 1fr);
-  gap: 1.25rem;
-  align-items: start;
-  ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
-`;
+const Columns = styled.div`display: grid; grid-template-columns: minmax(0, 1fr); gap: 1.25rem;`;
 const Start = styled.div`margin-bottom: 1rem;`;
 const Result = styled.div`display: grid; gap: 1rem; min-width: 0;`;

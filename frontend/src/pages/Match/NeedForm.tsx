@@ -12,7 +12,7 @@ import { Pick } from "../../components/Pick";
 type Need = Schemas["NeedIn"];
 type Replaced = NonNullable<Need["replaced"]>;
 /** Fields that a refusal may belong to; any other stands with the answer. */
-export const NEED_FIELDS: readonly string[] = ["least_v", "most_v", "load", "hours", "charger_v", "room"];
+export const NEED_FIELDS: readonly string[] = ["out_v", "least_v", "most_v", "load", "hours", "charger_v", "room"];
 const REPLACED: ["device" | Replaced, string][] = [
   ["device", "Its voltages are known"],
   ["alkaline", "Alkaline cells"],
@@ -23,6 +23,11 @@ const LOADS: [Need["load_kind"], string][] = [
   ["power", "Power"],
   ["current", "Current"],
   ["resistor", "Resistor"],
+];
+const CONVERTERS: ["none" | NonNullable<Need["converter"]>, string][] = [
+  ["none", "Nothing: it takes the pack's volts"],
+  ["step-up", "A step-up to higher volts"],
+  ["step-down", "A step-down to lower volts"],
 ];
 const USUAL_DEVICE = "usual";
 const UNIT = { power: "W", current: "mA", resistor: "Ω" } as const;
@@ -38,7 +43,9 @@ export function NeedForm({ onLook, isLooking, problem }: NeedFormProps) {
   const [instead, setInstead] = useState<"device" | Replaced>("device");
   const [count, setCount] = useState(3);
   const [loadKind, setLoadKind] = useState<Need["load_kind"]>("power");
-  const [typed, setTyped] = useState({ least_v: "", most_v: "", load: "", hours: "", charger_v: "" });
+  const [typed, setTyped] = useState({ least_v: "", most_v: "", load: "", hours: "", charger_v: "", out_v: "" });
+  const [converter, setConverter] = useState<(typeof CONVERTERS)[number][0]>("none");
+  const isBehind = converter !== "none";
   const [room, setRoom] = useState<[string, string, string]>(["", "", ""]);
   const [device, setDevice] = useState(USUAL_DEVICE);
   const turnedAway = useCatalogue().data?.turned_away ?? [];
@@ -53,8 +60,10 @@ export function NeedForm({ onLook, isLooking, problem }: NeedFormProps) {
         event.preventDefault();
         onLook({
           ...typed,
-          replaced: instead === "device" ? null : instead,
-          count: instead === "device" ? null : count,
+          out_v: isBehind ? typed.out_v : "",
+          converter: isBehind ? converter : null,
+          replaced: instead === "device" || isBehind ? null : instead,
+          count: instead === "device" || isBehind ? null : count,
           load_kind: loadKind,
           room_mm: room,
           device: device === USUAL_DEVICE ? null : device,
@@ -71,11 +80,30 @@ export function NeedForm({ onLook, isLooking, problem }: NeedFormProps) {
         ]}
       />
       {refused && <Notice kind="error">Nothing is built for it here. {refused.instead}</Notice>}
-      <Pick label="What fed it before?" value={instead} onChange={setInstead} options={REPLACED} />
-      {instead === "device" ? (
+      <Pick
+        label="What stands between pack and device?"
+        value={converter}
+        onChange={setConverter}
+        options={CONVERTERS}
+      />
+      {isBehind ? (
+        <Field
+          label="Volts behind it"
+          unit="V"
+          numeric
+          value={typed.out_v}
+          onChange={put("out_v")}
+          error={at("out_v")}
+          hint="Such as 5 of a USB plug, 12 of a router."
+        />
+      ) : (
+        <Pick label="What fed it before?" value={instead} onChange={setInstead} options={REPLACED} />
+      )}
+      {instead === "device" || isBehind ? (
         <Pair>
           <Field
-            label="Runs from"
+            label={isBehind ? "Its input takes from" : "Runs from"}
+            hint={isBehind ? "May stay empty." : undefined}
             unit="V"
             numeric
             value={typed.least_v}
@@ -87,7 +115,12 @@ export function NeedForm({ onLook, isLooking, problem }: NeedFormProps) {
       ) : (
         <CountField label="How many of them" value={count} onChange={setCount} least={1} most={40} />
       )}
-      <Switch label="The load is known as" value={loadKind} onChange={setLoadKind} options={LOADS} />
+      <Switch
+        label={isBehind ? "What the device takes is known as" : "The load is known as"}
+        value={loadKind}
+        onChange={setLoadKind}
+        options={LOADS}
+      />
       <Pair>
         <Field
           label={LOADS.find(([kind]) => kind === loadKind)?.[1] ?? ""}
@@ -121,7 +154,12 @@ export function NeedForm({ onLook, isLooking, problem }: NeedFormProps) {
   );
 }
 
-const Stack = styled(Form)`display: grid; gap: 1rem;`;
+const Stack = styled(Form)`
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(min(100%, 21rem), 1fr));
+  gap: 1rem 2rem;
+  align-items: end;
+`;
 const Pair = styled.div`display: grid; grid-template-columns: repeat(2, minmax(0, 1fr)); gap: 0.75rem; align-items: start;`;
 const Sides = styled.div.attrs({ role: "group" })`
   display: grid;

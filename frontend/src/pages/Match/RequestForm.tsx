@@ -2,12 +2,12 @@ import { Form } from "react-aria-components";
 import styled from "styled-components";
 import { useMatchOptions } from "../../api/queries";
 import { Button } from "../../components/Button";
-import { CountField } from "../../components/CountField";
 import { Choice, Field, Tick } from "../../components/Fields";
 import { Fold } from "../../components/Fold";
 import { Pick } from "../../components/Pick";
 import { FAMILY_WORDS, figure, GRADE_WORDS } from "../../words";
-import { type LeastGrade, misread, type Request, TOLERANCE_WORDS } from "./request";
+import { EmptyPack } from "./EmptyPack";
+import { type LeastGrade, misread, numbersIn, type Request, TOLERANCE_WORDS } from "./request";
 
 type Family = Request["family"];
 const FAMILIES = (Object.entries(FAMILY_WORDS) as [Family, string][]).filter(([key]) => (key as string) !== "primary");
@@ -50,98 +50,142 @@ export function RequestForm({ request, onChange, onMatch, isMatching, verb, isFu
         onMatch();
       }}
     >
-      <CountField label="Groups in series (S)" value={request.series} onChange={put("series")} least={1} most={40} />
-      <CountField
-        label="Cells in parallel (P)"
-        value={request.parallel}
-        onChange={put("parallel")}
-        least={1}
-        most={40}
+      <EmptyPack
+        series={request.series}
+        parallel={request.parallel}
+        cellFullV={Number(request.fullV.replace(",", ".")) || (options?.full_v[request.family] ?? null)}
+        onSeries={put("series")}
+        onParallel={put("parallel")}
       />
-      <Field
-        label="Size"
-        numeric
-        value={request.size}
-        onChange={put("size")}
-        maxLength={20}
-        hint={isAnySize ? "Empty: any size, as the house rules allow." : undefined}
-      />
-      <Pick label="Chemistry" value={request.family} onChange={put("family")} options={FAMILIES} />
-      <Choice label="Cells that may take part" value={request.least} onChange={put("least")} options={LEAST} />
-      <Fold
-        title="What else has to hold"
-        isOpen={request.tolerance !== "none" || request.target !== "" || request.fullV !== ""}
-      >
+      <Slip>
         <Field
-          label="Enough in each group"
-          unit="mAh"
+          label="Size"
           numeric
-          value={request.target}
-          onChange={put("target")}
-          hint="Then as little as possible is taken from the shelf. Empty: as much as can be."
-          error={misread(request.target)}
+          value={request.size}
+          onChange={put("size")}
+          maxLength={20}
+          hint={isAnySize ? "Empty: any size, as the house rules allow." : undefined}
         />
-        <Field
-          label="The load takes, in all"
-          unit="A"
-          numeric
-          value={request.load}
-          onChange={put("load")}
-          hint="Each cell of a group carries its share; those that may not are left out."
-          error={misread(request.load)}
-        />
-        <Pick
-          label="How near to one another"
-          value={request.tolerance}
-          onChange={put("tolerance")}
-          options={[
-            ["none", "Any, evened out by matching"],
-            ...tolerances.map(
-              (each) =>
-                [
-                  each.key,
-                  `${TOLERANCE_WORDS[each.key]}: ${figure(each.capacity_pct)} %, ${figure(each.resistance_ratio, 1)} times the resistance`,
-                ] as const,
-            ),
-          ]}
-        />
-        <Field
-          label="Marked on the cells: full at"
-          unit="V"
-          numeric
-          value={request.fullV}
-          onChange={put("fullV")}
-          hint="Such as 4.35 or 4.40. Empty: as usual for the chemistry."
-          error={misread(request.fullV)}
-        />
-        <Field
-          label="Marked cells that may take part"
-          value={request.marked}
-          onChange={put("marked")}
-          hint="Numbers of cells that were recovered from very low. A coordinator keeps such a pack."
-        />
-        <Choice
-          label="Cells of one donor in a group"
-          value={request.donors}
-          onChange={put("donors")}
-          options={DONORS}
-        />
-        <Tick isSelected={request.joinedAsTheyLie} onChange={put("joinedAsTheyLie")}>
-          Joined as they lie{within !== undefined && `: resting voltages within ${figure(within, 2)} V`}
-        </Tick>
-        <Tick isSelected={request.withEstimated} onChange={put("withEstimated")}>
-          Estimated capacities too
-        </Tick>
-      </Fold>
-      <Button
-        kind="main"
-        type="submit"
-        isDisabled={isFull || isMatching || wrong !== null || (request.size.trim() === "" && !isAnySize)}
-      >
-        {verb} {request.series}S{request.parallel}P: {cells} {cells === 1 ? "cell" : "cells"}
-      </Button>
+        <Pick label="Chemistry" value={request.family} onChange={put("family")} options={FAMILIES} />
+        <Choice label="Cells that may take part" value={request.least} onChange={put("least")} options={LEAST} />
+        <InHand request={request} onChange={onChange} />
+        <Fold
+          title="What else has to hold"
+          isOpen={request.tolerance !== "none" || request.target !== "" || request.fullV !== ""}
+        >
+          <Field
+            label="Enough in each group"
+            unit="mAh"
+            numeric
+            value={request.target}
+            onChange={put("target")}
+            hint="Then as little as possible is taken from the shelf. Empty: as much as can be."
+            error={misread(request.target)}
+          />
+          <Field
+            label="The load takes, in all"
+            unit="A"
+            numeric
+            value={request.load}
+            onChange={put("load")}
+            hint="Each cell of a group carries its share; those that may not are left out."
+            error={misread(request.load)}
+          />
+          <Pick
+            label="How near to one another"
+            value={request.tolerance}
+            onChange={put("tolerance")}
+            options={[
+              ["none", "Any, evened out by matching"],
+              ...tolerances.map(
+                (each) =>
+                  [
+                    each.key,
+                    `${TOLERANCE_WORDS[each.key]}: ${figure(each.capacity_pct)} %, ${figure(each.resistance_ratio, 1)} times the resistance`,
+                  ] as const,
+              ),
+            ]}
+          />
+          <Field
+            label="Marked on the cells: full at"
+            unit="V"
+            numeric
+            value={request.fullV}
+            onChange={put("fullV")}
+            hint="Such as 4.35 or 4.40. Empty: as usual for the chemistry."
+            error={misread(request.fullV)}
+          />
+          <Field
+            label="Marked cells that may take part"
+            value={request.marked}
+            onChange={put("marked")}
+            hint="Numbers of cells that were recovered from very low. A coordinator keeps such a pack."
+          />
+          <Choice
+            label="Cells of one donor in a group"
+            value={request.donors}
+            onChange={put("donors")}
+            options={DONORS}
+          />
+          <Tick isSelected={request.joinedAsTheyLie} onChange={put("joinedAsTheyLie")}>
+            Joined as they lie{within !== undefined && `: resting voltages within ${figure(within, 2)} V`}
+          </Tick>
+          <Tick isSelected={request.withEstimated} onChange={put("withEstimated")}>
+            Estimated capacities too
+          </Tick>
+        </Fold>
+      </Slip>
+      <Send>
+        <Button
+          kind="main"
+          type="submit"
+          isDisabled={
+            isFull ||
+            isMatching ||
+            wrong !== null ||
+            (request.size.trim() === "" && !isAnySize && request.only.trim() === "")
+          }
+        >
+          {verb} {request.series}S{request.parallel}P: {cells} {cells === 1 ? "cell" : "cells"}
+        </Button>
+      </Send>
     </Stack>
   );
 }
 
-const Stack = styled(Form)`display: grid; gap: 1rem;`;
+/** Cells that somebody has in hand: these and no others, in the shapes that so many make. */
+function InHand({ request, onChange }: { request: Request; onChange: (request: Request) => void }) {
+  const count = numbersIn(request.only).length;
+  const shapes = [...new Set([1, count])].map((series) => [series, count / series] as const);
+  return (
+    <div>
+      <Field
+        label="Cells in hand, if it has to be these"
+        value={request.only}
+        onChange={(only) => onChange({ ...request, only })}
+        hint="Their numbers. Empty: whatever lies on the shelf."
+      />
+      {count > 0 && (
+        <Shapes>
+          {shapes.map(([series, parallel]) => (
+            <Button key={series} kind="quiet" onPress={() => onChange({ ...request, series, parallel })}>
+              {series === 1 ? `All side by side: 1S${parallel}P` : `All in a row: ${series}S1P`}
+            </Button>
+          ))}
+        </Shapes>
+      )}
+    </div>
+  );
+}
+
+const Stack = styled(Form)`
+  display: grid;
+  grid-template: "pack slip" minmax(0, 1fr) "send slip" auto / minmax(0, 1fr) 21rem;
+  gap: 1.25rem 2rem;
+  align-items: start;
+  > :first-child { grid-area: pack; }
+  ${({ theme }) => theme.narrow} { grid-template: "pack" "slip" "send" / minmax(0, 1fr); }
+`;
+const Slip = styled.div`grid-area: slip; display: grid; gap: 0.875rem;`;
+const Send = styled.div`grid-area: send; display: grid; justify-items: center;`;
+const Shapes = styled.div`display: flex; flex-wrap: wrap; gap: 0 1rem;`;

@@ -18,6 +18,8 @@ export interface Request {
   fullV: string;
   /** Marked cells that a coordinator says yes to, as typed. */
   marked: string;
+  /** The cells somebody has in hand, as typed; empty: all that lie on the shelf. */
+  only: string;
 }
 export type LeastGrade = NonNullable<Schemas["MatchIn"]["least_grade"]>;
 export type Tolerance = Schemas["ToleranceOut"]["key"];
@@ -38,7 +40,11 @@ export const USUAL: Request = {
   load: "",
   fullV: "",
   marked: "",
+  only: "",
 };
+
+/** Numbers of cells as they were typed, one after the other. */
+export const numbersIn = (typed: string): string[] => typed.split(/[\s,;]+/).filter(Boolean);
 
 const number = (typed: string) => Number(typed.replace(",", "."));
 
@@ -62,7 +68,8 @@ export function asked(request: Request): Asked {
     with_estimated: request.withEstimated,
     load_a: request.load.trim() ? number(request.load) : null,
     full_v_marked: request.fullV.trim() ? number(request.fullV) : null,
-    marked_allowed: request.marked.split(/[\s,;]+/).filter(Boolean),
+    marked_allowed: numbersIn(request.marked),
+    only: numbersIn(request.only),
   };
 }
 
@@ -82,6 +89,7 @@ export function inForm(kept: Asked): Request {
     load: kept.load_a ? String(kept.load_a) : "",
     fullV: kept.full_v_marked ? String(kept.full_v_marked) : "",
     marked: (kept.marked_allowed ?? []).join(", "),
+    only: (kept.only ?? []).join(", "),
   };
 }
 

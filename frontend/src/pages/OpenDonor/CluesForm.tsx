@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Form } from "react-aria-components";
+import { Link } from "react-router";
 import styled from "styled-components";
 import { answer, api, type Donor, once, Problem, type Schemas } from "../../api/client";
 import { useWrite } from "../../api/writing";
@@ -129,7 +130,12 @@ export function CluesForm({ donor }: { donor: Donor }) {
         )}
         {clues.charge_ma !== null && (
           <p>
-            Set to <strong>{figure(clues.charge_ma)} mA</strong>.
+            Set to <strong>{figure(clues.charge_ma)} mA</strong>.{" "}
+            <Link
+              to={`/sums/small-cell?k_v=${clues.charger_k_v}&r1_ohm=${clues.charger_r1_ohm}${clues.charger_r2_ohm ? `&r2_ohm=${clues.charger_r2_ohm}` : ""}`}
+            >
+              Does that suit its cells?
+            </Link>
           </p>
         )}
         <Pair>
@@ -167,7 +173,7 @@ export function CluesForm({ donor }: { donor: Donor }) {
             options={Object.entries(CHARGED_IN_WORDS) as [Clues["charged_in"], string][]}
           />
         </Pair>
-        {clues.in_place && <Notice kind="ask">{clues.in_place}</Notice>}
+        {clues.in_place && <Notice kind={clues.in_place_refused ? "error" : "ask"}>{clues.in_place}</Notice>}
         {isWrong && <p role="status">Plain numbers, e.g. 14.4 or 2000.</p>}
         {problem && !SHOWN_AT_FIELD.some((key) => key === problem.field) && <ProblemNotice problem={problem} />}
         <Button kind={isChanged ? "main" : "plain"} type="submit" isDisabled={set.isPending || isWrong || !isChanged}>

@@ -9,7 +9,8 @@ import { Figures } from "../../components/Figures";
 import { Notice, ProblemNotice } from "../../components/Notice";
 import { PackDrawing } from "../../components/PackDrawing";
 import { Page, Sheet, Waiting } from "../../components/Page";
-import { dayAndTime, figure, LIMIT_KIND_WORDS, PACK_ACTIONS, PACK_WORDS } from "../../words";
+import { Tape } from "../../components/Tape";
+import { day, dayAndTime, figure, LIMIT_KIND_WORDS, PACK_ACTIONS, PACK_WORDS } from "../../words";
 import { Commissioning } from "./Commissioning";
 import { GiveOut } from "./GiveOut";
 import { InTheWay } from "./InTheWay";
@@ -17,6 +18,13 @@ import { StalePlan } from "./StalePlan";
 import { StopPack } from "./StopPack";
 
 const WAY: readonly Pack["state"][] = ["planned", "built", "given-out", "back", "taken-apart"];
+const REACHED_BY: Partial<Record<Pack["state"], string>> = {
+  planned: "pack-kept",
+  built: "pack-built",
+  "given-out": "pack-given-out",
+  back: "pack-back",
+  "taken-apart": "pack-taken-apart",
+};
 const HAPPENED: Record<string, string> = {
   "pack-kept": "Planned, cells reserved",
   "pack-built": "Built",
@@ -168,18 +176,28 @@ function Way({ pack }: { pack: Pack }) {
   if (pack.state === "dropped") return <Notice kind="ask">This plan was dropped; its cells are free again.</Notice>;
   const reached = WAY.indexOf(pack.state);
   return (
-    <Steps aria-label="Its way">
-      {WAY.map((state, index) => (
-        <Step
-          key={state}
-          $now={index === reached}
-          $done={index < reached}
-          aria-current={index === reached ? "step" : undefined}
-        >
-          {PACK_WORDS[state]}
-        </Step>
-      ))}
-    </Steps>
+    <Line aria-label="Its way" style={{ gridTemplateColumns: `repeat(${WAY.length}, minmax(5.25rem, 1fr))` }}>
+      {WAY.map((state, index) => {
+        const happened = pack.happenings.findLast((each) => each.what === REACHED_BY[state]);
+        return (
+          <Stop
+            key={state}
+            $now={index === reached}
+            $done={index <= reached}
+            aria-current={index === reached ? "step" : undefined}
+          >
+            <Mark>{index === reached && <Tape>{pack.number}</Tape>}</Mark>
+            <strong>{PACK_WORDS[state]}</strong>
+            {index <= reached && happened && (
+              <small>
+                {day(happened.at)}
+                {happened.by && `, ${happened.by}`}
+              </small>
+            )}
+          </Stop>
+        );
+      })}
+    </Line>
   );
 }
 
@@ -215,11 +233,28 @@ const Danger = styled.div`
 `;
 const Files = styled.nav`display: flex; flex-wrap: wrap; gap: 0.5rem 1.5rem; a { display: inline-flex; align-items: center; min-height: 44px; }`;
 const Actions = styled.div`display: flex; flex-wrap: wrap; gap: 0.625rem;`;
-const Steps = styled.ol`display: flex; flex-wrap: wrap; gap: 0.25rem;`;
-const Step = styled.li<{ $now: boolean; $done: boolean }>`
-  padding: 0.375rem 1.5rem 0.375rem 1rem;
-  background: ${({ theme, $now, $done }) => ($now ? theme.color.ink : $done ? theme.color.tape : theme.color.paper)};
-  color: ${({ theme, $now, $done }) => ($now ? theme.color.onInk : $done ? theme.color.onTape : theme.color.inkSoft)};
-  font-weight: ${({ $now }) => ($now ? 750 : 500)};
-  clip-path: polygon(0 0, calc(100% - 12px) 0, 100% 50%, calc(100% - 12px) 100%, 0 100%);
+/** A pencil line over the mat with a notch for each stop; the pack's own tape sticks where it has come to. */
+const Line = styled.ol`display: grid; overflow-x: auto; padding: 0.25rem 0;`;
+const Stop = styled.li<{ $now: boolean; $done: boolean }>`
+  display: grid;
+  justify-items: start;
+  align-content: start;
+  gap: 0.125rem;
+  color: ${({ theme, $done }) => ($done ? theme.color.ink : theme.color.inkSoft)};
+  strong { font-weight: ${({ $now }) => ($now ? 800 : 500)}; }
+  small { font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft}; }
+  > :first-child {
+    border-bottom: 3px ${({ $done, $now }) => ($done && !$now ? "solid" : "dashed")} ${({ theme, $done, $now }) => ($done && !$now ? theme.color.ink : theme.color.inkSoft)};
+  }
+  &:last-child > :first-child { border-bottom-color: transparent; }
+`;
+const Mark = styled.span`
+  position: relative;
+  margin-bottom: 1.125rem;
+  display: flex;
+  align-items: center;
+  width: 100%;
+  height: 2.5rem;
+  &::after { content: ""; position: absolute; left: 0; bottom: -10px; width: 3px; height: 17px; background: currentColor; }
+  > * { position: relative; z-index: 1; transform: translate(10px, 19px) rotate(-2deg); }
 `;

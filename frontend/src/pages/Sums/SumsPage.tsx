@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { NavLink, useParams, useSearchParams } from "react-router";
+import { Link, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { Problem, type Schemas } from "../../api/client";
 import { sumQuery, useSums } from "../../api/measuring";
@@ -10,40 +10,80 @@ import { Notice } from "../../components/Notice";
 import { Page, Sheet, Waiting } from "../../components/Page";
 import { SumPicture } from "../../components/SumPicture";
 import { useSettled } from "../../components/useSettled";
-import { figure, LIMIT_KIND_WORDS, seconds } from "../../words";
+import { CHOICE_WORDS, figure, LIMIT_KIND_WORDS, seconds } from "../../words";
+import { ThingPicture } from "./ThingPicture";
 
 type Sum = Schemas["SumOut"];
 
-/** The small calculations of a bench, also without a cell; the address carries what was put in. */
+/**
+ * The small calculations of a bench, found by the thing that lies in front of somebody; the address carries what was
+ * put in.
+ */
 export default function SumsPage() {
   const { name } = useParams();
+  const [address] = useSearchParams();
   const sums = useSums();
-  const sum = sums.data?.sums.find((each) => each.name === name) ?? sums.data?.sums[0];
-  return (
-    <Page title="Bench sums" wide lead="What people do on paper: put the numbers in, the answer stands there at once.">
-      {!sums.data ? (
+  if (!sums.data)
+    return (
+      <Page title="Bench sums" wide>
         <Waiting query={sums} what="the sums" />
+      </Page>
+    );
+  const { things } = sums.data;
+  const titles = new Map(sums.data.sums.map((each) => [each.name, each.title]));
+  const sum = sums.data.sums.find((each) => each.name === name);
+  const thing =
+    things.find((each) => each.code === address.get("of") && (!name || each.sums.includes(name))) ??
+    things.find((each) => name !== undefined && each.sums.includes(name));
+  return (
+    <Page title="Bench sums" wide lead={sum ? undefined : "What lies in front of you? Each thing has its questions."}>
+      <Bench aria-label="Things on the bench" $small={Boolean(sum)}>
+        {things.map((each) => (
+          <Lying key={each.code} $here={each === thing}>
+            {sum ? (
+              <Link to={`/sums/${each.sums[0]}?of=${each.code}`} aria-current={each === thing ? "true" : undefined}>
+                <ThingPicture code={each.code} />
+                <strong>{each.name}</strong>
+              </Link>
+            ) : (
+              <>
+                <ThingPicture code={each.code} />
+                <strong>{each.name}</strong>
+                <ul>
+                  {each.sums.map((asked) => (
+                    <li key={asked}>
+                      <Link to={`/sums/${asked}?of=${each.code}`}>{titles.get(asked)}</Link>
+                    </li>
+                  ))}
+                </ul>
+              </>
+            )}
+          </Lying>
+        ))}
+      </Bench>
+      {sum && thing && thing.sums.length > 1 && (
+        <Questions aria-label={`Questions about: ${thing.name}`}>
+          {thing.sums.map((asked) => (
+            <Link
+              key={asked}
+              to={`/sums/${asked}?of=${thing.code}`}
+              aria-current={asked === sum.name ? "page" : undefined}
+            >
+              {titles.get(asked)}
+            </Link>
+          ))}
+        </Questions>
+      )}
+      {sum ? (
+        <SumSheet key={sum.name} sum={sum} of={thing?.code ?? null} isAlone={(thing?.sums.length ?? 1) === 1} />
       ) : (
-        <Columns>
-          <nav aria-label="Sums">
-            <Names>
-              {sums.data.sums.map((each) => (
-                <li key={each.name}>
-                  <NavLink to={`/sums/${each.name}`} className={each.name === sum?.name ? "active" : ""}>
-                    {each.title}
-                  </NavLink>
-                </li>
-              ))}
-            </Names>
-          </nav>
-          {sum && <SumSheet key={sum.name} sum={sum} />}
-        </Columns>
+        name && <Notice kind="error">There is no sum of that name. Choose the thing that lies in front of you.</Notice>
       )}
     </Page>
   );
 }
 
-function SumSheet({ sum }: { sum: Sum }) {
+function SumSheet({ sum, of, isAlone }: { sum: Sum; of: string | null; isAlone: boolean }) {
   const [search, setSearch] = useSearchParams();
   const [values, setValues] = useState<Record<string, string>>(() =>
     Object.fromEntries(sum.inputs.map((need) => [need.key, search.get(need.key) ?? need.example ?? ""])),
@@ -55,7 +95,7 @@ function SumSheet({ sum }: { sum: Sum }) {
   const change = (key: string, value: string) => {
     const next = { ...values, [key]: value };
     setValues(next);
-    setSearch(next, { replace: true });
+    setSearch(of ? { of, ...next } : next, { replace: true });
   };
   const [first, ...others] = sum.outputs;
   const outputs = problem ? null : result.data?.outputs;
@@ -63,7 +103,7 @@ function SumSheet({ sum }: { sum: Sum }) {
     <Sheet aria-label={sum.title}>
       <Stack>
         <div>
-          <h2>{sum.title}</h2>
+          {isAlone && <h2>{sum.title}</h2>}
           <p>{sum.purpose}</p>
         </div>
         <Answer aria-live="polite">
@@ -116,25 +156,41 @@ function SumSheet({ sum }: { sum: Sum }) {
 function show(value: number | boolean | string | null | undefined, output: Schemas["ResultKeyOut"]): string {
   if (value === null || value === undefined) return "–";
   if (typeof value === "boolean") return value ? "yes" : "no";
-  if (typeof value === "string") return value;
+  if (typeof value === "string") return CHOICE_WORDS[value] ?? value;
   const amount = `${figure(value, output.digits)} ${output.unit}`;
   return output.unit === "min" && value >= 120 ? `${amount} (${seconds(60 * value)})` : amount;
 }
 
-const Columns = styled.div`
+const Bench = styled.ul<{ $small: boolean }>`
   display: grid;
-  grid-template-columns: 15rem minmax(0, 1fr);
-  gap: 1.25rem;
-  align-items: start;
-  ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
+  grid-template-columns: repeat(auto-fill, minmax(${({ $small }) => ($small ? "7.5rem" : "17rem")}, 1fr));
+  gap: ${({ $small }) => ($small ? "0 0.5rem" : "1.25rem 1.5rem")};
+  ${({ $small, theme }) => $small && `border-bottom: ${theme.line.ink} solid ${theme.color.ink};`}
+  ${({ theme }) => theme.narrow} { ${({ $small }) => $small && "display: flex; overflow-x: auto;"} }
 `;
-const Names = styled.ul`
+const Lying = styled.li<{ $here: boolean }>`
+  position: relative;
   display: grid;
+  gap: 0.25rem;
+  align-content: start;
+  min-width: 6.5rem;
+  > a { display: grid; justify-items: center; padding: 0.375rem; text-align: center; text-decoration: none; line-height: 1.2; }
+  > a:hover { background: ${({ theme }) => theme.color.askPaper}; }
+  > a svg { max-width: 4.75rem; }
+  > a strong { font-size: ${({ theme }) => theme.size.note}; font-weight: ${({ $here }) => ($here ? 800 : 500)}; }
+  ${({ $here, theme }) => $here && `background: ${theme.color.paper}; box-shadow: inset 0 8px 0 ${theme.color.tape};`}
+  > svg { max-width: 9.5rem; }
+  > strong { font-size: 1.1875rem; }
+  ul a { display: inline-flex; align-items: center; min-height: 40px; }
+`;
+const Questions = styled.nav`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 1.5rem;
+  padding: 0 1.5rem;
   background: ${({ theme }) => theme.color.paper};
-  a { display: flex; align-items: center; min-height: 44px; padding: 0.25rem 0.875rem; border-left: 6px solid transparent; text-decoration: none; }
-  a.active { border-left-color: ${({ theme }) => theme.color.tape}; font-weight: 750; }
-  a:hover { background: ${({ theme }) => theme.color.askPaper}; }
-  ${({ theme }) => theme.narrow} { display: flex; overflow-x: auto; a { white-space: nowrap; border-left: 0; border-bottom: 5px solid transparent; } a.active { border-bottom-color: ${({ theme }) => theme.color.tape}; } }
+  a { display: inline-flex; align-items: center; min-height: 48px; border-bottom: 4px solid transparent; }
+  a[aria-current] { border-bottom-color: ${({ theme }) => theme.color.ink}; font-weight: 750; text-decoration: none; }
 `;
 const Stack = styled.div`display: grid; gap: 1rem; > * { min-width: 0; }`;
 const Answer = styled.div`min-height: 7rem;`;

@@ -93,6 +93,8 @@ class BenchOut(Out):
     run_ma: float
     cut_off_v: float
     in_place: str | None
+    #: Its board is stronger than the cell: no cell is charged by it.
+    in_place_refused: bool
     claim: ClaimOut | None
     suspicion: str | None
     build: BuildCode | None

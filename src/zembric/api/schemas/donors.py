@@ -133,6 +133,8 @@ class CluesOut(Out):
     expectation: str | None
     charge_ma: float | None
     in_place: str | None
+    #: Its board is stronger than the cell: no cell is charged by it.
+    in_place_refused: bool
     pack_print: PackPrintOut | None
 
 

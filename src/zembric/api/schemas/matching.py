@@ -144,6 +144,8 @@ class MatchOptionsOut(Out):
     #: Resting voltages of cells that are joined differ by at most this.
     join_within_v: float
     is_any_size: bool
+    #: Full voltage of one cell by family [V].
+    full_v: dict[ChargeableFamily, float]
 
 
 class ChoiceOut(Out):

@@ -53,8 +53,17 @@ class SumOut(Out):
     grounds: list[GroundOut]
 
 
+class ThingOut(Out):
+    """A thing on the bench, and the sums people ask of it."""
+
+    code: str
+    name: str
+    sums: list[str]
+
+
 class SumsOut(Out):
     sums: list[SumOut]
+    things: list[ThingOut]
 
 
 class SumPath(In):

@@ -7,14 +7,13 @@ from typing import TYPE_CHECKING, Any
 from zembric.api import schemas
 from zembric.api.shown.cells import show_cell
 from zembric.core.donor_clues import (
-    charge_in_place_advice,
     compare_groups,
     expect_from_symptom,
     read_pack_print,
 )
 from zembric.core.errors import BadInputError
 from zembric.core.limits import SIBLING_GAP_V
-from zembric.operations.benchside import charge_current_of
+from zembric.operations.in_place import charge_current_of, in_place_of
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -44,7 +43,7 @@ def show_donor(
         {
             "number": donor.number, "kind": donor.kind, "kind_name": kind.name, "cautions": kind.cautions, "traps": kind.traps,
             "description": donor.description, "opened_at": donor.opened_at, "taped_at": donor.taped_at, "taped_by": taped_by,
-            "version": donor.version, "clues": _clues(donor, listed), "groups": show_groups(groups, rules) if groups else None,
+            "version": donor.version, "clues": _clues(donor, listed, rules), "groups": show_groups(groups, rules) if groups else None,
             "parts": [show_part(part, donor) for part in parts],
             "photos": [schemas.PhotoOut.model_validate(photo) for photo in photos],
             "cells": [show_cell(cell) for cell in listed],
@@ -81,7 +80,7 @@ def show_groups(reading: GroupReading, rules: HouseRules) -> schemas.GroupsOut:
     )
 
 
-def _clues(donor: Donor, listed: Sequence[ListedCell]) -> schemas.CluesOut:
+def _clues(donor: Donor, listed: Sequence[ListedCell], rules: HouseRules) -> schemas.CluesOut:
     """What was typed, and what it means; a symptom or a print that cannot be is told, never dropped."""
     shown: dict[str, Any] = {key: getattr(donor, key) for key in _TYPED}
     shown["expectation"] = (
@@ -89,16 +88,10 @@ def _clues(donor: Donor, listed: Sequence[ListedCell]) -> schemas.CluesOut:
     )
     board_ma = charge_current_of(donor)
     shown["charge_ma"] = board_ma
-    believed = [mah for each in listed if (mah := _believed_mah(each)) is not None]
-    in_place = donor.charged_in != "out"
-    shown["in_place"] = charge_in_place_advice(board_ma, min(believed) if believed else None) if in_place else None
+    advice = in_place_of(donor, rules)
+    shown["in_place"], shown["in_place_refused"] = advice and advice.text, advice is not None and advice.is_refused
     shown["pack_print"] = _pack_print(donor, len(listed))
     return schemas.CluesOut.model_validate(shown)
-
-
-def _believed_mah(listed: ListedCell) -> float | None:
-    judged = listed.cell.judgement
-    return (judged.capacity_mah if judged else None) or listed.cell.rated_capacity_mah
 
 
 def _pack_print(donor: Donor, cells: int) -> schemas.PackPrintOut | None:

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, get_args
 
 from zembric.api import schemas
 from zembric.api.shown.cells import show_cell
 from zembric.core.errors import ZembricError
-from zembric.core.limits import JOIN_WITHIN_V
+from zembric.core.families import full_voltage_v
+from zembric.core.limits import JOIN_WITHIN_V, Family
 from zembric.core.matching import kind_of, tolerances_of
 
 if TYPE_CHECKING:
@@ -83,6 +84,11 @@ def show_match_options(rules: HouseRules) -> schemas.MatchOptionsOut:
         ],
         join_within_v=rules.value(JOIN_WITHIN_V),
         is_any_size=rules.switches["pack-sizes"] == "any",
+        full_v={
+            family: full_v
+            for family in get_args(schemas.ChargeableFamily)
+            if (full_v := full_voltage_v(Family(family), None)) is not None
+        },
     )
 
 

@@ -45,11 +45,13 @@ def _charge_time(values: Values, _rules: HouseRules) -> Result:
     start_soc, start_v = maybe(values, "start_soc"), maybe(values, "start_v")
     if (start_soc is None) == (start_v is None):
         raise BadInputError(
-            "start_soc is missing: say where the charge starts, as start_soc (0 to 1) or start_v.", field="start_soc"
+            "Say where the charge starts: as charge from 0 to 1, or as a resting voltage.", field="start_soc"
         )
     soc = start_soc if start_soc is not None else state_of_charge(family, start_v or 0.0)
     if not 0 <= soc <= 1:
-        raise BadInputError(f"start_soc is {soc:g}; it lies between 0 (empty) and 1 (full).", field="start_soc")
+        raise BadInputError(
+            f"The charge at the start is {soc:g}; it lies between 0 (empty) and 1 (full).", field="start_soc"
+        )
     current_ma, mohm = number(values, "current_ma"), number(values, "mohm")
     capacity_mah = number(values, "capacity_mah")
     plan = plan_charge(capacity_mah, current_ma, full_v, number(values, "end_ma"), soc, mohm, family)
@@ -132,12 +134,12 @@ def _self_discharge(values: Values, rules: HouseRules) -> Result:
     check_full_v(family, number(values, "full_v"))
     if len(days) != len(volts):
         raise BadInputError(
-            f"volts has {len(volts)} values and days has {len(days)}; each reading needs both.", field="volts"
+            f"There are {len(volts)} voltages and {len(days)} days; each reading needs both.", field="volts"
         )
     if min(days) < 0:
-        raise BadInputError("days cannot be below zero: they count from the end of the charge.", field="days")
+        raise BadInputError("A day cannot lie below zero: they count from the end of the charge.", field="days")
     if min(volts) <= 0 or max(volts) > limits.CELL_MOST_V.value:
-        raise BadInputError(f"volts lie above 0 and at most at {limits.CELL_MOST_V.value:g} V.", field="volts")
+        raise BadInputError(f"A voltage lies above 0 and at most at {limits.CELL_MOST_V.value:g} V.", field="volts")
     from_day = rules.of(limits.RELAXATION_H, family) / 24
     kept = sorted(
         (d, v) for d, v in zip(days, volts, strict=True) if d >= from_day and not _still_settles(family, v, rules)
@@ -149,7 +151,7 @@ def _self_discharge(values: Values, rules: HouseRules) -> Result:
         return Result(
             {"mv_per_day": None, "error_mv_per_day": None, "pct_per_month": None, "verdict": "too early"},
             f"{len(kept)} readings count" + (f", {left} that still settle do not" if left else ""),
-            ("Measure again later; the sum slope-wait tells when it will say something.",),
+            ("Measure again later; “How long to wait” tells when it will say something.",),
             Picture("days since the end of the charge", "V", tuple(points)),
         )
     mean_v = sum(v for _, v in kept) / len(kept)
@@ -164,7 +166,9 @@ def _self_discharge(values: Values, rules: HouseRules) -> Result:
             "mv_per_day": slope.mv_per_day, "error_mv_per_day": slope.error_mv_per_day, "pct_per_month": month_pct,
             "verdict": slope.verdict.replace("-", " "),
         },
-        f"{slope.mv_per_day:.2f} ± {slope.error_mv_per_day:.2f} mV a day over {len(kept)} readings",
+        f"{slope.mv_per_day:.2f} ± {slope.error_mv_per_day:.2f} mV a day over {len(kept)} readings"
+        + (f"; {len(days) - len(kept)} that still settle left out" if len(days) > len(kept) else ""),
+        ("It rises, which is no loss: measure again, with the same meter and in the same warmth.",) if slope.rises else (),
         picture=Picture("days since the end of the charge", "V", tuple(points)),
     )  # fmt: skip
 
@@ -176,27 +180,34 @@ def _still_settles(family: Family, value_v: float, rules: HouseRules) -> bool:
 def _slope_wait(values: Values, _rules: HouseRules) -> Result:
     resolution_v, limit = number(values, "resolution_v"), number(values, "limit_mv_per_day")
     days = limits.WAIT_RESOLUTIONS.value * 1000 * resolution_v / limit
-    return Result({"days": days}, f"3 × {1000 * resolution_v:g} mV / {limit:g} mV a day = {days:.0f} days")
+    digits = 1 if days < _WHOLE_DAYS_FROM else 0
+    return Result(
+        {"days": days},
+        f"{limits.WAIT_RESOLUTIONS.value:g} × {1000 * resolution_v:g} mV / {limit:g} mV a day = {days:.{digits}f} days",
+    )
 
 
 def _run_time(values: Values, _rules: HouseRules) -> Result:
     capacity_ah, mean_v = number(values, "capacity_mah") / 1000, number(values, "mean_v")
     load, value = str(values["load"]), number(values, "value")
     if load == "current":
-        return Result({"hours": capacity_ah / value}, f"{capacity_ah:g} Ah / {value:g} A")
+        return Result({"hours": capacity_ah / value}, f"{capacity_ah:g} Ah / {value:g} A = {capacity_ah / value:.2f} h")
     if load == "resistor":
         hours = capacity_ah * value / mean_v
-        return Result({"hours": hours}, f"{capacity_ah:g} Ah × {value:g} Ω / {mean_v:g} V")
+        return Result({"hours": hours}, f"{capacity_ah:g} Ah × {value:g} Ω / {mean_v:g} V = {hours:.2f} h")
     efficiency = maybe(values, "efficiency")
     if efficiency is None:
         raise BadInputError(
-            "efficiency is missing: a load of constant power has a converter. Say 1 for none.",
+            "The efficiency is missing: a load of constant power has a converter. Say 1 for none.",
             code="missing-key",
             field="efficiency",
         )
     hours = capacity_ah * mean_v * efficiency / value
-    return Result({"hours": hours}, f"{capacity_ah:g} Ah × {mean_v:g} V × {efficiency:g} / {value:g} W")
+    return Result({"hours": hours}, f"{capacity_ah:g} Ah × {mean_v:g} V × {efficiency:g} / {value:g} W = {hours:.2f} h")
 
+
+#: From here on a tenth of a day says nothing more.
+_WHOLE_DAYS_FROM = 10
 
 SUMS = (
     Sum(
@@ -248,7 +259,7 @@ SUMS = (
     Sum(
         "slope-wait", "How long to wait", "When a meter can tell a loss at all.",
         (Input("resolution_v", "V", "last digit of the meter", example="0.01"), Input("limit_mv_per_day", "mV/d", "loss to be told", example="2")),
-        (Output("days", "d", "to wait", 0),), "days = 3 e / L", (Ground("three last digits", Kind.PHYSICS, "resolution against slope"),), _slope_wait,
+        (Output("days", "d", "to wait", 1),), "days = 3 e / L", (Ground("three last digits", Kind.PHYSICS, "resolution against slope"),), _slope_wait,
     ),
     Sum(
         "run-time", "Run time", "How long a cell or group feeds a load.",

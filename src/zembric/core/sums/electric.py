@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 
 from zembric.core import limits
 from zembric.core.conductors import STRIP_OHM_M, copper_wire, strip_conductor
+from zembric.core.donor_clues import program_current_ma
 from zembric.core.errors import BadInputError
 from zembric.core.limits import Kind
 from zembric.core.sums.registry import PHYSICS, Ground, Input, Output, Result, Sum, Values, beyond, maybe, number
@@ -33,7 +34,7 @@ def _program_resistor(values: Values, rules: HouseRules) -> Result:
     in_v, cell_v = number(values, "u_in_v"), number(values, "u_cell_v")
     if in_v <= cell_v:
         raise BadInputError(
-            f"u_in_v is {in_v:g} V; a linear module needs more than the {cell_v:g} V of the cell.", field="u_in_v"
+            f"The supply is {in_v:g} V; a linear module needs more than the {cell_v:g} V of the cell.", field="u_in_v"
         )
     both_ohm = r1_ohm if r2_ohm is None else 1 / (1 / r1_ohm + 1 / r2_ohm)
     current_a = k_v / both_ohm
@@ -68,6 +69,34 @@ def _end_current_trap(values: Values, _rules: HouseRules) -> Result:
         if never
         else (),
     )
+
+
+def _small_cell(values: Values, rules: HouseRules) -> Result:
+    k_v, r1_ohm, r2_ohm = number(values, "k_v"), number(values, "r1_ohm"), maybe(values, "r2_ohm")
+    capacity_mah = number(values, "capacity_mah")
+    current_ma = program_current_ma(k_v, r1_ohm, r2_ohm)
+    end_ma = limits.MODULE_END_SHARE.value * current_ma
+    charge_c, end_c = current_ma / capacity_mah, end_ma / capacity_mah
+    most_c, end_most_c = limits.CHARGE_RATE_MOST_C.value, limits.MODULE_END_SHARE.value
+    suits = charge_c <= most_c + 1e-9
+    wanted_ohm = 1000 * k_v / (rules.value(limits.CHARGE_RATE_C) * capacity_mah)
+    text = f"{current_ma:.0f} mA are {charge_c:.2g} C of {capacity_mah:g} mAh: more than any such cell takes. Not this module, or another resistor."
+    cautions = (
+        (
+            f"It ends at {end_ma:.0f} mA, {end_c:.2g} C: the cell is not full then, and no capacity counted after it is whole.",
+        )
+        if end_c > end_most_c + 1e-9
+        else ()
+    )
+    return Result(
+        {
+            "suits": suits, "current_ma": current_ma, "charge_c": charge_c, "end_current_ma": end_ma, "end_c": end_c,
+            "wanted_ohm": wanted_ohm,
+        },
+        f"{current_ma:.0f} mA / {capacity_mah:g} mAh = {charge_c:.2f} C; ends at {end_ma:.0f} mA = {end_c:.2f} C",
+        cautions,
+        warnings=beyond("current", text, charge_c, limits.CHARGE_RATE_MOST_C, most_c, "C"),
+    )  # fmt: skip
 
 
 def _carried(conductor: Conductor, current_a: float, worked: str, what: str) -> Result:
@@ -143,6 +172,17 @@ SUMS = (
         ),
         "never ends where load ≥ I / 10",
         (PHYSICS, _CHIPS), _end_current_trap,
+    ),
+    Sum(
+        "small-cell", "Does a module suit a small cell?", "A module that is set for a large cell charges a small one too fast, and ends too early.",
+        (*_MODULE_IN, Input("capacity_mah", "mAh", "what the cell holds", example="550")),
+        (
+            Output("suits", "", "it suits"), Output("current_ma", "mA", "charge current", 0), Output("charge_c", "C", "charge current over capacity", 2),
+            Output("end_current_ma", "mA", "it ends below", 0), Output("end_c", "C", "end current over capacity", 2),
+            Output("wanted_ohm", "Ω", "programming resistor for 0.5 C", 0),
+        ),
+        "I = K / R, over Q at most 1 C; end at I / 10, over Q at most C / 10; R = K / (0.5 Q)",
+        (PHYSICS, _CHIPS, Ground("0.5 C as usual, at most 1 C; ends at C/10 with simple modules", Kind.HOUSE, limits.HOUSE_DEFAULT)), _small_cell,
     ),
     Sum(
         "wire", "Wire", "What a copper wire loses, one way; there and back is twice the length.",

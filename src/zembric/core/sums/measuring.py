@@ -27,7 +27,7 @@ def two_voltage_mohm(rest_v: float, load_v: float, load_ohm: float) -> float:
     """
     if load_v >= rest_v:
         raise BadInputError(
-            f"u_load_v is {load_v:g} V and the cell rests at {rest_v:g} V: under load it must be lower. Is a charger "
+            f"With the resistor on it reads {load_v:g} V and the cell rests at {rest_v:g} V: under load it must be lower. Is a charger "
             "still connected, or are the two swapped?",
             field="u_load_v",
         )
@@ -54,7 +54,7 @@ def two_current_mohm(u1_v: float, i1_a: float, u2_v: float, i2_a: float) -> floa
     ohm = (u1_v - u2_v) / (i2_a - i1_a)
     if ohm <= 0:
         raise BadInputError(
-            "u2_v: the larger current must pull the voltage lower. Discharge counts positive; are the two swapped?",
+            "The larger current must pull the voltage lower. Discharge counts positive; are the two swapped?",
             field="u2_v",
         )
     return 1000 * ohm
@@ -73,7 +73,7 @@ def usb_linear_mah(meter_mah: float, draw_ma: float, hours: float) -> float:
     left = meter_mah - draw_ma * hours
     if left <= 0:
         raise BadInputError(
-            f"module_draw_ma: the module alone would have drawn {draw_ma * hours:.0f} mAh in {hours:g} h, all that the meter "
+            f"The module alone would have drawn {draw_ma * hours:.0f} mAh in {hours:g} h, all that the meter "
             "counted. Look at hours and draw.",
             field="module_draw_ma",
         )
@@ -156,7 +156,7 @@ def _compare_testers(values: Values, _rules: HouseRules) -> Result:
     significant = abs(difference) > 2 * error
     return Result(
         {"difference_pct": difference, "error_pct": error, "significant": significant},
-        f"b reads {difference:+.2f} ± {error:.2f} % against a over {len(a)} cells",
+        f"the second reads {difference:+.2f} ± {error:.2f} % against the first over {len(a)} cells",
     )
 
 

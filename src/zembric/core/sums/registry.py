@@ -139,8 +139,9 @@ def run_sum(known: Mapping[str, Sum], name: str, typed: Mapping[str, str], rules
     result = wanted.work_out(check_values(wanted.name, wanted.inputs, typed), rules)
     for key, value in result.outputs.items():
         if isinstance(value, float) and not math.isfinite(value):
+            meaning = next(output.meaning for output in wanted.outputs if output.key == key)
             raise BadInputError(
-                f"These values lead to no number for {key}. Look at them once more.", field=wanted.inputs[0].key
+                f"These values lead to no number for {meaning}. Look at them once more.", field=wanted.inputs[0].key
             )
     return result
 
@@ -170,7 +171,9 @@ def check_values(name: str, inputs: tuple[Input, ...], typed: Mapping[str, str])
             values[key] = None
         elif entry.need == "choice":
             if text not in entry.choices:
-                raise BadInputError(f'{key}: "{text[:40]}" is not one of {", ".join(entry.choices)}.', field=key)
+                raise BadInputError(
+                    f'{_named(entry)}: "{text[:40]}" is not one of {", ".join(entry.choices)}.', field=key
+                )
             values[key] = text
         elif entry.need == "list":
             values[key] = tuple(_number(part, entry) for part in _parts(text))
@@ -188,7 +191,7 @@ def _parts(text: str) -> list[str]:
 def _number(text: str, entry: Input) -> float:
     compact = re.sub(r"[\s\u00a0\u202f]", "", text).replace("\u2212", "-").replace(",", ".")
     if not re.fullmatch(r"[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d{1,3})?", compact) or not math.isfinite(float(compact)):
-        raise BadInputError(f'{_named(entry)}: "{text.strip()[:40]}" is not one finite number.', field=entry.key)
+        raise BadInputError(f'{_named(entry)}: "{text.strip()[:40]}" is not a number.', field=entry.key)
     value = float(compact)
     if abs(value) > _MOST or 0 < abs(value) < 1 / _MOST:
         raise BadInputError(f"{_named(entry)} is {value:g}; no bench knows such a value.", field=entry.key)
@@ -207,7 +210,8 @@ def _within(value: float, entry: Input) -> float:
 
 
 def _named(entry: Input) -> str:
-    return f"{entry.key} ({entry.meaning}{f', {entry.unit}' if entry.unit else ''})"
+    """As the form names it; whoever writes keys is told the key by the command."""
+    return f"{entry.meaning[:1].upper()}{entry.meaning[1:]}{f' [{entry.unit}]' if entry.unit else ''}"
 
 
 def number(values: Values, key: str) -> float:
