@@ -54,7 +54,8 @@ function SignedInPages() {
   useChanges(isIn);
   useEffect(() => {
     if (!isIn) return;
-    const timer = setTimeout(() => void toBench(), SETTLED_MS);
+    // Where it cannot be fetched now it is fetched, and any trouble told, when somebody goes there.
+    const timer = setTimeout(() => void toBench().catch(() => undefined), SETTLED_MS);
     return () => clearTimeout(timer);
   }, [isIn]);
   if (!session.data) return <Waiting query={session} what="Zembric" />;

@@ -176,7 +176,7 @@ function Way({ pack }: { pack: Pack }) {
   if (pack.state === "dropped") return <Notice kind="ask">This plan was dropped; its cells are free again.</Notice>;
   const reached = WAY.indexOf(pack.state);
   return (
-    <Line aria-label="Its way" style={{ gridTemplateColumns: `repeat(${WAY.length}, minmax(5.25rem, 1fr))` }}>
+    <Line aria-label="Its way" style={{ gridTemplateColumns: `repeat(${WAY.length}, minmax(0, 1fr))` }}>
       {WAY.map((state, index) => {
         const happened = pack.happenings.findLast((each) => each.what === REACHED_BY[state]);
         return (
@@ -234,7 +234,7 @@ const Danger = styled.div`
 const Files = styled.nav`display: flex; flex-wrap: wrap; gap: 0.5rem 1.5rem; a { display: inline-flex; align-items: center; min-height: 44px; }`;
 const Actions = styled.div`display: flex; flex-wrap: wrap; gap: 0.625rem;`;
 /** A pencil line over the mat with a notch for each stop; the pack's own tape sticks where it has come to. */
-const Line = styled.ol`display: grid; overflow-x: auto; padding: 0.25rem 0;`;
+const Line = styled.ol`display: grid; padding: 0.25rem 0; ${({ theme }) => theme.narrow} { font-size: ${({ theme }) => theme.size.note}; line-height: 1.25; }`;
 const Stop = styled.li<{ $now: boolean; $done: boolean }>`
   display: grid;
   justify-items: start;
@@ -256,5 +256,5 @@ const Mark = styled.span`
   width: 100%;
   height: 2.5rem;
   &::after { content: ""; position: absolute; left: 0; bottom: -10px; width: 3px; height: 17px; background: currentColor; }
-  > * { position: relative; z-index: 1; transform: translate(10px, 19px) rotate(-2deg); }
+  > * { position: relative; z-index: 1; transform: translate(6px, 19px) rotate(-2deg); }
 `;
