@@ -43,7 +43,7 @@ def analyse_file(wanted: argparse.Namespace) -> dict[str, Any]:
     try:
         if path.stat().st_size > _MOST_BYTES:
             raise LogRefusedError("The file is larger than 2 GB.", code="too-large")
-        content = path.read_bytes()
+        content = [path.read_bytes()]
     except (OSError, ValueError) as error:
         reason = getattr(error, "strerror", None) or "no such file"
         raise BadInputError(f'"{path}" cannot be read: {reason}.', code="no-file") from error
@@ -51,7 +51,7 @@ def analyse_file(wanted: argparse.Namespace) -> dict[str, Any]:
     answers = Answers(
         columns, wanted.time_unit, wanted.voltage_unit, wanted.current_unit, wanted.discharge, wanted.resistor_ohm, wanted.every_s
     )  # fmt: skip
-    return show_analysis(path.name, analyse_log(log_text(content), answers))
+    return show_analysis(path.name, analyse_log(log_text(content.pop()), answers))
 
 
 def show_analysis(file_name: str, analysis: LogAnalysis) -> dict[str, Any]:

@@ -119,9 +119,13 @@ def analyse_log(content: bytes, answers: Answers | None = None, progress: Progre
     del content
     table = open_table(text.body)
     parts = parts_of(table)
+    about = replace(text, body=b"")
     if len(parts) > 1:
-        return _together([_analyse_part(part, before, text, said, progress) for before, part in parts])
-    return _analyse_table(table, text, said, progress, ends_with_newline=text.ends_with_newline)
+        return _together([_analyse_part(part, before, about, said, progress) for before, part in parts])
+    # The text is the largest of all and is let go once its rows are read: nobody else may hold on to it.
+    alone = [table]
+    del text, table, parts
+    return _analyse_table(alone, about, said, progress, ends_with_newline=about.ends_with_newline)
 
 
 def _analyse_part(
@@ -129,7 +133,7 @@ def _analyse_part(
 ) -> LogAnalysis:
     """One of several exports in a file; its lines count from the start of the whole."""
     try:
-        found = _analyse_table(open_table(body), text, said, progress, ends_with_newline=True)
+        found = _analyse_table([open_table(body)], text, said, progress, ends_with_newline=True)
     except LogRefusedError as refused:
         line = None if refused.line is None else refused.line + lines_before
         raise LogRefusedError(refused.text, code=refused.code, line=line, column=refused.column) from refused
@@ -151,10 +155,12 @@ def _together(found: Sequence[LogAnalysis]) -> LogAnalysis:
 
 
 def _analyse_table(
-    table: Table, text: LogText, said: Answers, progress: Progress | None, *, ends_with_newline: bool
+    alone: list[Table], text: LogText, said: Answers, progress: Progress | None, *, ends_with_newline: bool
 ) -> LogAnalysis:
+    table = alone.pop()
     columns = choose_columns(table, said)
     rows = read_rows(table, columns, ends_with_newline=ends_with_newline, progress=progress)
+    table = replace(table, body=b"")
     timeline = lay_out(rows, columns, said.discharge)
     read_as = ReadAs(
         text.encoding,

@@ -14,6 +14,7 @@ from zembric.core.traces.columns import Column, Columns
 from zembric.core.traces.marks import clock_s, date_s, to_number
 from zembric.core.traces.model import Bools, Floats, Lines, LogRefusedError, Remark, some
 from zembric.core.traces.table import Table, kind_of, split_line
+from zembric.core.traces.text import lines_in
 from zembric.core.traces.words import FACTOR, is_unit_row, read_heading, state_of
 
 _BLOCK_BYTES = 8 << 20
@@ -82,37 +83,42 @@ class _Reader:
         wanted = (columns.time, columns.clock, columns.voltage, columns.current, columns.counter, columns.state)
         self.wanted: list[Column] = [column for column in wanted if column]
         self.needed = max(column.place for column in self.wanted if column not in (columns.counter, columns.state))
-        # A row stands in one line, however short it is.
-        most = table.body.count(b"\n") + 2
+        # A row stands in one line, however short it is; the lines of each block are counted once for all.
+        self.blocks = self._blocks()
+        most = sum(lines for _, _, lines in self.blocks) + 2
         self.found = _Found(np.empty((3 + (columns.counter is not None), most)), np.empty(most, dtype=np.int64))
         self.cache: dict[str, float] = {}
 
     def read(self, progress: Progress | None) -> _Found:
-        body = self.table.body
-        position, line = self._start()
-        size = len(body)
-        while position < size:
-            end = self._line_end(position + _BLOCK_BYTES)
-            line = self._read_block(position, end, line)
-            position = end
+        size, line = len(self.table.body), self.table.first_line
+        for position, end, count in self.blocks:
+            line = self._read_block(position, end, line, count)
             if progress:
-                progress(position / size)
+                progress(end / size)
         return self.found
 
-    def _start(self) -> tuple[int, int]:
-        """Where the data begin, and the number of that line."""
+    def _blocks(self) -> list[tuple[int, int, int]]:
+        """Where each stretch of the data begins and ends, and how many lines stand in it."""
+        found, position = [], self._start()
+        while position < len(self.table.body):
+            end = self._line_end(position + _BLOCK_BYTES)
+            found.append((position, end, lines_in(self.table.body, position, end)))
+            position = end
+        return found
+
+    def _start(self) -> int:
+        """Where the data begin."""
         position = 0
         for _ in range(self.table.first_line - 1):
             position = self.table.body.index(b"\n", position) + 1
-        return position, self.table.first_line
+        return position
 
     def _line_end(self, near: int) -> int:
         end = self.table.body.find(b"\n", min(near, len(self.table.body)) - 1)
         return len(self.table.body) if end < 0 else end + 1
 
-    def _read_block(self, start: int, end: int, line: int) -> int:
+    def _read_block(self, start: int, end: int, line: int, count: int) -> int:
         is_cut = end == len(self.table.body) and not self.ends_with_newline
-        count = self.table.body.count(b"\n", start, end)
         read = None if is_cut else self._read_clean(start, end, line, count)
         if read is not None:
             return line + read
@@ -400,6 +406,10 @@ def _without_impossible(rows: Rows) -> Rows:
     usual_v = float(np.median(some(rows.voltage_v)))
     most_v = 6.0 if usual_v <= 5 else 2 * usual_v
     top_a = float(np.quantile(np.abs(some(rows.current_a)), 0.95))
+    calm_v = usual_v <= 0.5 or float(np.min(rows.voltage_v)) >= _CONTACT_V
+    calm_a = float(np.max(rows.current_a)) <= _WILD_A and float(np.min(rows.current_a)) >= -_WILD_A
+    if calm_v and calm_a and float(np.max(rows.voltage_v)) <= most_v and float(np.min(rows.voltage_v)) >= -1.0:
+        return rows
     bad = (rows.voltage_v > most_v) | (rows.voltage_v < -1.0)
     wild = (rows.current_a > _WILD_A) | (rows.current_a < -_WILD_A)
     if 0 < top_a < _WILD_A / 3 and wild.any():

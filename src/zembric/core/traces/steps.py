@@ -16,6 +16,8 @@ if TYPE_CHECKING:
 _KINDS: dict[int, StepKind] = {-1: "discharge", 0: "rest", 1: "charge"}
 _PULSE_S = 60.0
 #: A pause within a step, such as the moment a tester lets go to look at the resting voltage.
+#: So many values of a sample tell a quantile; with fewer all are asked.
+_ENOUGH = 1000
 _PAUSE_S, _PAUSE_SHARE = 120.0, 0.05
 _HELD_V = 0.012
 #: Voltages that testers are set to cut off at.
@@ -59,7 +61,10 @@ def flow_of(trace: Trace) -> Flow:
 
 def gaps(step_s: Floats) -> np.ndarray[tuple[int], np.dtype[np.bool_]]:
     """Intervals far longer than the others of the same log."""
-    positive = step_s[step_s > 0]
+    few = some(step_s)
+    positive = few[few > 0]
+    if positive.size < _ENOUGH:
+        positive = step_s[step_s > 0]
     if positive.size < 5:
         return np.zeros(step_s.size, dtype=bool)
     usual, long = (float(q) for q in np.quantile(some(positive), [0.5, 0.99]))
@@ -75,7 +80,7 @@ def _areas(values: Floats, step_s: Floats) -> tuple[Floats, Floats]:
     least, most = float(np.min(values)), float(np.max(values))
     if least >= 0 or most <= 0:
         nothing = np.zeros(whole.size)
-        return (whole, nothing) if least >= 0 else (nothing, -whole)
+        return (whole, nothing) if least >= 0 else (nothing, np.negative(whole, out=whole))
     crossing = left * right < 0
     positive = np.maximum(whole, 0.0)
     negative = positive - whole
@@ -106,10 +111,13 @@ def _signs(trace: Trace) -> np.ndarray[tuple[int], np.dtype[np.int8]]:
     top = float(np.max(amps))
     if top == 0:
         return np.zeros(amps.size, dtype=np.int8)
-    usual = float(np.quantile(some(amps[amps > 0.02 * top]), 0.9))
+    few = some(amps)
+    few = few[few > 0.02 * top]
+    usual = float(np.quantile(few if few.size >= _ENOUGH else some(amps[amps > 0.02 * top]), 0.9))
     signs = np.zeros(amps.size, dtype=np.int8)
     for share in (0.005, 0.01, 0.02, 0.04):
-        signs = np.where(amps <= share * usual, 0, np.sign(trace.current_a)).astype(np.int8)
+        # Two comparisons as bytes, one from the other: a sign without an array of floats for each row.
+        signs = (trace.current_a > share * usual).view(np.int8) - (trace.current_a < -share * usual).view(np.int8)
         runs = _runs(signs)
         flicker = sum(
             1 for sign, first, last in runs if last - first < 3 and float(np.max(amps[first : last + 1])) < 0.06 * usual
@@ -212,12 +220,14 @@ def _allowance_mah(trace: Trace, flow: Flow, mah: Floats, first: int, last: int)
             open_mah += abs(float(amps[inside])) * (usual_s if is_gap else between_s) / 7.2
         else:
             open_mah += abs(float(amps[inside])) * usual_s / 7.2
-    inner = slice(first, last)
-    jumps = np.abs(np.diff(amps[first : last + 1]))
-    top = float(np.max(np.abs(amps[first : last + 1])))
-    big = jumps > 0.05 * top
-    open_mah += float(np.sum(jumps[big] * flow.step_s[inner][big])) / 7.2
-    open_mah += float(np.sum(mah[inner][flow.is_gap[inner]]))
+    inner, own = slice(first, last), amps[first : last + 1]
+    jumps = np.diff(own)
+    np.abs(jumps, out=jumps)
+    top = max(float(np.max(own)), -float(np.min(own)))
+    jumps[jumps <= 0.05 * top] = 0.0
+    open_mah += float(np.dot(jumps, flow.step_s[inner])) / 7.2
+    if flow.is_gap[inner].any():
+        open_mah += float(np.sum(mah[inner][flow.is_gap[inner]]))
     return open_mah + _curve_mah(trace.time_s[first : last + 1], amps[first : last + 1])
 
 
@@ -226,9 +236,15 @@ def _curve_mah(time_s: Floats, amps: Floats) -> float:
     if time_s.size < 5:
         return 0.0
     last = time_s.size - 1 - (time_s.size - 1) % 2
-    fine = float(np.sum((amps[1 : last + 1] + amps[:last]) * np.diff(time_s[: last + 1])))
-    coarse = float(np.sum((amps[2 : last + 1 : 2] + amps[: last - 1 : 2]) * np.diff(time_s[: last + 1 : 2])))
+    fine = _twice_area(amps[: last + 1], time_s[: last + 1])
+    coarse = _twice_area(amps[: last + 1 : 2], time_s[: last + 1 : 2])
     return abs(fine - coarse) / 7.2
+
+
+def _twice_area(amps: Floats, time_s: Floats) -> float:
+    """2 ∫ I dt by trapezoids, as products of whole arrays: nothing is laid down between."""
+    ahead = float(np.dot(amps[1:], time_s[1:])) - float(np.dot(amps[1:], time_s[:-1]))
+    return ahead + float(np.dot(amps[:-1], time_s[1:])) - float(np.dot(amps[:-1], time_s[:-1]))
 
 
 def _held_from(trace: Trace, kind: StepKind, first: int, last: int) -> int | None:

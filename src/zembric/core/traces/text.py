@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+import numpy as np
+
 from zembric.core.traces.model import LogRefusedError, Remark
 
 _HEAD = 65536
@@ -16,6 +18,8 @@ _FOREIGN = (
     (b"\x89PNG", "a picture", "Export the measured rows as CSV instead."),
     (b"\xff\xd8\xff", "a picture", "Export the measured rows as CSV instead."),
 )
+
+_NEWLINE = ord("\n")
 
 
 @dataclass(frozen=True, slots=True)
@@ -110,3 +114,12 @@ def _refuse_noise(body: bytes) -> None:
     control = sum(head.count(byte) for byte in (*range(1, 9), *range(14, 32)))
     if control > 0.05 * len(head):
         raise LogRefusedError("This is no text and no log. Export the log as CSV.", code="not-a-log")
+
+
+def lines_in(body: bytes, start: int, end: int) -> int:
+    """How many lines end in a stretch. By whole words of the processor: one by one takes longer than reading the numbers."""
+    codes = np.frombuffer(body, dtype=np.uint8)
+    at_once = 1 << 20
+    return sum(
+        int(np.count_nonzero(codes[at : min(at + at_once, end)] == _NEWLINE)) for at in range(start, end, at_once)
+    )

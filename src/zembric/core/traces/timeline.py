@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Literal
 
 import numpy as np
 
-from zembric.core.traces.model import Floats, LogRefusedError, Remark, Trace, some
+from zembric.core.traces.model import Bools, Floats, LogRefusedError, Remark, Trace, some
 from zembric.core.traces.rows import STATES
 
 if TYPE_CHECKING:
@@ -50,7 +50,8 @@ def lay_out(rows: Rows, columns: Columns, said: Literal["negative", "positive"] 
         )  # fmt: skip
     sign = said or _sign_of(tests, rows, has_state=columns.state is not None)
     own: list[Sign] = [
-        sign if said else _own_sign(test, sign, rows, has_state=columns.state is not None) for test in tests
+        sign if said or len(tests) == 1 else _own_sign(test, sign, rows, has_state=columns.state is not None)
+        for test in tests
     ]
     signed = tuple(_signed(test, of_test, rows) for test, of_test in zip(tests, own, strict=True))
     if columns.current is None:
@@ -179,9 +180,11 @@ def _header_between(headers: Lines, line: Lines, index: int) -> bool:
 def _in_order(rows: Rows, start: int, stop: int, remarks: list[Remark]) -> Trace | None:
     """One test with a clock that does not fall: rows out of order left out, a clock that was set back carried on."""
     time_s = rows.time_s[start:stop] - rows.time_s[start]
+    if rows.is_rising and time_s[-1] > time_s[0]:
+        return _as_trace(rows, slice(start, stop), time_s, None, remarks)
     keep = np.ones(time_s.size, dtype=bool)
     usual_s = usual_step_s(time_s)
-    back = np.empty(0, dtype=np.int64) if rows.is_rising else np.flatnonzero(time_s[1:] < time_s[:-1]) + 1
+    back = np.flatnonzero(time_s[1:] < time_s[:-1]) + 1
     while back.size:
         at = int(back[0])
         highest = float(np.max(time_s[:at][keep[:at]]))
@@ -211,15 +214,19 @@ def _in_order(rows: Rows, start: int, stop: int, remarks: list[Remark]) -> Trace
         back = np.flatnonzero(np.diff(time_s) < 0) + 1
     if keep.sum() < 2 or time_s[keep][-1] <= time_s[keep][0]:
         return None
+    return _as_trace(rows, slice(start, stop), time_s, None if keep.all() else keep, remarks)
+
+
+def _as_trace(rows: Rows, cut: slice, time_s: Floats, keep: Bools | None, remarks: list[Remark]) -> Trace:
+    """Rows as a trace with its own clock; `keep` None: all of them."""
     equal = int(np.count_nonzero(time_s[1:] == time_s[:-1]))
     if equal > 0.05 * time_s.size:
         at = int(np.flatnonzero(np.diff(time_s) == 0)[0]) + 1
-        line = int(rows.line[start + at])
+        line = int(rows.line[cut.start + at])
         _note_once(
             remarks, "equal-times", f"{equal} rows carry the time of the row before, the first is line {line}.", line
         )
-    cut = slice(start, stop)
-    if keep.all():
+    if keep is None:
         whole = rows.counter_mah[cut] if rows.counter_mah is not None else None
         return Trace(time_s, rows.voltage_v[cut], rows.current_a[cut], rows.line[cut], whole)
     counter = rows.counter_mah[cut][keep] if rows.counter_mah is not None else None
