@@ -123,7 +123,7 @@ def test_a_size_is_read_with_its_claim_and_a_suspicion(volunteer_page: Person) -
     assert (claimed["claim"]["verdict"], claimed["ambiguous"]) == ("impossible", False)
     assert volunteer_page.get("/api/size?code=1055275").json["ambiguous"]
     assert volunteer_page.get("/api/size?code=CR2032").json["rechargeable"] is False
-    refused = volunteer_page.get("/api/size?code=18x50")
+    refused = volunteer_page.get("/api/size?code=18-50")
     assert (refused.status_code, refused.json["field"]) == (422, "size_code")
 
 

@@ -15,7 +15,7 @@ from tests.conftest import fresh_database
 from zembric.demo.load import COORDINATOR, load_demo
 from zembric.models import CellRow, Donor, Pack, Place, ReadingEntry, StepEntry
 from zembric.operations.database import unit_of_work
-from zembric.operations.logs import LogStore
+from zembric.operations.log_traces import LogStore
 from zembric.operations.photos import PhotoStore
 from zembric.paths import ROOT
 

@@ -4,9 +4,12 @@ from __future__ import annotations
 
 import io
 from pathlib import Path
+from typing import Any
 
 import numpy as np
+import pyarrow
 import pytest
+from pyarrow import parquet
 from sqlalchemy import Engine, select, text
 from sqlalchemy.orm import Session
 
@@ -15,11 +18,12 @@ from tests.support.logs import HEADER, csv_of, one_discharge, true_discharge_mah
 from tests.support.worker import work_off_the_queue
 from zembric.core.errors import BadInputError, ConflictError
 from zembric.models import LogRow, ReadingEntry, StepEntry
-from zembric.operations import logs
+from zembric.operations import log_readings, log_traces, logs
 from zembric.operations.actors import Actor
+from zembric.operations.cells import get_cell
 from zembric.operations.database import unit_of_work
 from zembric.operations.judging import counting, entries_of
-from zembric.operations.logs import LogStore
+from zembric.operations.log_traces import LogStore
 
 WHOLE = csv_of(whole_run()).encode()
 NO_HEADER = csv_of(one_discharge(), header=None).encode()
@@ -45,7 +49,7 @@ def test_a_log_becomes_a_charge_a_capacity_and_resistances_of_its_cell(
 ) -> None:
     log = take_in(session, store, volunteer, WHOLE, cell_number=number)
     assert log.state == "read"
-    cell = logs.keep_log(session, store, volunteer, log.id, number, 0, at(1))
+    cell = log_readings.keep_log(session, store, volunteer, log.id, number, 0, at(1))
     kept = counting(entries_of(session, cell.id))
     assert [entry.details["complete"] for entry in kept if isinstance(entry, StepEntry)] == [True]
     readings = {entry.method: entry for entry in kept if isinstance(entry, ReadingEntry)}
@@ -53,14 +57,14 @@ def test_a_log_becomes_a_charge_a_capacity_and_resistances_of_its_cell(
     assert readings["trace"].log_id == log.id
     assert readings["dc-10s"].value == pytest.approx(60 * (0.7 + 0.3 * (1 - np.exp(-0.5))), rel=0.1)
     with pytest.raises(ConflictError, match="kept already"):
-        logs.keep_log(session, store, volunteer, log.id, number, 0, at(2))
+        log_readings.keep_log(session, store, volunteer, log.id, number, 0, at(2))
 
 
 def test_an_unfinished_run_is_kept_and_not_graded(
     session: Session, volunteer: Actor, store: LogStore, number: str
 ) -> None:
     log = take_in(session, store, volunteer, WHOLE[: len(WHOLE) * 3 // 4])
-    cell = logs.keep_log(session, store, volunteer, log.id, number, 0, at(1))
+    cell = log_readings.keep_log(session, store, volunteer, log.id, number, 0, at(1))
     assert cell.judgement is not None
     assert cell.judgement.capacity_mah is None
     capacity = next(e for e in entries_of(session, cell.id) if isinstance(e, ReadingEntry) and e.quantity == "capacity")
@@ -112,7 +116,7 @@ def test_a_run_through_a_resistor_is_kept_as_such_with_the_resistors_tolerance(
     content = csv_of(one_discharge(), "{t:.1f},{v:.4f}", "time (s),voltage (V)").encode()
     log = take_in(session, store, volunteer, content)
     logs.answer_log(session, store, volunteer, log.id, {"resistor_ohm": 4.0}, at(1), remember=False)
-    cell = logs.keep_log(session, store, volunteer, log.id, number, 0, at(2), started_full=True)
+    cell = log_readings.keep_log(session, store, volunteer, log.id, number, 0, at(2), started_full=True)
     capacity = next(e for e in entries_of(session, cell.id) if isinstance(e, ReadingEntry) and e.quantity == "capacity")
     assert capacity.method == "resistor-log"
     assert capacity.standard_u / capacity.value == pytest.approx(0.05 / 3**0.5, rel=0.02)
@@ -122,7 +126,7 @@ def test_a_log_is_not_read_anew_once_its_readings_count(
     session: Session, volunteer: Actor, store: LogStore, number: str
 ) -> None:
     log = take_in(session, store, volunteer, WHOLE)
-    logs.keep_log(session, store, volunteer, log.id, number, 0, at(1))
+    log_readings.keep_log(session, store, volunteer, log.id, number, 0, at(1))
     with pytest.raises(ConflictError, match="Take them back"):
         logs.answer_log(session, store, volunteer, log.id, {"current_unit": "mA"}, at(2), remember=False)
 
@@ -217,9 +221,17 @@ def test_a_trace_goes_out_in_open_columns_and_comes_back_the_same(
     session: Session, volunteer: Actor, store: LogStore
 ) -> None:
     log = take_in(session, store, volunteer, WHOLE)
-    out = b"".join(logs.trace_csv(store, log, 0))
-    assert out.startswith(b"test_time_second,voltage_volt,current_ampere,source_line,")
-    for content in (out, logs.trace_parquet(store, log, 0).read_bytes()):
+    log.cell = open_donor(session, volunteer).cells[0]
+    out = b"".join(log_traces.trace_csv(store, log, 0))
+    header, first, *_ = out.decode().splitlines()
+    assert header == (
+        "test_time_second,voltage_volt,current_ampere,source_line,discharge_capacity_milliampere_hour,"
+        "cell_number,instrument_number,capacity_method"
+    )
+    assert first.endswith(f",{log.cell.number},,trace")
+    table = b"".join(log_traces.trace_parquet(store, log, 0))
+    assert parquet.read_table(pyarrow.BufferReader(table)).column_names == header.split(",")
+    for content in (out, table):
         again = take_in(session, store, volunteer, content)
         assert (again.tests or [{}])[0]["discharge_capacity_mah"] == pytest.approx(
             (log.tests or [{}])[0]["discharge_capacity_mah"]
@@ -230,16 +242,16 @@ def test_of_a_long_trace_only_what_is_shown_is_read_and_its_ends_stay_where_they
     session: Session, volunteer: Actor, store: LogStore, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     short = take_in(session, store, volunteer, WHOLE)
-    whole = logs.curve(store, short, 0, columns=300)
-    monkeypatch.setattr(logs, "_HELD_ROWS", 100)
+    whole = log_traces.curve(store, short, 0, columns=300)
+    monkeypatch.setattr(log_traces, "_HELD_ROWS", 100)
     log = take_in(session, store, volunteer, WHOLE + b"\n")
-    thin = logs.curve(store, log, 0, columns=300)
+    thin = log_traces.curve(store, log, 0, columns=300)
     assert (thin.time_s[0], thin.time_s[-1], max(thin.voltage_v)) == (
         whole.time_s[0],
         whole.time_s[-1],
         max(whole.voltage_v),
     )
-    near = logs.curve(store, log, 0, columns=300, from_s=1000.0, to_s=1200.0)
+    near = log_traces.curve(store, log, 0, columns=300, from_s=1000.0, to_s=1200.0)
     assert near.time_s[0] <= 1000
     assert near.time_s[-1] >= 1200
 
@@ -249,18 +261,18 @@ def test_a_trace_that_a_backup_left_out_is_read_from_the_original_again(
 ) -> None:
     log = take_in(session, store, volunteer, WHOLE)
     store.trace_path(log, 0).unlink()
-    assert logs.test_of(store, log, 0).discharge_complete
+    assert log_traces.test_of(store, log, 0).discharge_complete
 
 
 def test_a_curve_has_no_more_points_than_a_screen_shows_and_none_of_its_peaks_is_lost(
     session: Session, volunteer: Actor, store: LogStore
 ) -> None:
     log = take_in(session, store, volunteer, WHOLE)
-    test = logs.test_of(store, log, 0)
-    curve = logs.curve(store, log, 0, columns=60)
+    test = log_traces.test_of(store, log, 0)
+    curve = log_traces.curve(store, log, 0, columns=60)
     assert curve.time_s.size <= 4 * 60 + 2
     assert (curve.voltage_v.min(), curve.voltage_v.max()) == (test.trace.voltage_v.min(), test.trace.voltage_v.max())
-    part = logs.curve(store, log, 0, columns=60, from_s=1000, to_s=1200)
+    part = log_traces.curve(store, log, 0, columns=60, from_s=1000, to_s=1200)
     assert (part.time_s[0] <= 1000, part.time_s[-1] >= 1200) == (True, True)
     assert part.time_s.size == 43  # every row of the 200 s, one more on each side
 
@@ -270,3 +282,23 @@ def _volunteer(session: Session) -> Actor:
 
     person = session.scalars(select(Person).where(Person.name == "Volunteer")).one()
     return Actor(person.id, person.name, "volunteer")
+
+
+def test_logs_are_found_by_name_cell_and_instrument_and_none_is_out_of_reach(
+    session: Session, volunteer: Actor, store: LogStore, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    number = numbers_of(open_donor(session, volunteer))[0]
+    taken = [take_in(session, store, volunteer, WHOLE + b"\n" * more) for more in range(5)]
+    taken[1].cell = get_cell(session, number)
+    taken[2].file_name = "slot 7 quay.csv"
+    session.flush()
+
+    def found(**wanted: Any) -> list[int]:
+        return [log.id for log in logs.listed_logs(session, logs.LogFilter(**wanted))[0]]
+
+    assert found(text="QUAY") == [taken[2].id]
+    assert found(text=number) == found(cell_number=number) == [taken[1].id]
+    monkeypatch.setattr(logs, "PAGE_OF_LOGS", 2)
+    page, count = logs.listed_logs(session, logs.LogFilter())
+    assert ([log.id for log in page], count) == ([taken[4].id, taken[3].id], 5)
+    assert found(before_id=taken[1].id) == [taken[0].id]

@@ -22,7 +22,7 @@ from zembric.operations.actors import Actor
 from zembric.operations.answered import answer_once
 from zembric.operations.database import unit_of_work
 from zembric.operations.housekeeping import tidy
-from zembric.operations.logs import LogStore
+from zembric.operations.log_traces import LogStore
 from zembric.operations.photos import PhotoStore
 
 

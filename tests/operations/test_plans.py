@@ -36,7 +36,7 @@ from zembric.operations.actors import Actor
 from zembric.operations.database import unit_of_work
 from zembric.operations.house_rules import set_rules
 from zembric.operations.judging import rules_in_force
-from zembric.operations.logs import LogStore
+from zembric.operations.log_traces import LogStore
 from zembric.operations.matching import MatchRequest, Proposal, propose, propose_several
 from zembric.operations.plan_files import plan_file
 from zembric.operations.plans import PackToKeep

@@ -1,5 +1,6 @@
-import { queryOptions, useQuery } from "@tanstack/react-query";
+import { queryOptions, useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { answer, api, type Schemas, uploadLog } from "./client";
+import type { operations } from "./schema";
 
 export type Log = Schemas["LogOut"];
 export type Instrument = Schemas["InstrumentOut"];
@@ -57,17 +58,33 @@ export const agreementQuery = (a: string, b: string, quantity: "capacity" | "res
     retry: false,
   });
 
-export const logsQuery = (cell: string | null) =>
+export type LogsAsked = Omit<NonNullable<operations["get_logs"]["parameters"]["query"]>, "before">;
+
+/** The newest logs of one cell. */
+export const logsOfCellQuery = (cell: string) =>
   queryOptions({
-    queryKey: ["logs", cell],
+    queryKey: ["logs", "cell", cell],
     queryFn: () => answer(() => api.GET("/api/logs", { params: { query: { cell } } })),
   });
 
-export const useLogs = (cell: string | null) =>
-  useQuery({
-    ...logsQuery(cell),
+/** Logs that fit, the newest first, page behind page; looked at again while one of them is being read. */
+export const useLogs = (asked: LogsAsked, enabled = true) =>
+  useInfiniteQuery({
+    queryKey: ["logs", asked],
+    queryFn: ({ pageParam }) =>
+      answer(() => api.GET("/api/logs", { params: { query: { ...asked, before: pageParam } } })),
+    initialPageParam: null as number | null,
+    getNextPageParam: (last, pages) =>
+      pages.reduce((sum, page) => sum + page.logs.length, 0) < last.count ? (last.logs.at(-1)?.id ?? null) : null,
+    select: ({ pages }) => ({ logs: pages.flatMap((page) => page.logs), count: pages[0]?.count ?? 0 }),
+    placeholderData: (before) => before,
     refetchInterval: (query) =>
-      query.state.data?.logs.some((log) => log.state === "waiting" || log.state === "reading") ? 1_000 : false,
+      query.state.data?.pages.some((page) =>
+        page.logs.some((log) => log.state === "waiting" || log.state === "reading"),
+      )
+        ? 1_000
+        : false,
+    enabled,
   });
 
 export const logQuery = (id: number) =>

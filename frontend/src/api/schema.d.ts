@@ -890,7 +890,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The newest logs, of one cell or of all. */
+        /** The newest logs first, thirty at a time: of a cell, by an instrument, by words of the file's name. */
         get: operations["get_logs"];
         put?: never;
         /** The body is the file as it is. A large one is read by the worker; its state tells how far it is. */
@@ -1042,6 +1042,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** The same columns as a table in binary. */
         get: operations["get_trace_parquet"];
         put?: never;
         post?: never;
@@ -3322,9 +3323,9 @@ export interface components {
             confirmed?: boolean;
             /**
              * Started Full
-             * @default false
+             * @default null
              */
-            started_full?: boolean;
+            started_full?: boolean | null;
             /**
              * Test
              * @default 0
@@ -3577,6 +3578,8 @@ export interface components {
             file_name: string;
             /** Id */
             id: number;
+            /** Instrument */
+            instrument: string | null;
             /** Progress Pct */
             progress_pct: number;
             /**
@@ -3584,6 +3587,8 @@ export interface components {
              * @enum {string}
              */
             state: "waiting" | "reading" | "asks" | "read" | "refused" | "cancelled";
+            /** Tests */
+            tests: number;
         };
         /**
          * LogOut
@@ -3795,8 +3800,13 @@ export interface components {
             /** Steps */
             steps: components["schemas"]["LogStepOut"][];
         };
-        /** LogsOut */
+        /**
+         * LogsOut
+         * @description A page of logs; `count`: how many fit in all.
+         */
         LogsOut: {
+            /** Count */
+            count: number;
             /** Logs */
             logs: components["schemas"]["LogListedOut"][];
         };
@@ -11440,7 +11450,11 @@ export interface operations {
     get_logs: {
         parameters: {
             query?: {
+                text?: string;
                 cell?: string | null;
+                instrument?: string | null;
+                is_read?: boolean;
+                before?: number | null;
             };
             header?: never;
             path?: never;

@@ -37,7 +37,8 @@ from zembric.api.requests import SignedIn
 from zembric.api.schemas import ProblemOut
 from zembric.operations.changes import Changes
 from zembric.operations.lists import MOST_FILE_BYTES
-from zembric.operations.logs import MOST_LOG_BYTES, LogStore
+from zembric.operations.log_traces import LogStore
+from zembric.operations.logs import MOST_LOG_BYTES
 from zembric.operations.photos import MOST_UPLOAD_BYTES, PhotoStore
 
 if TYPE_CHECKING:

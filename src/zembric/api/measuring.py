@@ -23,10 +23,10 @@ from zembric.api.shown.measuring import (
 from zembric.core.methods import METHODS
 from zembric.core.sums.all import ALL_SUMS, work_out
 from zembric.core.sums.things import THINGS
-from zembric.operations import cells, instruments, logs, measuring
+from zembric.operations import cells, instruments, log_readings, log_traces, logs, measuring
 from zembric.operations.instruments import TypedInstrument
 from zembric.operations.judging import rules_in_force
-from zembric.operations.logs import LogStore
+from zembric.operations.log_traces import LogStore
 from zembric.operations.measuring import TypedMeasurement
 from zembric.operations.readings import UNIT_OF
 from zembric.operations.rests import rest_of_cell
@@ -203,11 +203,12 @@ def post_log(query: schemas.LogQuery) -> Response:
 
 @bp.get("/logs", responses={"200": schemas.LogsOut})
 def get_logs(query: schemas.LogsQuery) -> Response:
-    """The newest logs, of one cell or of all."""
+    """The newest logs first, thirty at a time: of a cell, by an instrument, by words of the file's name."""
 
     def perform(session: Session, _actor: Actor, _now: datetime) -> schemas.LogsOut:
-        cell = cells.get_cell(session, query.cell) if query.cell else None
-        return schemas.LogsOut(logs=[show_listed_log(log) for log in logs.recent_logs(session, cell)])
+        wanted = logs.LogFilter(query.text, query.cell, query.instrument, query.is_read, query.before)
+        found, count = logs.listed_logs(session, wanted)
+        return schemas.LogsOut(logs=[show_listed_log(log) for log in found], count=count)
 
     return read(perform)
 
@@ -244,7 +245,7 @@ def post_log_readings(path: schemas.LogPath, body: schemas.KeepLogIn) -> Respons
     """What a test of the log measured becomes readings of a cell."""
 
     def perform(session: Session, actor: Actor, now: datetime) -> schemas.EntryAnswerOut:
-        cell = logs.keep_log(
+        cell = log_readings.keep_log(
             session,
             _store(),
             actor,
@@ -278,7 +279,7 @@ def get_curve(path: schemas.LogTestPath, query: schemas.CurveQuery) -> Response:
     """Points of a trace, never more than a picture of that width can show."""
     return read(
         lambda s, _actor, _now: show_curve(
-            logs.curve(
+            log_traces.curve(
                 _store(),
                 logs.get_log(s, path.log_id),
                 path.test,
@@ -294,7 +295,7 @@ def get_curve(path: schemas.LogTestPath, query: schemas.CurveQuery) -> Response:
 def get_trace_csv(path: schemas.LogTestPath) -> Response:
     """The trace in the open battery data columns; discharge negative."""
     return stream(
-        lambda s, _actor, _now: logs.trace_csv(_store(), logs.get_log(s, path.log_id), path.test),
+        lambda s, _actor, _now: log_traces.trace_csv(_store(), logs.get_log(s, path.log_id), path.test),
         "text/csv",
         f"trace-{path.log_id}-{path.test + 1}.csv",
     )
@@ -302,8 +303,9 @@ def get_trace_csv(path: schemas.LogTestPath) -> Response:
 
 @bp.get("/logs/<int:log_id>/tests/<int:test>/trace.parquet")
 def get_trace_parquet(path: schemas.LogTestPath) -> Response:
-    return send_stored(
-        lambda s, _actor, _now: logs.trace_parquet(_store(), logs.get_log(s, path.log_id), path.test),
+    """The same columns as a table in binary."""
+    return stream(
+        lambda s, _actor, _now: log_traces.trace_parquet(_store(), logs.get_log(s, path.log_id), path.test),
         "application/vnd.apache.parquet",
         f"trace-{path.log_id}-{path.test + 1}.parquet",
     )

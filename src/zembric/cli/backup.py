@@ -25,7 +25,7 @@ from zembric.cli.run import database_at_hand
 from zembric.cli.storage import default_directory
 from zembric.models import LogRow, Photo
 from zembric.operations.database import make_engine, newest_migration
-from zembric.operations.logs import LogStore
+from zembric.operations.log_traces import LogStore
 from zembric.operations.photos import PhotoStore
 from zembric.paths import newest_migration_file
 

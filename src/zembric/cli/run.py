@@ -18,7 +18,7 @@ from zembric.cli.storage import default_directory, make_directory, only_one, pub
 from zembric.demo.load import COORDINATOR, VOLUNTEER, is_loaded, load_demo
 from zembric.operations.database import make_engine, unit_of_work
 from zembric.operations.housekeeping import tidy
-from zembric.operations.logs import LogStore
+from zembric.operations.log_traces import LogStore
 from zembric.operations.people import first_invitation
 from zembric.operations.photos import PhotoStore
 

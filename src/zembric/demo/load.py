@@ -21,7 +21,7 @@ from zembric.operations import catalogue, donors, entries, labels, packs, people
 from zembric.operations.actors import Actor
 from zembric.operations.cells import CellFilter, list_cells
 from zembric.operations.donors import DonorToOpen
-from zembric.operations.logs import LogStore
+from zembric.operations.log_traces import LogStore
 from zembric.operations.matching import MatchRequest, propose
 from zembric.operations.photos import PhotoStore, add_photo
 from zembric.operations.places import PlaceToMake, make_place, take_stock

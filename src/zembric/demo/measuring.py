@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 from zembric.core.limits import Family
 from zembric.core.simulation import SimulatedBench, SimulatedCell, SimulatedRow
 from zembric.demo.evening import Evening
-from zembric.operations import entries, instruments, logs, measuring
+from zembric.operations import entries, instruments, log_readings, logs, measuring
 from zembric.operations.donors import DonorToOpen
 from zembric.operations.file_store import Received
 from zembric.operations.instruments import TypedInstrument
@@ -23,7 +23,7 @@ if TYPE_CHECKING:
     from sqlalchemy.orm import Session
 
     from zembric.operations.actors import Actor
-    from zembric.operations.logs import LogStore
+    from zembric.operations.log_traces import LogStore
 
 _LAYERED = Family.LAYERED_OXIDE.value
 _RUN = {"started_full": "yes", "ran_out": "yes"}
@@ -115,7 +115,7 @@ def logs_of_testers(bench: Evening, store: LogStore, numbers: dict[str, str]) ->
                 bench.session, store, bench.who, name, _file(store, _with_noise(rows, bench.chance)), bench.now, cell_number=number,
                 instrument_number=numbers["window"],
             )  # fmt: skip
-            logs.keep_log(bench.session, store, bench.who, log.id, number, 0, bench.now, confirmed=True)
+            log_readings.keep_log(bench.session, store, bench.who, log.id, number, 0, bench.now, confirmed=True)
     bench.pause(hours=1)
     bare = "".join(
         f"{row.time_s:.0f}\t{1000 * row.voltage_v:.0f}\t{-1000 * row.current_a:.0f}\n" for row in _discharge(0.5)

@@ -2,79 +2,46 @@
 
 from __future__ import annotations
 
-import io
-import math
-from dataclasses import asdict, fields
+from dataclasses import asdict, dataclass, fields
 from datetime import datetime
 from typing import TYPE_CHECKING, Any
 
-import numpy as np
-import pyarrow
-from pyarrow import csv as arrow_csv
-from pyarrow import parquet
-from sqlalchemy import select
+from sqlalchemy import ColumnElement, func, or_, select
 
 from zembric.core import limits
-from zembric.core.entry_checks import check_capacity, check_resistance
-from zembric.core.errors import BadInputError, ConflictError, NotFoundError, OddInputError
-from zembric.core.traces.analysis import LogAnalysis, Test, analyse_log, analyse_trace, signature_of
-from zembric.core.traces.model import Answers, Floats, LogRefusedError, Remark, Trace
+from zembric.core.errors import BadInputError, ConflictError, NotFoundError
+from zembric.core.traces.analysis import LogAnalysis, Test, analyse_log, signature_of
+from zembric.core.traces.model import Answers, LogRefusedError, Remark
 from zembric.core.traces.text import read_text
-from zembric.core.traces.thinning import Curve, charge_of, curve_of
-from zembric.core.uncertainty import rectangle_u
 from zembric.core.words import amount
 from zembric.files.logs import log_text
 from zembric.models import CellRow, Entry, LogHabit, LogRow, ReadingEntry
+from zembric.operations.cells import get_cell
 from zembric.operations.database import unit_of_work
-from zembric.operations.entries import cell_at_bench, cell_in_hand, keep_charge, keep_reading, refuse_work_on_hazard
-from zembric.operations.file_store import FileStore, Received
-from zembric.operations.instruments import adjust, get_instrument
-from zembric.operations.judging import rules_in_force
+from zembric.operations.entries import cell_in_hand
+from zembric.operations.file_store import Received
+from zembric.operations.instruments import get_instrument
+from zembric.operations.log_traces import LogStore, as_answers, write_trace
 from zembric.operations.queue import LOGS, READ_LOG, put_into_queue
-from zembric.operations.readings import UNIT_OF, known_of
 from zembric.operations.record import note
 
 if TYPE_CHECKING:
-    from collections.abc import Callable, Iterator, Sequence
-    from pathlib import Path
+    from collections.abc import Callable, Sequence
 
     from sqlalchemy import Engine
     from sqlalchemy.orm import Session
 
-    from zembric.core.rules import HouseRules
-    from zembric.core.story import CapacityMethod
-    from zembric.core.traces.edges import ResistanceAfter
     from zembric.operations.actors import Actor
 
 MOST_LOG_BYTES = 200 * 1024 * 1024
 #: Larger files are read by the worker, so that the request answers at once.
 READ_AT_ONCE_BYTES = 1024 * 1024
-#: Rows of a trace that a web process holds at most; of a longer one it reads what is shown.
-_HELD_ROWS = 200_000
-_OVERVIEW_COLUMNS = 8_000
-_ROWS_A_GROUP = 65_536
-OPEN_COLUMNS = ("test_time_second", "voltage_volt", "current_ampere")
-_KEPT_COLUMNS = (*OPEN_COLUMNS, "source_line", "discharge_capacity_milliampere_hour")
 _TO_REMEMBER = "to_remember"
 _ROLES = ("time", "voltage", "current", "capacity", "energy", "other")
 
 
 class StoppedError(Exception):
     """Somebody stopped the reading of a log."""
-
-
-class LogStore(FileStore):
-    """Log files by their hash, and beside each the traces that were read from it."""
-
-    __slots__ = ()
-    ending, what = "log", "log"
-
-    def trace_path(self, log: LogRow, test: int) -> Path:
-        return self.directory / log.sha256[:2] / f"{log.sha256}-{log.id}-{test}.parquet"
-
-    def overview_path(self, log: LogRow, test: int) -> Path:
-        """Beside a long trace: as many of its points as any screen can show of the whole."""
-        return self.directory / log.sha256[:2] / f"{log.sha256}-{log.id}-{test}-overview.parquet"
 
 
 def head_of(store: LogStore, log: LogRow, most_bytes: int) -> bytes:
@@ -285,7 +252,7 @@ def _put_result(session: Session, store: LogStore, log: LogRow, tell: Callable[[
         if not log.answers:
             # Kept with the log, so that it is read the same way whenever its trace is made anew.
             log.answers = _remembered(session, signature)
-        answers = _as_answers(log.answers)
+        answers = as_answers(log.answers)
         analysis = analyse_log(text, answers, tell)
         del text
     except LogRefusedError as refused:
@@ -293,7 +260,7 @@ def _put_result(session: Session, store: LogStore, log: LogRow, tell: Callable[[
         log.refusal = {"code": refused.code, "text": refused.text, "line": refused.line, "column": refused.column}
         return
     for at, test in enumerate(analysis.tests):
-        _write_trace(store, log, at, test)
+        write_trace(store, log, at, test)
     log.read_as = _read_as(analysis) | {"signature": signature}
     _remember(session, log, signature)
     log.remarks = [_remark(remark) for remark in (*_remembered_remark(log.answers), *analysis.remarks)]
@@ -342,14 +309,6 @@ def _remembered_remark(said: dict[str, Any]) -> tuple[Remark, ...]:
     return (Remark("remembered", text, asks="resistor"),)
 
 
-def _as_answers(said: dict[str, Any]) -> Answers:
-    known = {entry.name for entry in fields(Answers)}
-    values = {key: value for key, value in said.items() if key in known}
-    if "columns" in values:
-        values["columns"] = tuple(values["columns"])
-    return Answers(**values)
-
-
 def _read_as(analysis: LogAnalysis) -> dict[str, Any]:
     read_as, columns = analysis.read_as, analysis.read_as.columns
     named = {"time": columns.time, "voltage": columns.voltage, "current": columns.current}
@@ -374,6 +333,7 @@ def describe_test(test: Test) -> dict[str, Any]:
         "rows": int(test.trace.time_s.size), "duration_s": float(test.trace.time_s[-1]), "sampling_s": test.sampling_s,
         "discharge_capacity_mah": test.discharge_capacity_mah, "discharge_energy_mwh": test.discharge_energy_mwh,
         "discharge_complete": test.discharge_complete, "charge_capacity_mah": test.charge_capacity_mah,
+        "last_charge": _last_charge(test),
         "cut_off_v": test.cut_off_v, "capacity_allowance_pct": test.capacity_allowance_pct, "sag_v": test.sag_v,
         "end_v": test.discharge[-1].end_voltage_v if test.discharge else None,
         "mean_current_ma": abs(test.discharge[-1].mean_current_ma) if test.discharge else None,
@@ -394,6 +354,17 @@ def describe_test(test: Test) -> dict[str, Any]:
     }  # fmt: skip
 
 
+def _last_charge(test: Test) -> dict[str, Any] | None:
+    """The end of the last charge, and whether the discharge that counts came after it; None: there is none."""
+    if not test.charge:
+        return None
+    last = test.charge[-1]
+    return {
+        "end_voltage_v": last.end_voltage_v, "complete": last.complete, "duration_s": last.duration_s,
+        "before_discharge": not test.discharge or last.last < test.discharge[-1].first,
+    }  # fmt: skip
+
+
 def _why_no_resistance(test: Test) -> str | None:
     """Why a test shows no resistance, in words; None where it shows one."""
     if any(found.tells for found in test.resistances):
@@ -410,102 +381,6 @@ def _why_no_resistance(test: Test) -> str | None:
     )
 
 
-# --- Traces ----------------------------------------------------------------------------------------------------------
-
-
-def _write_trace(store: LogStore, log: LogRow, at: int, test: Test) -> None:
-    trace, charge_mah = test.trace, charge_of(test)
-    store.write(store.trace_path(log, at), _as_parquet(trace, charge_mah))
-    if trace.time_s.size > _HELD_ROWS:
-        points = curve_of(trace, charge_mah, columns=_OVERVIEW_COLUMNS)
-        thin = Trace(points.time_s, points.voltage_v, points.current_a, np.zeros(points.time_s.size, dtype=np.int64))
-        store.write(store.overview_path(log, at), _as_parquet(thin, points.charge_mah))
-
-
-def _as_parquet(trace: Trace, charge_mah: Floats) -> bytes:
-    columns = (trace.time_s, trace.voltage_v, trace.current_a, trace.line, charge_mah)
-    table = pyarrow.Table.from_arrays([pyarrow.array(column) for column in columns], names=list(_KEPT_COLUMNS))
-    out = io.BytesIO()
-    parquet.write_table(table, out, compression="zstd", row_group_size=_ROWS_A_GROUP)
-    return out.getvalue()
-
-
-def test_of(store: LogStore, log: LogRow, test: int) -> Test:
-    """One test of a log with its trace, as it was read; raises as `_kept_trace`."""
-    return analyse_trace(_kept_trace(store, log, test)[0])
-
-
-def curve(
-    store: LogStore, log: LogRow, test: int, *, columns: int, from_s: float | None = None, to_s: float | None = None
-) -> Curve:
-    """Points of a test's trace to be drawn; raises as `_kept_trace`."""
-    path = _trace_path(store, log, test)
-    told = (log.tests or [])[test]
-    if told["rows"] <= _HELD_ROWS:
-        return curve_of(*_read_trace(path), columns=columns, from_s=from_s, to_s=to_s)
-    start, end = from_s or 0.0, told["duration_s"] if to_s is None else to_s
-    if told["rows"] * (end - start) / told["duration_s"] > _HELD_ROWS:
-        path = store.overview_path(log, test)
-    # A little beyond each edge, so that the line leaves the picture where it should.
-    beyond_s = 10 * told["sampling_s"]
-    found = _read_trace(path, within=(start - beyond_s, end + beyond_s))
-    return curve_of(*found, columns=columns, from_s=from_s, to_s=to_s)
-
-
-def _trace_path(store: LogStore, log: LogRow, test: int) -> Path:
-    """Where a trace lies as it was read.
-
-    Raises:
-        NotFoundError: the log has no such test, or it was not read yet.
-    """
-    if log.tests is None or not 0 <= test < len(log.tests):
-        raise NotFoundError("This log has no such test.")
-    path = store.trace_path(log, test)
-    is_long = log.tests[test]["rows"] > _HELD_ROWS
-    if not path.exists() or (is_long and not store.overview_path(log, test).exists()):
-        # A backup holds the original only; the trace follows from it.
-        analysis = analyse_log(log_text(store.read(log.sha256)), _as_answers(log.answers))
-        for at, found in enumerate(analysis.tests):
-            _write_trace(store, log, at, found)
-    return path
-
-
-def _kept_trace(store: LogStore, log: LogRow, test: int) -> tuple[Trace, Floats]:
-    """A trace as it was read, and the charge given at each of its rows [mAh]; raises as `_trace_path`."""
-    return _read_trace(_trace_path(store, log, test))
-
-
-def _read_trace(path: Path, within: tuple[float, float] | None = None) -> tuple[Trace, Floats]:
-    time = OPEN_COLUMNS[0]
-    filters = [(time, ">=", within[0]), (time, "<=", within[1])] if within else None
-    table = parquet.read_table(path, filters=filters)
-    time_s, volts, amps, lines, charge_mah = (np.asarray(table.column(name).to_numpy()) for name in _KEPT_COLUMNS)
-    return Trace(time_s, volts, amps, lines), charge_mah
-
-
-def trace_csv(store: LogStore, log: LogRow, test: int) -> Iterator[bytes]:
-    """The trace piece by piece, in the open battery data columns, discharge negative, and what stands beside them in Parquet.
-
-    Raises: as `_trace_path`, before the first piece.
-    """
-    return _csv_pieces(_trace_path(store, log, test))
-
-
-def _csv_pieces(path: Path) -> Iterator[bytes]:
-    yield (",".join(_KEPT_COLUMNS) + "\n").encode()
-    for batch in parquet.ParquetFile(path).iter_batches(batch_size=_ROWS_A_GROUP):
-        columns = [pyarrow.array(batch.column(at).to_numpy(zero_copy_only=False), from_pandas=True) for at in range(5)]
-        out = pyarrow.BufferOutputStream()
-        table = pyarrow.Table.from_arrays(columns, names=list(_KEPT_COLUMNS))
-        arrow_csv.write_csv(table, out, arrow_csv.WriteOptions(include_header=False))
-        yield out.getvalue().to_pybytes()
-
-
-def trace_parquet(store: LogStore, log: LogRow, test: int) -> Path:
-    """Where the trace lies; raises as `_trace_path`."""
-    return _trace_path(store, log, test)
-
-
 def get_log(session: Session, log_id: int, *, lock: bool = False) -> LogRow:
     if lock:
         session.execute(select(LogRow.id).where(LogRow.id == log_id).with_for_update(of=LogRow))
@@ -515,9 +390,44 @@ def get_log(session: Session, log_id: int, *, lock: bool = False) -> LogRow:
     return log
 
 
-def recent_logs(session: Session, cell: CellRow | None = None, most: int = 30) -> Sequence[LogRow]:
-    query = select(LogRow).order_by(LogRow.id.desc()).limit(most)
-    return session.scalars(query.where(LogRow.cell_id == cell.id) if cell else query).all()
+@dataclass(frozen=True, slots=True)
+class LogFilter:
+    """Which logs to list; None and empty: no restriction. `text` stands in the file's name or is a cell's number."""
+
+    text: str = ""
+    cell_number: str | None = None
+    instrument_number: str | None = None
+    #: Only those that can be drawn.
+    is_read: bool = False
+    #: Only those that came before this one.
+    before_id: int | None = None
+
+
+PAGE_OF_LOGS = 30
+
+
+def listed_logs(session: Session, wanted: LogFilter) -> tuple[Sequence[LogRow], int]:
+    """A page of logs, the newest first, and how many there are in all.
+
+    Raises:
+        NotFoundError: nobody has the number of the cell or the instrument.
+    """
+    conditions: list[ColumnElement[bool]] = []
+    if wanted.cell_number:
+        conditions.append(LogRow.cell_id == get_cell(session, wanted.cell_number).id)
+    if wanted.instrument_number:
+        conditions.append(LogRow.instrument_id == get_instrument(session, wanted.instrument_number).id)
+    if wanted.is_read:
+        conditions.append(LogRow.state == "read")
+    text = wanted.text.strip()
+    if text:
+        of_cell = select(CellRow.id).where(CellRow.number == text.removeprefix("#")).scalar_subquery()
+        conditions.append(or_(LogRow.file_name.icontains(text, autoescape=True), LogRow.cell_id == of_cell))
+    count = session.scalar(select(func.count()).select_from(LogRow).where(*conditions)) or 0
+    if wanted.before_id is not None:
+        conditions.append(LogRow.id < wanted.before_id)
+    query = select(LogRow).where(*conditions).order_by(LogRow.id.desc()).limit(PAGE_OF_LOGS)
+    return session.scalars(query).all(), count
 
 
 def readings_of(session: Session, log: LogRow) -> Sequence[ReadingEntry]:
@@ -526,132 +436,3 @@ def readings_of(session: Session, log: LogRow) -> Sequence[ReadingEntry]:
     return session.scalars(
         select(ReadingEntry).where(ReadingEntry.log_id == log.id, ReadingEntry.id.not_in(superseded))
     ).all()
-
-
-# --- Keeping what it measured ----------------------------------------------------------------------------------------
-
-
-def keep_log(
-    session: Session,
-    store: LogStore,
-    actor: Actor,
-    log_id: int,
-    cell_number: str,
-    test: int,
-    now: datetime,
-    *,
-    confirmed: bool = False,
-    started_full: bool = False,
-) -> CellRow:
-    """What a test measured becomes readings of a cell: the charge before it, its capacity, its resistances.
-
-    A discharge that did not reach a cut-off is kept as unfinished, and never graded; nor is one that did not begin full,
-    by the charge in the same log, one that was entered, or because somebody says so (`started_full`).
-
-    Raises:
-        ConflictError: it is not read yet, or was kept already.
-        OddInputError: the figure should be looked at once more and was not confirmed.
-        DangerError: the cell is a hazard.
-    """
-    cell = cell_at_bench(session, cell_number)
-    log = get_log(session, log_id, lock=True)
-    refuse_work_on_hazard(session, cell)
-    if log.state not in ("read", "asks"):
-        raise ConflictError("This log is not read yet, so there is nothing to keep.")
-    if any(reading.conditions.get("test") == test for reading in readings_of(session, log)):
-        raise ConflictError(f"This was kept already, for cell {log.cell.number if log.cell else cell.number}.")
-    measured = test_of(store, log, test)
-    if not measured.discharge and not measured.charge:
-        raise ConflictError("There is neither a charge nor a discharge in this test; nothing to keep.")
-    log.cell_id = cell.id
-    rules = rules_in_force(session)
-    _keep_charge(session, actor, cell, measured, now, before_discharge=True)
-    if measured.discharge:
-        try:
-            if measured.discharge_complete:
-                check_capacity(measured.discharge_capacity_mah or 0.0, known_of(session, cell), rules_in_force(session))
-        except OddInputError:
-            if not confirmed:
-                raise
-        keep_reading(session, actor, cell, _capacity_entry(log, test, measured, rules, started_full=started_full), now)
-        for found in measured.resistances:
-            if not found.tells:
-                continue
-            try:
-                check_resistance(found.mohm, known_of(session, cell), rules_in_force(session))
-            except (OddInputError, BadInputError):
-                continue
-            keep_reading(
-                session,
-                actor,
-                cell,
-                _resistance_entry(log, test, found, rules),
-                now,
-            )
-    _keep_charge(session, actor, cell, measured, now, before_discharge=False)
-    return cell
-
-
-def _keep_charge(
-    session: Session, actor: Actor, cell: CellRow, measured: Test, now: datetime, *, before_discharge: bool
-) -> None:
-    if not measured.charge:
-        return
-    last = measured.charge[-1]
-    is_before = bool(measured.discharge) and last.last < measured.discharge[-1].first
-    if is_before != before_discharge and measured.discharge:
-        return
-    if not measured.discharge and not before_discharge:
-        return
-    keep_charge(session, actor, cell, round(last.end_voltage_v, 3), last.complete, round(last.duration_s / 60, 1), now)
-
-
-def _capacity_entry(log: LogRow, test: int, measured: Test, rules: HouseRules, *, started_full: bool) -> ReadingEntry:
-    value = measured.discharge_capacity_mah or 0.0
-    # Through a resistor the current is worked out, and the resistor's tolerance goes straight into it.
-    method: CapacityMethod = "resistor-log" if _resistor_ohm(log) else "trace"
-    allowance_pct = math.hypot(
-        rules.value(limits.CAPACITY_HALF_WIDTH_PCT[method]), measured.capacity_allowance_pct or 0.0
-    )
-    adjusted = adjust(log.instrument, "capacity", value)
-    conditions: dict[str, Any] = {
-        **({"started_full": True} if started_full else {}),
-        "complete": measured.discharge_complete, "current_ma": round(abs(measured.discharge[-1].mean_current_ma), 1),
-        "cut_off_v": measured.cut_off_v, "test": test, "energy_mwh": measured.discharge_energy_mwh,
-        "worked": f"∫ I dt over {measured.trace.time_s.size} rows{'; ' + adjusted.text if adjusted.text else ''}",
-    }  # fmt: skip
-    if adjusted.raw_value is not None:
-        conditions["raw_value"] = adjusted.raw_value
-    # What the sampling leaves open, beyond the method's own allowance.
-    conditions["half_width"] = (measured.capacity_allowance_pct or 0.0) / 100 * adjusted.value
-    return ReadingEntry(
-        quantity="capacity", value=adjusted.value, unit=UNIT_OF["capacity"], method=method, conditions=conditions,
-        standard_u=rectangle_u(allowance_pct / 100 * adjusted.value), log_id=log.id, instrument_id=log.instrument_id,
-        correction_id=adjusted.correction_id,
-    )  # fmt: skip
-
-
-def _resistor_ohm(log: LogRow) -> float | None:
-    """The resistor that its current was worked out with [Ohm]; None: the log has a current of its own."""
-    return log.read_as["resistor_ohm"] if log.read_as else None
-
-
-def _resistance_entry(log: LogRow, test: int, found: ResistanceAfter, rules: HouseRules) -> ReadingEntry:
-    adjusted = adjust(log.instrument, "resistance", found.mohm)
-    of_resistor = (
-        rules.value(limits.CAPACITY_HALF_WIDTH_PCT["resistor-log"]) / 100 * found.mohm if _resistor_ohm(log) else 0.0
-    )
-    standard_u = math.hypot(
-        rectangle_u(found.allowance_mohm), found.spread_mohm / math.sqrt(max(found.edges, 1)), rectangle_u(of_resistor)
-    )
-    edges, after_s = found.edges, found.after_s
-    conditions: dict[str, Any] = {
-        "test": test, "worked": f"ΔU / ΔI {after_s:g} s after {edges} step{'s' if edges != 1 else ''} of current{'; ' + adjusted.text if adjusted.text else ''}",
-    }  # fmt: skip
-    if adjusted.raw_value is not None:
-        conditions["raw_value"] = adjusted.raw_value
-    conditions["half_width"] = math.hypot(found.half_width_mohm, of_resistor)
-    return ReadingEntry(
-        quantity="resistance", value=adjusted.value, unit=UNIT_OF["resistance"], method="dc-10s" if after_s >= 5 else "dc-1s",
-        conditions=conditions, standard_u=standard_u, log_id=log.id, instrument_id=log.instrument_id, correction_id=adjusted.correction_id,
-    )  # fmt: skip

@@ -79,7 +79,7 @@ export function RestPanel({ number }: { number: string }) {
 
 /** The logs of a cell. */
 export function CellLogs({ number }: { number: string }) {
-  const logs = useLogs(number);
+  const logs = useLogs({ cell: number });
   if (!logs.data) return null;
   return (
     <Sheet>

@@ -7,7 +7,7 @@ import { answer, api, once, Problem, type Schemas } from "../../api/client";
 import { type Log, logQuery } from "../../api/measuring";
 import { useWrite } from "../../api/writing";
 import { Button } from "../../components/Button";
-import { Field, Switch, Tick } from "../../components/Fields";
+import { Choice, Field, Switch } from "../../components/Fields";
 import { Judgement } from "../../components/Judgement";
 import { NextStep } from "../../components/NextStep";
 import { Notice, ProblemNotice } from "../../components/Notice";
@@ -289,18 +289,33 @@ function Forget({ log }: { log: Log }) {
   );
 }
 
+type WasFull = "yes" | "no" | "unknown";
+const WAS_FULL: [WasFull, string][] = [
+  ["yes", "Yes, to the end"],
+  ["no", "No"],
+  ["unknown", "Nobody knows"],
+];
+const STARTED_FULL = { yes: true, no: false, unknown: null } as const;
+
 function KeepForm({ log, test, measured }: { log: Log; test: number; measured: Test }) {
   const [cell, setCell] = useState(log.cell ?? "");
-  const [startedFull, setStartedFull] = useState(false);
+  const [wasFull, setWasFull] = useState<WasFull | null>(null);
   const keep = useWrite((confirmed: boolean, key) =>
     answer(() =>
       api.POST("/api/logs/{log_id}/readings", {
         params: { path: { log_id: log.id } },
-        body: { cell: cell.trim(), test, confirmed, started_full: startedFull },
+        body: {
+          cell: cell.trim(),
+          test,
+          confirmed,
+          started_full: hasCharge ? null : STARTED_FULL[wasFull ?? "unknown"],
+        },
         headers: once(key),
       }),
     ),
   );
+  const hasCharge = measured.charge_capacity_mah !== null;
+  const isAsked = measured.discharge_capacity_mah !== null && !hasCharge;
   const problem = keep.error instanceof Problem ? keep.error : null;
   const isOdd = problem?.code === "odd-input";
   if (keep.data)
@@ -341,14 +356,29 @@ function KeepForm({ log, test, measured }: { log: Log; test: number; measured: T
           error={problem && !isOdd ? problem.message : null}
           hint="The number on its tape."
         />
-        {measured.discharge_capacity_mah !== null && measured.charge_capacity_mah === null && (
-          <Tick isSelected={startedFull} onChange={setStartedFull}>
-            It was charged to the end before this run. Else this is a part, and no capacity.
-          </Tick>
+        {isAsked && (
+          <Choice
+            label="Was it full before this run?"
+            value={wasFull ?? ("" as WasFull)}
+            onChange={setWasFull}
+            options={WAS_FULL}
+          />
+        )}
+        {isAsked && (wasFull === "no" || wasFull === "unknown") && (
+          <p>
+            Then it is kept as what this part gave, and graded by none of it unless a full charge was entered before.
+          </p>
+        )}
+        {measured.discharge_capacity_mah !== null && hasCharge && (
+          <p>The charge in this log is kept with it, and tells whether it was full before.</p>
         )}
         {isOdd && <Notice kind="ask">{problem.message} Enter once more keeps it.</Notice>}
-        <Button kind="main" type="submit" isDisabled={keep.isPending || cell.trim() === ""}>
-          {isOdd ? "Keep it all the same" : "Keep it"}
+        <Button
+          kind="main"
+          type="submit"
+          isDisabled={keep.isPending || cell.trim() === "" || (isAsked && wasFull === null)}
+        >
+          {isAsked && wasFull === null ? "First say whether it was full" : isOdd ? "Keep it all the same" : "Keep it"}
         </Button>
       </KeepStack>
     </Sheet>

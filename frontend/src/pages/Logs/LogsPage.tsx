@@ -1,16 +1,27 @@
+import { useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import styled from "styled-components";
-import { useLogs } from "../../api/measuring";
+import { useInstruments, useLogs } from "../../api/measuring";
+import { Button } from "../../components/Button";
+import { Field } from "../../components/Fields";
 import { LogDrop } from "../../components/LogDrop";
 import { Page, Sheet, TwoColumns, Waiting } from "../../components/Page";
+import { Pick } from "../../components/Pick";
+import { useSettled } from "../../components/useSettled";
 import { dayAndTime, figure, LOG_STATE_WORDS } from "../../words";
 
-/** Testers' logs: drop one, see the newest. */
+const ANY = "any";
+
+/** Testers' logs: drop one, find any. */
 export default function LogsPage() {
-  const [search] = useSearchParams();
+  const [search, setSearch] = useSearchParams();
   const cell = search.get("cell");
+  const instrument = search.get("instrument") ?? ANY;
+  const [text, setText] = useState("");
+  const settled = useSettled(text);
   const navigate = useNavigate();
-  const logs = useLogs(cell);
+  const instruments = useInstruments();
+  const logs = useLogs({ text: settled.trim(), cell, instrument: instrument === ANY ? null : instrument });
   return (
     <Page
       title={cell ? `Logs of cell ${cell}` : "Testers' logs"}
@@ -21,31 +32,67 @@ export default function LogsPage() {
         <Sheet aria-label="Take a log in">
           <LogDrop cell={cell} onTaken={(log) => navigate(`/logs/${log.id}`, { state: { isAgain: log.is_again } })} />
         </Sheet>
-        <Sheet aria-label="Newest logs">
-          <h2>Newest</h2>
+        <Sheet aria-label="All logs">
+          <Filters>
+            <Field
+              label="Find by file or cell"
+              value={text}
+              onChange={setText}
+              maxLength={60}
+              autoComplete="off"
+              hint={cell ? `Only those of cell ${cell}.` : undefined}
+            />
+            <Pick
+              label="Logged by"
+              value={instrument}
+              onChange={(next) =>
+                setSearch(
+                  { ...(cell ? { cell } : {}), ...(next === ANY ? {} : { instrument: next }) },
+                  { replace: true },
+                )
+              }
+              options={[
+                [ANY, "Any instrument"],
+                ...(instruments.data?.instruments ?? []).map((each) => [each.number, each.name] as const),
+              ]}
+            />
+          </Filters>
+          {cell && <Link to="/logs">Of all cells</Link>}
           {!logs.data ? (
             <Waiting query={logs} what="the logs" />
           ) : logs.data.logs.length === 0 ? (
-            <p>None yet.</p>
+            <p>{settled || instrument !== ANY ? "None like that." : "None yet."}</p>
           ) : (
-            <List>
-              {logs.data.logs.map((log) => (
-                <li key={log.id}>
-                  <Link to={`/logs/${log.id}`}>{log.file_name}</Link>
-                  <span>
-                    {log.cell ? `cell ${log.cell}, ` : ""}
-                    {log.state === "asks" || log.state === "refused" ? (
-                      <Marked>{LOG_STATE_WORDS[log.state]}</Marked>
-                    ) : (
-                      LOG_STATE_WORDS[log.state]
-                    )}
-                    {log.state === "reading" ? `, ${log.progress_pct} %` : ""}
-                    {log.discharge_capacity_mah !== null ? `, ${figure(log.discharge_capacity_mah)} mAh` : ""} ·{" "}
-                    {dayAndTime(log.at)}
-                  </span>
-                </li>
-              ))}
-            </List>
+            <>
+              <p>
+                {logs.data.count} {logs.data.count === 1 ? "log" : "logs"}, the newest first.
+              </p>
+              <List>
+                {logs.data.logs.map((log) => (
+                  <li key={log.id}>
+                    <Link to={`/logs/${log.id}`}>{log.file_name}</Link>
+                    <span>
+                      {log.cell ? `cell ${log.cell}, ` : ""}
+                      {log.instrument ? `${log.instrument}, ` : ""}
+                      {log.state === "asks" || log.state === "refused" ? (
+                        <Marked>{LOG_STATE_WORDS[log.state]}</Marked>
+                      ) : (
+                        LOG_STATE_WORDS[log.state]
+                      )}
+                      {log.state === "reading" ? `, ${log.progress_pct} %` : ""}
+                      {log.tests > 1 ? `, ${log.tests} tests` : ""}
+                      {log.discharge_capacity_mah !== null ? `, ${figure(log.discharge_capacity_mah)} mAh` : ""} ·{" "}
+                      {dayAndTime(log.at)}
+                    </span>
+                  </li>
+                ))}
+              </List>
+              {logs.hasNextPage && (
+                <Button kind="quiet" isDisabled={logs.isFetchingNextPage} onPress={() => void logs.fetchNextPage()}>
+                  Show older ones
+                </Button>
+              )}
+            </>
           )}
         </Sheet>
       </TwoColumns>
@@ -53,6 +100,7 @@ export default function LogsPage() {
   );
 }
 
+const Filters = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(12rem, 1fr)); gap: 0.75rem; align-items: start;`;
 const Marked = styled.strong`padding: 0 0.375rem; background: ${({ theme }) => theme.color.tape}; color: ${({ theme }) => theme.color.onTape};`;
 const List = styled.ul`
   display: grid;

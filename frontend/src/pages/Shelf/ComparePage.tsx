@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useSearchParams } from "react-router";
 import styled from "styled-components";
 import type { Cell } from "../../api/client";
-import { curveQuery, logsQuery } from "../../api/measuring";
+import { curveQuery, logsOfCellQuery } from "../../api/measuring";
 import { storyQuery } from "../../api/queries";
 import { Field, Switch } from "../../components/Fields";
 import { GradeMark } from "../../components/GradeMark";
@@ -151,7 +151,7 @@ function Drawn({ value, u, unit, most }: { value: number | null; u: number | nul
 /** The last curve of each cell that has one. */
 function CurvesOf({ cells }: { cells: Cell[] }) {
   const [over, setOver] = useState<"time" | "charge">("charge");
-  const logs = useQueries({ queries: cells.map((cell) => logsQuery(cell.number)) });
+  const logs = useQueries({ queries: cells.map((cell) => logsOfCellQuery(cell.number)) });
   const found = cells.flatMap((cell, index) => {
     const log = logs[index]?.data?.logs.find((each) => each.state === "read");
     return log ? [{ log: log.id, name: `cell ${cell.number}` }] : [];

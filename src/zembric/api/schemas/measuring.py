@@ -264,7 +264,13 @@ class LogQuery(In):
 
 
 class LogsQuery(In):
+    text: Typed = ""
     cell: Number | None = None
+    instrument: Number | None = None
+    #: Only those that can be drawn.
+    is_read: bool = False
+    #: Only logs older than this one.
+    before: Id | None = None
 
 
 class LogPath(In):
@@ -307,7 +313,7 @@ class KeepLogIn(In):
     test: int = Field(0, ge=0, le=999)
     confirmed: bool = False
     #: Somebody says that it was full before the discharge, where neither the log nor an entry shows it.
-    started_full: bool = False
+    started_full: bool | None = None
 
 
 class LogRemarkOut(Out):
@@ -422,11 +428,16 @@ class LogListedOut(Out):
     cell: str | None
     state: LogState
     progress_pct: int
+    instrument: str | None
+    tests: int
     discharge_capacity_mah: float | None
 
 
 class LogsOut(Out):
+    """A page of logs; `count`: how many fit in all."""
+
     logs: list[LogListedOut]
+    count: int
 
 
 class CurveQuery(In):

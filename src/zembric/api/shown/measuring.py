@@ -82,7 +82,12 @@ def show_log(log: LogRow, kept: Sequence[ReadingEntry], head: bytes) -> schemas.
 def show_listed_log(log: LogRow) -> schemas.LogListedOut:
     last = log.tests[-1] if log.tests else {}
     return schemas.LogListedOut.model_validate(
-        _listed(log) | {"discharge_capacity_mah": last.get("discharge_capacity_mah")}
+        _listed(log)
+        | {
+            "discharge_capacity_mah": last.get("discharge_capacity_mah"),
+            "tests": len(log.tests or ()),
+            "instrument": log.instrument.name if log.instrument else None,
+        }
     )
 
 
