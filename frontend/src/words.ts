@@ -13,9 +13,9 @@ export const GRADE_WORDS: Record<Grade, string> = {
 };
 
 export const GRADE_MEANING: Record<Grade, string> = {
-  A: "good for any job",
-  B: "good for most jobs",
-  C: "only for small currents",
+  A: "one of the best here",
+  B: "good, with something lost",
+  C: "weak, and still of use",
   out: "goes to the recycler",
   "not-yet": "something is still missing",
 };

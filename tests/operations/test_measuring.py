@@ -12,7 +12,8 @@ from zembric.core.errors import ConflictError, DangerError, NotAllowedError
 from zembric.models import ReadingEntry
 from zembric.operations import entries, instruments, measuring
 from zembric.operations.actors import Actor
-from zembric.operations.cells import home
+from zembric.operations.cells import get_cell, home
+from zembric.operations.earlier_readings import correct_earlier, preview_earlier, take_back_earlier
 from zembric.operations.instruments import TypedInstrument
 from zembric.operations.judging import counting, entries_of
 from zembric.operations.measuring import TypedMeasurement
@@ -195,3 +196,35 @@ def test_the_plan_of_a_way_follows_from_the_cell(session: Session, volunteer: Ac
     (number,) = numbers_of(open_donor(session, volunteer))
     plan = measuring.plan_of_method(session, number, "resistor-log", None)
     assert (plan.figure, plan.unit) == (6.8, "Ω")
+
+
+def test_a_correction_is_taken_to_earlier_readings_after_a_look_and_back_again(
+    session: Session, volunteer: Actor, coordinator: Actor
+) -> None:
+    numbers = numbers_of(open_donor(session, volunteer, 4))
+    a, b = meter(session, volunteer, "Old tester"), meter(session, volunteer, "New tester")
+    for place, number in enumerate(numbers):
+        run_on(session, volunteer, number, a, "2000")
+        run_on(session, volunteer, number, b, str(2080 + place), minutes=5)
+    correction = instruments.correct_instrument(session, coordinator, b, a, "capacity", "", at(2))
+
+    def believed() -> list[float]:
+        readings = [
+            entry
+            for number in numbers
+            for entry in counting(entries_of(session, get_cell(session, number).id))
+            if isinstance(entry, ReadingEntry) and entry.instrument and entry.instrument.number == b
+        ]
+        return [reading.value for reading in readings]
+
+    seen = preview_earlier(session, volunteer, b, correction.id, at(3))
+    assert [(each.before, round(each.after)) for each in seen.readings[:2]] == [(2080, 1999), (2081, 2000)]
+    assert believed() == [2080, 2081, 2082, 2083]
+    with pytest.raises(NotAllowedError):
+        correct_earlier(session, volunteer, b, correction.id, at(3))
+    assert correct_earlier(session, coordinator, b, correction.id, at(3)).corrected == 4
+    assert believed() == [pytest.approx(shown * correction.factor) for shown in (2080, 2081, 2082, 2083)]
+    take_back_earlier(session, coordinator, b, correction.id, at(4))
+    assert believed() == [2080, 2081, 2082, 2083]
+    with pytest.raises(ConflictError):
+        take_back_earlier(session, coordinator, b, correction.id, at(5))

@@ -26,7 +26,7 @@ export function Judgement({ cell }: { cell: Cell }) {
       </Reasons>
       {cell.continuous_current_a !== null && (
         <Note>
-          Good for about {figure(cell.continuous_current_a, 1)} A for long
+          Carries at most about {figure(cell.continuous_current_a, 1)} A for long
           {limitedBy ? `; ${limitedBy}` : ""}.
         </Note>
       )}

@@ -13,6 +13,7 @@ from zembric.api.shown.cells import show_cell
 from zembric.api.shown.measuring import (
     show_agreement,
     show_curve,
+    show_earlier,
     show_instrument,
     show_listed_log,
     show_log,
@@ -23,7 +24,7 @@ from zembric.api.shown.measuring import (
 from zembric.core.methods import METHODS
 from zembric.core.sums.all import ALL_SUMS, work_out
 from zembric.core.sums.things import THINGS
-from zembric.operations import cells, instruments, log_readings, log_traces, logs, measuring
+from zembric.operations import cells, earlier_readings, instruments, log_readings, log_traces, logs, measuring
 from zembric.operations.instruments import TypedInstrument
 from zembric.operations.judging import rules_in_force
 from zembric.operations.log_traces import LogStore
@@ -179,6 +180,37 @@ def delete_instrument_correction(path: schemas.CorrectionPath) -> Response:
     return write(
         lambda s, actor, now: show_instrument(
             instruments.end_correction(s, actor, path.number, path.correction_id, now)
+        )
+    )
+
+
+@bp.get("/instruments/<string:number>/corrections/<int:correction_id>/earlier", responses={"200": schemas.EarlierOut})
+def get_earlier_readings(path: schemas.CorrectionPath) -> Response:
+    """What a correction would do to readings before it, and how many carry it afterwards already; nothing is kept."""
+    return read(
+        lambda s, actor, now: show_earlier(
+            earlier_readings.preview_earlier(s, actor, path.number, path.correction_id, now)
+        )
+    )
+
+
+@bp.post("/instruments/<string:number>/corrections/<int:correction_id>/earlier", responses={"200": schemas.EarlierOut})
+def post_earlier_readings(path: schemas.CorrectionPath, body: schemas.NothingIn) -> Response:  # noqa: ARG001  # an empty body is checked too
+    return write(
+        lambda s, actor, now: show_earlier(
+            earlier_readings.correct_earlier(s, actor, path.number, path.correction_id, now)
+        )
+    )
+
+
+@bp.delete(
+    "/instruments/<string:number>/corrections/<int:correction_id>/earlier", responses={"200": schemas.EarlierOut}
+)
+def delete_earlier_readings(path: schemas.CorrectionPath) -> Response:
+    """They stand as they were shown again."""
+    return write(
+        lambda s, actor, now: show_earlier(
+            earlier_readings.take_back_earlier(s, actor, path.number, path.correction_id, now)
         )
     )
 

@@ -80,7 +80,7 @@ export default function CellPage() {
           </Sheet>
         </Stack>
         <Stack>
-          <RestPanel number={cell.number} />
+          <RestPanel cell={cell} />
           <CellLogs number={cell.number} />
           <Siblings story={story.data} bench={bench.data ?? null} />
           <Sheet>

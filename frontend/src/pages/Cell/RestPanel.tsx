@@ -2,12 +2,12 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
-import type { Schemas } from "../../api/client";
+import type { Cell, Schemas, Step } from "../../api/client";
 import { restQuery, useLogs } from "../../api/measuring";
 import { InstrumentPick } from "../../components/InstrumentPick";
 import { Sheet } from "../../components/Page";
 import { SumPicture } from "../../components/SumPicture";
-import { day, figure } from "../../words";
+import { day, figure, STEP_WORDS } from "../../words";
 
 const VERDICT_WORDS: Record<Schemas["RestOut"]["verdict"], string> = {
   fine: "It holds its charge",
@@ -16,12 +16,22 @@ const VERDICT_WORDS: Record<Schemas["RestOut"]["verdict"], string> = {
   "too-early": "Too early to tell",
 };
 
+/** Steps beside which a cell goes on resting; any other one comes before the next reading at rest. */
+const WAITED_FOR: ReadonlySet<Step> = new Set([
+  "rest",
+  "measure-voltage",
+  "shelve",
+  "keep",
+  "recheck",
+  "in-pack",
+  "in-use",
+]);
 const RISES = "No loss to be seen: it reads a little more than before";
 
 /** How a cell holds its charge: its resting voltages over days, and when the next one will say something. */
-export function RestPanel({ number }: { number: string }) {
+export function RestPanel({ cell }: { cell: Cell }) {
   const [meter, setMeter] = useState<string | null>(null);
-  const rest = useQuery(restQuery(number, meter));
+  const rest = useQuery(restQuery(cell.number, meter));
   if (!rest.data?.since || rest.data.readings.length === 0) return null;
   const { readings, line, next_at } = rest.data;
   // Nothing is told of how a cell holds its charge by a voltage that climbs.
@@ -67,7 +77,13 @@ export function RestPanel({ number }: { number: string }) {
           {leftOut.length} of {readings.length} left out: {leftOut[0]?.left_out}.
         </Small>
       )}
-      {next_at && (
+      {next_at && !WAITED_FOR.has(cell.step) && (
+        <p>
+          Nobody waits for the next reading: <strong>{STEP_WORDS[cell.step]}</strong> comes first, and ends this
+          rest.
+        </p>
+      )}
+      {next_at && WAITED_FOR.has(cell.step) && (
         <p>
           The next reading says something from <strong>{day(next_at)}</strong> on.
         </p>

@@ -13,6 +13,7 @@ import { Sheet, Waiting } from "../../components/Page";
 import { Pick } from "../../components/Pick";
 import { Plot } from "../../components/Plot";
 import { figure } from "../../words";
+import { EarlierReadings } from "./EarlierReadings";
 
 type Agreement = Schemas["AgreementOut"];
 type Quantity = "capacity" | "resistance";
@@ -113,6 +114,7 @@ function Answer({ found }: { found: Agreement }) {
           Its readings are multiplied by {figure(inForce.factor, 4)}. The points above are what it showed, uncorrected.
         </Notice>
       )}
+      {inForce && <EarlierReadings instrument={found.b} correction={inForce.id} />}
       {!inForce && found.significant && found.factor !== null && (
         <>
           <p>

@@ -7,7 +7,20 @@ from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints
 
-from zembric.api.schemas.base import Code, Id, In, LimitKind, Line, MethodCode, Number, Out, Quantity, Typed, Why
+from zembric.api.schemas.base import (
+    Code,
+    GradeCode,
+    Id,
+    In,
+    LimitKind,
+    Line,
+    MethodCode,
+    Number,
+    Out,
+    Quantity,
+    Typed,
+    Why,
+)
 from zembric.api.schemas.entries import EntryIn
 
 InstrumentKind = Literal["voltmeter", "tester", "ac-meter", "usb-meter", "charger"]
@@ -261,6 +274,27 @@ class LogQuery(In):
     name: Annotated[str, StringConstraints(max_length=200)] = "pasted"
     cell: Number | None = None
     instrument: Number | None = None
+
+
+class EarlierReadingOut(Out):
+    number: str
+    at: datetime
+    before: float
+    after: float
+    grade_before: GradeCode
+    grade_after: GradeCode
+
+
+class EarlierOut(Out):
+    """What a correction does to readings before it: how many, of how many cells, and which cells get another grade."""
+
+    count: int
+    cells: int
+    #: How many carry it afterwards already.
+    corrected: int
+    #: The first of them.
+    readings: list[EarlierReadingOut]
+    other_grades: list[str]
 
 
 class LogsQuery(In):

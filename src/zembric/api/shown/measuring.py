@@ -14,10 +14,12 @@ if TYPE_CHECKING:
     from zembric.core.sums.registry import Result
     from zembric.core.traces.thinning import Curve
     from zembric.models import Base, Instrument, LogRow, ReadingEntry
+    from zembric.operations.earlier_readings import Earlier
     from zembric.operations.instruments import Agreement
     from zembric.operations.measuring import Measured
 
 _PREVIEW_LINES, _PREVIEW_CHARS = 12, 200
+_EARLIER_SHOWN = 50
 
 
 def show_instrument(instrument: Instrument) -> schemas.InstrumentOut:
@@ -104,6 +106,18 @@ def show_curve(curve: Curve) -> schemas.CurveOut:
         voltage_v=[round(float(v), 5) for v in curve.voltage_v],
         current_a=[round(float(a), 5) for a in curve.current_a],
         charge_mah=[None if math.isnan(q) else round(float(q), 3) for q in curve.charge_mah],
+    )
+
+
+def show_earlier(earlier: Earlier) -> schemas.EarlierOut:
+    readings = earlier.readings
+    changed = [each for each in readings if each.grade_before != each.grade_after]
+    return schemas.EarlierOut(
+        count=len(readings),
+        cells=len({each.number for each in readings}),
+        corrected=earlier.corrected,
+        readings=[schemas.EarlierReadingOut.model_validate(each) for each in readings[:_EARLIER_SHOWN]],
+        other_grades=sorted({each.number for each in changed}),
     )
 
 
