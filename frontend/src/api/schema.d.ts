@@ -1874,14 +1874,22 @@ export interface components {
             /** Charge Start Until V */
             charge_start_until_v: number | null;
             claim: components["schemas"]["ClaimOut"] | null;
+            /** Counts Full From V */
+            counts_full_from_v: number | null;
             /** Cut Off V */
             cut_off_v: number;
+            /** Full From V */
+            full_from_v: number | null;
+            /** Full V */
+            full_v: number | null;
             /** Group V */
             group_v: number | null;
             /** In Place */
             in_place: string | null;
             /** In Place Refused */
             in_place_refused: boolean;
+            /** Is One Pack */
+            is_one_pack: boolean;
             /** Joining */
             joining: string | null;
             /** Nothing Reached */
@@ -5851,6 +5859,8 @@ export interface components {
         /** TrayCellOut */
         TrayCellOut: {
             cell: components["schemas"]["CellOut"];
+            /** Is One Pack */
+            is_one_pack: boolean;
             /** Must Look */
             must_look: boolean;
             /** Needs Voltage */

@@ -1,10 +1,16 @@
 import styled from "styled-components";
 import { figure } from "../words";
 
-type Props = { siblings: { number: string; value_v: number }[]; own: number | null; groupV?: number | null };
+type Props = {
+  siblings: { number: string; value_v: number }[];
+  own: number | null;
+  groupV?: number | null;
+  /** False: they came out of other devices of its kind, and say nothing about this one. */
+  isOnePack?: boolean;
+};
 
 /** The voltages of all siblings as dots on one ruler: whoever stands apart is seen before it is read. */
-export function SiblingStrip({ siblings, own, groupV = null }: Props) {
+export function SiblingStrip({ siblings, own, groupV = null, isOnePack = true }: Props) {
   const all = [...siblings.map((sibling) => sibling.value_v), ...(own === null ? [] : [own])];
   if (siblings.length === 0 || all.length < 2) return null;
   const least = Math.min(...all) - 0.05;
@@ -13,8 +19,10 @@ export function SiblingStrip({ siblings, own, groupV = null }: Props) {
   return (
     <figure aria-label={`Voltages of ${siblings.length} siblings`}>
       <Caption>
-        Siblings {figure(Math.min(...siblings.map((b) => b.value_v)), 2)} to{" "}
+        {isOnePack ? "Siblings" : "Others of its kind, out of other devices:"}{" "}
+        {figure(Math.min(...siblings.map((b) => b.value_v)), 2)} to{" "}
         {figure(Math.max(...siblings.map((b) => b.value_v)), 2)} V
+        {!isOnePack && ". What they read says nothing about this one"}
         {groupV !== null && `; its group read ${figure(groupV, 2)} V`}
       </Caption>
       <Line>

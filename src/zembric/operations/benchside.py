@@ -11,8 +11,9 @@ from sqlalchemy.orm import joinedload
 from zembric.core.assessment import assess, size_of
 from zembric.core.donor_clues import InPlaceAdvice
 from zembric.core.ends import HOW_TO_JOIN, usual_build, usual_plus
+from zembric.core.families import full_voltage_v
 from zembric.core.first_voltage import nothing_reached
-from zembric.core.limits import Family
+from zembric.core.limits import CHARGED_NEARLY_WITHIN_V, CHARGED_WITHIN_V, Family
 from zembric.core.looking import LookPrompt, look_prompts
 from zembric.core.next_step import ChargeSetting, charge_setting, recovery_plan, run_current_ma, run_cut_off_v
 from zembric.core.recovery import RecoveryPlan
@@ -25,7 +26,7 @@ from zembric.operations.entries import cell_in_hand
 from zembric.operations.in_place import in_place_of_cell
 from zembric.operations.judging import entries_of, rules_in_force, stories_of, story_of
 from zembric.operations.recoveries import RunningRecovery, running_recovery
-from zembric.operations.siblings import voltages_as_found
+from zembric.operations.siblings import one_packs, voltages_of_its_kind
 
 if TYPE_CHECKING:
     from datetime import datetime
@@ -47,10 +48,16 @@ class Benchside:
     #: A first reading near zero that said nothing yet.
     nothing_reached: bool
     siblings_v: tuple[tuple[str, float], ...]
+    #: Whether those stood beside it in one device; else they are others of its kind, and say nothing about it.
+    is_one_pack: bool
     group_v: float | None
     plan: RecoveryPlan | None
     recovery: RunningRecovery | None
     charge: ChargeSetting
+    #: Full voltage, from where on a charge is full, and from where on one that ended by itself counts as full; None: nobody knows the family.
+    full_v: float | None
+    full_from_v: float | None
+    counts_full_from_v: float | None
     #: What a tester is set to for it: current [mA] and cut-off [V].
     run_ma: float
     cut_off_v: float
@@ -69,22 +76,27 @@ def at_the_bench(session: Session, typed: str, now: datetime) -> Benchside:
     story = story_of(session, cell, entries)
     assessed = assess(story, rules_in_force(session))
     plan = recovery_plan(assessed)
-    found = voltages_as_found(session, [cell.donor_id])[cell.donor_id]
+    found = voltages_of_its_kind(session, cell.donor_id)
     numbers = {sibling.id: sibling.number for sibling in cell.donor.cells}
     groups = last_groups(session, cell.donor_id)
     has_group = groups is not None and cell.group_number is not None and cell.group_number <= len(groups.voltages_v)
     size, facts = size_of(story.facts), story.facts
     build: Build | None = cell.build or usual_build(size)  # type: ignore[assignment]
+    full_v = full_voltage_v(facts.family, facts.full_v) if facts.family else None
     return Benchside(
         listed=listed_now(session, cell, now),
         prompts=look_prompts(story, now),
         question=state_question(story, now, assessed.rules),
         nothing_reached=nothing_reached(story) is not None,
         siblings_v=tuple((numbers[key], value) for key, value in found.items() if key != cell.id),
+        is_one_pack=bool(one_packs(session, [cell.donor_id])),
         group_v=groups.voltages_v[(cell.group_number or 1) - 1] if groups and has_group else None,
         plan=plan,
         recovery=running_recovery(cell, entries, plan, now) if plan else None,
         charge=charge_setting(assessed),
+        full_v=full_v,
+        full_from_v=None if full_v is None else full_v - CHARGED_WITHIN_V.value,
+        counts_full_from_v=None if full_v is None else full_v - assessed.rules.value(CHARGED_NEARLY_WITHIN_V),
         run_ma=run_current_ma(assessed),
         cut_off_v=run_cut_off_v(assessed),
         in_place=in_place_of_cell(cell, most_mah(size, facts.family, assessed.rules, facts.mass_g) if size else None),
@@ -106,6 +118,8 @@ class TrayCell:
     prompts: tuple[LookPrompt, ...]
     must_look: bool
     needs_voltage: bool
+    #: Whether the other cells of its donor stood beside it in one device.
+    is_one_pack: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -120,6 +134,7 @@ class TrayPass:
 def tray_pass(session: Session, tray: Place, now: datetime) -> TrayPass:
     listed = candidates(session, CellFilter(place_id=tray.id), now)
     stories, rules = stories_of(session, [each.cell for each in listed]), rules_in_force(session)
+    packs = one_packs(session, {each.cell.donor_id for each in listed})
     cells = tuple(
         TrayCell(
             each,
@@ -127,6 +142,7 @@ def tray_pass(session: Session, tray: Place, now: datetime) -> TrayPass:
             must_look=each.step == "inspect",
             needs_voltage=each.step in ("inspect", "repair", "measure-voltage")
             and _wants_voltage(stories[each.cell.id], rules),
+            is_one_pack=each.cell.donor_id in packs,
         )
         for each in sorted(listed, key=lambda each: each.cell.slot or 0)
     )

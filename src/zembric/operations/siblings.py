@@ -5,11 +5,11 @@ from __future__ import annotations
 from functools import cache
 from typing import TYPE_CHECKING
 
-from sqlalchemy import bindparam, or_, select
+from sqlalchemy import bindparam, func, or_, select
 from sqlalchemy.orm import aliased
 
 from zembric.core.odd_figures import far_from_siblings
-from zembric.models import CellRow, Entry, ReadingEntry, StepEntry
+from zembric.models import CellRow, Donor, DonorKindRow, Entry, ReadingEntry, StepEntry
 
 if TYPE_CHECKING:
     from collections.abc import Collection
@@ -26,6 +26,8 @@ _FOUND = "zembric-found"
 def voltages_as_found(session: Session, donor_ids: Collection[int]) -> dict[int, dict[int, float]]:
     """The last resting voltage [V] of each cell before anything was charged in or taken out, by donor and cell.
 
+    Of a donor with more cells than one device of its kind holds there is none: those came out of many devices, and
+    what one of them reads says nothing about another.
     An entry asks for its donor's at every turn; they are read anew whenever a cell is judged (`forget_found`).
     """
     asked = session.get_transaction(), frozenset(donor_ids)
@@ -33,10 +35,21 @@ def voltages_as_found(session: Session, donor_ids: Collection[int]) -> dict[int,
     if known is not None and known[0] == asked:
         return known[1]
     found: dict[int, dict[int, float]] = {donor_id: {} for donor_id in donor_ids}
-    for donor_id, cell_id, value_v in session.execute(_as_found(), {"donor_ids": list(donor_ids)}):
+    for donor_id, cell_id, value_v in session.execute(_as_found(one_pack=True), {"donor_ids": list(donor_ids)}):
         found[donor_id][cell_id] = value_v
     session.info[_FOUND] = asked, found
     return found
+
+
+def voltages_of_its_kind(session: Session, donor_id: int) -> dict[int, float]:
+    """The same voltages by cell, whether they came out of one pack or of many devices: to be looked at, not to be judged by."""
+    rows = session.execute(_as_found(one_pack=False), {"donor_ids": [donor_id]})
+    return {cell_id: value_v for _, cell_id, value_v in rows}
+
+
+def one_packs(session: Session, donor_ids: Collection[int]) -> set[int]:
+    """Those donors whose cells stood beside one another in one device: no more of them than its kind holds."""
+    return set(session.scalars(_one_packs(), {"donor_ids": list(donor_ids)}))
 
 
 def forget_found(session: Session) -> None:
@@ -45,8 +58,8 @@ def forget_found(session: Session) -> None:
 
 
 @cache
-def _as_found() -> Select[int, int, float]:
-    """Built once: every entry at the bench asks it, and to build it takes longer than to run it."""
+def _as_found(*, one_pack: bool) -> Select[int, int, float]:
+    """Built once for each: every entry at the bench asks it, and to build it takes longer than to run it."""
     before, step, other = aliased(Entry, flat=True), StepEntry.__table__.alias(), ReadingEntry.__table__.alias()
     used = (
         select(before.id)
@@ -59,7 +72,7 @@ def _as_found() -> Select[int, int, float]:
             _counts(before.id),
         )
     )
-    return (
+    query = (
         select(CellRow.donor_id, ReadingEntry.cell_id, ReadingEntry.value)
         .join(CellRow, CellRow.id == ReadingEntry.cell_id)
         .where(
@@ -70,6 +83,17 @@ def _as_found() -> Select[int, int, float]:
             ~used.exists(),
         )
         .order_by(ReadingEntry.at, ReadingEntry.id)
+    )
+    return query.where(CellRow.donor_id.in_(_one_packs())) if one_pack else query
+
+
+def _one_packs() -> Select[int]:
+    others = aliased(CellRow, flat=True)
+    counted = select(func.count()).where(others.donor_id == Donor.id).scalar_subquery()
+    return (
+        select(Donor.id)
+        .join(DonorKindRow, DonorKindRow.code == Donor.kind)
+        .where(Donor.id.in_(bindparam("donor_ids", expanding=True)), counted <= DonorKindRow.cells_most)
     )
 
 

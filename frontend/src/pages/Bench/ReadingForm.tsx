@@ -230,7 +230,12 @@ export function ReadingForm({
       )}
       {quantity === "voltage" && bench && (
         <Wide>
-          <SiblingStrip siblings={bench.siblings} own={cell?.resting_voltage_v ?? null} groupV={bench.group_v} />
+          <SiblingStrip
+            siblings={bench.siblings}
+            own={cell?.resting_voltage_v ?? null}
+            groupV={bench.group_v}
+            isOnePack={bench.is_one_pack}
+          />
         </Wide>
       )}
       {quantity === "voltage" && <SkipMeasurement number={number} quantity="voltage" onSend={onSend} />}

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from "react";
 import { CheckboxGroup } from "react-aria-components";
 import { Link } from "react-router";
 import styled from "styled-components";
-import { type Finding, Problem, serverNow } from "../../api/client";
+import { type Bench, type Finding, Problem, type Schemas, serverNow } from "../../api/client";
 import { usePlaces, useSession } from "../../api/queries";
 import { Button, ButtonLink } from "../../components/Button";
 import { Choice, Field, FieldLabel, Tick } from "../../components/Fields";
@@ -10,7 +10,8 @@ import { MENDABLE } from "../../components/findings";
 import { type Heat, HeatFields, heatBody, isOfHeat, UNSAID_HEAT } from "../../components/HeatFields";
 import { Notice, ProblemNotice } from "../../components/Notice";
 import { Pick } from "../../components/Pick";
-import { FINDING_WORDS, figure } from "../../words";
+import { useRemembered } from "../../components/useRemembered";
+import { FINDING_WORDS, figure, readNumber } from "../../words";
 import { type FormProps, Stack } from "./ReadingForm";
 
 /** A finished charge, with the cautions that belong to every charge. */
@@ -33,6 +34,7 @@ export function ChargeForm({ bench, again, onSend, onNothing, problem, isSending
         typed_at: serverNow(),
       },
     });
+  const notFull = ended === "itself" ? shortOfFull(readNumber(endV), bench) : null;
   const refused = problem instanceof Problem ? problem : null;
   const wentTooFar = refused?.code === "went-too-far";
   const isBeside = refused !== null && (refused.field === "minutes" || isOfHeat(refused));
@@ -72,6 +74,7 @@ export function ChargeForm({ bench, again, onSend, onNothing, problem, isSending
         error={refused && !isBeside && !wentTooFar ? refused.message : null}
         hint="Read by a meter; a lamp is not a measurement."
       />
+      {notFull && <Notice kind="ask">{notFull}</Notice>}
       <Field
         label="It took, if known"
         unit="min"
@@ -118,6 +121,16 @@ export function ChargeForm({ bench, again, onSend, onNothing, problem, isSending
   );
 }
 
+/** What an end below full means, said before it is kept; null: it is full, or nobody knows what full is. */
+function shortOfFull(endV: number | null, bench: Bench | null): string | null {
+  if (endV === null || !bench?.full_v || bench.full_from_v === null || bench.counts_full_from_v === null) return null;
+  const { full_v: full, full_from_v: fullFrom, counts_full_from_v: from } = bench;
+  if (endV < full / 2 || endV >= fullFrom - 1e-9) return null;
+  return endV >= from - 1e-9
+    ? `${figure(endV, 2)} V is a little below ${figure(full, 2)} V. It counts as full, and the cell says so.`
+    : `It ended at ${figure(endV, 2)} V: that is not full (${figure(full, 2)} V). It is charged once more, with another charger.`;
+}
+
 /** What belongs beside everything that puts charge into a cell. */
 export function ChargingCautions() {
   return (
@@ -161,21 +174,29 @@ export function RepairForm({ onSend, problem, isSending }: FormProps) {
   );
 }
 
-/** Into which shelf box. */
+const isFull = ({ place, cells }: Schemas["PlaceLineOut"]) => place.capacity !== null && cells >= place.capacity;
+
+/** Into which shelf box: the one chosen last, as long as there is room in it. */
 export function ShelveForm({ cell, onSend, problem, isSending }: FormProps) {
   const places = usePlaces();
-  const boxes = (places.data?.places ?? []).map(({ place }) => place).filter((place) => place.kind === "shelf-box");
-  const [chosen, setChosen] = useState<string | null>(null);
-  const box = chosen ?? (boxes[0] ? String(boxes[0].id) : "");
+  const lines = (places.data?.places ?? []).filter(({ place }) => place.kind === "shelf-box");
+  const boxes = lines.filter((line) => !isFull(line)).map(({ place }) => place);
+  const [remembered, remember] = useRemembered("shelf-box", { box: "" });
+  const last = lines.find(({ place }) => String(place.id) === remembered.box);
+  const box = last && !isFull(last) ? remembered.box : boxes[0] ? String(boxes[0].id) : "";
   return (
     <Box>
       {boxes.length > 1 && (
         <Pick
           label="Which box"
           value={box}
-          onChange={setChosen}
+          onChange={(next) => remember({ box: next })}
           options={boxes.map((place) => [String(place.id), place.name] as const)}
         />
+      )}
+      {last && isFull(last) && <p>{last.place.name} is full now.</p>}
+      {lines.length > 0 && boxes.length === 0 && (
+        <p>Every shelf box is full: make room, or make another box under Places.</p>
       )}
       <ProblemNotice problem={problem} />
       <Button

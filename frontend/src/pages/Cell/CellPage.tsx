@@ -112,7 +112,14 @@ function Siblings({ story, bench }: { story: Story; bench: Bench | null }) {
       >
         Side by side
       </Link>
-      {bench && <SiblingStrip siblings={bench.siblings} own={story.cell.resting_voltage_v} groupV={bench.group_v} />}
+      {bench && (
+        <SiblingStrip
+          siblings={bench.siblings}
+          own={story.cell.resting_voltage_v}
+          groupV={bench.group_v}
+          isOnePack={bench.is_one_pack}
+        />
+      )}
       <Tapes>
         {story.siblings.map((sibling) => (
           <li key={sibling.number}>

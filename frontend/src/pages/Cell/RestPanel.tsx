@@ -79,8 +79,7 @@ export function RestPanel({ cell }: { cell: Cell }) {
       )}
       {next_at && !WAITED_FOR.has(cell.step) && (
         <p>
-          Nobody waits for the next reading: <strong>{STEP_WORDS[cell.step]}</strong> comes first, and ends this
-          rest.
+          Nobody waits for the next reading: <strong>{STEP_WORDS[cell.step]}</strong> comes first, and ends this rest.
         </p>
       )}
       {next_at && WAITED_FOR.has(cell.step) && (

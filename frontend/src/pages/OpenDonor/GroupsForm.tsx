@@ -42,7 +42,7 @@ export function GroupsForm({ donor }: { donor: Donor }) {
         }}
       >
         <h2>{isApart ? "While they were joined" : "Still joined? Measure over each group first"}</h2>
-        {donor.groups && <Bars groups={donor.groups} />}
+        {donor.groups && <Bars groups={donor.groups} donor={donor} />}
         {!isApart && (
           <>
             {divisors.length > 2 && (
@@ -61,6 +61,10 @@ export function GroupsForm({ donor }: { donor: Donor }) {
                 />
               </div>
             )}
+            <p>
+              Each group has its numbers below it. Tape them on in this order, from minus to plus, before anything is
+              cut.
+            </p>
             <Fields>
               {typed.map((text, index) => (
                 <Field
@@ -71,6 +75,7 @@ export function GroupsForm({ donor }: { donor: Donor }) {
                   value={text}
                   onChange={(next) => setVolts((before) => ({ ...before, [index]: next }))}
                   maxLength={12}
+                  hint={numbersOf(donor, index, Number(parallel)).join(", ")}
                   error={problem?.field === `voltages.${index}` ? problem.message : null}
                 />
               ))}
@@ -86,7 +91,11 @@ export function GroupsForm({ donor }: { donor: Donor }) {
   );
 }
 
-function Bars({ groups }: { groups: Schemas["GroupsOut"] }) {
+/** The numbers of one group, counted from minus. */
+const numbersOf = (donor: Donor, group: number, parallel: number): string[] =>
+  donor.cells.slice(group * parallel, (group + 1) * parallel).map((cell) => cell.number);
+
+function Bars({ groups, donor }: { groups: Schemas["GroupsOut"]; donor: Donor }) {
   const most = Math.max(...groups.groups.map((group) => group.value_v));
   return (
     <figure>
@@ -96,6 +105,9 @@ function Bars({ groups }: { groups: Schemas["GroupsOut"] }) {
             <Value $odd={group.gap_v !== null}>{figure(group.value_v, 2)} V</Value>
             <Bar $odd={group.gap_v !== null} style={{ height: `${(90 * group.value_v) / most}px` }} />
             <span>{group.number}</span>
+            {numbersOf(donor, group.number - 1, groups.parallel).map((number) => (
+              <small key={number}>{number}</small>
+            ))}
           </li>
         ))}
       </Columns>

@@ -23,6 +23,7 @@ type LookEntry = { to: "first-looks"; body: Schemas["FirstLookIn"] };
 export function LookForm({
   each,
   siblings,
+  isOnePack,
   turn,
   waits,
   again,
@@ -33,6 +34,7 @@ export function LookForm({
 }: {
   each: TrayCell;
   siblings: { number: string; value_v: number }[];
+  isOnePack: boolean;
   /** Another one begins the form afresh: drawn anew from nothing it would be slower than the hands. */
   turn: string;
   waits: WaitingEntry | null;
@@ -191,7 +193,7 @@ export function LookForm({
       </Row>
       <FindingTicks found={found} onChange={setFound} asked={each.prompts.flatMap((prompt) => prompt.findings)} />
       <HeatFields heat={heat} onChange={setHeat} problem={refused} />
-      <SiblingStrip siblings={siblings} own={cell.resting_voltage_v} />
+      <SiblingStrip siblings={siblings} own={cell.resting_voltage_v} isOnePack={isOnePack} />
       {isAllDone && <Notice kind="kept">Every cell of this tray was looked at and measured.</Notice>}
     </Stack>
   );

@@ -130,6 +130,7 @@ export function TrayPass({ pass: read, asOf }: { pass: Pass; asOf: number }) {
               turn={`${current.cell.number}-${turn}`}
               each={current}
               siblings={siblingsOf(pass.cells, current)}
+              isOnePack={current.is_one_pack}
               waits={waiting.get(current.cell.number) ?? null}
               again={again?.number === current.cell.number ? again.typed : null}
               isAllDone={!pass.cells.some(isDue)}

@@ -82,6 +82,12 @@ class BenchOut(Out):
     question: StateQuestionOut | None
     nothing_reached: bool
     siblings: list[SiblingVoltageOut]
+    #: Whether the siblings stood beside it in one device; else they are others of its kind.
+    is_one_pack: bool
+    #: Where a charge is full, and from where on one that ended by itself counts as full; null: not known.
+    full_v: float | None
+    full_from_v: float | None
+    counts_full_from_v: float | None
     group_v: float | None
     plan: RecoveryPlanOut | None
     recovery: RecoveryOut | None

@@ -72,6 +72,8 @@ class TrayCellOut(Out):
     prompts: list[LookPromptOut]
     must_look: bool
     needs_voltage: bool
+    #: Whether the other cells of its donor stood beside it in one device.
+    is_one_pack: bool
 
 
 class UntapedOut(Out):

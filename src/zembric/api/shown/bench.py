@@ -29,6 +29,10 @@ def show_bench(side: Benchside, photos: Sequence[Photo], now: datetime) -> schem
         question=schemas.StateQuestionOut.model_validate(side.question) if side.question else None,
         nothing_reached=side.nothing_reached,
         siblings=[schemas.SiblingVoltageOut(number=number, value_v=value) for number, value in side.siblings_v],
+        is_one_pack=side.is_one_pack,
+        full_v=side.full_v,
+        full_from_v=side.full_from_v,
+        counts_full_from_v=side.counts_full_from_v,
         group_v=side.group_v,
         plan=_plan(side.plan) if side.plan else None,
         recovery=_recovery(side.recovery) if side.recovery else None,
@@ -98,6 +102,7 @@ def show_tray(tray: TrayPass) -> schemas.TrayOut:
                 prompts=_prompts(each.prompts),
                 must_look=each.must_look,
                 needs_voltage=each.needs_voltage,
+                is_one_pack=each.is_one_pack,
             )
             for each in tray.cells
         ],
