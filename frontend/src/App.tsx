@@ -14,6 +14,8 @@ const SETTLED_MS = 4_000;
 const toBench = () => import("./pages/Bench/BenchPage");
 const BenchPage = lazy(toBench);
 const OpenDonorPage = lazy(() => import("./pages/OpenDonor/OpenDonorPage"));
+const DonorsPage = lazy(() => import("./pages/OpenDonor/DonorsPage"));
+const FindPage = lazy(() => import("./pages/Find/FindPage"));
 const DonorPage = lazy(() => import("./pages/OpenDonor/DonorPage"));
 const CellPage = lazy(() => import("./pages/Cell/CellPage"));
 const ShelfPage = lazy(() => import("./pages/Shelf/ShelfPage"));
@@ -65,6 +67,8 @@ function SignedInPages() {
       <Route element={<Frame />}>
         <Route index element={<HomePage />} />
         <Route path="open" element={<OpenDonorPage />} />
+        <Route path="find" element={<FindPage />} />
+        <Route path="donors" element={<DonorsPage />} />
         <Route path="donors/:number" element={<DonorPage />} />
         <Route path="bench/:number?" element={<BenchPage />} />
         <Route path="cells/:number" element={<CellPage />} />

@@ -116,7 +116,7 @@ def test_any_number_typed_into_the_bar_leads_to_its_thing_and_a_slip_is_told(
     donor = open_donor(session, volunteer)
     session.commit()
     page.goto(f"{address}/shelf")
-    find = page.get_by_role("textbox", name="Find a number")
+    find = page.get_by_role("textbox", name="Find a number or words")
     find.fill("12")
     find.press("Enter")
     expect(page.get_by_text("last digit does not fit")).to_be_visible()

@@ -1,4 +1,4 @@
-import { QueryClient, queryOptions, useQuery } from "@tanstack/react-query";
+import { QueryClient, queryOptions, useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { answer, api, loadSession, Problem } from "./client";
 import { useIsLive } from "./live";
 import type { operations } from "./schema";
@@ -51,7 +51,30 @@ export const storyQuery = (number: string) =>
     queryFn: () => answer(() => api.GET("/api/cells/{number}", { params: { path: { number } } })),
   });
 
-export const useDonors = () => useQuery({ queryKey: ["donors"], queryFn: () => answer(() => api.GET("/api/donors")) });
+export type DonorsAsked = Omit<NonNullable<operations["get_donors"]["parameters"]["query"]>, "before">;
+
+/** Donors that fit, the newest first, page behind page. */
+export const useDonors = (asked: DonorsAsked) =>
+  useInfiniteQuery({
+    queryKey: ["donors", asked],
+    queryFn: ({ pageParam }) =>
+      answer(() => api.GET("/api/donors", { params: { query: { ...asked, before: pageParam } } })),
+    initialPageParam: null as string | null,
+    getNextPageParam: (last, pages) =>
+      pages.reduce((sum, page) => sum + page.donors.length, 0) < last.count
+        ? (last.donors.at(-1)?.number ?? null)
+        : null,
+    select: ({ pages }) => ({ donors: pages.flatMap((page) => page.donors), count: pages[0]?.count ?? 0 }),
+    placeholderData: (before) => before,
+  });
+
+/** What fits words: of a device, a size, a place, a person or a day. */
+export const soughtQuery = (text: string) =>
+  queryOptions({
+    queryKey: ["sought", text],
+    queryFn: () => answer(() => api.GET("/api/search", { params: { query: { text } } })),
+    retry: false,
+  });
 
 export const useDonor = (number: string) =>
   useQuery({

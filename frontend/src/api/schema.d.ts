@@ -564,6 +564,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** Donors that fit, the newest first, thirty at a time. */
         get: operations["get_donors"];
         put?: never;
         post: operations["post_donor"];
@@ -1629,6 +1630,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What fits every word: of a device, a size, a place, a person or a day. */
+        get: operations["get_sought"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -2655,8 +2673,13 @@ export interface components {
             /** Version */
             version: number;
         };
-        /** DonorsOut */
+        /**
+         * DonorsOut
+         * @description A page of donors; `count`: how many fit in all.
+         */
         DonorsOut: {
+            /** Count */
+            count: number;
             /** Donors */
             donors: components["schemas"]["DonorLineOut"][];
         };
@@ -5585,6 +5608,16 @@ export interface components {
             what?: "voltage" | "capacity" | "resistance";
             /** Why */
             why: string;
+        };
+        /**
+         * SoughtOut
+         * @description What fits all words, the first of each kind of thing; `cells`: how many cells fit in all.
+         */
+        SoughtOut: {
+            /** Cells */
+            cells: number;
+            /** Found */
+            found: components["schemas"]["FoundOut"][];
         };
         /** SpecialRuleIn */
         SpecialRuleIn: {
@@ -9353,7 +9386,12 @@ export interface operations {
     };
     get_donors: {
         parameters: {
-            query?: never;
+            query?: {
+                text?: string;
+                kind?: string | null;
+                has_work?: boolean | null;
+                before?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -16521,6 +16559,100 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RulesPreviewOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_sought: {
+        parameters: {
+            query: {
+                text: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SoughtOut"];
                 };
             };
             /** @description Bad Request */

@@ -1,6 +1,6 @@
 import { lazy, Suspense, useState } from "react";
 import { Button as AriaButton, Form, Input, TextField } from "react-aria-components";
-import { useNavigate } from "react-router";
+import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
 import { Problem } from "../api/client";
 import { findThing } from "../api/queries";
@@ -16,6 +16,12 @@ export function FindField() {
   const [isScanning, setScanning] = useState(false);
   const go = async (wanted: string) => {
     if (!wanted.trim()) return;
+    // Words are looked for; whatever could be a number leads straight to its thing.
+    if (!/^[a-z]?[\s\d.-]+$/i.test(wanted.trim()) || /^\d{1,2}\.\d{1,2}\./.test(wanted.trim())) {
+      setText("");
+      navigate(`/find?text=${encodeURIComponent(wanted.trim())}`);
+      return;
+    }
     try {
       const found = await findThing(wanted.trim());
       setText("");
@@ -35,7 +41,7 @@ export function FindField() {
       }}
     >
       <TextField
-        aria-label="Find a number"
+        aria-label="Find a number or words"
         value={text}
         onChange={(next) => {
           setText(next);
@@ -44,14 +50,18 @@ export function FindField() {
         maxLength={40}
         autoComplete="off"
       >
-        <Typed placeholder="Find a number" />
+        <Typed placeholder="Find" />
       </TextField>
       <Scan aria-label="Scan a label" onPress={() => setScanning(true)}>
         <svg width="24" height="24" viewBox="0 0 24 24" aria-hidden="true">
           <path d="M3 8V3h5M16 3h5v5M21 16v5h-5M8 21H3v-5M7 7h4v4H7zM13 7h4v4h-4zM7 13h4v4H7zM13 13h2v2M17 17h-2" />
         </svg>
       </Scan>
-      {problem && <Said role="alert">{problem}</Said>}
+      {problem && (
+        <Said role="alert">
+          {problem} <Link to={`/find?text=${encodeURIComponent(text.trim())}`}>Look for it as a word</Link>
+        </Said>
+      )}
       {isScanning && (
         <Suspense>
           <ScanDialog

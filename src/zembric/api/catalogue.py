@@ -20,7 +20,7 @@ from zembric.core.sizes import check_claim, nearest_usual, primary_suspicion, re
 from zembric.files.stories import write_rules
 from zembric.models import Person
 from zembric.operations import catalogue, house_rules
-from zembric.operations.finding import find
+from zembric.operations.finding import find, search
 from zembric.operations.judging import rules_in_force
 
 if TYPE_CHECKING:
@@ -123,6 +123,18 @@ def get_size(query: schemas.SizeQuery) -> Response:
 def get_found(query: schemas.FindQuery) -> Response:
     """The thing behind a number that was typed or scanned."""
     return read(lambda session, _actor, _now: schemas.FoundOut.model_validate(find(session, query.text)))
+
+
+@bp.get("/search", responses={"200": schemas.SoughtOut})
+def get_sought(query: schemas.FindQuery) -> Response:
+    """What fits every word: of a device, a size, a place, a person or a day."""
+
+    def perform(session: Session, _actor: Actor, now: datetime) -> schemas.SoughtOut:
+        sought = search(session, query.text, now.date())
+        found = [schemas.FoundOut.model_validate(each) for each in sought.found]
+        return schemas.SoughtOut(found=found, cells=sought.cells)
+
+    return read(perform)
 
 
 def _values(part: str, body: schemas.RowIn) -> dict[str, Any]:

@@ -38,12 +38,15 @@ def post_donor(body: schemas.DonorIn) -> Response:
 
 
 @bp.get("/donors", responses={"200": schemas.DonorsOut})
-def get_donors() -> Response:
-    return read(
-        lambda session, _actor, _now: schemas.DonorsOut(
-            donors=[show_donor_line(donor, cells) for donor, cells in donors.recent_donors(session)]
-        )
-    )
+def get_donors(query: schemas.DonorsQuery) -> Response:
+    """Donors that fit, the newest first, thirty at a time."""
+
+    def perform(session: Session, _actor: Actor, _now: datetime) -> schemas.DonorsOut:
+        wanted = donors.DonorFilter(query.text, query.kind, query.has_work, query.before)
+        found, count = donors.listed_donors(session, wanted)
+        return schemas.DonorsOut(donors=[show_donor_line(donor, cells) for donor, cells in found], count=count)
+
+    return read(perform)
 
 
 @bp.get("/donors/<string:number>", responses={"200": schemas.DonorOut})

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
-from sqlalchemy import func, select
+from sqlalchemy import ColumnElement, func, or_, select
 from sqlalchemy.orm import selectinload
 
 from zembric.core import limits
@@ -27,7 +27,9 @@ from zembric.models import (
     Donor,
     DonorKindRow,
     GroupReading,
+    JudgementRow,
     Part,
+    Person,
 )
 from zembric.models.donors import CHARGED_IN, CHARGER_KINDS, CONVERTERS, PART_KINDS, YES_NO_UNKNOWN
 from zembric.operations.catalogue import get_model, resolve_size
@@ -145,16 +147,59 @@ def get_kind(session: Session, code: str) -> DonorKindRow:
     return kind
 
 
-def recent_donors(session: Session, most: int = 30) -> Sequence[tuple[Donor, int]]:
-    """The donors opened last, each with its number of cells."""
+#: Steps at which nobody has to do anything for a cell.
+_AT_REST = ("keep", "rest", "fire-safe-box", "out-box")
+
+
+@dataclass(frozen=True, slots=True)
+class DonorFilter:
+    """Which donors to list; empty: no restriction. `text` stands in its description, its number or its opener's name."""
+
+    text: str = ""
+    kind: str | None = None
+    #: Only those with a cell whose next step somebody can do now, or only those with none.
+    has_work: bool | None = None
+    #: Only donors opened before this one, by its number.
+    before: str | None = None
+
+
+PAGE_OF_DONORS = 30
+
+
+def listed_donors(session: Session, wanted: DonorFilter) -> tuple[Sequence[tuple[Donor, int]], int]:
+    """A page of donors, the newest first, each with its number of cells; and how many there are in all."""
+    conditions: list[ColumnElement[bool]] = []
+    text = wanted.text.strip()
+    if text:
+        opener = select(Person.id).where(
+            Person.id == Donor.opened_by_id, Person.name.icontains(text, autoescape=True)
+        )  # fmt: skip
+        said = Donor.description.icontains(text, autoescape=True)
+        conditions.append(or_(said, Donor.number == text.upper(), opener.exists()))
+    if wanted.kind:
+        conditions.append(Donor.kind == wanted.kind)
+    if wanted.has_work is not None:
+        at_work = (
+            select(CellRow.id)
+            .join(JudgementRow, JudgementRow.id == CellRow.judgement_id)
+            .where(
+                CellRow.donor_id == Donor.id, CellRow.handed_over_at.is_(None), JudgementRow.next_step.not_in(_AT_REST)
+            )
+            .exists()
+        )
+        conditions.append(at_work if wanted.has_work else ~at_work)
+    count = session.scalar(select(func.count()).select_from(Donor).where(*conditions)) or 0
+    if wanted.before:
+        conditions.append(Donor.id < select(Donor.id).where(Donor.number == wanted.before).scalar_subquery())
     counted = select(CellRow.donor_id, func.count().label("cells")).group_by(CellRow.donor_id).subquery()
     rows = session.execute(
         select(Donor, counted.c.cells)
         .join(counted, counted.c.donor_id == Donor.id)
+        .where(*conditions)
         .order_by(Donor.id.desc())
-        .limit(most)
+        .limit(PAGE_OF_DONORS)
     )
-    return [(donor, cells) for donor, cells in rows]
+    return [(donor, cells) for donor, cells in rows], count
 
 
 def set_clues(

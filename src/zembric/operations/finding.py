@@ -1,18 +1,39 @@
-"""What a typed or scanned number names, and where that is."""
+"""What a typed or scanned number names and where that is; and what words lead to."""
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
+from datetime import date, timedelta
 from typing import TYPE_CHECKING
 
-from sqlalchemy import select
+from sqlalchemy import func, or_, select
 
-from zembric.core.errors import NotFoundError
+from zembric.core.errors import BadInputError, NotFoundError
 from zembric.core.numbering import NumberedThing, read_any
-from zembric.models import CellRow, Donor, Instrument, Pack, PackCell, PackGroup, Place
+from zembric.models import (
+    CellRow,
+    Donor,
+    DonorKindRow,
+    Entry,
+    Instrument,
+    Pack,
+    PackCell,
+    PackGroup,
+    Person,
+    Place,
+)
 
 if TYPE_CHECKING:
+    from sqlalchemy import ColumnElement
     from sqlalchemy.orm import Session
+
+
+_MOST_WORDS, _MOST_SHOWN = 6, 12
+#: 2026-11-28, 28.11.2026, 28.11.26 or 28.11.
+_DAY = re.compile(
+    r"(?P<year>\d{4})-(?P<month>\d{1,2})-(?P<day>\d{1,2})|(?P<early_day>\d{1,2})[./](?P<late_month>\d{1,2})[./]?(?P<late_year>\d{2}|\d{4})?"
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,6 +82,116 @@ def find(session: Session, typed: str) -> Found:
                     "tray" if place.kind == "tray" else "box", place.number, place.name, place.kind.replace("-", " ")
                 )
     raise NotFoundError(f"Nothing here has the number {named.number}. Is it from another cafe?")
+
+
+@dataclass(frozen=True, slots=True)
+class Sought:
+    """What fits all words: donors, packs, places and instruments, then cells, the first of each; `cells`: how many in all."""
+
+    found: tuple[Found, ...]
+    cells: int
+
+
+def search(session: Session, typed: str, today: date) -> Sought:
+    """Everything that fits every word: of a device, a size, a place, a person or a day (2026-11-28, 28.11., yesterday).
+
+    A cell is found by its own words and by those of the donor it came out of.
+
+    Raises:
+        BadInputError: no words.
+    """
+    words = typed.split()[:_MOST_WORDS]
+    if not words:
+        raise BadInputError("Type a number, or words of what you look for.", field="text")
+    days = [_day_of(word, today) for word in words]
+    of_donor = [_donor_says(word, day) for word, day in zip(words, days, strict=True)]
+    donors = session.execute(
+        select(Donor, DonorKindRow.name)
+        .join(DonorKindRow, DonorKindRow.code == Donor.kind)
+        .join(Person, Person.id == Donor.opened_by_id)
+        .where(*of_donor)
+        .order_by(Donor.id.desc())
+        .limit(_MOST_SHOWN)
+    )
+    found = [
+        Found("donor", donor.number, donor.description or kind, f"opened on {donor.opened_at:%Y-%m-%d}")
+        for donor, kind in donors
+    ]
+    packs = session.scalars(
+        select(Pack).where(*(Pack.purpose.icontains(word, autoescape=True) for word in words)).limit(_MOST_SHOWN)
+    )
+    found += [Found("pack", pack.number, pack.purpose, pack.state.replace("-", " ")) for pack in packs]
+    places = session.scalars(
+        select(Place).where(*(Place.name.icontains(word, autoescape=True) for word in words)).limit(_MOST_SHOWN)
+    )
+    found += [
+        Found("tray" if place.kind == "tray" else "box", place.number, place.name, place.kind.replace("-", " "))
+        for place in places
+    ]
+    instruments = session.scalars(
+        select(Instrument)
+        .where(*(Instrument.name.icontains(word, autoescape=True) for word in words))
+        .limit(_MOST_SHOWN)
+    )
+    found += [Found("instrument", each.number, each.name, each.kind.replace("-", " ")) for each in instruments]
+    conditions = [or_(_cell_says(word, day), says) for word, day, says in zip(words, days, of_donor, strict=True)]
+    query = (
+        select(CellRow)
+        .join(Donor, Donor.id == CellRow.donor_id)
+        .join(DonorKindRow, DonorKindRow.code == Donor.kind)
+        .join(Person, Person.id == Donor.opened_by_id)
+        .where(*conditions)
+    )
+    count = session.scalar(select(func.count()).select_from(query.subquery())) or 0
+    cells = session.scalars(query.order_by(CellRow.id.desc()).limit(_MOST_SHOWN)).all()
+    found += [Found("cell", cell.number, f"Cell {cell.number}", where_is(session, cell)) for cell in cells]
+    return Sought(tuple(found), count)
+
+
+def _donor_says(word: str, day: date | None) -> ColumnElement[bool]:
+    """Whether a donor, its kind or whoever opened it has the word, or it was opened on the day."""
+    said = [
+        Donor.description.icontains(word, autoescape=True),
+        DonorKindRow.name.icontains(word, autoescape=True),
+        Person.name.icontains(word, autoescape=True),
+    ]
+    return or_(*said, *([func.date(Donor.opened_at) == day] if day else []))
+
+
+def _cell_says(word: str, day: date | None) -> ColumnElement[bool]:
+    """Whether a cell, its place, or an entry for it has the word or the day."""
+    place = select(Place.id).where(Place.id == CellRow.place_id, Place.name.icontains(word, autoescape=True))
+    by = select(Entry.id).join(Person, Person.id == Entry.person_id).where(Entry.cell_id == CellRow.id)
+    by = by.where(Person.name.icontains(word, autoescape=True)).correlate(CellRow)
+    said: list[ColumnElement[bool]] = [
+        CellRow.size_code.icontains(word, autoescape=True),
+        CellRow.own_label.icontains(word, autoescape=True),
+        CellRow.in_use_in.icontains(word, autoescape=True),
+        place.exists(),
+        by.exists(),
+    ]
+    if day:
+        said.append(select(Entry.id).where(Entry.cell_id == CellRow.id, func.date(Entry.at) == day).exists())
+    return or_(*said)
+
+
+def _day_of(word: str, today: date) -> date | None:
+    """The day that a word names; None: it names none."""
+    near = {"today": 0, "yesterday": 1}.get(word.lower())
+    if near is not None:
+        return today - timedelta(days=near)
+    matched = _DAY.fullmatch(word)
+    if matched is None:
+        return None
+    year = int(matched["year"] or matched["late_year"] or today.year)
+    try:
+        return date(
+            year if year > 99 else 2000 + year,
+            int(matched["month"] or matched["late_month"]),
+            int(matched["day"] or matched["early_day"]),
+        )
+    except ValueError:
+        return None
 
 
 def where_is(session: Session, cell: CellRow) -> str:

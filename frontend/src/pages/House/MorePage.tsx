@@ -8,6 +8,7 @@ const ROOMS = [
   ["/labels", "Labels", "Sheets, rolls, small flags, a test page for your printer."],
   ["/lists", "Lists in and out", "Take in the table you kept so far; give everything out."],
   ["/logs", "Testers' logs", "Drop a curve; capacity, energy and resistance come out of it."],
+  ["/donors", "Donors", "Every device that was opened, by words, kind and what its cells still want."],
   ["/sums", "Bench sums", "Resistors, charging times, joining, wires: the arithmetic of the bench."],
   ["/instruments", "Meters and testers", "Their last digits, their corrections, and whether two agree."],
   ["/parts", "Good parts", "Boards, holders and switches that were kept."],

@@ -6,7 +6,7 @@ import { day } from "../../words";
 
 /** The donors opened last, to go back to. */
 export function RecentDonors() {
-  const donors = useDonors();
+  const donors = useDonors({});
   if (!donors.data?.donors.length) return null;
   return (
     <Box>
@@ -24,6 +24,7 @@ export function RecentDonors() {
           </li>
         ))}
       </ul>
+      <Link to="/donors">All donors</Link>
     </Box>
   );
 }

@@ -149,3 +149,10 @@ class FoundOut(Out):
     number: str
     name: str
     where: str
+
+
+class SoughtOut(Out):
+    """What fits all words, the first of each kind of thing; `cells`: how many cells fit in all."""
+
+    found: list[FoundOut]
+    cells: int

@@ -221,5 +221,17 @@ class DonorLineOut(Out):
     cells: int
 
 
+class DonorsQuery(In):
+    text: Typed = ""
+    kind: Annotated[str, StringConstraints(max_length=40)] | None = None
+    #: Only those with a cell that wants something done, or only those without; null: both.
+    has_work: bool | None = None
+    #: Only donors older than the one with this number.
+    before: Number | None = None
+
+
 class DonorsOut(Out):
+    """A page of donors; `count`: how many fit in all."""
+
     donors: list[DonorLineOut]
+    count: int
