@@ -144,7 +144,13 @@ def search(session: Session, typed: str, today: date) -> Sought:
     )
     count = session.scalar(select(func.count()).select_from(query.subquery())) or 0
     cells = session.scalars(query.order_by(CellRow.id.desc()).limit(_MOST_SHOWN)).all()
-    found += [Found("cell", cell.number, f"Cell {cell.number}", where_is(session, cell)) for cell in cells]
+    found += [
+        Found(
+            "cell", cell.number, f"{cell.size_code or 'Size not known'}, out of {cell.donor.description or cell.donor.number}",
+            where_is(session, cell),
+        )
+        for cell in cells
+    ]  # fmt: skip
     return Sought(tuple(found), count)
 
 

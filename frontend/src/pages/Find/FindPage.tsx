@@ -61,7 +61,7 @@ export default function FindPage() {
                       {each.number}
                     </Tape>
                     <span>
-                      {each.thing !== "cell" && <Link to={pageOf(each.thing, each.number)}>{each.name}</Link>}
+                      <Link to={pageOf(each.thing, each.number)}>{each.name}</Link>
                       <small>{each.where}</small>
                     </span>
                   </li>

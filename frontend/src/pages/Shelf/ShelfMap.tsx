@@ -11,6 +11,10 @@ type Spot = { x: number; y: number };
 const HEIGHT = 380;
 const EDGE = { left: 58, right: 14, top: 12, bottom: 34 };
 const LEAST_DRAG_PX = 6;
+/** Marks nearer than this blot; so many of them are still told apart. */
+const BIN_PX = 26;
+const MOST_MARKS = 3;
+const MARK = 7;
 const DRAWN: readonly Grade[] = ["A", "B", "C", "out", "not-yet"];
 
 /** Every cell as a mark by capacity and resistance; a stretch of both is chosen by dragging, by touch, or by typing its ends. */
@@ -68,21 +72,15 @@ export function ShelfMap({
     context.fillText("mAh", width - EDGE.right, HEIGHT - EDGE.bottom - 8);
     context.textAlign = "left";
     context.fillText("mΩ", EDGE.left + 6, EDGE.top + 12);
-    const many = points.numbers.length > 3000;
-    points.numbers.forEach((_, index) => {
-      const grade = points.grade[index] ?? "not-yet";
-      context.globalAlpha = isWithin(points, index, ranges) ? (many ? 0.55 : 0.95) : 0.18;
-      context.strokeStyle = theme.color.grade[grade];
-      context.fillStyle = theme.color.grade[grade];
-      mark(
-        context,
-        grade,
-        scale.x(points.capacity_mah[index] ?? 0),
-        scale.y(points.resistance_mohm[index] ?? 0),
-        many ? 3 : 7,
-      );
-    });
+    for (const bin of binned(points, scale, (index) => isWithin(points, index, ranges))) {
+      context.globalAlpha = bin.isChosen ? 0.95 : 0.18;
+      context.strokeStyle = theme.color.grade[bin.grade];
+      context.fillStyle = theme.color.grade[bin.grade];
+      if (bin.count <= MOST_MARKS) for (const spot of bin.spots) mark(context, bin.grade, spot.x, spot.y, MARK);
+      else heap(context, bin, theme.color.paper);
+    }
     context.globalAlpha = 1;
+    context.textAlign = "left";
     const shown = drag ? rectangle(drag.from, drag.to) : rangeBox(ranges, scale, width);
     if (shown) {
       context.strokeStyle = theme.color.ink;
@@ -176,6 +174,45 @@ export function ShelfMap({
 }
 
 export const NO_RANGES: Ranges = { capacityFrom: "", capacityTo: "", resistanceFrom: "", resistanceTo: "" };
+
+/** Cells of one grade that lie so near to one another that their marks would blot. */
+export type Bin = { grade: Grade; isChosen: boolean; count: number; x: number; y: number; spots: Spot[] };
+
+/** Cells by where they fall on the screen: single marks where there is room, one heap with its number where there is none. */
+export function binned(
+  points: Readonly<Pick<Points, "numbers" | "grade" | "capacity_mah" | "resistance_mohm">>,
+  scale: { x: (value: number) => number; y: (value: number) => number },
+  isChosen: (index: number) => boolean,
+): Bin[] {
+  const bins = new Map<string, Bin>();
+  points.numbers.forEach((_, index) => {
+    const grade = points.grade[index] ?? "not-yet";
+    const [x, y] = [scale.x(points.capacity_mah[index] ?? 0), scale.y(points.resistance_mohm[index] ?? 0)];
+    const chosen = isChosen(index);
+    const key = `${Math.floor(x / BIN_PX)} ${Math.floor(y / BIN_PX)} ${grade} ${chosen}`;
+    const bin = bins.get(key) ?? { grade, isChosen: chosen, count: 0, x: 0, y: 0, spots: [] };
+    bin.x = (bin.x * bin.count + x) / (bin.count + 1);
+    bin.y = (bin.y * bin.count + y) / (bin.count + 1);
+    bin.count += 1;
+    if (bin.spots.length < MOST_MARKS) bin.spots.push({ x, y });
+    bins.set(key, bin);
+  });
+  // What is chosen lies on top.
+  return [...bins.values()].sort((one, other) => Number(one.isChosen) - Number(other.isChosen));
+}
+
+/** A heap: a frame with how many lie in it, in the colour and with the strokes of their grade. */
+function heap(context: CanvasRenderingContext2D, bin: Bin, paper: string): void {
+  const side = BIN_PX * Math.min(1, 0.55 + 0.12 * Math.log2(bin.count));
+  const [left, top] = [bin.x - side / 2, bin.y - side / 2];
+  context.fillRect(left, top, side, side);
+  const colour = context.fillStyle;
+  context.fillStyle = paper;
+  context.textAlign = "center";
+  context.fillText(String(bin.count), bin.x, bin.y + 5);
+  context.fillStyle = colour;
+  mark(context, bin.grade, bin.x, top + side + 5, 4);
+}
 
 /** A typed end as a number; null where it is none yet. */
 export function endOf(text: string): number | null {

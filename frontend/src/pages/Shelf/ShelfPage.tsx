@@ -4,7 +4,7 @@ import styled from "styled-components";
 import type { Cell, Grade } from "../../api/client";
 import { type CellQuery, cellsQuery, shelfMapQuery } from "../../api/queries";
 import { Button, ButtonLink } from "../../components/Button";
-import { Choice, Tick } from "../../components/Fields";
+import { Choice, Switch, Tick } from "../../components/Fields";
 import { Page, Quiet, Waiting } from "../../components/Page";
 import { Pick } from "../../components/Pick";
 import { FAMILY_WORDS, GRADE_WORDS, METHOD_WORDS } from "../../words";
@@ -25,6 +25,11 @@ const SORTS: [Sort, string][] = [
   ["number", "By number"],
 ];
 const FALLING: readonly Sort[] = ["capacity", "voltage"];
+type View = "map" | "list";
+const VIEWS: [View, string][] = [
+  ["map", "Drawn"],
+  ["list", "As a list"],
+];
 type GradeChoice = Grade | "any";
 const GRADES: [GradeChoice, string][] = [
   ["any", "Any grade"],
@@ -42,6 +47,7 @@ export default function ShelfPage() {
   const grade = (search.get("grade") as GradeChoice | null) ?? "any";
   const size = search.get("size") ?? "any";
   const family = search.get("family") ?? "any";
+  const view: View = search.get("view") === "list" ? "list" : "map";
   const everywhere = search.get("where") === "everywhere";
   const page = Number(search.get("page") ?? 0);
   const put = (key: string, value: string, usual: string) =>
@@ -116,7 +122,15 @@ export default function ShelfPage() {
       }
     >
       <Filters aria-label="Filters">
-        <Choice label="Grade" value={grade} onChange={(next) => put("grade", next, "any")} options={GRADES} />
+        <Top>
+          <Choice label="Grade" value={grade} onChange={(next) => put("grade", next, "any")} options={GRADES} />
+          <Switch
+            label="Drawn or as a list"
+            value={view}
+            onChange={(next) => put("view", next, "map")}
+            options={VIEWS}
+          />
+        </Top>
         <Picks>
           <Pick
             label="Size"
@@ -136,7 +150,7 @@ export default function ShelfPage() {
           </Tick>
         </Picks>
       </Filters>
-      {map.data && map.data.numbers.length > 1 && (
+      {view === "map" && map.data && map.data.numbers.length > 1 && (
         <Drawn>
           {Object.keys(map.data.methods).length > 1 && (
             <Choice
@@ -207,6 +221,7 @@ export default function ShelfPage() {
 const Drawn = styled.section`display: grid; grid-template-columns: minmax(0, 1fr); gap: 0.75rem; margin-bottom: 1rem; padding: 1rem 1.25rem; border: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink}; background: ${({ theme }) => theme.color.paper};`;
 const Buttons = styled.div`display: flex; flex-wrap: wrap; align-items: start; gap: 0.25rem 1.5rem;`;
 const Filters = styled.section`display: grid; gap: 0.75rem; margin-bottom: 1rem;`;
+const Top = styled.div`display: flex; flex-wrap: wrap; align-items: end; justify-content: space-between; gap: 0.75rem 1.5rem;`;
 const Picks = styled.div`
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(11rem, 1fr));

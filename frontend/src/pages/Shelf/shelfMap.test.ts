@@ -1,0 +1,32 @@
+import { expect, test } from "vitest";
+import { binned } from "./ShelfMap";
+
+const same = { x: (value: number) => value, y: (value: number) => value };
+
+test("cells with room between them keep their marks, and those that would blot become one heap with its number", () => {
+  const apart = { numbers: ["1", "2"], grade: ["A", "A"] as const, capacity_mah: [10, 400], resistance_mohm: [10, 10] };
+  expect(binned({ ...apart, grade: [...apart.grade] }, same, () => true).map((bin) => bin.count)).toEqual([1, 1]);
+  const near = Array.from({ length: 50 }, (_, index) => String(index));
+  const [heap] = binned(
+    {
+      numbers: near,
+      grade: near.map(() => "B" as const),
+      capacity_mah: near.map(() => 30),
+      resistance_mohm: near.map(() => 30),
+    },
+    same,
+    () => true,
+  );
+  expect(heap).toMatchObject({ count: 50, x: 30, y: 30, grade: "B" });
+  expect(heap?.spots.length).toBeLessThan(5);
+});
+
+test("what is chosen is never heaped with what is not, and lies on top", () => {
+  const points = {
+    numbers: ["1", "2"],
+    grade: ["A" as const, "A" as const],
+    capacity_mah: [5, 5],
+    resistance_mohm: [5, 5],
+  };
+  expect(binned(points, same, (index) => index === 0).map((bin) => bin.isChosen)).toEqual([false, true]);
+});
