@@ -4,10 +4,29 @@ import styled, { css } from "styled-components";
 
 type Kind = "main" | "plain" | "danger" | "quiet";
 
-/** A button to hit with a glove: main for the one thing to do, plain for the rest. */
-export function Button({ kind = "plain", ...props }: ButtonProps & { kind?: Kind }) {
-  return <Styled {...props} $kind={kind} />;
+type Props = ButtonProps & {
+  kind?: Kind;
+  /** What has to be said first; null: nothing, it can be pressed. */
+  waitsFor?: string | null;
+};
+
+/** A button to hit with a glove: main for the one thing to do, plain for the rest. One that waits says for what. */
+export function Button({ kind = "plain", waitsFor = null, ...props }: Props) {
+  if (waitsFor === null) return <Styled {...props} $kind={kind} />;
+  return (
+    <Waiting>
+      <Styled {...props} isDisabled $kind={kind} />
+      <small>{waitsFor}</small>
+    </Waiting>
+  );
 }
+
+const Waiting = styled.span`
+  display: inline-grid;
+  justify-items: start;
+  gap: 0.125rem;
+  small { font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft}; }
+`;
 
 const look = css<{ $kind: Kind }>`
   display: inline-flex;

@@ -93,6 +93,9 @@ function Way({ method, cellNumber, instrument, onInstrument, onKeep, problem, is
     method.inputs.every((need) => need.optional || (settled.values[need.key] ?? "").trim() !== "") &&
     method.traps.every((trap) => settled.said[trap.key]);
   const measured = useQuery({ ...measuredQuery(settled), enabled: isReady });
+  const missing = method.inputs.find((need) => !need.optional && (values[need.key] ?? "").trim() === "");
+  const unsaid = method.traps.find((trap) => !said[trap.key]);
+  const waitsFor = missing ? `First: ${missing.meaning}.` : unsaid ? `First: ${unsaid.question}` : null;
   const refusal = isReady && measured.error instanceof Problem ? measured.error : problem;
   const isOdd = problem?.code === "odd-input";
   const change = (key: string, value: string) => {
@@ -144,7 +147,7 @@ function Way({ method, cellNumber, instrument, onInstrument, onKeep, problem, is
         </Notice>
       )}
       {isReady && measured.data && <Result measured={measured.data} />}
-      <Button kind="main" type="submit" isDisabled={isSending || !measured.data || !isReady}>
+      <Button kind="main" type="submit" waitsFor={waitsFor} isDisabled={isSending || !measured.data || !isReady}>
         {isOdd ? "Keep it all the same" : "Keep it"}
       </Button>
       <Grounds formula={method.formula} grounds={method.grounds} />

@@ -170,7 +170,12 @@ function Looks({ recovery, onSend, problem, isSending }: FormProps & { recovery:
       </Tick>
       {danger && <Notice kind="error">Take the current off now. Then keep this look: the cell is a hazard.</Notice>}
       <Row>
-        <Button kind={danger ? "danger" : "main"} type="submit" isDisabled={isSending || value.trim() === ""}>
+        <Button
+          kind={danger ? "danger" : "main"}
+          type="submit"
+          waitsFor={value.trim() === "" ? "First measure its voltage." : null}
+          isDisabled={isSending}
+        >
           Keep this look
         </Button>
         <Button kind="quiet" onPress={() => onSend({ to: "recoveries", body: { outcome: "failed" } })}>

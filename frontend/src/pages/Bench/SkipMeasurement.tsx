@@ -33,7 +33,10 @@ export function SkipMeasurement({
         </p>
       )}
       <Field label="Go on without, because" value={why} onChange={setWhy} hint={WITHOUT[quantity]} maxLength={300} />
-      <Button isDisabled={why.trim().length < 3} onPress={() => onSend({ to: "skips", body: { what: quantity, why } })}>
+      <Button
+        waitsFor={why.trim().length < 3 ? "First say why, in a few words." : null}
+        onPress={() => onSend({ to: "skips", body: { what: quantity, why } })}
+      >
         Skip {quantity} of {number}
       </Button>
     </Fold>

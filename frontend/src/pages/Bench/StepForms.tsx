@@ -113,10 +113,10 @@ export function ChargeForm({ bench, again, onSend, onNothing, problem, isSending
           </Button>
         </Notice>
       )}
+      <ChargingCautions />
       <Button kind="main" type="submit" isDisabled={isSending}>
         Keep the charge
       </Button>
-      <ChargingCautions />
     </Stack>
   );
 }
@@ -165,7 +165,8 @@ export function RepairForm({ onSend, problem, isSending }: FormProps) {
       <ProblemNotice problem={problem} />
       <Button
         kind="main"
-        isDisabled={isSending || done.length === 0}
+        waitsFor={done.length === 0 ? "First tick what was mended." : null}
+        isDisabled={isSending}
         onPress={() => onSend({ to: "repairs", body: { done, typed_at: serverNow() } })}
       >
         Tick it off

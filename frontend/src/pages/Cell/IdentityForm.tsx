@@ -5,7 +5,6 @@ import { answer, api, type Bench, type Cell, type Family, once, Problem, type Sc
 import { useCatalogue } from "../../api/queries";
 import { useWrite } from "../../api/writing";
 import { Button } from "../../components/Button";
-import { ClaimPicture } from "../../components/ClaimPicture";
 import { EndsPicture } from "../../components/EndsPicture";
 import { Choice, Field, Tick } from "../../components/Fields";
 import { Notice, ProblemNotice } from "../../components/Notice";
@@ -189,7 +188,6 @@ export function IdentityForm({ cell, bench }: { cell: Cell; bench: Bench | null 
         {number("claimed_capacity_mah", "Claimed", "mAh")}
         {number("advertised_capacity_mah", "Advertised", "mAh")}
       </Triple>
-      {!isChanged && bench?.claim && <ClaimPicture claim={bench.claim} />}
       <Choice
         label="How it is built"
         value={now.build ?? NOT_KNOWN}

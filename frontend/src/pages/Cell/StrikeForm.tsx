@@ -34,7 +34,12 @@ export function StrikeForm({ number, entryId, onDone }: { number: string; entryI
       />
       {problem?.field !== "why" && <ProblemNotice problem={problem} />}
       <Row>
-        <Button kind="main" type="submit" isDisabled={strike.isPending || why.trim() === ""}>
+        <Button
+          kind="main"
+          type="submit"
+          waitsFor={why.trim() === "" ? "First say why." : null}
+          isDisabled={strike.isPending}
+        >
           Strike it out
         </Button>
         <Button onPress={onDone}>Leave it</Button>

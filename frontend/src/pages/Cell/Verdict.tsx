@@ -181,7 +181,11 @@ function OverruleForm({ cell }: { cell: Cell }) {
       <Field label="Because" value={why} onChange={setWhy} maxLength={300} />
       <ProblemNotice problem={send.error} />
       <Row>
-        <Button isDisabled={send.isPending || why.trim().length < 3} onPress={() => send.mutate({ grade, why })}>
+        <Button
+          waitsFor={why.trim().length < 3 ? "First say why." : null}
+          isDisabled={send.isPending}
+          onPress={() => send.mutate({ grade, why })}
+        >
           Judge it so
         </Button>
         {isOverruled && (

@@ -29,7 +29,7 @@ export function WhereForm({ cell }: { cell: Cell }) {
           maxLength={20}
           error={move.error instanceof Problem ? move.error.message : null}
         />
-        <Button type="submit" isDisabled={move.isPending || place.trim() === ""}>
+        <Button type="submit" waitsFor={place.trim() === "" ? "First say where to." : null} isDisabled={move.isPending}>
           Move it there
         </Button>
       </Row>
@@ -47,7 +47,11 @@ export function WhereForm({ cell }: { cell: Cell }) {
           maxLength={120}
           error={use.error instanceof Problem ? use.error.message : null}
         />
-        <Button type="submit" isDisabled={use.isPending || device.trim().length < 2}>
+        <Button
+          type="submit"
+          waitsFor={device.trim().length < 2 ? "First name the device." : null}
+          isDisabled={use.isPending}
+        >
           Put into use
         </Button>
       </Row>

@@ -376,9 +376,16 @@ function KeepForm({ log, test, measured }: { log: Log; test: number; measured: T
         <Button
           kind="main"
           type="submit"
-          isDisabled={keep.isPending || cell.trim() === "" || (isAsked && wasFull === null)}
+          waitsFor={
+            cell.trim() === ""
+              ? "First the cell's number."
+              : isAsked && wasFull === null
+                ? "First say whether it was full."
+                : null
+          }
+          isDisabled={keep.isPending}
         >
-          {isAsked && wasFull === null ? "First say whether it was full" : isOdd ? "Keep it all the same" : "Keep it"}
+          {isOdd ? "Keep it all the same" : "Keep it"}
         </Button>
       </KeepStack>
     </Sheet>

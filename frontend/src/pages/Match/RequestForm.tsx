@@ -139,12 +139,14 @@ export function RequestForm({ request, onChange, onMatch, isMatching, verb, isFu
         <Button
           kind="main"
           type="submit"
-          isDisabled={
-            isFull ||
-            isMatching ||
-            wrong !== null ||
-            (request.size.trim() === "" && !isAnySize && request.only.trim() === "")
+          waitsFor={
+            request.size.trim() === "" && !isAnySize && request.only.trim() === ""
+              ? "First a size: the house keeps to one in a pack."
+              : wrong
+                ? `First mend what is marked: ${wrong}`
+                : null
           }
+          isDisabled={isFull || isMatching}
         >
           {verb} {request.series}S{request.parallel}P: {cells} {cells === 1 ? "cell" : "cells"}
         </Button>

@@ -81,7 +81,11 @@ export function GroupsForm({ donor }: { donor: Donor }) {
               ))}
             </Fields>
             {problem && !problem.field?.startsWith("voltages.") && <ProblemNotice problem={problem} />}
-            <Button type="submit" isDisabled={keep.isPending || typed.some((text) => text.trim() === "")}>
+            <Button
+              type="submit"
+              waitsFor={typed.some((text) => text.trim() === "") ? "First the voltage of every group." : null}
+              isDisabled={keep.isPending}
+            >
               Keep these {groups} voltages
             </Button>
           </>

@@ -8,7 +8,7 @@ import { useWrite } from "../../api/writing";
 import { Button } from "../../components/Button";
 import { CountField } from "../../components/CountField";
 import { Choice, Field } from "../../components/Fields";
-import { ProblemNotice } from "../../components/Notice";
+import { Notice, ProblemNotice } from "../../components/Notice";
 import { Page, Sheet, TwoColumns, Waiting } from "../../components/Page";
 import { Pick } from "../../components/Pick";
 import { SizeMeaning } from "../../components/SizeMeaning";
@@ -22,6 +22,16 @@ const FAMILIES: [FamilyChoice, string][] = [
   ...(Object.entries(FAMILY_WORDS) as [Family, string][]),
   ["unknown", "Not known yet"],
 ];
+/** A refused field may stand a screen above the button. */
+const FIELD_WORDS: Record<string, string> = {
+  size_code: "the size",
+  full_v: "the full voltage",
+  rated_capacity_mah: "the rated capacity",
+  claimed_capacity_mah: "the claim",
+  parallel: "the number side by side",
+  cells: "the number of cells",
+  description: "your words",
+};
 const NO_MODEL = "none";
 const ANY_TRAY = "any";
 
@@ -246,7 +256,17 @@ function DonorForm({ kind, catalogue }: { kind: Schemas["DonorKindOut"]; catalog
       />
       {wrongNumber && <p role="status">Capacities and voltages are plain numbers, e.g. 2600 or 4.35.</p>}
       {problem && !SHOWN.includes(problem.field ?? "") && <ProblemNotice problem={problem} />}
-      <Button kind="main" type="submit" isDisabled={open.isPending || wrongNumber}>
+      {problem && SHOWN.includes(problem.field ?? "") && !isAsked && (
+        <Notice kind="error">
+          Nothing was numbered yet: {FIELD_WORDS[problem.field ?? ""] ?? "a field"} was refused.
+        </Notice>
+      )}
+      <Button
+        kind="main"
+        type="submit"
+        waitsFor={wrongNumber ? "First mend what is no plain number." : null}
+        isDisabled={open.isPending}
+      >
         {isAsked && "The sheet says so: "}
         {isAsked ? "number" : "Number"} {cells === 1 ? "this cell" : `these ${cells} cells`}
       </Button>

@@ -78,7 +78,8 @@ function Box({ place }: { place: Place }) {
               <ProblemNotice problem={handOver.error} />
               <Button
                 kind="main"
-                isDisabled={handOver.isPending || !taped}
+                waitsFor={taped ? null : "First tick that the ends are taped."}
+                isDisabled={handOver.isPending}
                 onPress={() => handOver.mutate({ place_id: place.id, taped })}
               >
                 The recycler took {total === 1 ? "it" : `all ${total}`}

@@ -140,7 +140,7 @@ export default function PickPage() {
                 maxLength={40}
                 autoFocus
               />
-              <Button kind="main" type="submit" isDisabled={typed.trim() === ""}>
+              <Button kind="main" type="submit" waitsFor={typed.trim() === "" ? "First its number." : null}>
                 I have it
               </Button>
               <Button onPress={() => setScanning(true)}>Camera</Button>

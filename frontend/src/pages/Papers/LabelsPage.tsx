@@ -101,7 +101,12 @@ function Labels({ prints }: { prints: Prints }) {
           {problem && !["why", "number", "numbers"].includes(problem.field ?? "") && (
             <ProblemNotice problem={problem} />
           )}
-          <Button kind="main" type="submit" isDisabled={record.isPending || wanted.length === 0}>
+          <Button
+            kind="main"
+            type="submit"
+            waitsFor={wanted.length === 0 ? "First say whose." : null}
+            isDisabled={record.isPending}
+          >
             Make {wanted.length} {wanted.length === 1 ? "label" : "labels"}
           </Button>
           {record.data && (

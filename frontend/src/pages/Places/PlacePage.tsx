@@ -285,7 +285,14 @@ function Count({ place, cells }: { place: Schemas["PlaceOut"]; cells: Cell[] }) 
       )}
       <Button
         kind="main"
-        isDisabled={keep.isPending || (seen.length === 0 && cells.length > 0) || (told?.unknown.length ?? 0) > 0}
+        waitsFor={
+          (told?.unknown.length ?? 0) > 0
+            ? "First let go what is no cell of the house."
+            : seen.length === 0 && cells.length > 0
+              ? "First scan or type what lies there."
+              : null
+        }
+        isDisabled={keep.isPending}
         onPress={() => keep.mutate({ seen })}
       >
         That is all, keep the count

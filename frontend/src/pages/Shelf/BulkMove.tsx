@@ -25,7 +25,8 @@ export function BulkMove({ numbers }: { numbers: string[] }) {
           hint="Number of a tray or box, typed or scanned."
         />
         <Button
-          isDisabled={place.trim() === "" || move.isPending || numbers.length === 0}
+          waitsFor={place.trim() === "" ? "First the number of the place." : null}
+          isDisabled={move.isPending || numbers.length === 0}
           onPress={() => move.mutate({ numbers, place: place.trim() })}
         >
           Move them

@@ -173,7 +173,8 @@ export function LookForm({
         <Button
           kind={danger ? "danger" : "main"}
           onPress={() => submit(false)}
-          isDisabled={waits !== null || !isReady || refused?.code === "negative-voltage"}
+          waitsFor={!isReady && !danger ? "First the voltage." : null}
+          isDisabled={waits !== null || refused?.code === "negative-voltage"}
         >
           {danger
             ? "Dangerous: into the fire-safe box"
