@@ -144,7 +144,16 @@ export function TrayPass({ pass: read, asOf }: { pass: Pass; asOf: number }) {
         </Left>
         <Right>
           {kept.last && <ToldStrip kept={kept.last} isStuck={kept.isStuck} onUndo={undoLast} problem={undo.error} />}
-          <TrayMap pass={pass} slot={slot} waiting={waiting} onChoose={goTo} />
+          <TrayMap
+            pass={pass}
+            slot={slot}
+            waiting={waiting}
+            onChoose={(next) => {
+              goTo(next);
+              // On a phone the form stands above the tray: its number first, whatever has the focus in it.
+              requestAnimationFrame(() => left.current?.scrollIntoView({ block: "start" }));
+            }}
+          />
           <Button onPress={() => setFilming(true)}>Scan a label by camera</Button>
           {isFilming && (
             <ScanDialog
@@ -205,7 +214,7 @@ function ToldStrip({
   );
 }
 
-const Left = styled(Sheet)`display: grid; gap: 0.875rem;`;
+const Left = styled(Sheet)`display: grid; gap: 0.875rem; scroll-margin-top: 0.5rem;`;
 const Right = styled.div`display: grid; gap: 0.75rem;`;
 const Row = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: 0.5rem 0.75rem;`;
 const Small = styled.p`font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;
