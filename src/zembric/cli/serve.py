@@ -20,6 +20,8 @@ from zembric.cli.problems import CannotStartError
 WORKERS = 2
 # A page that listens for changes keeps a thread while it is open.
 THREADS = 40
+# Many threads that each hold on to what they needed once: two heaps for all, and what is large goes back at once.
+_SMALL = {"MALLOC_ARENA_MAX": "2", "MALLOC_MMAP_THRESHOLD_": "1000000", "ARROW_DEFAULT_MEMORY_POOL": "system"}
 _START_SECONDS = 60
 _CLOSING_SECONDS = 5
 
@@ -57,7 +59,7 @@ def web_server(
     ]  # fmt: skip
     process = subprocess.Popen(
         command,
-        env={**os.environ, "DATABASE_URL": database_url, "ZEMBRIC_PHOTOS": str(photos)},
+        env={**_SMALL, **os.environ, "DATABASE_URL": database_url, "ZEMBRIC_PHOTOS": str(photos)},
         start_new_session=True,  # Ctrl-C goes to us; we stop it in order
         preexec_fn=lambda: end_with_parent(signal.SIGQUIT),  # noqa: PLW1509  # no thread runs this early
     )

@@ -5,11 +5,14 @@ from __future__ import annotations
 from datetime import UTC, datetime
 from functools import cache
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import segno
-from fpdf import FPDF
 
 from zembric.core.label_layouts import QR_MODULES
+
+if TYPE_CHECKING:
+    from fpdf import FPDF
 
 _FONTS = Path(__file__).with_name("fonts")
 _POINT_MM = 25.4 / 72
@@ -19,6 +22,8 @@ _MADE_AT = datetime(2026, 1, 1, tzinfo=UTC)
 
 def new_paper(width_mm: float, height_mm: float) -> FPDF:
     """An empty document whose pages have this size, without margins or automatic breaks."""
+    from fpdf import FPDF  # noqa: PLC0415  # a server that prints nothing does without its fonts' machinery
+
     paper = FPDF(
         orientation="P" if height_mm >= width_mm else "L",
         unit="mm",
