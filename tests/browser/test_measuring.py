@@ -219,3 +219,28 @@ def test_a_sum_is_found_from_the_thing_that_lies_on_the_bench(page: Page, addres
     expect(page.get_by_text("What the cell holds [mAh] is -5; it must be above zero.")).to_be_visible()
     page.get_by_role("link", name="A cell that rests").click()
     expect(page.get_by_text("Holds its charge")).to_be_visible()
+
+
+def test_any_run_is_found_and_laid_over_another_and_asked_whether_it_was_full(
+    page: Page, session: Session, volunteer: Actor, engine: Engine, address: str
+) -> None:
+    (number,) = looked_at(session, volunteer)
+    for name, rows in (("slot 1.csv", one_discharge()), ("slot 2.csv", one_discharge()[2:])):
+        page.goto(f"{address}/logs")
+        page.get_by_label("Choose a file").set_input_files(log_file(csv_of(rows), name))
+        expect(page.get_by_role("heading", name=name)).to_be_visible()
+    page.get_by_text("Lay another run over it").click()
+    page.get_by_label("Of which cell or file?").fill("slot 1")
+    page.get_by_role("checkbox", name="slot 1.csv").check(force=True)
+    expect(page.get_by_role("listitem").filter(has_text="slot 1.csv")).to_be_visible()
+    page.get_by_label("Keep it for cell").fill(number)
+    expect(page.get_by_text("First say whether it was full.")).to_be_visible()
+    page.get_by_text("Nobody knows").click()
+    page.get_by_role("button", name="Keep it").click()
+    expect(page.get_by_text(f"Kept for cell {number}.")).to_be_visible()
+    with unit_of_work(engine) as session:
+        kept = session.scalars(select(ReadingEntry).where(ReadingEntry.method == "trace")).one()
+        assert "started_full" not in kept.conditions
+    page.goto(f"{address}/logs")
+    page.get_by_label("Find by file or cell").fill(number)
+    expect(page.get_by_text("1 log, the newest first.")).to_be_visible()

@@ -91,7 +91,10 @@ export function Plot({
       font: `14px ${theme.font.text}`,
       grid: { stroke: theme.color.paperLine, width: 1 },
       ticks: { stroke: theme.color.inkSoft, width: 1 },
+      labelFont: `700 14px ${theme.font.text}`,
+      labelSize: 22,
     };
+    const unitOf = (isRight: boolean) => lines.find((line) => Boolean(line.onRight) === isRight)?.unit ?? "";
     const hasRight = lines.some((line) => line.onRight);
     const plot = new uPlot(
       {
@@ -103,16 +106,17 @@ export function Plot({
         bands,
         series,
         axes: [
-          { ...axis, values: (_u, ticks) => labelled(ticks) },
-          { ...axis, size: 64, values: (_u, ticks) => labelled(ticks) },
+          { ...axis, label: xLabel, values: (_u, ticks) => labelled(ticks) },
+          { ...axis, label: unitOf(false), size: 58, values: (_u, ticks) => labelled(ticks) },
           ...(hasRight
             ? [
                 {
                   ...axis,
                   scale: "right",
                   side: 1 as const,
+                  label: unitOf(true),
                   grid: { show: false },
-                  size: 60,
+                  size: 58,
                   values: (_u: uPlot, ticks: number[]) => labelled(ticks),
                 },
               ]
@@ -144,7 +148,7 @@ export function Plot({
       plot.destroy();
       chart.current = null;
     };
-  }, [x, lines, height, theme]);
+  }, [x, lines, height, theme, xLabel]);
 
   const moveTo = (index: number) => {
     const plot = chart.current;
