@@ -10,12 +10,14 @@ from playwright.sync_api import BrowserContext, Page, Route, expect
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
-from tests.browser.conftest import sign_in
-from tests.support.benchwork import numbers_of, open_donor
+from tests.browser.conftest import choose_option, sign_in
+from tests.support.benchwork import at, numbers_of, open_donor, shelf_of, voltage
 from zembric.models import Donor, Place, ReadingEntry
 from zembric.operations import cells, entries, people
 from zembric.operations.actors import Actor
+from zembric.operations.cells import get_cell
 from zembric.operations.database import unit_of_work
+from zembric.operations.judging import newest_entry_id
 
 
 def _looked_at(session: Session, who: Actor, count: int) -> list[str]:
@@ -103,6 +105,40 @@ def test_a_slip_is_offered_mended_and_an_odd_value_asked_once(
     page.keyboard.press("Enter")
     expect(page.get_by_text("3.71 V, kept")).to_be_visible()
     assert _voltages(engine, numbers) == [[4.1, 3.71]]
+
+
+def test_an_end_below_full_is_told_before_it_is_kept(
+    page: Page, session: Session, volunteer: Actor, address: str
+) -> None:
+    (number,) = _looked_at(session, volunteer, 1)
+    voltage(session, volunteer, number, "3.70", _start(session))
+    session.commit()
+    page.goto(f"{address}/bench/{number}")
+    page.get_by_label("Charged; ended at").fill("4.10")
+    expect(page.get_by_text("It counts as full, and the cell says so.")).to_be_visible()
+    page.get_by_label("Charged; ended at").fill("4,02")
+    expect(page.get_by_text("It ended at 4.02 V: that is not full (4.20 V).")).to_be_visible()
+
+
+def test_the_shelf_box_that_was_chosen_stays_and_a_full_one_is_not_offered(
+    page: Page, session: Session, volunteer: Actor, address: str
+) -> None:
+    numbers = shelf_of(session, volunteer, [2400, 2300])
+    session.add(Place(number="X909", name="Small box", kind="shelf-box", capacity=1))
+    for number in numbers:
+        cell = get_cell(session, number)
+        entries.withdraw(session, volunteer, number, newest_entry_id(session, cell.id) or 0, at(3))
+        cell.place_id = None
+    session.commit()
+    page.goto(f"{address}/bench/{numbers[0]}")
+    choose_option(page, "Which box", "Small box")
+    page.get_by_role("button", name=f"{numbers[0]} lies in small box").click()
+    expect(page.get_by_text("On the shelf, kept.")).to_be_visible()
+    page.goto(f"{address}/bench/{numbers[1]}")
+    expect(page.get_by_text("Small box is full now.")).to_be_visible()
+    expect(
+        page.get_by_role("button", name=re.compile(f"^{numbers[1]} lies in (shelf box 1|other box)"))
+    ).to_be_visible()
 
 
 def test_undo_brings_the_cell_back(page: Page, session: Session, volunteer: Actor, address: str) -> None:

@@ -126,6 +126,25 @@ def test_any_number_typed_into_the_bar_leads_to_its_thing_and_a_slip_is_told(
         expect(page.get_by_role("heading", level=1, name=title)).to_be_visible()
 
 
+def test_words_typed_into_the_bar_lead_to_donors_and_cells_and_all_donors_stand_in_one_list(
+    page: Page, session: Session, volunteer: Actor, address: str
+) -> None:
+    ferry = open_donor(session, volunteer, description="Ferry ticket printer")
+    open_donor(session, volunteer, description="Harbour lamp")
+    session.commit()
+    page.goto(f"{address}/shelf")
+    find = page.get_by_role("textbox", name="Find a number or words")
+    find.fill("ferry volunteer")
+    find.press("Enter")
+    expect(page.get_by_role("region", name="Donors").get_by_role("link", name="Ferry ticket printer")).to_be_visible()
+    expect(page.get_by_role("region", name="Cells").get_by_role("link", name=ferry.cells[0].number)).to_be_visible()
+    expect(page.get_by_text("Harbour lamp")).to_have_count(0)
+    page.goto(f"{address}/donors")
+    expect(page.get_by_text("2 donors, the newest first.")).to_be_visible()
+    page.get_by_label("Find by words, number").fill("lamp")
+    expect(page.get_by_text("1 donor, the newest first.")).to_be_visible()
+
+
 def test_a_coordinator_extends_the_catalogue_and_a_donor_is_opened_with_it(
     coordinator_page: Page, page: Page, address: str
 ) -> None:

@@ -170,6 +170,12 @@ def test_two_testers_are_compared_and_one_is_corrected_and_let_go_again(
     expect(page.get_by_text("Right tester reads more than Left tester; that is more than chance.")).to_be_visible()
     page.get_by_role("button", name="Correct Right tester").click()
     expect(page.get_by_text(re.compile(r"Its readings are multiplied by 0\.9\d+"))).to_be_visible()
+    page.get_by_role("button", name="And what it measured before?").click()
+    expect(page.get_by_text("5 earlier readings of 5 cells")).to_be_visible()
+    page.get_by_role("button", name="Correct these too").click()
+    expect(page.get_by_text("5 earlier readings were corrected afterwards")).to_be_visible()
+    page.get_by_role("button", name="As they were shown again").click()
+    expect(page.get_by_text("5 earlier readings of 5 cells")).to_be_visible()
     page.get_by_role("button", name="End it").click()
     expect(page.get_by_text("Was corrected:")).to_be_visible()
 
@@ -238,8 +244,8 @@ def test_any_run_is_found_and_laid_over_another_and_asked_whether_it_was_full(
     page.get_by_text("Nobody knows").click()
     page.get_by_role("button", name="Keep it").click()
     expect(page.get_by_text(f"Kept for cell {number}.")).to_be_visible()
-    with unit_of_work(engine) as session:
-        kept = session.scalars(select(ReadingEntry).where(ReadingEntry.method == "trace")).one()
+    with unit_of_work(engine) as later:
+        kept = later.scalars(select(ReadingEntry).where(ReadingEntry.method == "trace")).one()
         assert "started_full" not in kept.conditions
     page.goto(f"{address}/logs")
     page.get_by_label("Find by file or cell").fill(number)

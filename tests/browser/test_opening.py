@@ -11,9 +11,10 @@ from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
 from tests.browser.conftest import choose_option
-from tests.support.benchwork import numbers_of, open_donor
+from tests.support.benchwork import at, numbers_of, open_donor, voltage
 from zembric.demo.picture import draw_pack
 from zembric.models import CellRow, Donor
+from zembric.operations import entries
 from zembric.operations.actors import Actor
 from zembric.operations.database import unit_of_work
 
@@ -92,6 +93,9 @@ def test_the_weak_group_of_a_joined_pack_stands_out_before_anything_is_cut(
     page.goto(f"{address}/donors/{donor.number}")
     groups = page.get_by_role("region", name="Groups of the joined pack")
     groups.get_by_role("radio", name="2").click()
+    numbers = numbers_of(donor)
+    for pair in (numbers[:2], numbers[2:]):
+        expect(groups.get_by_text(", ".join(pair))).to_be_visible()
     groups.get_by_label("Group 1").fill("3,71")
     groups.get_by_label("Group 2").fill("37")
     groups.get_by_role("button", name="Keep these 2 voltages").click()
@@ -99,6 +103,19 @@ def test_the_weak_group_of_a_joined_pack_stands_out_before_anything_is_cut(
     groups.get_by_label("Group 2").fill("2.90")
     groups.get_by_role("button", name="Keep these 2 voltages").click()
     expect(groups.get_by_text("Group 2 stands below the others")).to_be_visible()
+
+
+def test_cells_out_of_many_devices_are_shown_beside_one_another_and_none_is_blamed(
+    page: Page, session: Session, volunteer: Actor, address: str
+) -> None:
+    numbers = numbers_of(open_donor(session, volunteer, 3, kind="vape-single-use"))
+    for number, volts in zip(numbers, ("3.90", "3.85", "3.20"), strict=True):
+        entries.inspect(session, volunteer, number, [], at(1))
+        voltage(session, volunteer, number, volts, at(2))
+    session.commit()
+    page.goto(f"{address}/cells/{numbers[2]}")
+    expect(page.get_by_text("What they read says nothing about this one")).to_be_visible()
+    expect(page.get_by_text("below its siblings")).to_have_count(0)
 
 
 def test_taped_parts_and_a_photo(page: Page, donor: Donor, address: str, tmp_path: Path) -> None:

@@ -226,5 +226,6 @@ def test_a_correction_is_taken_to_earlier_readings_after_a_look_and_back_again(
     assert believed() == [pytest.approx(shown * correction.factor) for shown in (2080, 2081, 2082, 2083)]
     take_back_earlier(session, coordinator, b, correction.id, at(4))
     assert believed() == [2080, 2081, 2082, 2083]
+    assert len(preview_earlier(session, volunteer, b, correction.id, at(5)).readings) == 4
     with pytest.raises(ConflictError):
         take_back_earlier(session, coordinator, b, correction.id, at(5))

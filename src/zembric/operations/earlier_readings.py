@@ -113,7 +113,7 @@ def _correct(
     pairs = []
     for old in _counting(
         session, ReadingEntry.instrument_id == instrument.id, ReadingEntry.quantity == correction.quantity,
-        ReadingEntry.correction_id.is_(None), ReadingEntry.recorded_at < correction.at,
+        ReadingEntry.correction_id.is_(None),
     ):  # fmt: skip
         new = _copy(old, actor, now)
         said = f"× {correction.factor:.4f}, correction of {instrument.number}, afterwards"

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import UTC, date, datetime, time, timedelta
 from typing import TYPE_CHECKING
 
 from sqlalchemy import func, or_, select
@@ -25,6 +25,8 @@ from zembric.models import (
 )
 
 if TYPE_CHECKING:
+    from collections.abc import Sequence
+
     from sqlalchemy import ColumnElement
     from sqlalchemy.orm import Session
 
@@ -134,7 +136,11 @@ def search(session: Session, typed: str, today: date) -> Sought:
         .limit(_MOST_SHOWN)
     )
     found += [Found("instrument", each.number, each.name, each.kind.replace("-", " ")) for each in instruments]
-    conditions = [or_(_cell_says(word, day), says) for word, day, says in zip(words, days, of_donor, strict=True)]
+    # Who and where are few: looked up first, so that no cell's entries are read for a word that names nobody.
+    conditions = [
+        or_(_cell_says(word, day, _ids_named(session, Person, word), _ids_named(session, Place, word)), says)
+        for word, day, says in zip(words, days, of_donor, strict=True)
+    ]
     query = (
         select(CellRow)
         .join(Donor, Donor.id == CellRow.donor_id)
@@ -164,20 +170,25 @@ def _donor_says(word: str, day: date | None) -> ColumnElement[bool]:
     return or_(*said, *([func.date(Donor.opened_at) == day] if day else []))
 
 
-def _cell_says(word: str, day: date | None) -> ColumnElement[bool]:
-    """Whether a cell, its place, or an entry for it has the word or the day."""
-    place = select(Place.id).where(Place.id == CellRow.place_id, Place.name.icontains(word, autoescape=True))
-    by = select(Entry.id).join(Person, Person.id == Entry.person_id).where(Entry.cell_id == CellRow.id)
-    by = by.where(Person.name.icontains(word, autoescape=True)).correlate(CellRow)
+def _ids_named(session: Session, table: type[Person | Place], word: str) -> Sequence[int]:
+    return session.scalars(select(table.id).where(table.name.icontains(word, autoescape=True))).all()
+
+
+def _cell_says(word: str, day: date | None, people: Sequence[int], places: Sequence[int]) -> ColumnElement[bool]:
+    """Whether a cell or its place has the word, or somebody of that name or on that day entered something for it."""
     said: list[ColumnElement[bool]] = [
         CellRow.size_code.icontains(word, autoescape=True),
         CellRow.own_label.icontains(word, autoescape=True),
         CellRow.in_use_in.icontains(word, autoescape=True),
-        place.exists(),
-        by.exists(),
     ]
+    entries = select(Entry.id).where(Entry.cell_id == CellRow.id)
+    if places:
+        said.append(CellRow.place_id.in_(places))
+    if people:
+        said.append(entries.where(Entry.person_id.in_(people)).exists())
     if day:
-        said.append(select(Entry.id).where(Entry.cell_id == CellRow.id, func.date(Entry.at) == day).exists())
+        begins = datetime.combine(day, time.min, UTC)
+        said.append(entries.where(Entry.at >= begins, Entry.at < begins + timedelta(days=1)).exists())
     return or_(*said)
 
 

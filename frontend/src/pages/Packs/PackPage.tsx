@@ -214,8 +214,8 @@ function BeforeJoining({ pack }: { pack: Pack }) {
       </p>
       <p>
         Ring off, glasses on, insulated tools, one terminal at a time with tape on the other, sand at hand, never alone.
-        From 2S on a board with balance and cut-off belongs in. No post, no aircraft: a home-made pack has passed no
-        transport test.
+        One group alone wants a low cut-off too; from 2S on a board with balance and cut-off belongs in. No post, no
+        aircraft: a home-made pack has passed no transport test.
       </p>
     </Notice>
   );
