@@ -1,10 +1,30 @@
 import react from "@vitejs/plugin-react";
 import { defineConfig } from "vitest/config";
 
+const FORMS =
+  /src[\\/]components[\\/](Pick|CountField|Takeover|HazardScreen|FindingTicks|InstrumentPick|NeedFields|Fold|HeatFields|CameBack|RunningClock)\./;
+const SHARED = /src[\\/](components[\\/](?!Plot|plotPicture|ScanDialog|SumPicture|LogDrop)|api|theme|words)/;
+
 export default defineConfig({
   plugins: [react()],
   html: { cspNonce: "__CSP_NONCE__" },
-  build: { assetsInlineLimit: 0, chunkSizeWarningLimit: 900 },
+  build: {
+    assetsInlineLimit: 0,
+    chunkSizeWarningLimit: 900,
+    rolldownOptions: {
+      output: {
+        codeSplitting: {
+          includeDependenciesRecursively: false,
+          // What several pages share comes as two files: on a late network each file more is a wait more. The first page
+          // does without the forms; the drawing of curves and the camera stay with the few pages that use them.
+          groups: [
+            { name: "forms", test: FORMS, minShareCount: 2, priority: 2 },
+            { name: "shared", test: SHARED, minShareCount: 3, priority: 1 },
+          ],
+        },
+      },
+    },
+  },
   server: { proxy: { "/api": "http://127.0.0.1:8420" } },
   test: { environment: "happy-dom", include: ["src/**/*.test.{ts,tsx}"] },
 });

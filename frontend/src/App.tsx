@@ -57,8 +57,20 @@ function SignedInPages() {
   useEffect(() => {
     if (!isIn) return;
     // Where it cannot be fetched now it is fetched, and any trouble told, when somebody goes there.
-    const timer = setTimeout(() => void toBench().catch(() => undefined), SETTLED_MS);
-    return () => clearTimeout(timer);
+    const load = () => void toBench().catch(() => undefined);
+    let timer = setTimeout(load, SETTLED_MS);
+    // Not while somebody types or scans: what is sent goes first.
+    const wait = () => {
+      clearTimeout(timer);
+      timer = setTimeout(load, SETTLED_MS);
+    };
+    window.addEventListener("keydown", wait, { capture: true });
+    window.addEventListener("pointerdown", wait, { capture: true });
+    return () => {
+      clearTimeout(timer);
+      window.removeEventListener("keydown", wait, { capture: true });
+      window.removeEventListener("pointerdown", wait, { capture: true });
+    };
   }, [isIn]);
   if (!session.data) return <Waiting query={session} what="Zembric" />;
   if (!session.data.person) return <SignInPage />;

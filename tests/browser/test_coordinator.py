@@ -172,7 +172,7 @@ def test_a_plan_is_dropped_and_a_match_says_what_is_missing(
     session.commit()
     page.goto(f"{address}/match")
     page.get_by_role("button", name="Match 2S2P").click()
-    expect(page.get_by_text("0 may take part; 4 are missing. Left out: 4 in a pack.")).to_be_visible()
+    expect(page.get_by_text("0 may take part; 4 are missing. Left out: 4 in a pack")).to_be_visible()
     page.goto(f"{address}/packs/{pack.number}")
     page.get_by_role("button", name="Drop the plan").click()
     expect(page.get_by_text("its cells are free again")).to_be_visible()

@@ -61,7 +61,7 @@ def test_every_problem_is_named_by_line_and_column_and_not_only_the_first() -> N
         "Cell;Size;Voltage;Capacity (mAh);Kind;Findings",
         "1;18650;3.7;2300;laptop;",
         "1;18650;3.7;2300;laptop;",
-        "3;18x50;37;lots;laptop;",
+        "3;18-50;37;lots;laptop;",
         ";;;;;",
         "5;18650;-3.7;2300;spaceship;sparkles",
     )

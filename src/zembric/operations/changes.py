@@ -31,6 +31,7 @@ class Changes:
         self._count = 0
         self._listener: threading.Thread | None = None
         self._closed = threading.Event()
+        self._hears = threading.Event()
 
     @property
     def is_closed(self) -> bool:
@@ -47,11 +48,16 @@ class Changes:
             return self._count
 
     def listen(self) -> None:
-        """Begins to listen, once for all who wait; a listener that is gone is replaced."""
+        """Begins to listen, once for all who wait; a listener that is gone is replaced.
+
+        Whoever asked first waits a moment until it hears, else its beginning would be told to them as a change.
+        """
         with self._changed:
             if self._listener is None or not self._listener.is_alive():
                 self._listener = threading.Thread(target=self._hear, name="changes", daemon=True)
+                self._hears.clear()
                 self._listener.start()
+        self._hears.wait(_LISTEN_AGAIN_AFTER_S)
 
     def close(self) -> None:
         """Lets everybody who waits go, and ends the listener."""
@@ -68,6 +74,7 @@ class Changes:
                 with psycopg.connect(self._address, autocommit=True, application_name="zembric-changes") as connection:
                     connection.execute(f"LISTEN {CHANNEL}")
                     self._tell()
+                    self._hears.set()
                     for _ in connection.notifies():
                         if self._closed.is_set():
                             return
