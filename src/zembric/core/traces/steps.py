@@ -16,6 +16,8 @@ if TYPE_CHECKING:
 _KINDS: dict[int, StepKind] = {-1: "discharge", 0: "rest", 1: "charge"}
 _PULSE_S = 60.0
 #: A pause within a step, such as the moment a tester lets go to look at the resting voltage.
+#: Rows that are worked on at a time where a sum over all is wanted.
+_STRETCH = 1 << 15
 #: So many values of a sample tell a quantile; with fewer all are asked.
 _ENOUGH = 1000
 _PAUSE_S, _PAUSE_SHARE = 120.0, 0.05
@@ -221,14 +223,21 @@ def _allowance_mah(trace: Trace, flow: Flow, mah: Floats, first: int, last: int)
         else:
             open_mah += abs(float(amps[inside])) * usual_s / 7.2
     inner, own = slice(first, last), amps[first : last + 1]
-    jumps = np.diff(own)
-    np.abs(jumps, out=jumps)
     top = max(float(np.max(own)), -float(np.min(own)))
-    jumps[jumps <= 0.05 * top] = 0.0
-    open_mah += float(np.dot(jumps, flow.step_s[inner])) / 7.2
+    open_mah += _jumps_as(own, flow.step_s[inner], 0.05 * top) / 7.2
     if flow.is_gap[inner].any():
         open_mah += float(np.sum(mah[inner][flow.is_gap[inner]]))
     return open_mah + _curve_mah(trace.time_s[first : last + 1], amps[first : last + 1])
+
+
+def _jumps_as(amps: Floats, step_s: Floats, least_a: float) -> float:
+    """Sum of the larger jumps of current times how long each took [A s]; a stretch at a time, so that it stays in the cache."""
+    found = 0.0
+    for at in range(0, step_s.size, _STRETCH):
+        jumps = np.abs(np.diff(amps[at : at + _STRETCH + 1]))
+        jumps[jumps <= least_a] = 0.0
+        found += float(np.dot(jumps, step_s[at : at + _STRETCH]))
+    return found
 
 
 def _curve_mah(time_s: Floats, amps: Floats) -> float:
@@ -251,15 +260,24 @@ def _held_from(trace: Trace, kind: StepKind, first: int, last: int) -> int | Non
     """Row from which the voltage is held while the current fades; None where it never is."""
     if kind == "rest" or last - first < 4:
         return None
-    volts, amps = trace.voltage_v[first : last + 1], np.abs(trace.current_a[first : last + 1])
+    volts, amps = trace.voltage_v[first : last + 1], trace.current_a[first : last + 1]
     hold_v = float(np.median(volts[-max(3, volts.size // 50) :]))
-    away = np.flatnonzero(np.abs(volts - hold_v) > _HELD_V)
-    start = int(away[-1]) + 1 if away.size else 0
-    before = float(np.median(amps[: start + 1][-5:])) if start else float(amps[0])
-    if volts.size - start < 4 or before <= 0 or float(amps[-1]) > 0.8 * before:
+    start = _last_away(volts, hold_v) + 1
+    before = float(np.median(np.abs(amps[max(start - 4, 0) : start + 1]))) if start else abs(float(amps[0]))
+    if volts.size - start < 4 or before <= 0 or abs(float(amps[-1])) > 0.8 * before:
         return None
-    fading = np.flatnonzero(amps[start:] < 0.985 * before)
+    fading = np.flatnonzero(np.abs(amps[start:]) < 0.985 * before)
     return first + start + (int(fading[0]) if fading.size else 0)
+
+
+def _last_away(volts: Floats, hold_v: float) -> int:
+    """The last row whose voltage is none that is held, looked for from the end; -1: all are."""
+    for end in range(volts.size, 0, -_STRETCH):
+        start = max(end - _STRETCH, 0)
+        away = np.flatnonzero(np.abs(volts[start:end] - hold_v) > _HELD_V)
+        if away.size:
+            return start + int(away[-1])
+    return -1
 
 
 def _ending(
