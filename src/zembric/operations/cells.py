@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections import Counter
 from dataclasses import dataclass, replace
+from functools import cache
 from typing import TYPE_CHECKING, Any, Literal
 
-from sqlalchemy import Select, and_, case, func, literal, or_, select
+from sqlalchemy import DateTime, Select, and_, bindparam, case, func, literal, or_, select
 from sqlalchemy.orm import aliased, contains_eager, joinedload
 
 from zembric.core.errors import NotFoundError
@@ -30,7 +31,7 @@ if TYPE_CHECKING:
     from collections.abc import Sequence
     from datetime import datetime
 
-    from sqlalchemy import ColumnElement
+    from sqlalchemy import BindParameter, ColumnElement
     from sqlalchemy.orm import Session
 
 SortKey = Literal["number", "capacity", "resistance", "voltage", "due", "watched"]
@@ -123,7 +124,7 @@ class CellStory:
 _live = aliased(PackCell, name="live_pack_cell")
 
 
-def _step_now(now: datetime) -> ColumnElement[str]:
+def _step_now(now: datetime | BindParameter[datetime]) -> ColumnElement[str]:
     """What to do with a cell now: the judge's step unless it is in a pack, on its way out, or its waiting is over."""
     waited = and_(JudgementRow.next_then.is_not(None), JudgementRow.next_not_before <= now)
     return case(
@@ -150,15 +151,18 @@ def _from_here(query: Select[*tuple[Any, ...]]) -> Select[*tuple[Any, ...]]:
     )
 
 
-def _listed(session: Session, query: Select[*tuple[Any, ...]]) -> list[ListedCell]:
-    query = (
+def _with_all(query: Select[*tuple[Any, ...]]) -> Select[*tuple[Any, ...]]:
+    return (
         query.outerjoin(PackGroup, PackGroup.id == _live.group_id)
         .outerjoin(Pack, Pack.id == PackGroup.pack_id)
         .options(
             contains_eager(CellRow.judgement), contains_eager(CellRow.place), joinedload(CellRow.donor, innerjoin=True)
         )
     )
-    return [ListedCell(cell, step, pack_number) for cell, step, pack_number in session.execute(query)]
+
+
+def _listed(session: Session, query: Select[*tuple[Any, ...]]) -> list[ListedCell]:
+    return [ListedCell(cell, step, pack_number) for cell, step, pack_number in session.execute(_with_all(query))]
 
 
 def home(session: Session, now: datetime) -> list[StepGroup]:
@@ -410,4 +414,12 @@ def donor_cells(session: Session, donor: Donor, now: datetime) -> list[ListedCel
 def listed_now(session: Session, cell: CellRow, now: datetime) -> ListedCell:
     if cell.handed_over_at is not None:
         return ListedCell(cell, "handed-over", None)
-    return _listed(session, _from_here(select(CellRow, _step_now(now), Pack.number)).where(CellRow.id == cell.id))[0]
+    cell_row, step, pack_number = session.execute(_one_listed(), {"cell_id": cell.id, "now": now}).one()
+    return ListedCell(cell_row, step, pack_number)
+
+
+@cache
+def _one_listed() -> Select[*tuple[Any, ...]]:
+    """Built once: every entry at the bench is answered with it, and to build it takes longer than to run it."""
+    step = _step_now(bindparam("now", type_=DateTime(timezone=True)))
+    return _with_all(_from_here(select(CellRow, step, Pack.number)).where(CellRow.id == bindparam("cell_id")))

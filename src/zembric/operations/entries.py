@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from datetime import timedelta
+from functools import cache
 from types import MappingProxyType
 from typing import TYPE_CHECKING, Any, Literal, TypeAlias
 
-from sqlalchemy import select
+from sqlalchemy import Select, bindparam, select
 from sqlalchemy.orm import joinedload
 
 from zembric.core.assessment import assess
@@ -66,7 +67,7 @@ _CLOCKS_APART = timedelta(minutes=10)
 # A low cell is brought up slowly first; one that rests above full waits for a coordinator.
 _NO_CHARGE_BEFORE = ("recover", "decide")
 _CAN_BE_STRUCK = ("charge", "recovery", "repair", "skip")
-_FAR_AWAY_PACK_STATES = ("given-out",)
+_FAR_AWAY_PACK_STATE = "given-out"
 #: In a box without numbered places all are looked at once more, as long as they are not more than this.
 _LOOKED_AT_IN_A_BOX = 200
 
@@ -93,8 +94,7 @@ def cell_at_bench(session: Session, typed: str, *, wherever: bool = False) -> Ce
     Raises: as `cell_in_hand`.
     """
     number = read_thing_number("cell", typed)
-    donor_id = select(CellRow.donor_id).where(CellRow.number == number).scalar_subquery()
-    session.execute(select(CellRow.id).where(CellRow.donor_id == donor_id).order_by(CellRow.id).with_for_update())
+    session.execute(_siblings_to_lock(), {"number": number})
     return cell_in_hand(session, number, wherever=wherever)
 
 
@@ -107,12 +107,7 @@ def cell_in_hand(session: Session, typed: str, *, wherever: bool = False) -> Cel
         ConflictError: the cell is no longer here, or given out in a pack.
     """
     number = read_thing_number("cell", typed)
-    cell = session.scalar(
-        select(CellRow)
-        .where(CellRow.number == number)
-        .options(joinedload(CellRow.donor, innerjoin=True), joinedload(CellRow.judgement), joinedload(CellRow.place))
-        .execution_options(populate_existing=True)
-    )
+    cell = session.scalar(_cell_with_all(), {"number": number})
     if cell is None:
         raise NotFoundError(f"There is no cell {number} here.")
     if cell.handed_over_at:
@@ -120,12 +115,41 @@ def cell_in_hand(session: Session, typed: str, *, wherever: bool = False) -> Cel
             f"Cell {number} went to the recycler on {cell.handed_over_at:%Y-%m-%d}. Is it another number?"
         )
     if not wherever:
-        query = select(Pack.number).join(PackGroup).join(PackCell)
-        query = query.where(PackCell.cell_id == cell.id, PackCell.released_at.is_(None))
-        pack = session.scalar(query.where(Pack.state.in_(_FAR_AWAY_PACK_STATES)))
+        pack = session.scalar(_pack_far_away(), {"cell_id": cell.id})
         if pack:
             raise ConflictError(f"Cell {number} was given out in pack {pack}. Take the pack back first.")
     return cell
+
+
+# Built once: every entry asks them, and to build them takes longer than to run them.
+
+
+@cache
+def _siblings_to_lock() -> Select[int]:
+    donor_id = select(CellRow.donor_id).where(CellRow.number == bindparam("number")).scalar_subquery()
+    return select(CellRow.id).where(CellRow.donor_id == donor_id).order_by(CellRow.id).with_for_update()
+
+
+@cache
+def _cell_with_all() -> Select[CellRow]:
+    return (
+        select(CellRow)
+        .where(CellRow.number == bindparam("number"))
+        .options(joinedload(CellRow.donor, innerjoin=True), joinedload(CellRow.judgement), joinedload(CellRow.place))
+        .execution_options(populate_existing=True)
+    )
+
+
+@cache
+def _pack_far_away() -> Select[str]:
+    return (
+        select(Pack.number)
+        .join(PackGroup)
+        .join(PackCell)
+        .where(
+            PackCell.cell_id == bindparam("cell_id"), PackCell.released_at.is_(None), Pack.state == _FAR_AWAY_PACK_STATE
+        )
+    )
 
 
 def inspect(

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import asdict
+from functools import cache
 from operator import itemgetter
 from types import MappingProxyType
 from typing import TYPE_CHECKING, Any, cast
 
-from sqlalchemy import func, select
+from sqlalchemy import Select, bindparam, func, select
 from sqlalchemy.orm import aliased, joinedload, with_polymorphic
 
 from zembric.core.judging import JUDGE_VERSION, judge
@@ -61,7 +62,7 @@ def rules_in_force(session: Session) -> HouseRules:
     known: tuple[object, HouseRules] | None = session.info.get(_RULES)
     if known is not None and known[0] is session.get_transaction():
         return known[1]
-    rules = rules_of(session.scalars(select(RuleSet).order_by(RuleSet.version.desc()).limit(1)).one())
+    rules = rules_of(session.scalars(_newest_rules()).one())
     session.info[_RULES] = session.get_transaction(), rules
     return rules
 
@@ -85,19 +86,45 @@ def rules_of(row: RuleSet) -> HouseRules:
 
 def entries_of(session: Session, cell_id: int) -> Sequence[Entry]:
     """All entries of a cell in order of time, superseded and withdrawn ones included."""
-    query = select(_any_entry).where(_any_entry.cell_id == cell_id).order_by(_any_entry.at, _any_entry.id)
-    return session.scalars(query).all()
+    return session.scalars(_entries_of_one(), {"cell_id": cell_id}).all()
+
+
+# Built once, what every entry asks: to build a query takes longer than to run it.
+
+
+@cache
+def _entries_of_one() -> Select[Entry]:
+    query = select(_any_entry).where(_any_entry.cell_id == bindparam("cell_id"))
+    return query.order_by(_any_entry.at, _any_entry.id)
+
+
+@cache
+def _newest_rules() -> Select[RuleSet]:
+    return select(RuleSet).order_by(RuleSet.version.desc()).limit(1)
+
+
+@cache
+def _what_was_said() -> Select[int, list[dict[str, Any]] | None]:
+    """Plain rows: most stand as they stood, and to load all of them at every entry would take longer than all else."""
+    return (
+        select(CellRow.id, JudgementRow.reasons)
+        .outerjoin(JudgementRow, JudgementRow.id == CellRow.judgement_id)
+        .where(CellRow.id.in_(bindparam("ids", expanding=True)), CellRow.handed_over_at.is_(None))
+    )
 
 
 def newest_entry_id(session: Session, cell_id: int) -> int | None:
     """The last entry that counts, which is the one that could be undone; None where none counts."""
+    return session.scalar(_newest_entry(), {"cell_id": cell_id})
+
+
+@cache
+def _newest_entry() -> Select[int | None]:
     superseder = aliased(Entry)
-    return session.scalar(
-        select(func.max(Entry.id)).where(
-            Entry.cell_id == cell_id,
-            Entry.kind != "withdrawal",
-            ~select(superseder.id).where(superseder.supersedes_id == Entry.id).exists(),
-        )
+    return select(func.max(Entry.id)).where(
+        Entry.cell_id == bindparam("cell_id"),
+        Entry.kind != "withdrawal",
+        ~select(superseder.id).where(superseder.supersedes_id == Entry.id).exists(),
     )
 
 
@@ -203,17 +230,9 @@ def rejudge_siblings(session: Session, cell: CellRow, now: datetime) -> None:
     """
     rules = rules_in_force(session)
     found = voltages_as_found(session, [cell.donor_id])[cell.donor_id]
-    # Plain rows: most stand as they stood, and to load all of them at every entry would take longer than all else.
-    query = (
-        select(CellRow.id, JudgementRow.reasons)
-        .outerjoin(JudgementRow, JudgementRow.id == CellRow.judgement_id)
-        .where(CellRow.id.in_(found), CellRow.id != cell.id, CellRow.handed_over_at.is_(None))
-    )
-    changed = [
-        sibling
-        for sibling, reasons in session.execute(query)
-        if _stands_otherwise(sibling, reasons or [], found, rules)
-    ]
+    others = [cell_id for cell_id in found if cell_id != cell.id]
+    rows = session.execute(_what_was_said(), {"ids": others}) if others else ()
+    changed = [cell_id for cell_id, reasons in rows if _stands_otherwise(cell_id, reasons or [], found, rules)]
     siblings = select(CellRow).where(CellRow.id.in_(changed)).order_by(CellRow.id)
     siblings = siblings.options(joinedload(CellRow.judgement), joinedload(CellRow.model))
     for sibling in session.scalars(siblings).all() if changed else ():

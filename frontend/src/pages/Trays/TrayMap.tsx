@@ -1,3 +1,4 @@
+import { memo } from "react";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import type { WaitingEntry } from "../../api/waiting";
@@ -43,34 +44,63 @@ export function TrayMap({
                 ? "looked at"
                 : `${figure(each.cell.resting_voltage_v, 2)} V`;
         return (
-          <Place
+          <Tile
             key={at}
-            type="button"
-            onClick={() => onChoose(at)}
-            aria-current={at === slot ? "location" : undefined}
-            $here={at === slot}
-            $due={each.must_look || each.needs_voltage}
-            $waits={Boolean(waits)}
-            $out={each.cell.grade === "out"}
-          >
-            <SlotNumber>
-              <Hidden>place </Hidden>
-              {at}
-            </SlotNumber>
-            <CellNumber>
-              <Hidden>cell </Hidden>
-              {each.cell.number}
-            </CellNumber>
-            <State>
-              {each.cell.step === "repair" && <FindingMark finding="torn-wrap" width={26} />}
-              {state}
-            </State>
-          </Place>
+            at={at}
+            number={each.cell.number}
+            state={state}
+            isHere={at === slot}
+            isDue={each.must_look || each.needs_voltage}
+            waits={Boolean(waits)}
+            isOut={each.cell.grade === "out"}
+            toMend={each.cell.step === "repair"}
+            onChoose={onChoose}
+          />
         );
       })}
     </Board>
   );
 }
+
+interface TileProps {
+  at: number;
+  number: string;
+  state: string;
+  isHere: boolean;
+  isDue: boolean;
+  waits: boolean;
+  isOut: boolean;
+  toMend: boolean;
+  onChoose: (slot: number) => void;
+}
+
+/** One place; drawn anew only when something of it changed, as every entry draws the tray. */
+const Tile = memo(function Tile({ at, number, state, isHere, isDue, waits, isOut, toMend, onChoose }: TileProps) {
+  return (
+    <Place
+      type="button"
+      onClick={() => onChoose(at)}
+      aria-current={isHere ? "location" : undefined}
+      $here={isHere}
+      $due={isDue}
+      $waits={waits}
+      $out={isOut}
+    >
+      <SlotNumber>
+        <Hidden>place </Hidden>
+        {at}
+      </SlotNumber>
+      <CellNumber>
+        <Hidden>cell </Hidden>
+        {number}
+      </CellNumber>
+      <State>
+        {toMend && <FindingMark finding="torn-wrap" width={26} />}
+        {state}
+      </State>
+    </Place>
+  );
+});
 
 const Board = styled.div<{ $columns: number }>`
   display: grid;

@@ -47,6 +47,14 @@ export function TrayPass({ pass: read, asOf }: { pass: Pass; asOf: number }) {
     setSlot(next);
     setTurn((before) => before + 1);
   }, []);
+  const choose = useCallback(
+    (next: number) => {
+      goTo(next);
+      // On a phone the form stands above the tray: its number first, whatever has the focus in it.
+      requestAnimationFrame(() => left.current?.scrollIntoView({ block: "start" }));
+    },
+    [goTo],
+  );
   const keep = (entry: QueuedEntry) => {
     if (!current) return;
     const { number } = current.cell;
@@ -144,16 +152,7 @@ export function TrayPass({ pass: read, asOf }: { pass: Pass; asOf: number }) {
         </Left>
         <Right>
           {kept.last && <ToldStrip kept={kept.last} isStuck={kept.isStuck} onUndo={undoLast} problem={undo.error} />}
-          <TrayMap
-            pass={pass}
-            slot={slot}
-            waiting={waiting}
-            onChoose={(next) => {
-              goTo(next);
-              // On a phone the form stands above the tray: its number first, whatever has the focus in it.
-              requestAnimationFrame(() => left.current?.scrollIntoView({ block: "start" }));
-            }}
-          />
+          <TrayMap pass={pass} slot={slot} waiting={waiting} onChoose={choose} />
           <Button onPress={() => setFilming(true)}>Scan a label by camera</Button>
           {isFilming && (
             <ScanDialog
