@@ -21,6 +21,7 @@ if TYPE_CHECKING:
 
 # A job that fails for a reason of the moment, such as a database that restarts, is tried again.
 _TRIES = 3
+_BEHIND = 10
 
 
 def make_worker(url: str, engine: Engine, store: LogStore) -> procrastinate.App:
@@ -52,6 +53,8 @@ def make_worker(url: str, engine: Engine, store: LogStore) -> procrastinate.App:
 
 def run_worker() -> None:
     """Works until it is told to stop, and finishes what it is at; what a killed one left half done is done again."""
+    # Whoever types goes before whatever is worked on behind them.
+    os.nice(_BEHIND)
     url = os.environ["DATABASE_URL"]
     engine = make_engine(url)
     store = LogStore(Path(os.environ["ZEMBRIC_PHOTOS"]).parent / "logs")
