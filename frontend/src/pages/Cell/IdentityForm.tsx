@@ -72,12 +72,12 @@ export function IdentityForm({ cell, bench }: { cell: Cell; bench: Bench | null 
   const isWrong = Object.values(typed).some((text) => text.trim() !== "" && readNumber(text) === null);
   const claimed = typed.claimed_capacity_mah ?? cell.claimed_capacity_mah?.toString() ?? "";
   const mass = typed.mass_g ?? cell.mass_g?.toString() ?? "";
+  const printed = ("size_code" in told ? told.size_code : cell.size_code) ?? "";
   const side = (key: NumberKey) => readNumber(typed[key] ?? cell[key]?.toString() ?? "");
   const sides = [side("thickness_mm"), side("width_mm"), side("length_mm")].filter((each) => each !== null);
   const outline = side("width_mm") && side("length_mm") ? sides.join(" x ") : null;
   // A size that only calipers told is no print.
-  const isPrinted =
-    Boolean(told.size_code ?? cell.size_code) && !(told.size_code ?? cell.size_code ?? "").includes(" x ");
+  const isPrinted = printed !== "" && !printed.includes(" x ");
   const number = (key: NumberKey, label: string, unit: string, hint?: string) => (
     <Field
       label={label}
@@ -127,7 +127,7 @@ export function IdentityForm({ cell, bench }: { cell: Cell; bench: Bench | null 
       <Pair>
         <Field
           label="Size as printed"
-          value={told.size_code ?? cell.size_code ?? ""}
+          value={printed}
           onChange={(size_code) => say({ size_code: size_code.trim() || null })}
           maxLength={24}
           hint="18650, 603048, INR18650 …"
@@ -136,7 +136,7 @@ export function IdentityForm({ cell, bench }: { cell: Cell; bench: Bench | null 
         {number("mass_g", "Mass", "g", "Proves or breaks a claim.")}
       </Pair>
       <SizeMeaning
-        code={isPrinted ? (told.size_code ?? cell.size_code ?? "") : ""}
+        code={isPrinted ? printed : ""}
         family={family}
         claimMah={readNumber(claimed)}
         massG={readNumber(mass)}

@@ -5,8 +5,10 @@ import { figure } from "../../words";
 
 const MOST = 40;
 const PITCH = 44;
-/** Height of a row on the screen, until the whole is too high. */
-const ROW_REM = 6;
+/** Width of a group on the screen, the height that the whole may have, and the least width, for the measures. */
+const COLUMN_REM = 5;
+const HIGHEST_REM = 17;
+const LEAST_REM = 11;
 
 interface EmptyPackProps {
   series: number;
@@ -24,8 +26,10 @@ export function EmptyPack({ series, parallel, cellFullV, onSeries, onParallel }:
     const box = picture.current?.getBoundingClientRect();
     return box ? { x: box.width / (series + 1), y: box.height / parallel } : { x: PITCH, y: PITCH };
   };
+  // As wide as its groups want, as long as its cells side by side do not make it too high.
+  const wide = Math.max(LEAST_REM, (series + 1) * Math.min(COLUMN_REM, HIGHEST_REM / parallel));
   return (
-    <Frame>
+    <Frame style={{ gridTemplateColumns: `5.5rem minmax(0, ${wide}rem) 3rem` }}>
       <Corner />
       <Side
         edge="right"
@@ -46,7 +50,6 @@ export function EmptyPack({ series, parallel, cellFullV, onSeries, onParallel }:
       <Picture>
         <svg
           ref={picture}
-          style={{ height: `min(17rem, ${parallel * ROW_REM}rem)` }}
           viewBox={`${-PITCH / 2} -2 ${(series + 1) * PITCH} ${parallel * PITCH + 4}`}
           role="img"
           aria-label={`An empty pack of ${series} in series and ${parallel} in parallel`}
@@ -128,7 +131,7 @@ function Side({ edge, label, words, value, onChange, pitch }: SideProps) {
 
 const Frame = styled.div`
   display: grid;
-  grid-template: "corner across ." auto "down picture right" minmax(0, auto) ". bottom ." auto / 5.5rem minmax(0, max-content) 3rem;
+  grid-template: "corner across ." auto "down picture right" minmax(0, auto) ". bottom ." auto;
   justify-content: center;
   gap: 0.375rem;
 `;
@@ -207,7 +210,7 @@ const Picture = styled.div`
     linear-gradient(${({ theme }) => theme.color.paperLine} 1px, transparent 1px),
     linear-gradient(90deg, ${({ theme }) => theme.color.paperLine} 1px, transparent 1px);
   background-size: 22px 22px;
-  svg { width: auto; max-width: 100%; }
+  svg { width: 100%; height: auto; max-height: 17rem; }
   text { font: 800 22px ${({ theme }) => theme.font.figure}; fill: currentColor; }
 `;
 const Outline = styled.rect`fill: ${({ theme }) => theme.color.mat}; stroke: ${({ theme }) => theme.color.inkSoft}; stroke-width: 2;`;
