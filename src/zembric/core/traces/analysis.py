@@ -207,13 +207,14 @@ def capacity_to_cut_off(test: Test, cut_off_v: float) -> tuple[float, float] | N
     charge_mah = energy_mwh = 0.0
     volts = test.trace.voltage_v
     for step in test.discharge:
-        below = np.flatnonzero(volts[step.first : step.last + 1] <= cut_off_v)
+        is_below = volts[step.first : step.last + 1] <= cut_off_v
+        first_below = int(np.argmax(is_below))
         start = max(step.first - 1, 0)
-        if not below.size:
+        if not is_below[first_below]:
             charge_mah += step.capacity_mah
             energy_mwh += step.energy_mwh
             continue
-        row = step.first + int(below[0])
+        row = step.first + first_below
         charge_mah += float(np.sum(test.flow.out_mah[start : max(row - 1, start)]))
         energy_mwh += float(np.sum(test.flow.out_mwh[start : max(row - 1, start)]))
         if row > start:

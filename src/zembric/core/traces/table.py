@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections import Counter
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import TYPE_CHECKING, Literal
 
 from zembric.core.traces.model import LogRefusedError, Remark
@@ -54,6 +55,7 @@ class Table:
     remarks: tuple[Remark, ...]
 
 
+@lru_cache(maxsize=16_384)  # a sample's fields are asked about by everybody who looks at it
 def kind_of(field: str) -> FieldKind:
     """What one field is. Words for a missing number count as one; an empty field is told apart."""
     text = field.strip()
