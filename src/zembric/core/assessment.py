@@ -482,7 +482,7 @@ def _siblings_note(story: Story, rules: HouseRules, voltages: tuple[RestingVolta
     limit = rules.limit(limits.SIBLING_GAP_V)
     if first_said("fine", story, voltages, rules):
         return [Reason("siblings-differ", f"{text}; this one holds its voltage.", -gap_v, limit)]
-    patience = "let it rest full for two weeks before it is trusted."
+    patience = "once it is full, two weeks at rest tell whether it can be trusted."
     if slope.verdict == "watch":
         return [Reason("siblings-differ", f"{text}: {patience}", -gap_v, limit)]
     # The watch says why and against which limit; what belongs to it is not said and drawn a second time.
