@@ -36,8 +36,7 @@ def _program_resistor(values: Values, rules: HouseRules) -> Result:
         raise BadInputError(
             f"The supply is {in_v:g} V; a linear module needs more than the {cell_v:g} V of the cell.", field="u_in_v"
         )
-    both_ohm = r1_ohm if r2_ohm is None else 1 / (1 / r1_ohm + 1 / r2_ohm)
-    current_a = k_v / both_ohm
+    current_a = program_current_ma(k_v, r1_ohm, r2_ohm) / 1000
     heat_w = (in_v - cell_v) * current_a
     throttles = rules.limit(limits.MODULE_THROTTLES_W)
     return Result(
@@ -46,7 +45,7 @@ def _program_resistor(values: Values, rules: HouseRules) -> Result:
             "end_current_ma": 1000 * limits.MODULE_END_SHARE.value * current_a,
             "chip_heat_w": heat_w,
         },
-        f"{k_v:g} V / {both_ohm:g} Ω = {current_a:.3f} A; ({in_v:g} - {cell_v:g}) V × {current_a:.3f} A = {heat_w:.2f} W",
+        f"{k_v:g} V / {k_v / current_a:g} Ω = {current_a:.3f} A; ({in_v:g} - {cell_v:g}) V × {current_a:.3f} A = {heat_w:.2f} W",
         warnings=beyond(
             "chip-heat",
             f"{heat_w:.1f} W in the chip: above {throttles.value:g} W it throttles and charges more slowly than set.",
@@ -57,9 +56,7 @@ def _program_resistor(values: Values, rules: HouseRules) -> Result:
 
 
 def _end_current_trap(values: Values, _rules: HouseRules) -> Result:
-    k_v, r1_ohm, r2_ohm = number(values, "k_v"), number(values, "r1_ohm"), maybe(values, "r2_ohm")
-    both_ohm = r1_ohm if r2_ohm is None else 1 / (1 / r1_ohm + 1 / r2_ohm)
-    current_ma = 1000 * k_v / both_ohm
+    current_ma = program_current_ma(number(values, "k_v"), number(values, "r1_ohm"), maybe(values, "r2_ohm"))
     end_ma, load_ma = limits.MODULE_END_SHARE.value * current_ma, number(values, "load_ma")
     never = load_ma >= end_ma
     return Result(
