@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import os
 import sys
 from pathlib import Path
 
@@ -101,4 +102,10 @@ def main(argv: list[str]) -> int:
 
 
 if __name__ == "__main__":
-    sys.exit(main(sys.argv[1:]))
+    ended = main(sys.argv[1:])
+    if sys.argv[1:] and sys.argv[1] in FILE_VERBS:
+        # All is said; giving back a long log's memory piece by piece would take as long as reading a part of it.
+        sys.stderr.flush()
+        sys.stdout.flush()
+        os._exit(ended)
+    sys.exit(ended)

@@ -5,14 +5,13 @@ from __future__ import annotations
 import argparse
 import math
 from pathlib import Path
+from threading import Thread
 from typing import TYPE_CHECKING, Any
 
 from zembric.core.errors import BadInputError
-from zembric.core.traces.analysis import LogAnalysis, Test, analyse_log, capacity_to_cut_off
-from zembric.core.traces.model import Answers, LogRefusedError
-from zembric.files.logs import log_text
 
 if TYPE_CHECKING:
+    from zembric.core.traces.analysis import LogAnalysis, Test
     from zembric.core.traces.columns import Column
     from zembric.core.traces.model import Remark, Step
 
@@ -39,19 +38,51 @@ def analyse_file(wanted: argparse.Namespace) -> dict[str, Any]:
         LogRefusedError: the log cannot be read for certain.
         BadInputError: there is no such file.
     """
-    path: Path = wanted.file
-    try:
-        if path.stat().st_size > _MOST_BYTES:
-            raise LogRefusedError("The file is larger than 2 GB.", code="too-large")
-        content = [path.read_bytes()]
-    except (OSError, ValueError) as error:
-        reason = getattr(error, "strerror", None) or "no such file"
-        raise BadInputError(f'"{path}" cannot be read: {reason}.', code="no-file") from error
+    reading = _Reading(wanted.file)
+    # These bring NumPy and Arrow with them, and are loaded while the file is read.
+    from zembric.core.traces.analysis import analyse_log  # noqa: PLC0415
+    from zembric.core.traces.model import Answers  # noqa: PLC0415
+    from zembric.files.logs import log_text  # noqa: PLC0415
+
     columns = tuple(part.strip() for part in wanted.columns.split(",")) if wanted.columns else None
     answers = Answers(
         columns, wanted.time_unit, wanted.voltage_unit, wanted.current_unit, wanted.discharge, wanted.resistor_ohm, wanted.every_s
     )  # fmt: skip
-    return show_analysis(path.name, analyse_log(log_text(content.pop()), answers))
+    return show_analysis(wanted.file.name, analyse_log(log_text(reading.content()), answers))
+
+
+class _Reading:
+    """Reads a file on a thread of its own."""
+
+    def __init__(self, path: Path) -> None:
+        self.path = path
+        self._found: list[bytes] = []
+        self._error: BadInputError | None = None
+        self._thread = Thread(target=self._read)
+        self._thread.start()
+
+    def content(self) -> bytes:
+        """The bytes of the file, which are not kept here: given once.
+
+        Raises:
+            BadInputError: it cannot be read, or is too large.
+        """
+        self._thread.join()
+        if self._error:
+            raise self._error
+        return self._found.pop()
+
+    def _read(self) -> None:
+        try:
+            if self.path.stat().st_size > _MOST_BYTES:
+                self._error = BadInputError("The file is larger than 2 GB.", code="too-large")
+            else:
+                self._found.append(self.path.read_bytes())
+        except MemoryError:
+            self._error = BadInputError("There is not enough memory for this file.", code="too-large")
+        except (OSError, ValueError) as error:
+            reason = getattr(error, "strerror", None) or "no such file"
+            self._error = BadInputError(f'"{self.path}" cannot be read: {reason}.', code="no-file")
 
 
 def show_analysis(file_name: str, analysis: LogAnalysis) -> dict[str, Any]:
@@ -84,11 +115,16 @@ def _column(column: Column | None, kind: str | None = None) -> dict[str, Any] | 
 
 
 def _test(test: Test) -> dict[str, Any]:
+    from zembric.core.traces.analysis import capacities_to_cut_offs  # noqa: PLC0415
+
     trace = test.trace
     to_cut_offs = [
-        {"cut_off_v": cut_off_v, "capacity_mah": _number(found[0], 2), "energy_mwh": _number(found[1], 1)}
-        for cut_off_v in _HIGHER_CUT_OFFS_V
-        if test.discharge and (found := capacity_to_cut_off(test, cut_off_v))
+        {
+            "cut_off_v": found.cut_off_v,
+            "capacity_mah": _number(found.capacity_mah, 2),
+            "energy_mwh": _number(found.energy_mwh, 1),
+        }
+        for found in reversed(capacities_to_cut_offs(test, _HIGHER_CUT_OFFS_V))
     ]
     return {
         "rows": int(trace.time_s.size),

@@ -11,7 +11,7 @@ from tests.support.logs import csv_of, one_discharge, true_discharge_mah, whole_
 from zembric.core.limits import Family
 from zembric.core.simulation import SimulatedBench, SimulatedCell
 from zembric.core.traces.analysis import Test as MeasuredTest
-from zembric.core.traces.analysis import analyse_log, analyse_trace, capacity_to_cut_off
+from zembric.core.traces.analysis import analyse_log, analyse_trace, capacities_to_cut_offs
 from zembric.core.traces.model import Trace
 from zembric.core.traces.steps import flow_of
 
@@ -78,10 +78,11 @@ def test_a_higher_cut_off_is_read_off_the_same_trace() -> None:
     """Up to 3.3 V the model's cell gives what a run of its own to 3.3 V gives."""
     bench = SimulatedBench(SimulatedCell(2400, 60, 1.0), every_s=5)
     bench.discharge(1.0, 3.3)
-    found = capacity_to_cut_off(the_test(csv_of(one_discharge())), 3.3)
-    assert found is not None
-    assert found[0] == pytest.approx(true_discharge_mah(bench.rows), rel=0.002)
-    assert capacity_to_cut_off(the_test(csv_of(bench.rows)), 3.0) is None
+    lower, higher = 3.3, 3.5
+    found = capacities_to_cut_offs(the_test(csv_of(one_discharge())), (lower, higher))
+    assert [each.cut_off_v for each in found] == [higher, lower]
+    assert found[0].capacity_mah < found[1].capacity_mah == pytest.approx(true_discharge_mah(bench.rows), rel=0.002)
+    assert capacities_to_cut_offs(the_test(csv_of(bench.rows)), (3.0,)) == ()
 
 
 def test_a_run_with_pauses_is_one_discharge() -> None:

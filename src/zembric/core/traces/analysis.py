@@ -27,6 +27,8 @@ _COUNTER_DIFFERS = 0.01
 #: Minutes after the end of a charge at which the falling voltage is told.
 _RELAXED_AFTER_MIN = (1, 10, 30, 60)
 _SAG_AFTER_S = 10.0
+#: Rows that are looked through at a time.
+_STRETCH = 1 << 15
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,6 +51,15 @@ class Relaxation:
 
     minutes: int
     voltage_v: float
+
+
+@dataclass(frozen=True, slots=True)
+class ToCutOff:
+    """What a discharge gave until it fell to a voltage."""
+
+    cut_off_v: float
+    capacity_mah: float
+    energy_mwh: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -202,27 +213,47 @@ def analyse_trace(trace: Trace) -> Test:
     )  # fmt: skip
 
 
-def capacity_to_cut_off(test: Test, cut_off_v: float) -> tuple[float, float] | None:
-    """Charge [mAh] and energy [mWh] of the discharge up to a cut-off above its own; None where it never fell that low."""
-    charge_mah = energy_mwh = 0.0
-    volts = test.trace.voltage_v
+def capacities_to_cut_offs(test: Test, cut_offs_v: Sequence[float]) -> tuple[ToCutOff, ...]:
+    """Charge and energy of the discharge up to cut-offs above its own, highest first, without those it never fell to."""
+    volts, flow = test.trace.voltage_v, test.flow
+    found: list[ToCutOff] = []
+    wanted = sorted(cut_offs_v, reverse=True)
+    before_mah = before_mwh = 0.0
     for step in test.discharge:
-        is_below = volts[step.first : step.last + 1] <= cut_off_v
-        first_below = int(np.argmax(is_below))
-        start = max(step.first - 1, 0)
-        if not is_below[first_below]:
-            charge_mah += step.capacity_mah
-            energy_mwh += step.energy_mwh
-            continue
-        row = step.first + first_below
-        charge_mah += float(np.sum(test.flow.out_mah[start : max(row - 1, start)]))
-        energy_mwh += float(np.sum(test.flow.out_mwh[start : max(row - 1, start)]))
-        if row > start:
-            fall_v = float(volts[row - 1] - volts[row])
-            share = min(max(float(volts[row - 1] - cut_off_v) / fall_v, 0.0), 1.0) if fall_v > 0 else 1.0
-            charge_mah += share * float(test.flow.out_mah[row - 1])
-            energy_mwh += share * float(test.flow.out_mwh[row - 1])
-        return charge_mah, energy_mwh
+        counted = start = max(step.first - 1, 0)
+        at, part_mah, part_mwh = step.first, before_mah, before_mwh
+        while len(found) < len(wanted):
+            cut_off_v = wanted[len(found)]
+            row = _first_below(volts, at, step.last + 1, cut_off_v)
+            if row is None:
+                break
+            whole = max(row - 1, start)
+            part_mah += float(np.sum(flow.out_mah[counted:whole]))
+            part_mwh += float(np.sum(flow.out_mwh[counted:whole]))
+            at, counted = row, whole
+            share = 0.0
+            if row > start:
+                fall_v = float(volts[row - 1] - volts[row])
+                share = min(max(float(volts[row - 1] - cut_off_v) / fall_v, 0.0), 1.0) if fall_v > 0 else 1.0
+            found.append(
+                ToCutOff(
+                    cut_off_v,
+                    part_mah + (share * float(flow.out_mah[row - 1]) if share else 0.0),
+                    part_mwh + (share * float(flow.out_mwh[row - 1]) if share else 0.0),
+                )
+            )
+        before_mah += step.capacity_mah
+        before_mwh += step.energy_mwh
+    return tuple(found)
+
+
+def _first_below(volts: Floats, start: int, stop: int, limit_v: float) -> int | None:
+    """The first row from `start` to before `stop` at or below a voltage."""
+    for first in range(start, stop, _STRETCH):
+        is_below = volts[first : min(first + _STRETCH, stop)] <= limit_v
+        at = int(np.argmax(is_below))
+        if is_below[at]:
+            return first + at
     return None
 
 

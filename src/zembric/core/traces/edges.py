@@ -3,18 +3,18 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from statistics import median
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from zembric.core import limits
-from zembric.core.traces.model import Edge, some
+from zembric.core.traces.model import Edge, largest, some
+from zembric.core.traces.stretches import by_stretch
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
-    from zembric.core.traces.model import Floats, Trace
+    from zembric.core.traces.model import Floats, Lines, Trace
 
 _LEAST_A = 0.015
 _MOST_OHM = 5.0
@@ -62,8 +62,8 @@ def resistances_after(trace: Trace, edges: Sequence[Edge]) -> tuple[ResistanceAf
         values = [value for edge in edges if (value := _after(trace, edge, after_s)) is not None]
         if values:
             ohms = [ohm for ohm, _ in values]
-            middle = median(ohms)
-            amps = median(amps for _, amps in values)
+            middle = float(np.median(ohms))
+            amps = float(np.median([amps for _, amps in values]))
             allowance = resolution_v / amps + middle * resolution_a / amps
             found.append(
                 ResistanceAfter(after_s, 1000 * middle, 500 * (max(ohms) - min(ohms)), len(ohms), 1000 * allowance)
@@ -74,18 +74,22 @@ def resistances_after(trace: Trace, edges: Sequence[Edge]) -> tuple[ResistanceAf
 def _jumps(trace: Trace) -> list[tuple[int, int]]:
     """Pairs of rows (last before, first after) around each step of current."""
     amps = trace.current_a
-    moves = np.diff(amps)
-    top = float(np.max(np.abs(amps)))
+    top = largest(amps)
     if top == 0:
         return []
-    noise = 1.5 * float(np.median(np.abs(some(moves))))
+    noise = 1.5 * float(np.median(np.abs(some(amps[1:]) - some(amps[:-1]))))
     limit = max(0.1 * top, 6 * noise, _LEAST_A)
+
+    def large_in(start: int, stop: int) -> Lines:
+        return start + np.flatnonzero(np.abs(np.diff(amps[start : stop + 1])) >= limit)
+
     # A step may take two rows: a row caught in the middle moves half the way.
-    big = np.flatnonzero(np.abs(moves) >= limit)
+    big = np.concatenate(by_stretch(amps.size - 1, large_in))
     merged: list[tuple[int, int]] = []
     for at in big:
         index = int(at)
-        if merged and index - merged[-1][1] == 0 and moves[index] * moves[index - 1] > 0:
+        goes_on = merged and index == merged[-1][1]
+        if goes_on and (amps[index + 1] - amps[index]) * (amps[index] - amps[index - 1]) > 0:
             merged[-1] = (merged[-1][0], index + 1)
         else:
             merged.append((index, index + 1))

@@ -60,6 +60,11 @@ def some(values: Floats, most: int = 50_000) -> Floats:
     return values[:: max(1, values.size // most)]
 
 
+def largest(values: Floats) -> float:
+    """The largest distance from zero, without an array of distances beside the values."""
+    return max(float(np.max(values)), -float(np.min(values)))
+
+
 @dataclass(frozen=True, slots=True)
 class Trace:
     """One test: rows in order of time. Discharge current is negative.

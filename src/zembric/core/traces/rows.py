@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -91,10 +92,17 @@ class _Reader:
 
     def read(self, progress: Progress | None) -> _Found:
         size, line = len(self.table.body), self.table.first_line
-        for position, end, count in self.blocks:
-            line = self._read_block(position, end, line, count)
-            if progress:
-                progress(end / size)
+        with ThreadPoolExecutor(1) as ahead:
+            # While the numbers of one block are laid down, the next is parsed.
+            coming = [ahead.submit(self._parsed, *self.blocks[0][:2])] if self.blocks else []
+            for at, (position, end, count) in enumerate(self.blocks):
+                parsed = coming.pop().result()
+                if at + 1 < len(self.blocks):
+                    coming.append(ahead.submit(self._parsed, *self.blocks[at + 1][:2]))
+                line = self._read_block(position, end, line, count, parsed)
+                del parsed
+                if progress:
+                    progress(end / size)
         return self.found
 
     def _blocks(self) -> list[tuple[int, int, int]]:
@@ -117,25 +125,24 @@ class _Reader:
         end = self.table.body.find(b"\n", min(near, len(self.table.body)) - 1)
         return len(self.table.body) if end < 0 else end + 1
 
-    def _read_block(self, start: int, end: int, line: int, count: int) -> int:
+    def _read_block(self, start: int, end: int, line: int, count: int, parsed: pyarrow.Table | None) -> int:
         is_cut = end == len(self.table.body) and not self.ends_with_newline
-        read = None if is_cut else self._read_clean(start, end, line, count)
-        if read is not None:
-            return line + read
+        if not is_cut and self._keep_clean(parsed, line, count):
+            return line + count
         position = start
         while position < end:
             piece_end = min(self._line_end(position + _PIECE_BYTES), end)
             rows = self.table.body.count(b"\n", position, piece_end)
             last_piece = piece_end == len(self.table.body) and not self.ends_with_newline
-            if last_piece or self._read_clean(position, piece_end, line, rows) is None:
+            if last_piece or not self._keep_clean(self._parsed(position, piece_end), line, rows):
                 self._read_lines(position, piece_end, line)
             line, position = line + rows, piece_end
         return line
 
     # --- clean stretches -----------------------------------------------------------------------------------------------
 
-    def _read_clean(self, start: int, end: int, line: int, count: int) -> int | None:
-        """Reads a stretch in which every line is a row and gives their number; None, and nothing kept, where one is not."""
+    def _parsed(self, start: int, end: int) -> pyarrow.Table | None:
+        """The columns of a stretch; None where a line in it is no row."""
         table = self.table
         if table.thousands and (table.thousands == table.delimiter or self.columns.clock):
             return None
@@ -147,7 +154,7 @@ class _Reader:
         names = [str(place) for place in range(table.fields)]
         types = {str(c.place): pyarrow.float64() if c.kind == "number" else pyarrow.string() for c in self.wanted}
         try:
-            read = csv.read_csv(
+            return csv.read_csv(
                 pyarrow.BufferReader(block),
                 csv.ReadOptions(column_names=names, block_size=1 << 20),
                 csv.ParseOptions(delimiter=table.delimiter, ignore_empty_lines=True),
@@ -161,12 +168,13 @@ class _Reader:
             )
         except (pyarrow.ArrowInvalid, KeyError):
             return None
-        if read.num_rows != count:
-            return None
+
+    def _keep_clean(self, read: pyarrow.Table | None, line: int, count: int) -> bool:
+        """Keeps a stretch in which every line is a row; False, and nothing kept, where one is not."""
         found = self.found
         values = found.values[:, found.rows : found.rows + count]
-        if not self._fill(values, read):
-            return None
+        if read is None or read.num_rows != count or not self._fill(values, read):
+            return False
         found.total += count
         kept = count
         lines = np.arange(line, line + count, dtype=np.int64)
@@ -186,7 +194,7 @@ class _Reader:
             words = read.column(str(self.columns.state.place)).to_numpy()
             codes = np.array([_state_code(str(word)) for word in words], dtype=np.int8)
             found.states.append(codes if good is None else codes[good])
-        return count
+        return True
 
     def _fill(self, values: Floats, read: pyarrow.Table) -> bool:
         columns = self.columns

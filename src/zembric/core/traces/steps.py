@@ -7,7 +7,8 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from zembric.core.traces.model import Floats, Step, StepKind, some
+from zembric.core.traces.model import Floats, Step, StepKind, largest, some
+from zembric.core.traces.stretches import by_stretch
 from zembric.core.traces.timeline import usual_step_s
 
 if TYPE_CHECKING:
@@ -46,10 +47,19 @@ def flow_of(trace: Trace) -> Flow:
     A gap under the same load on both sides is bridged; one in which the voltage recovered, or with a rest on one
     side, is not: nobody knows when the load was switched.
     """
-    step_s = np.diff(trace.time_s)
-    power = trace.voltage_v * trace.current_a
-    in_mah, out_mah = _areas(trace.current_a, step_s)
-    in_mwh, out_mwh = _areas(power, step_s)
+    intervals = trace.time_s.size - 1
+    step_s = np.empty(intervals)
+    # What no current of that direction flows in is never touched, and takes no room.
+    in_mah, out_mah, in_mwh, out_mwh = (np.zeros(intervals) for _ in range(4))
+
+    def lay_down(start: int, stop: int) -> None:
+        rows, own = slice(start, stop + 1), slice(start, stop)
+        amps = trace.current_a[rows]
+        np.subtract(trace.time_s[start + 1 : stop + 1], trace.time_s[own], out=step_s[own])
+        _areas(amps, step_s[own], in_mah[own], out_mah[own])
+        _areas(amps * trace.voltage_v[rows], step_s[own], in_mwh[own], out_mwh[own])
+
+    by_stretch(intervals, lay_down)
     gap = gaps(step_s)
     if gap.any():
         before, after = trace.current_a[:-1], trace.current_a[1:]
@@ -73,26 +83,28 @@ def gaps(step_s: Floats) -> np.ndarray[tuple[int], np.dtype[np.bool_]]:
     return np.asarray(step_s > max(10 * usual, 3 * long, 2.0) if long < 10 * usual else step_s > max(10 * long, 2.0))
 
 
-def _areas(values: Floats, step_s: Floats) -> tuple[Floats, Floats]:
-    """Positive and negative area of each trapezoid, both positive, in thousandths of value times hours."""
+def _areas(values: Floats, step_s: Floats, above: Floats, below: Floats) -> None:
+    """Positive and negative area of each trapezoid, both positive, in thousandths of value times hours; laid down where zeros stand."""
     left, right = values[:-1], values[1:]
     whole = left + right
     whole *= step_s
     whole *= 1 / 7.2
     least, most = float(np.min(values)), float(np.max(values))
-    if least >= 0 or most <= 0:
-        nothing = np.zeros(whole.size)
-        return (whole, nothing) if least >= 0 else (nothing, np.negative(whole, out=whole))
+    if least >= 0:
+        above[:] = whole
+        return
+    if most <= 0:
+        np.negative(whole, out=below)
+        return
+    np.maximum(whole, 0.0, out=above)
+    np.subtract(above, whole, out=below)
     crossing = left * right < 0
-    positive = np.maximum(whole, 0.0)
-    negative = positive - whole
     if crossing.any():
         a, b, dt = left[crossing], right[crossing], step_s[crossing]
         share = a / (a - b)
         first, second = a * share * dt / 7.2, b * (1 - share) * dt / 7.2
-        positive[crossing] = np.maximum(first, 0) + np.maximum(second, 0)
-        negative[crossing] = np.maximum(-first, 0) + np.maximum(-second, 0)
-    return positive, negative
+        above[crossing] = np.maximum(first, 0) + np.maximum(second, 0)
+        below[crossing] = np.maximum(-first, 0) + np.maximum(-second, 0)
 
 
 def find_steps(trace: Trace, flow: Flow) -> tuple[Step, ...]:
@@ -109,20 +121,22 @@ Run = tuple[int, int, int]
 
 def _signs(trace: Trace) -> np.ndarray[tuple[int], np.dtype[np.int8]]:
     """-1, 0 or 1 for each row. What counts as no current is a small share of the usual one, more where the zero is noisy."""
-    amps = np.abs(trace.current_a)
-    top = float(np.max(amps))
+    amps = trace.current_a
+    top = largest(amps)
     if top == 0:
         return np.zeros(amps.size, dtype=np.int8)
-    few = some(amps)
+    few = np.abs(some(amps))
     few = few[few > 0.02 * top]
-    usual = float(np.quantile(few if few.size >= _ENOUGH else some(amps[amps > 0.02 * top]), 0.9))
+    if few.size < _ENOUGH:
+        few = np.abs(some(amps[np.abs(amps) > 0.02 * top]))
+    usual = float(np.quantile(few, 0.9))
     signs = np.zeros(amps.size, dtype=np.int8)
     for share in (0.005, 0.01, 0.02, 0.04):
         # Two comparisons as bytes, one from the other: a sign without an array of floats for each row.
-        signs = (trace.current_a > share * usual).view(np.int8) - (trace.current_a < -share * usual).view(np.int8)
+        signs = (amps > share * usual).view(np.int8) - (amps < -share * usual).view(np.int8)
         runs = _runs(signs)
         flicker = sum(
-            1 for sign, first, last in runs if last - first < 3 and float(np.max(amps[first : last + 1])) < 0.06 * usual
+            1 for sign, first, last in runs if last - first < 3 and largest(amps[first : last + 1]) < 0.06 * usual
         )
         if flicker <= 3:
             break
@@ -134,7 +148,7 @@ def _without_specks(
 ) -> np.ndarray[tuple[int], np.dtype[np.int8]]:
     """Takes runs of a row or two of next to no current into the run before."""
     for sign, first, last in _runs(signs):
-        if first > 0 and sign != 0 and last - first < 2 and float(np.max(amps[first : last + 1])) < 0.06 * usual:
+        if first > 0 and sign != 0 and last - first < 2 and largest(amps[first : last + 1]) < 0.06 * usual:
             signs[first : last + 1] = signs[first - 1]
     return signs
 
@@ -223,21 +237,22 @@ def _allowance_mah(trace: Trace, flow: Flow, mah: Floats, first: int, last: int)
         else:
             open_mah += abs(float(amps[inside])) * usual_s / 7.2
     inner, own = slice(first, last), amps[first : last + 1]
-    top = max(float(np.max(own)), -float(np.min(own)))
-    open_mah += _jumps_as(own, flow.step_s[inner], 0.05 * top) / 7.2
+    open_mah += _jumps_as(own, flow.step_s[inner], 0.05 * largest(own)) / 7.2
     if flow.is_gap[inner].any():
         open_mah += float(np.sum(mah[inner][flow.is_gap[inner]]))
     return open_mah + _curve_mah(trace.time_s[first : last + 1], amps[first : last + 1])
 
 
 def _jumps_as(amps: Floats, step_s: Floats, least_a: float) -> float:
-    """Sum of the larger jumps of current times how long each took [A s]; a stretch at a time, so that it stays in the cache."""
-    found = 0.0
-    for at in range(0, step_s.size, _STRETCH):
-        jumps = np.abs(np.diff(amps[at : at + _STRETCH + 1]))
-        jumps[jumps <= least_a] = 0.0
-        found += float(np.dot(jumps, step_s[at : at + _STRETCH]))
-    return found
+    """Sum of the larger jumps of current times how long each took [A s]."""
+
+    def of(start: int, stop: int) -> float:
+        jumps = np.diff(amps[start : stop + 1])
+        np.abs(jumps, out=jumps)
+        jumps *= jumps > least_a
+        return float(np.dot(jumps, step_s[start:stop]))
+
+    return sum(by_stretch(step_s.size, of))
 
 
 def _curve_mah(time_s: Floats, amps: Floats) -> float:

@@ -288,7 +288,7 @@ def _number_marks(rows: Sequence[Sequence[str]]) -> tuple[Literal[".", ","], str
             number = re.sub(r"[^\d.,' \u2019\u00a0\u202f]|[eE].*$", "", field.strip())
             by_column.setdefault(place, []).append(number)
             for mark in " '\u2019\u00a0\u202f":
-                if re.search(rf"\d{mark}\d{{3}}", number):
+                if mark in number and re.search(rf"\d{mark}\d{{3}}", number):
                     groups[mark] += 1
             marks = re.findall(r"[.,]", number)
             if not marks:
@@ -298,7 +298,7 @@ def _number_marks(rows: Sequence[Sequence[str]]) -> tuple[Literal[".", ","], str
                 groups[marks[0]] += 5
             elif len(marks) > 1:
                 groups[marks[0]] += 5
-            elif re.search(r"^0?[.,]|^\d{4,}[.,]", number) or len(re.split(r"[.,]", number)[1]) != 3:
+            elif re.search(r"^0?[.,]|^\d{4,}[.,]", number) or len(number.partition(marks[0])[2]) != 3:
                 points[marks[0]] += 1
             else:
                 undecided[marks[0]] += 1

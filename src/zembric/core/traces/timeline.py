@@ -83,8 +83,7 @@ def lay_out(rows: Rows, columns: Columns, said: Literal["negative", "positive"] 
 
 def usual_step_s(time_s: Floats) -> float:
     """Median of the times between rows that differ [s]; 0 where all are equal."""
-    window = _windows(time_s.size)
-    steps = np.diff(time_s if window.size == time_s.size else time_s[window])
+    steps = np.diff(_seen(time_s))
     steps = steps[steps > 0]
     return float(np.median(some(steps))) if steps.size else 0.0
 
@@ -179,7 +178,8 @@ def _header_between(headers: Lines, line: Lines, index: int) -> bool:
 
 def _in_order(rows: Rows, start: int, stop: int, remarks: list[Remark]) -> Trace | None:
     """One test with a clock that does not fall: rows out of order left out, a clock that was set back carried on."""
-    time_s = rows.time_s[start:stop] - rows.time_s[start]
+    time_s = rows.time_s[start:stop]
+    time_s -= time_s[0].copy()
     if rows.is_rising and time_s[-1] > time_s[0]:
         return _as_trace(rows, slice(start, stop), time_s, None, remarks)
     keep = np.ones(time_s.size, dtype=bool)
@@ -251,10 +251,9 @@ def _sign_of(tests: list[Trace], rows: Rows, *, has_state: bool) -> Sign:
             continue
         limit = 0.03 * top_a
         both = both or (high_a > limit and low_a < -limit)
-        window = _windows(test.time_s.size)
-        amps, volts = test.current_a[window], test.voltage_v[window]
+        amps, volts = _seen(test.current_a), _seen(test.voltage_v)
         jump_a, jump_v = np.diff(amps), np.diff(volts)
-        gaps_s = np.diff(test.time_s[window])
+        gaps_s = np.diff(_seen(test.time_s))
         edges = (
             (np.abs(jump_a) > 0.2 * top_a)
             & (np.abs(jump_v) > 0.002)
@@ -284,12 +283,12 @@ def _own_sign(test: Trace, usual: Sign, rows: Rows, *, has_state: bool) -> Sign:
     return _sign_of([test], rows, has_state=has_state)
 
 
-def _windows(rows: int) -> Lines:
-    """Row numbers of a few stretches that are enough to see how voltage and current go together."""
-    if rows <= _ROWS_TO_SEE:
-        return np.arange(rows)
-    starts = np.linspace(0, rows - _ROWS_TO_SEE // 20, 20).astype(np.int64)
-    return (starts[:, None] + np.arange(_ROWS_TO_SEE // 20)).ravel()
+def _seen(values: Floats) -> Floats:
+    """A few stretches of a column that are enough to see how voltage and current go together."""
+    if values.size <= _ROWS_TO_SEE:
+        return values
+    starts = np.linspace(0, values.size - _ROWS_TO_SEE // 20, 20).astype(np.int64)
+    return np.concatenate([values[start : start + _ROWS_TO_SEE // 20] for start in starts])
 
 
 def _rises_and_falls(test: Trace) -> bool:
