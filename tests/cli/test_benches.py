@@ -17,7 +17,7 @@ from zembric.paths import ROOT
         ("entry", ("2",), "bench entry to visible judgement, 2 entries"),
         ("shelf", ("300", "1"), "bare SQL"),
         ("judging", ("50", "60"), "judged differently, all kept"),
-        ("logs", ("2000", "1"), "zembric analyse"),
+        ("logs", ("2000", "1"), "times the fastest reader"),
         ("matching", ("0.2", "2"), "7S4P of 40"),
     ],
 )

@@ -8,6 +8,7 @@ from pathlib import Path
 from threading import Thread
 from typing import TYPE_CHECKING, Any
 
+from zembric.cli.numbers import positive
 from zembric.core.errors import BadInputError
 
 if TYPE_CHECKING:
@@ -26,8 +27,8 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--voltage-unit", choices=("V", "mV"))
     parser.add_argument("--current-unit", choices=("A", "mA"))
     parser.add_argument("--discharge", choices=("negative", "positive"), help="the sign that the log gives a discharge")
-    parser.add_argument("--resistor-ohm", type=_positive, help="of a log without currents: the load, leads included")
-    parser.add_argument("--every-s", type=_positive, help="of a log without times: seconds from row to row")
+    parser.add_argument("--resistor-ohm", type=positive, help="of a log without currents: the load, leads included")
+    parser.add_argument("--every-s", type=positive, help="of a log without times: seconds from row to row")
     parser.add_argument("--json", action="store_true", help="one JSON object on standard output")
 
 
@@ -192,13 +193,3 @@ def _remark(remark: Remark) -> dict[str, Any]:
 
 def _number(value: float | None, digits: int) -> float | None:
     return round(value, digits) if value is not None and math.isfinite(value) else None
-
-
-def _positive(text: str) -> float:
-    try:
-        value = float(text.replace(",", "."))
-    except ValueError:
-        value = 0.0
-    if not 0 < value < math.inf:
-        raise argparse.ArgumentTypeError(f'"{text}" is not a number above zero')
-    return value

@@ -10,9 +10,6 @@ from pathlib import Path
 from typing import Any, NoReturn
 
 from zembric.core.errors import BadInputError, ZembricError
-from zembric.core.limits import Family
-from zembric.core.rules import USUAL_RULES
-from zembric.core.sizes import Size, check_claim, read_print
 
 REFUSED = 2
 #: What a refusal tells besides, where it knows.
@@ -48,36 +45,11 @@ def run_file_verb(verb: str, argv: list[str]) -> int:
 
 
 def _size(argv: list[str]) -> dict[str, Any]:
+    from zembric.cli import size  # noqa: PLC0415
+
     parser = _Parser(prog="./zembric size", description="What a print on a cell means, and whether its claim can be.")
-    parser.add_argument("code", help="as printed, e.g. INR18650 or 603048")
-    parser.add_argument("--claim-mah", type=_positive, help="the capacity that the print claims")
-    parser.add_argument("--family", help=", ".join(Family))
-    parser.add_argument("--mass-g", type=_positive, help="what the cell weighs")
-    parser.add_argument("--json", action="store_true", help="one JSON object on standard output")
-    wanted = parser.parse_args(argv)
-    found = read_print(wanted.code)
-    family = _family(wanted.family, found.family)
-    answer: dict[str, Any] = {
-        "code": found.code,
-        "shape": found.shape,
-        "readings": [_reading(size) for size in found.readings],
-        "ambiguous": found.ambiguous,
-        "family": found.family,
-        "rechargeable": found.rechargeable,
-        "remarks": list(found.remarks),
-    }
-    if wanted.claim_mah is not None:
-        check = check_claim(found.readings[0], family, wanted.claim_mah, USUAL_RULES, wanted.mass_g)
-        if check is None:
-            raise BadInputError(
-                "A claim on a primary cell is not checked: it is never charged, so nothing follows from it."
-            )
-        answer["claim"] = {
-            "verdict": check.verdict,
-            "doubtful_above_mah": round(check.doubtful_above_mah, 1),
-            "impossible_above_mah": round(check.impossible_above_mah, 1),
-        }
-    return answer
+    size.add_arguments(parser)
+    return size.answer_size(parser.parse_args(argv))
 
 
 def _analyse(argv: list[str]) -> dict[str, Any]:
@@ -116,38 +88,6 @@ def _match(argv: list[str]) -> dict[str, Any]:
     parser = _Parser(prog="./zembric match", description="Cells into groups, the weakest as strong as can be.")
     match.add_arguments(parser)
     return match.match_file(parser.parse_args(argv))
-
-
-def _reading(size: Size) -> dict[str, float]:
-    volume = {"volume_cm3": round(size.volume_cm3, 3)}
-    if size.thickness_mm is None:
-        return {"diameter_mm": size.width_mm, "length_mm": size.length_mm, **volume}
-    return {"thickness_mm": size.thickness_mm, "width_mm": size.width_mm, "length_mm": size.length_mm, **volume}
-
-
-def _family(said: str | None, printed: Family | None) -> Family | None:
-    """The family to reckon with: what was said, else what the print tells.
-
-    Raises:
-        BadInputError: there is no such family, or the two differ.
-    """
-    if said is None:
-        return printed
-    if said not in set(Family):
-        raise BadInputError(f'"{said}" is not a chemistry family; there are {", ".join(Family)}.')
-    if printed is not None and said != printed:
-        raise BadInputError(f"The print says {printed} and --family says {said}. Look once more which it is.")
-    return Family(said)
-
-
-def _positive(text: str) -> float:
-    try:
-        value = float(text)
-    except ValueError:
-        value = 0.0
-    if not 0 < value < float("inf"):
-        raise argparse.ArgumentTypeError(f'"{text}" is not a number above zero')
-    return value
 
 
 def _for_people(answer: dict[str, Any]) -> str:

@@ -183,7 +183,11 @@ def _sample(body: bytes) -> list[tuple[int, str]]:
 
 def _delimiter_of(lines: Sequence[str]) -> str:
     best, best_score = ",", -1.0
+    absent = [delimiter for delimiter in _DELIMITERS if not any(delimiter in line for line in lines)]
     for delimiter in _DELIMITERS:
+        # Lines are whole with each of those that part none: one of them is tried for all.
+        if delimiter in absent[1:]:
+            continue
         rows = [split_line(line, delimiter) for line in lines]
         measured = [row for row in rows if _looks_measured(row)]
         if not measured:

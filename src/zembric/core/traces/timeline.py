@@ -21,7 +21,7 @@ _DAY_S = 86400.0
 _MILLIS_WRAP_S = 2**32 / 1000
 _DISORDER_ROWS = 10
 _TREND_V = 0.06
-_ROWS_TO_SEE = 200_000
+_ROWS_TO_SEE = 100_000
 
 
 @dataclass(frozen=True, slots=True)
