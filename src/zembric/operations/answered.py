@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 from typing import TYPE_CHECKING, Any
 
-from sqlalchemy import update
+from sqlalchemy import bindparam, update
 from sqlalchemy.dialects.postgresql import insert
 
 from zembric.core.errors import BadInputError
@@ -20,6 +20,15 @@ if TYPE_CHECKING:
     from zembric.operations.actors import Actor
 
 Answer = tuple[int, dict[str, Any]]
+
+
+# Built once: every write sends both, and to build them takes longer than to run them.
+_CLAIMED = insert(AnsweredRequest).on_conflict_do_nothing().returning(AnsweredRequest.key)
+_ANSWERED = (
+    update(AnsweredRequest)
+    .where(AnsweredRequest.person_id == bindparam("own_person"), AnsweredRequest.key == bindparam("own_key"))
+    .values(status=bindparam("new_status"), answer=bindparam("new_answer"))
+)
 
 
 def answer_once(
@@ -37,21 +46,22 @@ def answer_once(
     if not 8 <= len(key) <= 100:
         raise BadInputError("An idempotency key has 8 to 100 characters.", field="Idempotency-Key")
     request_hash = hashlib.sha256(request).hexdigest()
-    claimed = session.execute(
-        insert(AnsweredRequest)
-        .values(person_id=actor.person_id, key=key, request_hash=request_hash, status=0, answer={}, at=now)
-        .on_conflict_do_nothing()
-        .returning(AnsweredRequest.key)
-    ).scalar_one_or_none()
+    claim = {
+        "person_id": actor.person_id,
+        "key": key,
+        "request_hash": request_hash,
+        "status": 0,
+        "answer": {},
+        "at": now,
+    }
+    claimed = session.execute(_CLAIMED, claim).scalar_one_or_none()
     if claimed is None:
         row = session.get_one(AnsweredRequest, (actor.person_id, key))
         if row.request_hash != request_hash:
             raise BadInputError("This idempotency key was used for another request.", field="Idempotency-Key")
         return row.status, row.answer
     status, answer = perform()
-    mine = AnsweredRequest.person_id == actor.person_id, AnsweredRequest.key == key
-    session.execute(
-        update(AnsweredRequest).where(*mine).values(status=status, answer=answer),
-        execution_options={"synchronize_session": False},
+    session.connection().execute(
+        _ANSWERED, {"own_person": actor.person_id, "own_key": key, "new_status": status, "new_answer": answer}
     )
     return status, answer

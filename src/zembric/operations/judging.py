@@ -135,9 +135,12 @@ def counting(entries: Sequence[Entry]) -> list[Entry]:
 
 
 def story_of(session: Session, cell: CellRow, entries: Sequence[Entry]) -> Story:
-    events = (_event(entry) for entry in counting(entries))
-    found = voltages_as_found(session, [cell.donor_id])
-    return _story(cell, tuple(event for event in events if event), found)
+    return _story(cell, events_among(entries), voltages_as_found(session, [cell.donor_id]))
+
+
+def events_among(entries: Sequence[Entry]) -> tuple[Event, ...]:
+    """What the entries that count tell of a cell, in their order."""
+    return tuple(event for entry in counting(entries) if (event := _event(entry)))
 
 
 def _story(cell: CellRow, events: tuple[Event, ...], found: dict[int, dict[int, float]]) -> Story:

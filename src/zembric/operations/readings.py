@@ -28,7 +28,7 @@ from zembric.core.uncertainty import capacity_u_mah, resistance_u_mohm, resoluti
 from zembric.core.words import unit_of
 from zembric.models import ReadingEntry
 from zembric.operations.instruments import adjust, get_instrument
-from zembric.operations.judging import entries_of, rules_in_force, story_of
+from zembric.operations.judging import entries_of, events_among, facts_of, rules_in_force
 
 if TYPE_CHECKING:
     from datetime import datetime
@@ -159,9 +159,10 @@ def _check_value(
 
 def known_of(session: Session, cell: CellRow, without: ReadingEntry | None = None) -> KnownOfCell:
     """What an entry for a cell is held against; `without`: a mistake that is being corrected."""
-    story = story_of(session, cell, [entry for entry in entries_of(session, cell.id) if entry is not without])
+    events = events_among([entry for entry in entries_of(session, cell.id) if entry is not without])
+    facts = facts_of(cell, cell.model)
     resting_v: float | None = None
-    for event in story.events:
+    for event in events:
         if isinstance(event, RestingVoltage):
             resting_v = event.value_v
         elif uses(event):
@@ -170,8 +171,8 @@ def known_of(session: Session, cell: CellRow, without: ReadingEntry | None = Non
         resting_v=resting_v,
         capacity_mah=cell.judgement.capacity_mah if cell.judgement else None,
         rated_capacity_mah=cell.rated_capacity_mah,
-        size=size_of(story.facts),
-        family=story.facts.family,
+        size=size_of(facts),
+        family=facts.family,
     )
 
 
