@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import gc
 import shutil
 import tempfile
 from collections.abc import Iterator
@@ -23,6 +24,15 @@ from zembric.operations.actors import Actor
 from zembric.operations.database import make_engine, unit_of_work
 
 _numbers = count(1)
+# Thousands of functions are loaded, and none of them is ever let go: the collector waits until all are there.
+gc.disable()
+
+
+def pytest_collection_finish() -> None:
+    gc.freeze()
+    gc.enable()
+
+
 # A slow machine is no fault of the code.
 hypothesis.settings.register_profile(
     "unhurried", deadline=None, suppress_health_check=[hypothesis.HealthCheck.too_slow]

@@ -12,10 +12,9 @@ from sqlalchemy import Engine, text
 
 from tests.api.conftest import Person
 from zembric.api.app import create_app
-from zembric.cli.describe import describe_api
 from zembric.operations.database import make_engine, unit_of_work
 from zembric.operations.people import server_secret
-from zembric.paths import API_DESCRIPTION, FRONTEND_DIST, newest_migration_file
+from zembric.paths import FRONTEND_DIST, newest_migration_file
 
 DONOR = {"kind": "laptop", "description": "", "cells": 2, "size_code": "18650", "family": "layered-oxide"}
 
@@ -214,7 +213,3 @@ def test_a_log_line_names_the_route_and_nobody(volunteer_page: Person, number: s
     assert "/api/cells/<string:number>/readings" in line
     assert number not in line
     assert "Volunteer" not in line
-
-
-def test_the_front_ends_types_are_made_from_this_servers_description() -> None:
-    assert describe_api() == API_DESCRIPTION.read_text(encoding="utf-8")

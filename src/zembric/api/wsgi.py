@@ -10,7 +10,6 @@ from typing import TYPE_CHECKING
 
 import structlog
 
-from zembric.api.app import create_app
 from zembric.operations.database import make_engine, unit_of_work
 from zembric.operations.people import server_secret
 from zembric.paths import FRONTEND_DIST, newest_migration_file
@@ -22,6 +21,11 @@ _COLLECT_AFTER = 20_000
 
 
 def make_app() -> Flask:
+    """The application, loaded once and then shared by all workers that are forked from here: no connection stays open."""
+    # What is loaded stays for good: the collector need not walk through it, now or in the middle of somebody's entry.
+    gc.disable()
+    from zembric.api.app import create_app  # noqa: PLC0415  # all routes come with it
+
     structlog.configure(
         processors=[
             structlog.processors.add_log_level,
@@ -37,6 +41,7 @@ def make_app() -> Flask:
     engine = make_engine(os.environ["DATABASE_URL"])
     with unit_of_work(engine) as session:
         secret = server_secret(session)
+    engine.dispose()
     app = create_app(
         engine,
         secret=secret,
@@ -45,8 +50,7 @@ def make_app() -> Flask:
         photos=Path(os.environ["ZEMBRIC_PHOTOS"]),
         proxies=int(os.environ.get("ZEMBRIC_PROXIES", "0")),
     )
-    # What is loaded by now stays for good: the collector need not walk through it in the middle of somebody's entry.
-    gc.collect()
     gc.freeze()
     gc.set_threshold(_COLLECT_AFTER, 20, 50)
+    gc.enable()
     return app

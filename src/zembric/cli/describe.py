@@ -6,7 +6,7 @@ import json
 import subprocess
 from pathlib import Path
 
-from zembric.api.app import create_app
+from zembric.api.blueprints import describe_routes
 from zembric.cli.describe_hazards import describe_hazards
 from zembric.core.next_step import STEP_RULES
 from zembric.operations.database import make_engine
@@ -19,6 +19,9 @@ API_TYPES = API_DESCRIPTION.with_name("schema.d.ts")
 
 def describe_api() -> str:
     """The OpenAPI description as JSON; no database is asked for it."""
+    describe_routes()
+    from zembric.api.app import create_app  # noqa: PLC0415  # the routes are made as it is imported
+
     app = create_app(
         make_engine("postgresql://nowhere"), secret=b"-", newest_migration="", frontend_dist=FRONTEND_DIST, photos=ROOT
     )

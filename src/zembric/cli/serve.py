@@ -55,7 +55,7 @@ def web_server(
     command = [
         sys.executable, "-m", "gunicorn", "zembric.api.wsgi:make_app()", "--bind", f"{host}:{port}", "--workers", str(workers),
         "--worker-class", "gthread", "--threads", str(THREADS), "--graceful-timeout", "3", "--no-control-socket",
-        "--log-level", "warning", "--worker-tmp-dir", "/dev/shm",
+        "--log-level", "warning", "--worker-tmp-dir", "/dev/shm", "--preload",
     ]  # fmt: skip
     process = subprocess.Popen(
         command,

@@ -7,9 +7,6 @@ import zipfile
 from datetime import datetime, time, timedelta
 from typing import TYPE_CHECKING
 
-from openpyxl import load_workbook
-from openpyxl.utils.exceptions import InvalidFileException
-
 from zembric.core.errors import BadInputError
 
 if TYPE_CHECKING:
@@ -25,6 +22,9 @@ def sheets(content: bytes, *, most_rows: int, most_columns: int) -> Iterator[lis
     Raises:
         BadInputError: no workbook that can be read, or too large once it is unpacked.
     """
+    from openpyxl import load_workbook  # noqa: PLC0415  # much code for the few who bring a workbook
+    from openpyxl.utils.exceptions import InvalidFileException  # noqa: PLC0415
+
     try:
         with zipfile.ZipFile(io.BytesIO(content)) as parts:
             if sum(part.file_size for part in parts.infolist()) > _MOST_UNPACKED_BYTES:

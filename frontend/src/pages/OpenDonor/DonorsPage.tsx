@@ -63,7 +63,7 @@ export default function DonorsPage() {
       ) : donors.data.count === 0 ? (
         <p>{settled || kind !== ANY || work !== "any" ? "None like that." : "Nothing was opened yet."}</p>
       ) : (
-        <section aria-label="Donors that fit">
+        <Found aria-label="Donors that fit">
           <p>
             {donors.data.count} {donors.data.count === 1 ? "donor" : "donors"}, the newest first.
           </p>
@@ -85,7 +85,7 @@ export default function DonorsPage() {
               Show older ones
             </Button>
           )}
-        </section>
+        </Found>
       )}
     </Page>
   );
@@ -96,6 +96,9 @@ const Filters = styled.div`
   grid-template-columns: repeat(auto-fit, minmax(14rem, 1fr));
   gap: 0.75rem 1.25rem;
   align-items: end;
+`;
+const Found = styled.section`
+  > p { margin-top: 1rem; }
 `;
 const List = styled.ul`
   li {
