@@ -16,7 +16,8 @@ from playwright.sync_api import Page, expect, sync_playwright
 from zembric.cli.migrations import migrate
 from zembric.cli.postgres import free_port, run_server
 from zembric.cli.serve import web_server
-from zembric.operations import donors, entries, people
+from zembric.operations import donors, people
+from zembric.operations.bench import entries
 from zembric.operations.database import make_engine, unit_of_work
 from zembric.operations.donors import DonorToOpen
 

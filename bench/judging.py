@@ -15,9 +15,9 @@ from sqlalchemy import Engine, text
 
 from zembric.cli.migrations import migrate
 from zembric.cli.postgres import run_server
-from zembric.core.judging import judge
-from zembric.core.limits import Family
-from zembric.core.rules import HouseRules
+from zembric.core.house.limits import Family
+from zembric.core.house.rules import HouseRules
+from zembric.core.judge.judge import judge
 from zembric.core.story import (
     CapacityRun,
     CellFacts,
@@ -29,10 +29,11 @@ from zembric.core.story import (
     Shelved,
     Story,
 )
-from zembric.operations import house_rules, people
+from zembric.operations import people
 from zembric.operations.actors import Actor
+from zembric.operations.cells.all_judged import rejudge_all
 from zembric.operations.database import make_engine, unit_of_work
-from zembric.operations.judging_all import rejudge_all
+from zembric.operations.house import rules
 
 STORIES = int(sys.argv[1]) if len(sys.argv) > 1 else 100_000
 CELLS = int(sys.argv[2]) if len(sys.argv) > 2 else 20_000
@@ -112,11 +113,11 @@ def _try_rules(engine: Engine) -> None:
     print(f"{CELLS} cells judged for the first time and kept in {time.perf_counter() - began:.1f} s")
     began = time.perf_counter()
     with unit_of_work(engine) as session:
-        found = house_rules.preview_rules(session, STRICTER, now)
+        found = rules.preview_rules(session, STRICTER, now)
     print(f"preview: {found.changed} of {found.cells} would change, told in {time.perf_counter() - began:.1f} s")
     began = time.perf_counter()
     with unit_of_work(engine) as session:
-        changed = house_rules.set_rules(session, who, 1, STRICTER, "benchmark", now)
+        changed = rules.set_rules(session, who, 1, STRICTER, "benchmark", now)
     print(f"set: {changed} judged differently, all kept in {time.perf_counter() - began:.1f} s")
 
 

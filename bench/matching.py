@@ -18,7 +18,7 @@ from time import perf_counter
 
 import numpy as np
 
-from zembric.core.matching import MatchCell, dealt_like_cards, match
+from zembric.core.match import MatchCell, dealt_like_cards, match
 
 SECONDS = float(sys.argv[1]) if len(sys.argv) > 1 else 10.0
 POOLS = int(sys.argv[2]) if len(sys.argv) > 2 else None

@@ -14,7 +14,7 @@ import pytest
 
 from tests.api.conftest import Person
 from zembric.demo.picture import draw_pack
-from zembric.operations.photos import MOST_UPLOAD_BYTES
+from zembric.operations.cells.photos import MOST_UPLOAD_BYTES
 from zembric.paths import API_DESCRIPTION
 
 _DOOR = ("/api/session", "/api/invitations/{token}")

@@ -13,11 +13,13 @@ from sqlalchemy.orm import Session
 from tests.browser.conftest import choose_option, sign_in
 from tests.support.benchwork import at, numbers_of, open_donor, shelf_of, voltage
 from zembric.models import Donor, Place, ReadingEntry
-from zembric.operations import cells, entries, people
+from zembric.operations import people
 from zembric.operations.actors import Actor
-from zembric.operations.cells import get_cell
+from zembric.operations.bench import entries
+from zembric.operations.cells import overview
+from zembric.operations.cells.judged import newest_entry_id
+from zembric.operations.cells.overview import get_cell
 from zembric.operations.database import unit_of_work
-from zembric.operations.judging import newest_entry_id
 
 
 def _looked_at(session: Session, who: Actor, count: int) -> list[str]:
@@ -35,7 +37,7 @@ def _start(session: Session) -> datetime:
 
 def _voltages(engine: Engine, numbers: list[str]) -> list[list[float]]:
     with unit_of_work(engine) as session:
-        stories = [cells.cell_story(session, number, _start(session)) for number in numbers]
+        stories = [overview.cell_story(session, number, _start(session)) for number in numbers]
         return [[entry.value for entry in story.entries if isinstance(entry, ReadingEntry)] for story in stories]
 
 

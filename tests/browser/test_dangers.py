@@ -14,10 +14,12 @@ from sqlalchemy.orm import Session
 from tests.browser.conftest import sign_in
 from tests.support.benchwork import TWO_BY_TWO, at, keep, numbers_of, open_donor, shelf_of, to_the_shelf, voltage
 from zembric.core.errors import NotAllowedError
-from zembric.core.rules import HouseRules
-from zembric.operations import entries, house_rules, packs
+from zembric.core.house.rules import HouseRules
 from zembric.operations.actors import Actor
-from zembric.operations.packed_cells import members_of
+from zembric.operations.bench import entries
+from zembric.operations.cells.packed import members_of
+from zembric.operations.house import rules
+from zembric.operations.packing import packs
 
 
 def now() -> datetime:
@@ -68,7 +70,7 @@ def coordinator_page(new_context: Callable[..., BrowserContext], address: str) -
 
 def shelf_with_a_marked_cell(session: Session, volunteer: Actor, coordinator: Actor) -> str:
     """One of four was found at 1.7 V, woken under a thrifty house, allowed to go on; all are measured and shelved."""
-    house_rules.set_rules(
+    rules.set_rules(
         session,
         coordinator,
         1,

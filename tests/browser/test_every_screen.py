@@ -14,9 +14,9 @@ from tests.browser.conftest import served, sign_in
 from tests.conftest import fresh_database
 from zembric.demo.load import COORDINATOR, load_demo
 from zembric.models import CellRow, Donor, Pack, Place, ReadingEntry, StepEntry
+from zembric.operations.cells.photos import PhotoStore
 from zembric.operations.database import unit_of_work
-from zembric.operations.log_traces import LogStore
-from zembric.operations.photos import PhotoStore
+from zembric.operations.measuring.log_traces import LogStore
 from zembric.paths import ROOT
 
 AXE = (ROOT / "frontend" / "node_modules" / "axe-core" / "axe.min.js").read_text(encoding="utf-8")

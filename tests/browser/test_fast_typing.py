@@ -13,8 +13,9 @@ from sqlalchemy.orm import Session
 from tests.browser.conftest import be_late, served, sign_in, waits_for_server
 from tests.support.benchwork import keep, numbers_of, open_donor, shelf_of
 from zembric.models import CellRow, PackCell, Place, ReadingEntry
-from zembric.operations import entries, people
+from zembric.operations import people
 from zembric.operations.actors import Actor
+from zembric.operations.bench import entries
 from zembric.operations.database import unit_of_work
 
 KEY_MS = 80

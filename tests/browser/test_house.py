@@ -11,8 +11,8 @@ from sqlalchemy.orm import Session
 
 from tests.browser.conftest import choose_option, sign_in
 from tests.support.benchwork import numbers_of, open_donor, voltage
-from zembric.operations import entries
 from zembric.operations.actors import Actor
+from zembric.operations.bench import entries
 from zembric.operations.people import get_person
 
 

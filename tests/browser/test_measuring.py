@@ -15,13 +15,15 @@ from tests.browser.conftest import choose_option, sign_in
 from tests.support.benchwork import charge, numbers_of, open_donor
 from tests.support.logs import csv_of, one_discharge, whole_run
 from zembric.models import ReadingEntry
-from zembric.operations import entries, instruments, measuring
 from zembric.operations.actors import Actor
-from zembric.operations.cells import get_cell
+from zembric.operations.bench import entries
+from zembric.operations.bench.readings import TypedReading
+from zembric.operations.cells.overview import get_cell
 from zembric.operations.database import unit_of_work
-from zembric.operations.instruments import TypedInstrument
-from zembric.operations.measuring import TypedMeasurement
-from zembric.operations.readings import TypedReading
+from zembric.operations.known import instruments
+from zembric.operations.known.instruments import TypedInstrument
+from zembric.operations.measuring import methods
+from zembric.operations.measuring.methods import TypedMeasurement
 
 
 def looked_at(session: Session, who: Actor, count: int = 1, days_ago: float = 2) -> list[str]:
@@ -163,7 +165,7 @@ def test_two_testers_are_compared_and_one_is_corrected_and_let_go_again(
             typed = TypedMeasurement(
                 "tester", {"value_mah": f"{mah:.0f}", "current_ma": "1000"}, {"started_full": "yes", "ran_out": "yes"}, tester, confirmed=True
             )  # fmt: skip
-            measuring.keep_measurement(session, volunteer, number, typed, now - timedelta(hours=1))
+            methods.keep_measurement(session, volunteer, number, typed, now - timedelta(hours=1))
     session.commit()
     page = sign_in(new_context().new_page(), address, "Coordinator")
     page.goto(f"{address}/instruments")

@@ -14,8 +14,8 @@ from tests.browser.conftest import choose_option
 from tests.support.benchwork import at, numbers_of, open_donor, voltage
 from zembric.demo.picture import draw_pack
 from zembric.models import CellRow, Donor
-from zembric.operations import entries
 from zembric.operations.actors import Actor
+from zembric.operations.bench import entries
 from zembric.operations.database import unit_of_work
 
 

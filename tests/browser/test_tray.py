@@ -17,8 +17,8 @@ from sqlalchemy.orm import Session
 from tests.browser.conftest import CHROMIUM_ARGUMENTS, served, sign_in, waits_for_server
 from tests.support.benchwork import numbers_of, open_donor
 from zembric.models import CellRow, InspectionEntry, Place, ReadingEntry
-from zembric.operations import entries
 from zembric.operations.actors import Actor
+from zembric.operations.bench import entries
 from zembric.operations.database import unit_of_work
 
 

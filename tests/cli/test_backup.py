@@ -16,11 +16,11 @@ from zembric.cli.backup import run_backup, run_restore
 from zembric.cli.problems import CannotStartError
 from zembric.demo.picture import draw_pack
 from zembric.models import Photo
-from zembric.operations import entries
 from zembric.operations.actors import Actor
+from zembric.operations.bench import entries
+from zembric.operations.cells.photos import PhotoStore, add_photo
 from zembric.operations.database import make_engine
-from zembric.operations.lists import export_csv
-from zembric.operations.photos import PhotoStore, add_photo
+from zembric.operations.papers.lists import export_csv
 
 
 @pytest.fixture

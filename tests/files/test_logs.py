@@ -6,7 +6,7 @@ import io
 
 from openpyxl import Workbook
 
-from zembric.core.traces.analysis import analyse_log
+from zembric.core.measure.traces.analysis import analyse_log
 from zembric.files.logs import log_text
 
 

@@ -11,7 +11,7 @@ from tests.support.judged_stories import CASES
 from tests.support.stories import at
 from zembric.cli.file_verbs import run_file_verb
 from zembric.core.errors import BadInputError
-from zembric.core.judging import judge
+from zembric.core.judge.judge import judge
 from zembric.files.stories import read_story, write_judgement, write_story
 
 NOW = at(10)

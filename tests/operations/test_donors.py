@@ -11,14 +11,23 @@ from PIL import Image
 from sqlalchemy.orm import Session
 
 from tests.support.benchwork import at, capacity, numbers_of, open_donor, voltage
-from zembric.core.donor_kinds import NOT_FOR_THIS_TABLE
-from zembric.core.errors import BadInputError, ChangedMeanwhileError, ConflictError, DangerError, NotAllowedError
+from zembric.core.errors import (
+    BadInputError,
+    ChangedMeanwhileError,
+    ConflictError,
+    DangerError,
+    NotAllowedError,
+)
+from zembric.core.identify.donor_kinds import NOT_FOR_THIS_TABLE
 from zembric.models import Donor
-from zembric.operations import catalogue, donors, entries, photos
+from zembric.operations import donors
 from zembric.operations.actors import Actor
-from zembric.operations.benchside import at_the_bench, tray_pass
-from zembric.operations.in_place import charge_current_of
-from zembric.operations.photos import PhotoStore
+from zembric.operations.bench import entries
+from zembric.operations.bench.benchside import at_the_bench, tray_pass
+from zembric.operations.cells import photos
+from zembric.operations.cells.in_place import charge_current_of
+from zembric.operations.cells.photos import PhotoStore
+from zembric.operations.known import catalogue
 
 MODEL = {
     "name": "NW 29", "size_code": "18650", "family": "layered-oxide", "full_v": None, "rated_capacity_mah": 2900,

@@ -14,16 +14,23 @@ from sqlalchemy.orm import Session
 
 from tests.support.benchwork import at, open_donor
 from tests.support.people import PASSWORD
-from zembric.core.errors import BadInputError, ConflictError, NotFoundError, NotSignedInError, TooManyTriesError
+from zembric.core.errors import (
+    BadInputError,
+    ConflictError,
+    NotFoundError,
+    NotSignedInError,
+    TooManyTriesError,
+)
 from zembric.demo.load import load_demo
 from zembric.models import AnsweredRequest, SignInTry
-from zembric.operations import cells, people
+from zembric.operations import people
 from zembric.operations.actors import Actor
 from zembric.operations.answered import answer_once
+from zembric.operations.cells import overview
+from zembric.operations.cells.photos import PhotoStore
 from zembric.operations.database import unit_of_work
 from zembric.operations.housekeeping import tidy
-from zembric.operations.log_traces import LogStore
-from zembric.operations.photos import PhotoStore
+from zembric.operations.measuring.log_traces import LogStore
 
 
 def test_a_one_time_link_sets_a_password_once(session: Session) -> None:
@@ -143,7 +150,7 @@ def test_tidying_forgets_only_what_nobody_asks_for_again(session: Session, volun
 def test_the_demo_has_something_true_to_show_at_every_step(session: Session, tmp_path: Path) -> None:
     now = at() + timedelta(days=100)
     load_demo(session, PhotoStore(tmp_path), LogStore(tmp_path / "logs"), "demo password", now)
-    steps = {group.step: group.count for group in cells.home(session, now)}
+    steps = {group.step: group.count for group in overview.home(session, now)}
     assert {"inspect", "repair", "measure-voltage", "recover", "charge", "rest", "measure-capacity"} <= set(steps)
     assert {"repeat-measurement", "keep", "recheck", "decide", "out-box", "hand-over", "in-pack"} <= set(steps)
     assert sum(steps.values()) >= 60

@@ -7,12 +7,13 @@ from sqlalchemy.orm import Session
 
 from tests.support.benchwork import at, keep, numbers_of, open_donor, shelf_of, voltage
 from zembric.core.errors import BadInputError, ConflictError, DangerError, NotFoundError
-from zembric.core.numbering import make_number
+from zembric.core.identify.numbering import make_number
 from zembric.models import Place
-from zembric.operations import entries, labels
 from zembric.operations.actors import Actor
-from zembric.operations.cells import cell_story
-from zembric.operations.finding import find
+from zembric.operations.bench import entries
+from zembric.operations.cells.lookup import find
+from zembric.operations.cells.overview import cell_story
+from zembric.operations.papers import labels
 from zembric.operations.places import (
     PlaceToMake,
     count_stock,

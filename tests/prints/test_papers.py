@@ -13,10 +13,10 @@ import zxingcpp
 from PIL import ImageOps
 
 from zembric.core.errors import BadInputError
-from zembric.core.label_layouts import LAYOUTS, get_layout, label_places
-from zembric.core.numbering import code_text, make_number
+from zembric.core.identify.numbering import code_text, make_number
+from zembric.core.labels import LAYOUTS, get_layout, label_places
 from zembric.files.plans import PlanFile, PlannedCell
-from zembric.operations.labels import LabelText
+from zembric.operations.papers.labels import LabelText
 from zembric.prints.labels import label_pdf
 from zembric.prints.pick_lists import pick_list_pdf
 from zembric.prints.sheets import TraySheet, ruler_page_pdf, tray_sheet_pdf

@@ -7,13 +7,15 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
-from zembric.core.limits import Family
+from zembric.core.house.limits import Family
 from zembric.models import CellRow, Donor, Pack
-from zembric.operations import donors, entries, packs, plans
+from zembric.operations import donors
 from zembric.operations.actors import Actor
+from zembric.operations.bench import entries
+from zembric.operations.bench.readings import TypedReading
 from zembric.operations.donors import DonorToOpen
-from zembric.operations.matching import MatchRequest, propose
-from zembric.operations.readings import TypedReading
+from zembric.operations.matching.proposals import MatchRequest, propose
+from zembric.operations.packing import packs, plans
 
 START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
 TWO_BY_TWO = MatchRequest(2, 2, Family.LAYERED_OXIDE, "18650")

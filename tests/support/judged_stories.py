@@ -22,7 +22,7 @@ from tests.support.stories import (
     shelved,
     skipped,
 )
-from zembric.core.limits import Family
+from zembric.core.house.limits import Family
 from zembric.core.story import Heat
 
 LATER = at(days=1, hours=1)

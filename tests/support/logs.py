@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from functools import cache
 
-from zembric.core.simulation import SimulatedBench, SimulatedCell, SimulatedRow
+from zembric.core.measure.simulation import SimulatedBench, SimulatedCell, SimulatedRow
 
 Rows = Sequence[SimulatedRow]
 HEADER = "time (s),voltage (V),current (A)"

@@ -9,8 +9,8 @@ from random import Random
 from typing import Any
 
 from tests.support.stories import START, a_story
-from zembric.core.families import open_circuit_v
-from zembric.core.limits import Family
+from zembric.core.house.limits import Family
+from zembric.core.identify.families import open_circuit_v
 from zembric.core.story import (
     CapacityRun,
     Charge,

@@ -15,7 +15,7 @@ from tests.support.stories import (
     resting,
     shelved,
 )
-from zembric.core.limits import Family
+from zembric.core.house.limits import Family
 from zembric.core.story import CapacityRun, Heat, Inspection, Story
 
 LFP, LTO, HVC = Family.IRON_PHOSPHATE, Family.TITANATE, Family.HIGH_VOLTAGE_COBALT

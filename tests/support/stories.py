@@ -5,10 +5,10 @@ from __future__ import annotations
 from datetime import UTC, datetime, timedelta
 from typing import Any, Literal
 
-from zembric.core.judgement import Judgement
-from zembric.core.judging import judge
-from zembric.core.limits import Family
-from zembric.core.rules import HouseRules
+from zembric.core.house.limits import Family
+from zembric.core.house.rules import HouseRules
+from zembric.core.judge.judge import judge
+from zembric.core.judge.judgement import Judgement
 from zembric.core.story import (
     UNSAID_HEAT,
     CameBack,

@@ -7,7 +7,7 @@ import threading
 from sqlalchemy import Engine
 
 from zembric.cli.worker import make_worker
-from zembric.operations.log_traces import LogStore
+from zembric.operations.measuring.log_traces import LogStore
 
 
 def work_off_the_queue(engine: Engine, store: LogStore) -> None:

@@ -35,11 +35,11 @@ from zembric.api.blueprints import operation_id
 from zembric.api.errors import register_error_answers, show_invalid
 from zembric.api.requests import SignedIn
 from zembric.api.schemas import ProblemOut
+from zembric.operations.cells.photos import MOST_UPLOAD_BYTES, PhotoStore
 from zembric.operations.changes import Changes
-from zembric.operations.lists import MOST_FILE_BYTES
-from zembric.operations.log_traces import LogStore
-from zembric.operations.logs import MOST_LOG_BYTES
-from zembric.operations.photos import MOST_UPLOAD_BYTES, PhotoStore
+from zembric.operations.measuring.log_traces import LogStore
+from zembric.operations.measuring.logs import MOST_LOG_BYTES
+from zembric.operations.papers.lists import MOST_FILE_BYTES
 
 if TYPE_CHECKING:
     from sqlalchemy import Engine

@@ -14,14 +14,15 @@ from zembric.api.requests import read, read_file, write
 from zembric.api.shown.bench import show_claim, show_size
 from zembric.api.shown.catalogue import show_catalogue, show_rules
 from zembric.core.errors import BadInputError
-from zembric.core.limits import Family
-from zembric.core.rules import HouseRules, SpecialRule, read_values
-from zembric.core.sizes import check_claim, nearest_usual, primary_suspicion, read_print
+from zembric.core.house.limits import Family
+from zembric.core.house.rules import HouseRules, SpecialRule, read_values
+from zembric.core.identify.sizes import check_claim, nearest_usual, primary_suspicion, read_print
 from zembric.files.stories import write_rules
 from zembric.models import Person
-from zembric.operations import catalogue, house_rules
-from zembric.operations.finding import find, search
-from zembric.operations.judging import rules_in_force
+from zembric.operations.cells.lookup import find, search
+from zembric.operations.house import rules
+from zembric.operations.known import catalogue
+from zembric.operations.known.rules import rules_in_force
 
 if TYPE_CHECKING:
     from datetime import datetime
@@ -81,7 +82,7 @@ def get_rules() -> Response:
 @bp.put("/rules", responses={"200": schemas.RulesOut})
 def put_rules(body: schemas.RulesIn) -> Response:
     def perform(session: Session, actor: Actor, now: datetime) -> schemas.RulesOut:
-        changed = house_rules.set_rules(session, actor, body.seen_version, _as_rules(body), body.why, now)
+        changed = rules.set_rules(session, actor, body.seen_version, _as_rules(body), body.why, now)
         return _rules(session, changed)
 
     return write(perform)
@@ -100,7 +101,7 @@ def get_rules_file() -> Response:
 @bp.post("/rules/preview", responses={"200": schemas.RulesPreviewOut})
 def post_rules_preview(body: schemas.RulesToTryIn) -> Response:
     """Which cells another set of rules would judge differently; nothing is kept."""
-    return read(lambda session, _actor, now: _preview(house_rules.preview_rules(session, _as_rules(body), now)))
+    return read(lambda session, _actor, now: _preview(rules.preview_rules(session, _as_rules(body), now)))
 
 
 @bp.get("/size", responses={"200": schemas.SizeOut})
@@ -153,7 +154,7 @@ def _as_rules(body: schemas.RulesToTryIn) -> HouseRules:
     return HouseRules(0, body.voltage_school, body.grade_school, read_values(body.values), special, dict(body.switches))
 
 
-def _preview(found: house_rules.RulesPreview) -> schemas.RulesPreviewOut:
+def _preview(found: rules.RulesPreview) -> schemas.RulesPreviewOut:
     moves = [{"before": before, "after": after, "cells": cells} for before, after, cells in found.moves]
     first = [schemas.RuleChangeOut.model_validate(change) for change in found.first]
     return schemas.RulesPreviewOut(
@@ -165,7 +166,7 @@ def _preview(found: house_rules.RulesPreview) -> schemas.RulesPreviewOut:
 
 
 def _rules(session: Session, changed: int | None = None) -> schemas.RulesOut:
-    versions = house_rules.all_versions(session)
+    versions = rules.all_versions(session)
     wanted = {row.person_id for row in versions if row.person_id}
     people = session.execute(select(Person.id, Person.name).where(Person.id.in_(wanted)))
     return show_rules(versions, {person_id: name for person_id, name in people}, changed)  # noqa: C416  # rows are no tuples to dict()

@@ -16,14 +16,17 @@ from zembric.api.shown.bench import show_bench, show_running
 from zembric.api.shown.cells import show_cell, show_group, show_judged, show_story, show_tray_steps
 from zembric.api.shown.packs import show_recall
 from zembric.files.stories import write_story
-from zembric.operations import cells, entries, identity, packs, plans, recoveries, wishes
-from zembric.operations.benchside import at_the_bench
-from zembric.operations.evening import brought_since
-from zembric.operations.judging import entries_of, rules_in_force, story_of
-from zembric.operations.photos import photos_of
+from zembric.operations.bench import entries, recoveries
+from zembric.operations.bench.benchside import at_the_bench
+from zembric.operations.bench.readings import TypedReading, heat_details
+from zembric.operations.cells import identity, overview
+from zembric.operations.cells.judged import entries_of, story_of
+from zembric.operations.cells.photos import photos_of
+from zembric.operations.cells.what_if import TypedWhatIf, what_if
+from zembric.operations.house.evenings import brought_since
+from zembric.operations.known.rules import rules_in_force
+from zembric.operations.packing import packs, plans, wishes
 from zembric.operations.places import place_by_number
-from zembric.operations.readings import TypedReading, heat_details
-from zembric.operations.what_if import TypedWhatIf, what_if
 
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -45,8 +48,8 @@ def get_home() -> Response:
             running=[
                 show_running(cell.number, running) for cell, running in recoveries.running_recoveries(session, now)
             ],
-            groups=[show_group(group) for group in cells.home(session, now)],
-            trays=[show_tray_steps(tray) for tray in cells.tray_steps(session, now)],
+            groups=[show_group(group) for group in overview.home(session, now)],
+            trays=[show_tray_steps(tray) for tray in overview.tray_steps(session, now)],
             stale_plans=[schemas.StalePlanOut.model_validate(pack) for pack in plans.stale_plans(session, now)],
             stopped_packs=[show_recall(pack) for pack in packs.stopped_packs(session)],
             wishes=[schemas.ReadyWishOut.model_validate(wish) for wish in wishes.wishes_that_can_be_met(session, now)],
@@ -59,11 +62,11 @@ def get_cells(query: schemas.CellQuery) -> Response:
     wanted = _filter(query)
 
     def page(session: Session, _actor: Actor, now: datetime) -> schemas.CellPageOut:
-        total, found = cells.list_cells(
+        total, found = overview.list_cells(
             session, wanted, now, sort=query.sort, falling=query.falling, offset=query.offset, most=query.most
         )
         return schemas.CellPageOut(
-            total=total, cells=[show_cell(listed) for listed in found], sizes=list(cells.sizes_here(session))
+            total=total, cells=[show_cell(listed) for listed in found], sizes=list(overview.sizes_here(session))
         )
 
     return read(page)
@@ -72,7 +75,7 @@ def get_cells(query: schemas.CellQuery) -> Response:
 @bp.get("/shelf-map", responses={"200": schemas.ShelfMapOut})
 def get_shelf_map(query: schemas.CellQuery) -> Response:
     """Every cell that fits as a point of capacity and resistance."""
-    return read(lambda s, _actor, now: schemas.ShelfMapOut.model_validate(cells.shelf_map(s, _filter(query), now)))
+    return read(lambda s, _actor, now: schemas.ShelfMapOut.model_validate(overview.shelf_map(s, _filter(query), now)))
 
 
 @bp.get("/brought", responses={"200": schemas.BroughtOut})
@@ -101,7 +104,7 @@ def post_bulk_move(body: schemas.BulkMoveIn) -> Response:
 
 @bp.get("/cells/<string:number>", responses={"200": schemas.StoryOut})
 def get_cell(path: schemas.CellPath) -> Response:
-    return read(lambda session, _actor, now: show_story(cells.cell_story(session, path.number, now)))
+    return read(lambda session, _actor, now: show_story(overview.cell_story(session, path.number, now)))
 
 
 @bp.get("/cells/<string:number>/story.json")
@@ -109,7 +112,7 @@ def get_cell_story_file(path: schemas.CellPath) -> Response:
     """The cell's story in the open format, as `./zembric judge` takes it."""
 
     def written(session: Session, _actor: Actor, now: datetime) -> bytes:
-        cell = cells.get_cell(session, path.number)
+        cell = overview.get_cell(session, path.number)
         document = write_story(story_of(session, cell, entries_of(session, cell.id)), rules_in_force(session), now)
         return (json.dumps({"number": cell.number, **document}, ensure_ascii=False, indent=1) + "\n").encode()
 
@@ -280,8 +283,8 @@ def post_correction(path: schemas.CellPath, body: schemas.CorrectionIn) -> Respo
     return _entry(lambda s, actor, now: entries.correct(s, actor, path.number, body.entry_id, reading, body.why, now))
 
 
-def _filter(query: schemas.CellQuery) -> cells.CellFilter:
-    return cells.CellFilter(
+def _filter(query: schemas.CellQuery) -> overview.CellFilter:
+    return overview.CellFilter(
         on_shelf=query.on_shelf, free=query.free, step=query.step, grades=tuple(query.grade), size_code=query.size_code,
         family=query.family, place_id=query.place_id, donor_number=query.donor,
         capacity_mah=(query.capacity_from, query.capacity_to), resistance_mohm=(query.resistance_from, query.resistance_to),
@@ -294,7 +297,7 @@ def _entry(operation: Callable[[Session, Actor, datetime], CellRow]) -> Response
 
     def perform(session: Session, actor: Actor, now: datetime) -> schemas.EntryAnswerOut:
         cell = operation(session, actor, now)
-        after = cells.after_entry(session, cell, now)
+        after = overview.after_entry(session, cell, now)
         return schemas.EntryAnswerOut(
             cell=show_cell(after.listed), entry_id=after.entry_id, gap_to_siblings_v=after.gap_to_siblings_v
         )

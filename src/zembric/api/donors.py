@@ -12,10 +12,10 @@ from zembric.api.requests import read, write
 from zembric.api.shown.donors import show_donor, show_donor_line, show_groups, show_part
 from zembric.models import Donor, Person
 from zembric.operations import donors
-from zembric.operations.cells import donor_cells
+from zembric.operations.cells.overview import donor_cells
+from zembric.operations.cells.photos import photos_of
 from zembric.operations.donors import DonorToOpen
-from zembric.operations.judging import rules_in_force
-from zembric.operations.photos import photos_of
+from zembric.operations.known.rules import rules_in_force
 
 if TYPE_CHECKING:
     from datetime import datetime

@@ -17,11 +17,12 @@ from zembric.api.shown.matching import (
     show_several,
     show_wish,
 )
-from zembric.core.limits import Family
-from zembric.operations import searches, wishes
-from zembric.operations.judging import rules_in_force
-from zembric.operations.matching import MatchRequest, propose, propose_several
-from zembric.operations.needs import TypedNeed, designs_for
+from zembric.core.house.limits import Family
+from zembric.operations.known.rules import rules_in_force
+from zembric.operations.matching import searches
+from zembric.operations.matching.needs import TypedNeed, designs_for
+from zembric.operations.matching.proposals import MatchRequest, propose, propose_several
+from zembric.operations.packing import wishes
 
 if TYPE_CHECKING:
     from datetime import datetime

@@ -21,16 +21,18 @@ from zembric.api.shown.measuring import (
     show_rest,
     show_sum,
 )
-from zembric.core.methods import METHODS
+from zembric.core.measure.methods import METHODS
 from zembric.core.sums.all import ALL_SUMS, work_out
 from zembric.core.sums.things import THINGS
-from zembric.operations import cells, earlier_readings, instruments, log_readings, log_traces, logs, measuring
-from zembric.operations.instruments import TypedInstrument
-from zembric.operations.judging import rules_in_force
-from zembric.operations.log_traces import LogStore
-from zembric.operations.measuring import TypedMeasurement
-from zembric.operations.readings import UNIT_OF
-from zembric.operations.rests import rest_of_cell
+from zembric.operations.bench.readings import UNIT_OF
+from zembric.operations.bench.rests import rest_of_cell
+from zembric.operations.cells import overview
+from zembric.operations.known import instruments
+from zembric.operations.known.instruments import TypedInstrument
+from zembric.operations.known.rules import rules_in_force
+from zembric.operations.measuring import earlier_readings, log_readings, log_traces, logs, methods
+from zembric.operations.measuring.log_traces import LogStore
+from zembric.operations.measuring.methods import TypedMeasurement
 
 if TYPE_CHECKING:
     from datetime import datetime
@@ -86,7 +88,7 @@ def post_measurement_preview(body: schemas.MeasurementIn) -> Response:
     """What a measurement comes to; nothing is kept."""
     return read(
         lambda s, _actor, _now: show_measured(
-            measuring.work_out_measurement(s, _typed(body)), UNIT_OF[METHODS[body.method].quantity]
+            methods.work_out_measurement(s, _typed(body)), UNIT_OF[METHODS[body.method].quantity]
         )
     )
 
@@ -94,8 +96,8 @@ def post_measurement_preview(body: schemas.MeasurementIn) -> Response:
 @bp.post("/cells/<string:number>/measurements", responses={"200": schemas.EntryAnswerOut})
 def post_measurement(path: schemas.CellPath, body: schemas.MeasurementIn) -> Response:
     def perform(session: Session, actor: Actor, now: datetime) -> schemas.EntryAnswerOut:
-        cell = measuring.keep_measurement(session, actor, path.number, _typed(body), now, typed_at=when(body))
-        after = cells.after_entry(session, cell, now)
+        cell = methods.keep_measurement(session, actor, path.number, _typed(body), now, typed_at=when(body))
+        after = overview.after_entry(session, cell, now)
         return schemas.EntryAnswerOut(
             cell=show_cell(after.listed), entry_id=after.entry_id, gap_to_siblings_v=after.gap_to_siblings_v
         )
@@ -108,7 +110,7 @@ def get_method_plan(path: schemas.CellPath, query: schemas.MethodPlanQuery) -> R
     """What to set for this cell, what it must stand, how long it takes, and whether this meter sees what is wanted."""
     return read(
         lambda s, _actor, _now: schemas.MethodPlanOut.model_validate(
-            measuring.plan_of_method(s, path.number, query.method, query.instrument)
+            methods.plan_of_method(s, path.number, query.method, query.instrument)
         )
     )
 
@@ -288,7 +290,7 @@ def post_log_readings(path: schemas.LogPath, body: schemas.KeepLogIn) -> Respons
             confirmed=body.confirmed,
             started_full=body.started_full,
         )
-        after = cells.after_entry(session, cell, now)
+        after = overview.after_entry(session, cell, now)
         return schemas.EntryAnswerOut(
             cell=show_cell(after.listed), entry_id=after.entry_id, gap_to_siblings_v=after.gap_to_siblings_v
         )

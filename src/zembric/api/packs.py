@@ -12,9 +12,9 @@ from zembric.api.matching import request_of
 from zembric.api.requests import read, read_file, write
 from zembric.api.shown.packs import show_pack
 from zembric.files.plans import plan_as_csv, plan_as_json
-from zembric.operations import packs, plans
-from zembric.operations.judging import rules_in_force
-from zembric.operations.plan_files import plan_file
+from zembric.operations.known.rules import rules_in_force
+from zembric.operations.packing import packs, plans
+from zembric.operations.packing.plan_files import plan_file
 from zembric.prints.pick_lists import pick_list_pdf
 
 if TYPE_CHECKING:

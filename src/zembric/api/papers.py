@@ -16,12 +16,13 @@ from zembric.api.requests import read, read_file, write
 from zembric.api.shown.catalogue import show_layouts, show_preview, show_print
 from zembric.api.shown.cells import show_cell
 from zembric.core.errors import BadInputError
-from zembric.core.label_layouts import get_layout
+from zembric.core.labels import get_layout
 from zembric.files.stories import read_story
-from zembric.operations import cells, labels, lists, photos
-from zembric.operations.cells import cell_story
+from zembric.operations.cells import overview, photos
+from zembric.operations.cells.overview import cell_story
 from zembric.operations.donors import get_donor
-from zembric.operations.taking_in import take_in_story
+from zembric.operations.papers import labels, lists
+from zembric.operations.papers.taking_in import take_in_story
 from zembric.prints.labels import label_pdf
 from zembric.prints.sheets import ruler_page_pdf
 
@@ -31,7 +32,7 @@ if TYPE_CHECKING:
     from sqlalchemy.orm import Session
 
     from zembric.operations.actors import Actor
-    from zembric.operations.photos import PhotoStore
+    from zembric.operations.cells.photos import PhotoStore
 
 bp = make_blueprint("papers")
 _YEAR_S = 365 * 24 * 3600
@@ -119,7 +120,7 @@ def post_story() -> Response:
         # Read only once it is known who asks.
         story = read_story(request.get_data()).story
         cell = take_in_story(session, actor, story, "taken in from a file", now)
-        return show_cell(cells.listed_now(session, cell, now))
+        return show_cell(overview.listed_now(session, cell, now))
 
     return write(perform, 201)
 

@@ -13,8 +13,8 @@ from zembric.api.shown.bench import show_tray
 from zembric.api.shown.cells import show_cell
 from zembric.core.errors import BadInputError
 from zembric.operations import places
-from zembric.operations.benchside import tray_pass
-from zembric.operations.cells import CellFilter, candidates, listed_now
+from zembric.operations.bench.benchside import tray_pass
+from zembric.operations.cells.overview import CellFilter, candidates, listed_now
 from zembric.operations.places import Counted, PlaceToMake
 from zembric.prints.sheets import TraySheet, tray_sheet_pdf
 

@@ -11,8 +11,9 @@ from flask import Response
 from zembric.api import schemas
 from zembric.api.blueprints import make_blueprint
 from zembric.api.requests import read
-from zembric.core.practice import PracticeCell, hold_against, practice_cell
-from zembric.operations.judging import reason_json, rules_in_force
+from zembric.core.judge.practice import PracticeCell, hold_against, practice_cell
+from zembric.operations.cells.judged import reason_json
+from zembric.operations.known.rules import rules_in_force
 
 if TYPE_CHECKING:
     from sqlalchemy.orm import Session

@@ -14,8 +14,8 @@ from pydantic import BaseModel
 from zembric.core.errors import NotSignedInError
 from zembric.operations.actors import Actor
 from zembric.operations.answered import answer_once
+from zembric.operations.bench.entries import OnPaper, TypedAt
 from zembric.operations.database import unit_of_work
-from zembric.operations.entries import OnPaper, TypedAt
 from zembric.operations.people import actor_by_id
 
 if TYPE_CHECKING:

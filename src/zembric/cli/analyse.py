@@ -12,9 +12,9 @@ from zembric.cli.numbers import positive
 from zembric.core.errors import BadInputError
 
 if TYPE_CHECKING:
-    from zembric.core.traces.analysis import LogAnalysis, Test
-    from zembric.core.traces.columns import Column
-    from zembric.core.traces.model import Remark, Step
+    from zembric.core.measure.traces.analysis import LogAnalysis, Test
+    from zembric.core.measure.traces.columns import Column
+    from zembric.core.measure.traces.model import Remark, Step
 
 _HIGHER_CUT_OFFS_V = (2.0, 2.5, 2.8, 3.0, 3.2, 3.3, 3.5)
 _MOST_BYTES = 2 * 1024**3
@@ -41,8 +41,8 @@ def analyse_file(wanted: argparse.Namespace) -> dict[str, Any]:
     """
     reading = _Reading(wanted.file)
     # These bring NumPy and Arrow with them, and are loaded while the file is read.
-    from zembric.core.traces.analysis import analyse_log  # noqa: PLC0415
-    from zembric.core.traces.model import Answers  # noqa: PLC0415
+    from zembric.core.measure.traces.analysis import analyse_log  # noqa: PLC0415
+    from zembric.core.measure.traces.model import Answers  # noqa: PLC0415
     from zembric.files.logs import log_text  # noqa: PLC0415
 
     columns = tuple(part.strip() for part in wanted.columns.split(",")) if wanted.columns else None
@@ -116,7 +116,7 @@ def _column(column: Column | None, kind: str | None = None) -> dict[str, Any] | 
 
 
 def _test(test: Test) -> dict[str, Any]:
-    from zembric.core.traces.analysis import capacities_to_cut_offs  # noqa: PLC0415
+    from zembric.core.measure.traces.analysis import capacities_to_cut_offs  # noqa: PLC0415
 
     trace = test.trace
     to_cut_offs = [

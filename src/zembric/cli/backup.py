@@ -24,9 +24,9 @@ from zembric.cli.problems import CannotStartError
 from zembric.cli.run import database_at_hand
 from zembric.cli.storage import default_directory
 from zembric.models import LogRow, Photo
+from zembric.operations.cells.photos import PhotoStore
 from zembric.operations.database import make_engine, newest_migration
-from zembric.operations.log_traces import LogStore
-from zembric.operations.photos import PhotoStore
+from zembric.operations.measuring.log_traces import LogStore
 from zembric.paths import newest_migration_file
 
 _FORMAT = 1

@@ -77,7 +77,7 @@ def _run(command: list[str], directory: Path = ROOT) -> str:
 
 def _client_is_current() -> str:
     if describe_planner() != PLANNER_PAGE.read_text(encoding="utf-8"):
-        return "docs/next-step.md is not what core/next_step.py says: run ./zembric describe"
+        return "docs/next-step.md is not what core/next_step/planner.py says: run ./zembric describe"
     if describe_hazards() != HAZARDS_PAGE.read_text(encoding="utf-8"):
         return "docs/hazards.md is not what the rules answer: run ./zembric describe"
     described = describe_api()

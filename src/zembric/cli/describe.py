@@ -8,7 +8,7 @@ from pathlib import Path
 
 from zembric.api.blueprints import describe_routes
 from zembric.cli.describe_hazards import describe_hazards
-from zembric.core.next_step import STEP_RULES
+from zembric.core.next_step.planner import STEP_RULES
 from zembric.operations.database import make_engine
 from zembric.paths import API_DESCRIPTION, FRONTEND_DIST, ROOT
 
@@ -49,7 +49,7 @@ def describe_planner() -> str:
     """The planner's table and its picture, as docs/next-step.md has them; made from the rules themselves."""
     lines = [
         "# The next step", "",
-        "Made from `core/next_step.py` by `./zembric describe`. Of these rules the first that applies is a cell's next step.", "",
+        "Made from `core/next_step/planner.py` by `./zembric describe`. Of these rules the first that applies is a cell's next step.", "",
         "| | when | next step | ends by | takes | needs |", "| --- | --- | --- | --- | --- | --- |",
     ]  # fmt: skip
     for place, rule in enumerate(STEP_RULES, 1):

@@ -6,21 +6,21 @@ from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
 from typing import TYPE_CHECKING
 
-from zembric.core import limits
-from zembric.core.entry_checks import refuse_shorted
 from zembric.core.errors import BadInputError
-from zembric.core.families import check_marked_full_v
-from zembric.core.judging import judge
-from zembric.core.limits import Family
-from zembric.core.pack_rules import (
+from zembric.core.house import limits
+from zembric.core.house.limits import Family
+from zembric.core.house.rules import USUAL_RULES, HouseRules
+from zembric.core.identify.families import check_marked_full_v
+from zembric.core.identify.sizes import check_rated, read_size
+from zembric.core.judge.judge import judge
+from zembric.core.measure.entry_checks import refuse_shorted
+from zembric.core.pack.rules import (
     NOT_ONTO_THE_SHELF,
     PackedCell,
     objection,
     refusals_to_build,
     refusals_to_give_out,
 )
-from zembric.core.rules import USUAL_RULES, HouseRules
-from zembric.core.sizes import check_rated, read_size
 from zembric.core.story import (
     HAZARDS,
     CameBack,

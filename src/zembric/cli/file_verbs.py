@@ -67,7 +67,7 @@ def _sums(argv: list[str]) -> dict[str, Any]:
 
 
 def _judge(argv: list[str]) -> dict[str, Any]:
-    from zembric.core.judging import judge  # noqa: PLC0415
+    from zembric.core.judge.judge import judge  # noqa: PLC0415
     from zembric.files.stories import read_story, write_judgement  # noqa: PLC0415
 
     parser = _Parser(prog="./zembric judge", description="What a cell's story comes to, and what it needs next.")

@@ -10,7 +10,7 @@ from pathlib import Path
 from typing import Any
 
 from zembric.core.errors import BadInputError
-from zembric.core.matching import Match, match
+from zembric.core.match import Match, match
 from zembric.files.pools import read_pool
 
 #: What starting Python and writing the answer may take of the seconds that are promised.

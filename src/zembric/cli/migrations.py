@@ -8,8 +8,8 @@ from typing import TYPE_CHECKING
 from alembic import command
 from alembic.config import Config
 
+from zembric.operations.cells.all_judged import rejudge_outdated
 from zembric.operations.database import unit_of_work
-from zembric.operations.judging_all import rejudge_outdated
 from zembric.paths import MIGRATIONS
 
 if TYPE_CHECKING:

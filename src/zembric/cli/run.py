@@ -16,11 +16,11 @@ from zembric.cli.postgres import run_server
 from zembric.cli.serve import choose_port, stay, stop_politely_on_kill, web_server, worker
 from zembric.cli.storage import default_directory, make_directory, only_one, publish_server, published_server
 from zembric.demo.load import COORDINATOR, VOLUNTEER, is_loaded, load_demo
+from zembric.operations.cells.photos import PhotoStore
 from zembric.operations.database import make_engine, unit_of_work
 from zembric.operations.housekeeping import tidy
-from zembric.operations.log_traces import LogStore
+from zembric.operations.measuring.log_traces import LogStore
 from zembric.operations.people import first_invitation
-from zembric.operations.photos import PhotoStore
 
 _LOOPBACK = "127.0.0.1"
 

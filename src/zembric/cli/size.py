@@ -7,9 +7,9 @@ from typing import Any
 
 from zembric.cli.numbers import positive
 from zembric.core.errors import BadInputError
-from zembric.core.limits import Family
-from zembric.core.rules import USUAL_RULES
-from zembric.core.sizes import Size, check_claim, read_print
+from zembric.core.house.limits import Family
+from zembric.core.house.rules import USUAL_RULES
+from zembric.core.identify.sizes import Size, check_claim, read_print
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:

@@ -10,7 +10,8 @@ from zembric.core.sums.all import ALL_SUMS, work_out
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
-    from zembric.core.sums.registry import Input, Sum
+    from zembric.core.inputs import Input
+    from zembric.core.sums.registry import Sum
 
 _DIGITS = 9
 

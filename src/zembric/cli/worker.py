@@ -11,10 +11,10 @@ import procrastinate
 from sqlalchemy import make_url
 
 from zembric.operations.database import make_engine, unit_of_work
-from zembric.operations.log_traces import LogStore
-from zembric.operations.logs import give_up_log, read_waiting_log, take_up_again
+from zembric.operations.matching.searches import give_up_search, run_search, take_up_searches_again
+from zembric.operations.measuring.log_traces import LogStore
+from zembric.operations.measuring.logs import give_up_log, read_waiting_log, take_up_again
 from zembric.operations.queue import LOGS, READ_LOG, SEARCH_MATCH, SEARCHES
-from zembric.operations.searches import give_up_search, run_search, take_up_searches_again
 
 if TYPE_CHECKING:
     from sqlalchemy import Engine

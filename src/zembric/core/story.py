@@ -10,8 +10,8 @@ if TYPE_CHECKING:
     from collections.abc import Iterable
     from datetime import datetime
 
-    from zembric.core.limits import Family
-    from zembric.core.sizes import Size
+    from zembric.core.house.limits import Family
+    from zembric.core.identify.sizes import Size
 
 
 class Finding(StrEnum):

@@ -7,10 +7,11 @@ from datetime import datetime, timedelta
 from random import Random
 from typing import TYPE_CHECKING
 
-from zembric.core.simulation import SimulatedCell
-from zembric.operations import donors, entries
+from zembric.core.measure.simulation import SimulatedCell
+from zembric.operations import donors
+from zembric.operations.bench import entries
+from zembric.operations.bench.readings import TypedReading
 from zembric.operations.donors import DonorToOpen
-from zembric.operations.readings import TypedReading
 
 if TYPE_CHECKING:
     from sqlalchemy.orm import Session

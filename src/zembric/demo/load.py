@@ -11,21 +11,25 @@ from random import Random
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from zembric.core.limits import Family
-from zembric.core.simulation import SimulatedCell
+from zembric.core.house.limits import Family
+from zembric.core.measure.simulation import SimulatedCell
 from zembric.demo.evening import Evening
 from zembric.demo.measuring import instruments_of_the_table, logs_of_testers, two_testers, watched_at_rest
 from zembric.demo.picture import draw_pack
 from zembric.models import CellModel, Donor, Person, Place
-from zembric.operations import catalogue, donors, entries, labels, packs, people, plans, recoveries, wishes
+from zembric.operations import donors, people
 from zembric.operations.actors import Actor
-from zembric.operations.cells import CellFilter, list_cells
+from zembric.operations.bench import entries, recoveries
+from zembric.operations.cells.overview import CellFilter, list_cells
+from zembric.operations.cells.photos import PhotoStore, add_photo
 from zembric.operations.donors import DonorToOpen
-from zembric.operations.log_traces import LogStore
-from zembric.operations.matching import MatchRequest, propose
-from zembric.operations.photos import PhotoStore, add_photo
+from zembric.operations.known import catalogue
+from zembric.operations.matching.proposals import MatchRequest, propose
+from zembric.operations.measuring.log_traces import LogStore
+from zembric.operations.packing import packs, plans, wishes
+from zembric.operations.packing.plans import PackToKeep
+from zembric.operations.papers import labels
 from zembric.operations.places import PlaceToMake, make_place, take_stock
-from zembric.operations.plans import PackToKeep
 
 COORDINATOR = "Oona"
 VOLUNTEER = "Tamsin"

@@ -7,15 +7,17 @@ from datetime import datetime, timedelta
 from random import Random
 from typing import TYPE_CHECKING
 
-from zembric.core.limits import Family
-from zembric.core.simulation import SimulatedBench, SimulatedCell, SimulatedRow
+from zembric.core.house.limits import Family
+from zembric.core.measure.simulation import SimulatedBench, SimulatedCell, SimulatedRow
 from zembric.demo.evening import Evening
-from zembric.operations import entries, instruments, log_readings, logs, measuring
+from zembric.operations.bench import entries
+from zembric.operations.bench.readings import TypedReading
 from zembric.operations.donors import DonorToOpen
 from zembric.operations.file_store import Received
-from zembric.operations.instruments import TypedInstrument
-from zembric.operations.measuring import TypedMeasurement
-from zembric.operations.readings import TypedReading
+from zembric.operations.known import instruments
+from zembric.operations.known.instruments import TypedInstrument
+from zembric.operations.measuring import log_readings, logs, methods
+from zembric.operations.measuring.methods import TypedMeasurement
 
 if TYPE_CHECKING:
     from collections.abc import Iterable
@@ -23,7 +25,7 @@ if TYPE_CHECKING:
     from sqlalchemy.orm import Session
 
     from zembric.operations.actors import Actor
-    from zembric.operations.log_traces import LogStore
+    from zembric.operations.measuring.log_traces import LogStore
 
 _LAYERED = Family.LAYERED_OXIDE.value
 _RUN = {"started_full": "yes", "ran_out": "yes"}
@@ -62,12 +64,12 @@ def two_testers(bench: Evening, numbers: dict[str, str]) -> None:
                 numbers[tester], confirmed=True,
             )  # fmt: skip
             bench.pause(minutes=3)
-            measuring.keep_measurement(bench.session, bench.who, number, typed, bench.now)
+            methods.keep_measurement(bench.session, bench.who, number, typed, bench.now)
     values = {"u_rest_v": "3.312", "u_load_v": "3.271", "r_load_ohm": "4.7", "after_s": "10", "cell_degc": "21"}
     for number in cells[:3]:
         bench.pause(minutes=2)
         typed = TypedMeasurement("two-voltage", values, {"charger_on": "no"}, numbers["grey"], confirmed=True)
-        measuring.keep_measurement(bench.session, bench.who, number, typed, bench.now)
+        methods.keep_measurement(bench.session, bench.who, number, typed, bench.now)
 
 
 def watched_at_rest(bench: Evening, numbers: dict[str, str], now: datetime) -> None:

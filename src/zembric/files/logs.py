@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from zembric.core.errors import BadInputError
-from zembric.core.traces.model import LogRefusedError
+from zembric.core.measure.traces.model import LogRefusedError
 
 _WORKBOOK_MAGIC, _PARQUET_MAGIC = b"PK\x03\x04", b"PAR1"
 _MOST_ROWS, _MOST_COLUMNS = 1_048_576, 60

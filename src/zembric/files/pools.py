@@ -9,7 +9,7 @@ import re
 from typing import TYPE_CHECKING
 
 from zembric.core.errors import BadInputError
-from zembric.core.matching import MatchCell
+from zembric.core.match import MatchCell
 
 if TYPE_CHECKING:
     from collections.abc import Iterator

@@ -20,16 +20,26 @@ from pydantic import (
     ValidationError,
 )
 
-from zembric.core.assessment import size_of
-from zembric.core.entry_checks import refuse_shorted
 from zembric.core.errors import BadInputError
-from zembric.core.excess import charges_at_zero
-from zembric.core.families import check_marked_full_v
-from zembric.core.figures import run_u_mah
-from zembric.core.judgement import Judgement, Reason
-from zembric.core.limits import VOLTAGE_RESOLUTION_V, Family
-from zembric.core.rules import SWITCHES, USUAL_RULES, GradeSchool, HouseRules, SpecialRule, VoltageSchool, check_rules
-from zembric.core.sizes import check_rated, measured_outline
+from zembric.core.grade.assessment import size_of
+from zembric.core.grounds import Reason
+from zembric.core.house.limits import VOLTAGE_RESOLUTION_V, Family
+from zembric.core.house.rules import (
+    SWITCHES,
+    USUAL_RULES,
+    GradeSchool,
+    HouseRules,
+    SpecialRule,
+    VoltageSchool,
+    check_rules,
+)
+from zembric.core.identify.families import check_marked_full_v
+from zembric.core.identify.sizes import check_rated, measured_outline
+from zembric.core.judge.judgement import Judgement
+from zembric.core.measure.entry_checks import refuse_shorted
+from zembric.core.measure.excess import charges_at_zero
+from zembric.core.measure.figures import run_u_mah
+from zembric.core.measure.uncertainty import resistance_u_mohm
 from zembric.core.story import (
     CameBack,
     CameFrom,
@@ -62,10 +72,9 @@ from zembric.core.story import (
     VoltageState,
     Warmth,
 )
-from zembric.core.uncertainty import resistance_u_mohm
 
 if TYPE_CHECKING:
-    from zembric.core.sizes import Size
+    from zembric.core.identify.sizes import Size
 
 MOST_BYTES = 4 * 1024 * 1024
 

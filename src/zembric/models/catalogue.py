@@ -7,7 +7,7 @@ from datetime import date
 from sqlalchemy import ARRAY, CheckConstraint, Text
 from sqlalchemy.orm import Mapped, mapped_column
 
-from zembric.core.limits import Family
+from zembric.core.house.limits import Family
 from zembric.models.base import Base, IntPk, one_of, version_column
 
 JUDGED_AS = ("laptop", "vape", "power-tool", "phone", "other")

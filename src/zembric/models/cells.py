@@ -8,8 +8,8 @@ from typing import TYPE_CHECKING
 from sqlalchemy import CheckConstraint, ForeignKey, Index, Sequence, text
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
-from zembric.core.ends import BUILDS, PLUS_ENDS, PROTECTIONS, TERMINALS
-from zembric.core.limits import Family
+from zembric.core.house.limits import Family
+from zembric.core.identify.ends import BUILDS, PLUS_ENDS, PROTECTIONS, TERMINALS
 from zembric.models.base import Base, IntPk, one_of
 from zembric.models.catalogue import CellModel
 

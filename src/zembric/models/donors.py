@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from sqlalchemy import ARRAY, CheckConstraint, Double, ForeignKey, Sequence
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
-from zembric.core.donor_clues import SYMPTOMS
+from zembric.core.identify.donor_clues import SYMPTOMS
 from zembric.models.base import Base, IntPk, one_of, version_column
 from zembric.models.catalogue import DonorKindRow
 from zembric.models.people import Person

@@ -9,7 +9,7 @@ from sqlalchemy import CheckConstraint, ForeignKey
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
-from zembric.core.rules import GRADE_SCHOOLS, VOLTAGE_SCHOOLS
+from zembric.core.house.rules import GRADE_SCHOOLS, VOLTAGE_SCHOOLS
 from zembric.models.base import Base, IntPk, one_of
 
 GRADES = ("A", "B", "C", "out", "not-yet")

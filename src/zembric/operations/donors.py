@@ -8,16 +8,22 @@ from typing import TYPE_CHECKING, Any
 from sqlalchemy import ColumnElement, func, or_, select
 from sqlalchemy.orm import selectinload
 
-from zembric.core import limits
-from zembric.core.donor_clues import SYMPTOMS
-from zembric.core.donor_kinds import NOT_FOR_THIS_TABLE
-from zembric.core.entry_checks import KnownOfCell, check_voltage, read_number
-from zembric.core.errors import BadInputError, ChangedMeanwhileError, ConflictError, DangerError, NotFoundError
-from zembric.core.families import check_marked_full_v
-from zembric.core.limits import CELL_MOST_MAH, Family
-from zembric.core.numbering import make_number
-from zembric.core.numbering import read_number as read_thing_number
-from zembric.core.sizes import ask_about_rated
+from zembric.core.errors import (
+    BadInputError,
+    ChangedMeanwhileError,
+    ConflictError,
+    DangerError,
+    NotFoundError,
+)
+from zembric.core.house import limits
+from zembric.core.house.limits import CELL_MOST_MAH, Family
+from zembric.core.identify.donor_clues import SYMPTOMS
+from zembric.core.identify.donor_kinds import NOT_FOR_THIS_TABLE
+from zembric.core.identify.families import check_marked_full_v
+from zembric.core.identify.numbering import make_number
+from zembric.core.identify.numbering import read_number as read_thing_number
+from zembric.core.identify.sizes import ask_about_rated
+from zembric.core.measure.entry_checks import KnownOfCell, check_voltage, read_number
 from zembric.core.words import unit_of
 from zembric.models import (
     CELL_NUMBERS,
@@ -32,9 +38,10 @@ from zembric.models import (
     Person,
 )
 from zembric.models.donors import CHARGED_IN, CHARGER_KINDS, CONVERTERS, PART_KINDS, YES_NO_UNKNOWN
-from zembric.operations.catalogue import get_model, resolve_size
-from zembric.operations.in_place import in_place_of
-from zembric.operations.judging import rejudge, rules_in_force
+from zembric.operations.cells.in_place import in_place_of
+from zembric.operations.cells.judged import rejudge
+from zembric.operations.known.catalogue import get_model, resolve_size
+from zembric.operations.known.rules import rules_in_force
 from zembric.operations.places import LARGEST_TRAY, room_in_tray
 from zembric.operations.record import note
 

@@ -12,7 +12,13 @@ from argon2.exceptions import VerificationError
 from sqlalchemy import delete, func, select
 from sqlalchemy.dialects.postgresql import insert
 
-from zembric.core.errors import BadInputError, ConflictError, NotFoundError, NotSignedInError, TooManyTriesError
+from zembric.core.errors import (
+    BadInputError,
+    ConflictError,
+    NotFoundError,
+    NotSignedInError,
+    TooManyTriesError,
+)
 from zembric.models import ROLES, Invitation, Person, ServerSecret, SignInTry
 from zembric.operations.actors import Actor
 from zembric.operations.record import note

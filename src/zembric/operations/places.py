@@ -8,9 +8,15 @@ from typing import TYPE_CHECKING
 from sqlalchemy import func, select
 from sqlalchemy.orm import joinedload
 
-from zembric.core.errors import BadInputError, ChangedMeanwhileError, ConflictError, DangerError, NotFoundError
-from zembric.core.numbering import make_number, read_any
-from zembric.core.pack_rules import NOT_ONTO_THE_SHELF
+from zembric.core.errors import (
+    BadInputError,
+    ChangedMeanwhileError,
+    ConflictError,
+    DangerError,
+    NotFoundError,
+)
+from zembric.core.identify.numbering import make_number, read_any
+from zembric.core.pack.rules import NOT_ONTO_THE_SHELF
 from zembric.core.story import HAZARDS
 from zembric.models import (
     PLACE_NUMBERS,

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from zembric.core.label_layouts import QR_MODULES, LabelLayout, label_places
-from zembric.core.numbering import code_text
+from zembric.core.identify.numbering import code_text
+from zembric.core.labels import QR_MODULES, LabelLayout, label_places
 from zembric.prints.paper import bytes_of, draw_code, new_paper, write
 
 if TYPE_CHECKING:
@@ -13,7 +13,7 @@ if TYPE_CHECKING:
 
     from fpdf import FPDF
 
-    from zembric.operations.labels import LabelText
+    from zembric.operations.papers.labels import LabelText
 
 _MARGIN_MM = 1.2
 # A reader needs so much white around a code (ISO/IEC 18004).

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 
 import segno
 
-from zembric.core.label_layouts import QR_MODULES
+from zembric.core.labels import QR_MODULES
 
 if TYPE_CHECKING:
     from fpdf import FPDF

@@ -8,7 +8,7 @@ from __future__ import annotations
 from itertools import groupby
 from typing import TYPE_CHECKING
 
-from zembric.core.numbering import code_text
+from zembric.core.identify.numbering import code_text
 from zembric.prints.paper import bytes_of, draw_code, new_paper, write
 
 if TYPE_CHECKING:

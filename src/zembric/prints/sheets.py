@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from zembric.core.label_layouts import LabelLayout, label_places
-from zembric.core.numbering import code_text
+from zembric.core.identify.numbering import code_text
+from zembric.core.labels import LabelLayout, label_places
 from zembric.prints.paper import bytes_of, draw_code, new_paper, write
 
 if TYPE_CHECKING:

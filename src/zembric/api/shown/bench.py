@@ -6,18 +6,18 @@ from typing import TYPE_CHECKING
 
 from zembric.api import schemas
 from zembric.api.shown.cells import show_cell
-from zembric.core import limits
+from zembric.core.house import limits
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
     from datetime import datetime
 
-    from zembric.core.looking import LookPrompt
-    from zembric.core.recovery import RecoveryPlan
-    from zembric.core.sizes import ClaimCheck, Size, SizePrint
+    from zembric.core.identify.sizes import ClaimCheck, Size, SizePrint
+    from zembric.core.judge.looking import LookPrompt
+    from zembric.core.next_step.recovery import RecoveryPlan
     from zembric.models import Photo
-    from zembric.operations.benchside import Benchside, TrayPass
-    from zembric.operations.recoveries import RunningRecovery
+    from zembric.operations.bench.benchside import Benchside, TrayPass
+    from zembric.operations.bench.recoveries import RunningRecovery
 
 
 def show_bench(side: Benchside, photos: Sequence[Photo], now: datetime) -> schemas.BenchOut:

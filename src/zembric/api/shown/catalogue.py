@@ -6,11 +6,8 @@ from itertools import zip_longest
 from typing import TYPE_CHECKING, Any, get_args
 
 from zembric.api import schemas
-from zembric.core.donor_kinds import NOT_FOR_THIS_TABLE
-from zembric.core.first_voltage import bands_upwards
-from zembric.core.label_layouts import LAYOUTS
-from zembric.core.limits import Family
-from zembric.core.rules import (
+from zembric.core.house.limits import Family
+from zembric.core.house.rules import (
     GRADE_SCHOOLS,
     HOUSE_LIMITS,
     SWITCHES,
@@ -18,17 +15,20 @@ from zembric.core.rules import (
     WHY_VOLTAGE_SCHOOL,
     differences,
 )
-from zembric.operations import catalogue
-from zembric.operations.judging import rules_of
+from zembric.core.identify.donor_kinds import NOT_FOR_THIS_TABLE
+from zembric.core.labels import LAYOUTS
+from zembric.core.measure.first_voltage import bands_upwards
+from zembric.operations.known import catalogue
+from zembric.operations.known.rules import rules_of
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
     from sqlalchemy.orm import Session
 
-    from zembric.core.typed_amounts import Amount
+    from zembric.core.measure.typed_amounts import Amount
     from zembric.models import LabelPrint, RuleSet
-    from zembric.operations.lists import ListPreview
+    from zembric.operations.papers.lists import ListPreview
 
 
 def show_catalogue(session: Session) -> schemas.CatalogueOut:

@@ -5,18 +5,18 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Any
 
 from zembric.api import schemas
-from zembric.core.next_step import AFTER_WAITING
+from zembric.core.next_step.planner import AFTER_WAITING
 from zembric.models import InspectionEntry, ReadingEntry, StepEntry
-from zembric.operations.cells import WATCHED_STEPS
-from zembric.operations.judging import reason_json
+from zembric.operations.cells.judged import reason_json
+from zembric.operations.cells.overview import WATCHED_STEPS
 
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
     from datetime import datetime
 
     from zembric.models import CellRow, Entry, Happening, JudgementRow
-    from zembric.operations.cells import CellStory, ListedCell, StepGroup, TraySteps
-    from zembric.operations.what_if import Supposed
+    from zembric.operations.cells.overview import CellStory, ListedCell, StepGroup, TraySteps
+    from zembric.operations.cells.what_if import Supposed
 
 _AS_KEPT = (
     "advertised_capacity_mah", "chemistry_code", "model_id", "width_mm", "length_mm", "thickness_mm", "mass_g", "build", "plus_end",

@@ -6,21 +6,17 @@ from typing import TYPE_CHECKING, Any
 
 from zembric.api import schemas
 from zembric.api.shown.cells import show_cell
-from zembric.core.donor_clues import (
-    compare_groups,
-    expect_from_symptom,
-    read_pack_print,
-)
 from zembric.core.errors import BadInputError
-from zembric.core.limits import SIBLING_GAP_V
-from zembric.operations.in_place import charge_current_of, in_place_of
+from zembric.core.house.limits import SIBLING_GAP_V
+from zembric.core.identify.donor_clues import compare_groups, expect_from_symptom, read_pack_print
+from zembric.operations.cells.in_place import charge_current_of, in_place_of
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
-    from zembric.core.rules import HouseRules
+    from zembric.core.house.rules import HouseRules
     from zembric.models import Donor, GroupReading, Part, Photo
-    from zembric.operations.cells import ListedCell
+    from zembric.operations.cells.overview import ListedCell
 
 _TYPED = (
     "symptom", "ran_min", "runs_now_min", "claimed_v", "claimed_wh", "claimed_mah", "charger_kind", "charger_k_v", "charger_r1_ohm",

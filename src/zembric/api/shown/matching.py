@@ -7,20 +7,20 @@ from typing import TYPE_CHECKING, get_args
 from zembric.api import schemas
 from zembric.api.shown.cells import show_cell
 from zembric.core.errors import ZembricError
-from zembric.core.families import full_voltage_v
-from zembric.core.limits import JOIN_WITHIN_V, Family
-from zembric.core.matching import kind_of, tolerances_of
+from zembric.core.house.limits import JOIN_WITHIN_V, Family
+from zembric.core.identify.families import full_voltage_v
+from zembric.core.match import kind_of, tolerances_of
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
-    from zembric.core.matching import Alternative, Candidate, Conditions, Tolerance, Trust
-    from zembric.core.needs import Proposals
-    from zembric.core.rules import HouseRules
+    from zembric.core.house.rules import HouseRules
+    from zembric.core.match import Alternative, Candidate, Conditions, Tolerance, Trust
+    from zembric.core.match.needs import Proposals
     from zembric.models import MatchSearch
-    from zembric.operations.cells import ListedCell
-    from zembric.operations.matching import MatchRequest, Proposal
-    from zembric.operations.wishes import WishState
+    from zembric.operations.cells.overview import ListedCell
+    from zembric.operations.matching.proposals import MatchRequest, Proposal
+    from zembric.operations.packing.wishes import WishState
 
 _AS_DESIGNED = (
     "series",

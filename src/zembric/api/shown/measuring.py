@@ -10,13 +10,13 @@ from zembric.api import schemas
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
-    from zembric.core.self_discharge import RestPicture
+    from zembric.core.measure.self_discharge import RestPicture
+    from zembric.core.measure.traces.thinning import Curve
     from zembric.core.sums.registry import Result
-    from zembric.core.traces.thinning import Curve
     from zembric.models import Base, Instrument, LogRow, ReadingEntry
-    from zembric.operations.earlier_readings import Earlier
-    from zembric.operations.instruments import Agreement
-    from zembric.operations.measuring import Measured
+    from zembric.operations.known.instruments import Agreement
+    from zembric.operations.measuring.earlier_readings import Earlier
+    from zembric.operations.measuring.methods import Measured
 
 _PREVIEW_LINES, _PREVIEW_CHARS = 12, 200
 _EARLIER_SHOWN = 50

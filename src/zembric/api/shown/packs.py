@@ -6,22 +6,22 @@ from typing import TYPE_CHECKING
 
 from zembric.api import schemas
 from zembric.api.shown.cells import show_cell, show_happening
-from zembric.core.families import full_voltage_v
-from zembric.core.limits import CUT_OFF_V, JOIN_WITHIN_V, NOMINAL_V, Family
-from zembric.core.pack_rules import voltage_gap_v
-from zembric.operations.cells import ListedCell
-from zembric.operations.packed_cells import members_of, packed_member
-from zembric.operations.packs import NEXT_STATES, looks_stale
-from zembric.operations.plans import pick_list
+from zembric.core.house.limits import CUT_OFF_V, JOIN_WITHIN_V, NOMINAL_V, Family
+from zembric.core.identify.families import full_voltage_v
+from zembric.core.pack.rules import voltage_gap_v
+from zembric.operations.cells.overview import ListedCell
+from zembric.operations.cells.packed import members_of, packed_member
+from zembric.operations.packing.packs import NEXT_STATES, looks_stale
+from zembric.operations.packing.plans import pick_list
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
     from datetime import datetime
 
-    from zembric.core.pack_rules import Refusal
-    from zembric.core.rules import HouseRules
+    from zembric.core.house.rules import HouseRules
+    from zembric.core.pack.rules import Refusal
     from zembric.models import CellRow, Happening, Pack, PackCell
-    from zembric.operations.plans import PlanState
+    from zembric.operations.packing.plans import PlanState
 
 
 def show_pack(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from types import MappingProxyType
 
-from zembric.core.rules import USUAL_RULES, HouseRules
+from zembric.core.house.rules import USUAL_RULES, HouseRules
 from zembric.core.sums import charging, electric, measuring
 from zembric.core.sums.registry import Result, Sum, run_sum
 

@@ -4,35 +4,29 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from zembric.core import limits
-from zembric.core.charging import check_full_v, plan_charge
+from zembric.core.electric.charging import check_full_v, plan_charge
+from zembric.core.electric.joining import join_cells
 from zembric.core.errors import BadInputError
-from zembric.core.families import ocv_table, state_of_charge, volts_per_charge
-from zembric.core.joining import join_cells
-from zembric.core.limits import Family, Kind
-from zembric.core.self_discharge import fit_slope, line_of
-from zembric.core.sums.registry import (
+from zembric.core.house import limits
+from zembric.core.house.limits import Family, Kind
+from zembric.core.identify.families import ocv_table, state_of_charge, volts_per_charge
+from zembric.core.inputs import (
     FAMILY,
     PHYSICS,
     Ground,
     Input,
-    Line,
-    Output,
-    Picture,
-    RedLine,
-    Result,
-    Sum,
     Values,
-    beyond,
     family_of,
     maybe,
     number,
     numbers,
 )
-from zembric.core.uncertainty import resolution_u
+from zembric.core.measure.self_discharge import fit_slope, line_of
+from zembric.core.measure.uncertainty import resolution_u
+from zembric.core.sums.registry import Line, Output, Picture, RedLine, Result, Sum, beyond
 
 if TYPE_CHECKING:
-    from zembric.core.rules import HouseRules
+    from zembric.core.house.rules import HouseRules
 
 _TABLE = Ground("generic table of voltage over charge, for planning only", Kind.HOUSE, limits.HOUSE_DEFAULT)
 _DAYS_OF_MONTH = 30

@@ -4,16 +4,17 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from zembric.core import limits
-from zembric.core.conductors import STRIP_OHM_M, copper_wire, strip_conductor
-from zembric.core.donor_clues import program_current_ma
+from zembric.core.electric.conductors import STRIP_OHM_M, copper_wire, strip_conductor
 from zembric.core.errors import BadInputError
-from zembric.core.limits import Kind
-from zembric.core.sums.registry import PHYSICS, Ground, Input, Output, Result, Sum, Values, beyond, maybe, number
+from zembric.core.house import limits
+from zembric.core.house.limits import Kind
+from zembric.core.identify.donor_clues import program_current_ma
+from zembric.core.inputs import PHYSICS, Ground, Input, Values, maybe, number
+from zembric.core.sums.registry import Output, Result, Sum, beyond
 
 if TYPE_CHECKING:
-    from zembric.core.conductors import Conductor
-    from zembric.core.rules import HouseRules
+    from zembric.core.electric.conductors import Conductor
+    from zembric.core.house.rules import HouseRules
 
 
 def _load_resistor(values: Values, rules: HouseRules) -> Result:

@@ -2,82 +2,27 @@
 
 from __future__ import annotations
 
-import math
-from statistics import fmean, stdev
 from typing import TYPE_CHECKING
 
-from zembric.core import limits
-from zembric.core.errors import BadInputError
-from zembric.core.limits import Kind
-from zembric.core.sums.registry import PHYSICS, Ground, Input, Output, Result, Sum, Values, number, numbers
-from zembric.core.uncertainty import probability_below, rectangle_u, resolution_u, sureness
+from zembric.core.house import limits
+from zembric.core.house.limits import Kind
+from zembric.core.inputs import PHYSICS, Ground, Input, Values, number, numbers
+from zembric.core.measure.formulas import (
+    compare_pct,
+    two_current_mohm,
+    two_current_u_mohm,
+    two_voltage_mohm,
+    two_voltage_u_mohm,
+    usb_linear_mah,
+)
+from zembric.core.measure.uncertainty import probability_below, sureness
+from zembric.core.sums.registry import Output, Result, Sum
 
 if TYPE_CHECKING:
-    from zembric.core.rules import HouseRules
+    from zembric.core.house.rules import HouseRules
 
 _RESOLUTION = Input("resolution_v", "V", "last digit of the meter", example="0.01")
 _GUM = Ground("resolution / √12, allowances as half widths / √3, added in squares", Kind.STANDARD, limits.GUM)
-
-
-def two_voltage_mohm(rest_v: float, load_v: float, load_ohm: float) -> float:
-    """r = R (U0 - U1) / U1 [mOhm].
-
-    Raises:
-        BadInputError: the loaded voltage does not lie below the resting one.
-    """
-    if load_v >= rest_v:
-        raise BadInputError(
-            f"With the resistor on it reads {load_v:g} V and the cell rests at {rest_v:g} V: under load it must be lower. Is a charger "
-            "still connected, or are the two swapped?",
-            field="u_load_v",
-        )
-    return 1000 * load_ohm * (rest_v - load_v) / load_v
-
-
-def two_voltage_u_mohm(rest_v: float, load_v: float, load_ohm: float, resolution_v: float, rules: HouseRules) -> float:
-    """Standard uncertainty [mOhm]: the meter's last digit in both readings, and the tolerance of the resistor."""
-    by_meter = 1000 * resolution_u(resolution_v) * math.hypot(load_ohm / load_v, load_ohm * rest_v / load_v**2)
-    by_resistor = (
-        rectangle_u(rules.value(limits.DC_HALF_WIDTH_PCT) / 100) * 1000 * load_ohm * (rest_v - load_v) / load_v
-    )
-    return math.hypot(by_meter, by_resistor)
-
-
-def two_current_mohm(u1_v: float, i1_a: float, u2_v: float, i2_a: float) -> float:
-    """r = (U1 - U2) / (I2 - I1) [mOhm], discharge positive.
-
-    Raises:
-        BadInputError: the currents are equal, or the larger one does not pull the voltage lower.
-    """
-    if i1_a == i2_a:
-        raise BadInputError("i2_a equals i1_a; two different currents are needed.", field="i2_a")
-    ohm = (u1_v - u2_v) / (i2_a - i1_a)
-    if ohm <= 0:
-        raise BadInputError(
-            "The larger current must pull the voltage lower. Discharge counts positive; are the two swapped?",
-            field="u2_v",
-        )
-    return 1000 * ohm
-
-
-def two_current_u_mohm(i1_a: float, i2_a: float, resolution_v: float) -> float:
-    return 1000 * math.sqrt(2) * resolution_u(resolution_v) / abs(i2_a - i1_a)
-
-
-def usb_linear_mah(meter_mah: float, draw_ma: float, hours: float) -> float:
-    """Charge into the cell [mAh]: what the meter counted, less what the module itself drew.
-
-    Raises:
-        BadInputError: nothing is left.
-    """
-    left = meter_mah - draw_ma * hours
-    if left <= 0:
-        raise BadInputError(
-            f"The module alone would have drawn {draw_ma * hours:.0f} mAh in {hours:g} h, all that the meter "
-            "counted. Look at hours and draw.",
-            field="module_draw_ma",
-        )
-    return left
 
 
 def _two_voltage(values: Values, rules: HouseRules) -> Result:
@@ -132,22 +77,6 @@ def _usb_step_up(values: Values, _rules: HouseRules) -> Result:
     return Result(
         {"capacity_mah": capacity_mah}, f"{meter_mwh:g} mWh / ({efficiency:g} × {mean_v:g} V) = {capacity_mah:.0f} mAh"
     )
-
-
-def compare_pct(a: tuple[float, ...], b: tuple[float, ...]) -> tuple[float, float]:
-    """Mean relative difference of two testers on the same cells and its standard error [%], b against a.
-
-    Raises:
-        BadInputError: fewer than three pairs, or not as many of one as of the other.
-    """
-    if len(a) != len(b):
-        raise BadInputError(f"b has {len(b)} values and a has {len(a)}; each cell needs one of both.", field="b")
-    if len(a) < 3:
-        raise BadInputError(f"{len(a)} cells say nothing about two testers; measure at least 3 on both.", field="a")
-    if min(*a, *b) <= 0:
-        raise BadInputError("Every value must be above zero.", field="a" if min(a) <= 0 else "b")
-    differences = [200 * (second - first) / (first + second) for first, second in zip(a, b, strict=True)]
-    return fmean(differences), stdev(differences) / math.sqrt(len(differences))
 
 
 def _compare_testers(values: Values, _rules: HouseRules) -> Result:

@@ -1,39 +1,20 @@
-"""What a bench sum is: inputs with units, a formula with its source, outputs; and how typed values are checked."""
+"""What a bench sum is: inputs with units, a formula with its source, outputs."""
 
 from __future__ import annotations
 
 import math
-import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from difflib import get_close_matches
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING
 
 from zembric.core.errors import BadInputError, NotFoundError
-from zembric.core.limits import Family, Kind
+from zembric.core.house.limits import Kind
+from zembric.core.inputs import Ground, Input, Value, Values, check_values
 
 if TYPE_CHECKING:
-    from zembric.core.limits import Limit
-    from zembric.core.rules import HouseRules
-
-Number = float
-Value = float | str | bool | None
-Values = Mapping[str, "float | str | tuple[float, ...] | None"]
-Need = Literal["positive", "zero-or-more", "any", "share", "choice", "list"]
-
-
-@dataclass(frozen=True, slots=True)
-class Input:
-    """One input. `share` lies above 0 and at most at 1; a list holds several numbers; a choice one of `choices`."""
-
-    key: str
-    unit: str
-    meaning: str
-    need: Need = "positive"
-    optional: bool = False
-    choices: tuple[str, ...] = ()
-    #: What a form begins with; None: the field is empty.
-    example: str | None = None
+    from zembric.core.house.limits import Limit
+    from zembric.core.house.rules import HouseRules
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,15 +23,6 @@ class Output:
     unit: str
     meaning: str
     digits: int = 1
-
-
-@dataclass(frozen=True, slots=True)
-class Ground:
-    """A number or law that a sum rests on, with its kind and source."""
-
-    text: str
-    kind: Kind
-    source: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -118,12 +90,6 @@ class Sum:
     work_out: Callable[[Values, HouseRules], Result] = field(repr=False)
 
 
-FAMILY = Input("family", "", "chemistry", "choice", choices=tuple(Family), example="layered-oxide")
-#: Beyond it nothing on a bench is measured, and products would leave the numbers a computer knows.
-_MOST = 1e9
-PHYSICS = Ground("arithmetic", Kind.PHYSICS, "Ohm's law, charge and energy")
-
-
 def run_sum(known: Mapping[str, Sum], name: str, typed: Mapping[str, str], rules: HouseRules) -> Result:
     """Works out one sum from typed values.
 
@@ -144,93 +110,3 @@ def run_sum(known: Mapping[str, Sum], name: str, typed: Mapping[str, str], rules
                 f"These values lead to no number for {meaning}. Look at them once more.", field=wanted.inputs[0].key
             )
     return result
-
-
-def check_values(name: str, inputs: tuple[Input, ...], typed: Mapping[str, str]) -> Values:
-    """Typed values by key as numbers, lists and choices; None for what was left out and may be.
-
-    Raises:
-        BadInputError: a key is unknown or missing, or a value cannot be; names the key.
-    """
-    keys = {entry.key: entry for entry in inputs}
-    for key in typed:
-        if key not in keys:
-            near = get_close_matches(key, keys, n=1)
-            raise BadInputError(
-                f'"{key[:40]}" is no input of {name}.'
-                + (f" Did you mean {near[0]}?" if near else f" It takes {', '.join(keys)}."),
-                code="unknown-key",
-                field=key[:40],
-            )
-    values: dict[str, float | str | tuple[float, ...] | None] = {}
-    for key, entry in keys.items():
-        text = typed.get(key, "").strip()
-        if not text:
-            if not entry.optional:
-                raise BadInputError(f"{_named(entry)} is missing.", code="missing-key", field=key)
-            values[key] = None
-        elif entry.need == "choice":
-            if text not in entry.choices:
-                raise BadInputError(
-                    f'{_named(entry)}: "{text[:40]}" is not one of {", ".join(entry.choices)}.', field=key
-                )
-            values[key] = text
-        elif entry.need == "list":
-            values[key] = tuple(_number(part, entry) for part in _parts(text))
-        else:
-            values[key] = _within(_number(text, entry), entry)
-    return values
-
-
-def _parts(text: str) -> list[str]:
-    """Numbers of a list: parted by semicolons or blanks, else by commas."""
-    parted = re.split(r"[;\s]+", text) if re.search(r"[;\s]", text.strip()) else text.split(",")
-    return [part.strip(",") for part in parted if part.strip(",")]
-
-
-def _number(text: str, entry: Input) -> float:
-    compact = re.sub(r"[\s\u00a0\u202f]", "", text).replace("\u2212", "-").replace(",", ".")
-    if not re.fullmatch(r"[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d{1,3})?", compact) or not math.isfinite(float(compact)):
-        raise BadInputError(f'{_named(entry)}: "{text.strip()[:40]}" is not a number.', field=entry.key)
-    value = float(compact)
-    if abs(value) > _MOST or 0 < abs(value) < 1 / _MOST:
-        raise BadInputError(f"{_named(entry)} is {value:g}; no bench knows such a value.", field=entry.key)
-    return value
-
-
-def _within(value: float, entry: Input) -> float:
-    wrong = {
-        "positive": value <= 0 and "it must be above zero",
-        "zero-or-more": value < 0 and "it cannot be below zero",
-        "share": not 0 < value <= 1 and "it lies above 0 and at most at 1",
-    }.get(entry.need)
-    if wrong:
-        raise BadInputError(f"{_named(entry)} is {value:g}; {wrong}.", field=entry.key)
-    return value
-
-
-def _named(entry: Input) -> str:
-    """As the form names it; whoever writes keys is told the key by the command."""
-    return f"{entry.meaning[:1].upper()}{entry.meaning[1:]}{f' [{entry.unit}]' if entry.unit else ''}"
-
-
-def number(values: Values, key: str) -> float:
-    """A number that was checked to be there."""
-    value = values[key]
-    assert isinstance(value, float)
-    return value
-
-
-def numbers(values: Values, key: str) -> tuple[float, ...]:
-    value = values[key]
-    assert isinstance(value, tuple)
-    return value
-
-
-def maybe(values: Values, key: str) -> float | None:
-    value = values.get(key)
-    return value if isinstance(value, float) else None
-
-
-def family_of(values: Values) -> Family:
-    return Family(str(values["family"]))

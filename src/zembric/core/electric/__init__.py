@@ -1,0 +1,1 @@
+"""Charging, joining, wires and strips: typed functions with units."""

@@ -1,0 +1,102 @@
+"""What a graded cell is good for, and what would settle a doubt about it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Literal
+
+from zembric.core.house import limits
+from zembric.core.measure.figures import resistance_times_capacity
+from zembric.core.measure.uncertainty import capacity_u_mah, sureness
+from zembric.core.words import amount
+
+if TYPE_CHECKING:
+    from zembric.core.grade.assessment import Assessment, Graded
+
+Drain = Literal["high", "usual", "low"]
+
+
+@dataclass(frozen=True, slots=True)
+class GoodFor:
+    """Which load a cell suits (None: not to be told), whether it only goes one by one, and why, in words."""
+
+    drain: Drain | None
+    single_use: bool
+    text: str
+
+
+def good_for(assessed: Assessment) -> GoodFor | None:
+    """What a graded cell is good for by r Q, continuous current and the house's switches; None: not graded, or out.
+
+    Source: r Q of high-drain cells 0.03 to 0.06 Ohm Ah, good below 0.15 at 1 kHz, doubled for DC at 10 s; house values.
+    """
+    if assessed.grade not in ("A", "B", "C"):
+        return None
+    drain = _drain(assessed)
+    single = _single_use(assessed)
+    words = {
+        "high": "High drain: tools, motors, anything that wants its charge within an hour.",
+        "usual": "Usual loads: lights, radios, boxes.",
+        "low": "Low drain only: clocks, sensors, small lights.",
+        None: "Low drain only: its resistance was not measured." if assessed.resistance_skipped else "Its load cannot be told by a tester's two wires.",
+    }  # fmt: skip
+    parts = [words[drain]]
+    if single:
+        parts.append(single)
+    return GoodFor(drain, single is not None, " ".join(parts))
+
+
+def _drain(assessed: Assessment) -> Drain | None:
+    resistance, capacity = assessed.resistance, assessed.capacity
+    if resistance is None or capacity is None or resistance.method == "tester":
+        return None
+    product, _ = resistance_times_capacity(resistance, capacity)
+    sees = limits.SEES_OF_1_KHZ.get(resistance.method)
+    at_1_khz = product / (assessed.rules.value(sees) if sees else 1.0)
+    if at_1_khz <= assessed.rules.value(limits.HIGH_DRAIN_OHM_AH) and assessed.grade != "C":
+        return "high"
+    return "usual" if at_1_khz <= assessed.rules.value(limits.RESISTANCE_GOOD_OHM_AH) else "low"
+
+
+def _single_use(assessed: Assessment) -> str | None:
+    if assessed.story.donor_kind == "vape" and assessed.rules.switches["vape-cells"] == "single-use":
+        return "Only one by one: this house puts no vape cells into packs."
+    return None
+
+
+def settles(assessed: Assessment) -> str | None:
+    """What would settle a doubt: the measurement with which it would be sure, or that none here will. None: no doubt."""
+    if assessed.sure in (None, "sure") or assessed.outs:
+        return None
+    figures: list[tuple[str, Graded | None]] = [
+        ("capacity", assessed.by_capacity), ("resistance", assessed.by_resistance), ("power", assessed.by_power),
+    ]  # fmt: skip
+    doubtful = next((name for name, graded in figures if graded and graded.sure == assessed.sure), None)
+    if doubtful == "capacity":
+        return _by_a_trace(assessed)
+    if doubtful == "resistance":
+        best = assessed.resistance is not None and assessed.resistance.method == "ac-1khz"
+        return (
+            "Three readings at 1 kHz, each with clean ends; where they lie on both sides of the limit, the worse side counts."
+            if best
+            else "A 1 kHz meter with four wires: it sees to 3 %."
+        )
+    if doubtful == "power":
+        return "Two voltages and a resistor once more, with more current or a meter with 1 mV digits."
+    return None
+
+
+def _by_a_trace(assessed: Assessment) -> str | None:
+    """Whether the finest way to a capacity would be sure of it at the value that is believed now."""
+    graded, capacity = assessed.by_capacity, assessed.capacity
+    if graded is None or capacity is None or graded.reason.value is None or graded.reason.limit is None:
+        return None
+    value, limit = graded.reason.value, graded.reason.limit.value
+    fine_u = value * capacity_u_mah(capacity.value_mah, "trace", assessed.rules) / capacity.value_mah
+    would_be = sureness(value, limit, fine_u, assessed.rules)
+    if would_be != "borderline" and capacity.method != "trace":
+        return f"A run with a log (± 1 %): at {amount(capacity.value_mah, 'mAh')} it would be {would_be} of its grade."
+    return (
+        f"Hardly any measurement: it lies {amount(abs(value - limit), graded.reason.limit.unit, 1)} from its limit. "
+        "After three runs the figure stands as it is."
+    )

@@ -1,0 +1,33 @@
+"""What a judgement rests on: grades, and grounds in words with value against limit."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from types import MappingProxyType
+from typing import TYPE_CHECKING, Literal
+
+if TYPE_CHECKING:
+    from zembric.core.house.limits import Limit
+
+Grade = Literal["A", "B", "C", "out", "not-yet"]
+#: What people see; in files a grade is its letter.
+GRADE_WORDS: Mapping[Grade, str] = MappingProxyType(
+    {"A": "Strong", "B": "Fair", "C": "Gentle", "out": "Out", "not-yet": "Not yet"}
+)
+WORST_GRADE_LAST: tuple[Grade, ...] = ("A", "B", "C", "out")
+
+
+@dataclass(frozen=True, slots=True)
+class Reason:
+    """One ground of a judgement, in words and, where it is a comparison, as value against limit."""
+
+    code: str
+    text: str
+    value: float | None = None
+    limit: Limit | None = None
+
+    @property
+    def margin(self) -> float | None:
+        """How far the value lies above its limit, in the limit's unit."""
+        return None if self.value is None or self.limit is None else self.value - self.limit.value

@@ -1,0 +1,292 @@
+"""The house rules: which schools a repair cafe follows where practice differs, and its own values for house limits."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, field, replace
+from types import MappingProxyType
+from typing import TYPE_CHECKING, Literal, get_args
+
+from zembric.core.errors import BadInputError
+from zembric.core.house import limits
+from zembric.core.house.limits import Family, GradeSteps, Limit
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping
+
+    from zembric.core.story import CellFacts
+
+VoltageSchool = Literal["strict", "usual", "thrifty"]
+# What speaks for each school, in its own words; a cafe chooses and says why.
+WHY_VOLTAGE_SCHOOL: Mapping[VoltageSchool, str] = MappingProxyType(
+    {
+        "strict": "For: no recovery to supervise, no hidden copper. Against: many cells of unused devices go to waste.",
+        "usual": "For: what data sheets allow with a small current is used. Against: an hour of supervision for each low cell.",
+        "thrifty": "For: saves deeply emptied cells. Against: copper may have dissolved; such cells need a coordinator's yes for ever.",
+    }
+)
+GradeSchool = Literal["health", "bins", "fitness"]
+
+VOLTAGE_SCHOOLS: Mapping[VoltageSchool, str] = MappingProxyType(
+    {
+        "strict": "Only takes cells found between 3.0 V and full; everything lower is recycled.",
+        "usual": "Recovers cells found between 2.0 and 3.0 V with a small current; below 2.0 V they are recycled.",
+        "thrifty": "Also recovers from 1.5 V, under watch and with a mark for life.",
+    }
+)
+GRADE_SCHOOLS: Mapping[GradeSchool, str] = MappingProxyType(
+    {
+        "health": "Measured capacity over rated capacity; by volume where no rated value is known.",
+        "bins": "Measured capacity by volume of the cell, whatever it was rated at.",
+        "fitness": "The worse of the capacity grade and the current the cell can keep up.",
+    }
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Switch:
+    """Something that is settled differently from house to house, and no arithmetic decides: its choices, each with what speaks for it."""
+
+    key: str
+    question: str
+    choices: Mapping[str, tuple[str, str]]
+    usual: str
+
+
+SWITCHES: Mapping[str, Switch] = MappingProxyType(
+    {
+        switch.key: switch
+        for switch in (
+            Switch(
+                "pack-sizes", "Which cylinder sizes may stand in one pack?",
+                MappingProxyType({
+                    "one": ("Only one size", "Holders fit, and cells of one size warm alike."),
+                    "any": ("Any size", "A group counts by its mAh; more of the shelf finds a use."),
+                }),
+                "one",
+            ),
+            Switch(
+                "pack-models", "Which cells may stand in one group?",
+                MappingProxyType({
+                    "same": ("The same model", "Cells of one model, or of one donor, age alike."),
+                    "near": ("The same family with near values", "Measured values say more than a print."),
+                }),
+                "same",
+            ),
+            Switch(
+                "joining", "How are cells joined?",
+                MappingProxyType({
+                    "spot-weld": ("Spot welding", "Little heat goes into the cell."),
+                    "solder": ("Soldering", "Needs no welder; quick, hot and short, never on the minus end for long."),
+                }),
+                "spot-weld",
+            ),
+            Switch(
+                "vape-cells", "May vape cells stand in packs?",
+                MappingProxyType({
+                    "packs": ("In packs too", "Measured like every other cell, they are as good as they measure."),
+                    "single-use": ("Only one by one", "Thin wraps and unknown makers: nothing in parallel or in series."),
+                }),
+                "packs",
+            ),
+            Switch(
+                "pack-board", "Does every pack get a board?",
+                MappingProxyType({
+                    "with": ("Always with a board", "One weak group is driven below its limit unseen without one."),
+                    "without": ("Single groups may go without", "A device that ends in time does its work for 1S."),
+                }),
+                "with",
+            ),
+        )
+    }
+)  # fmt: skip
+
+
+#: All house values by key, in the order they are shown in.
+HOUSE_LIMITS: Mapping[str, Limit] = MappingProxyType(
+    {key: limit for key, limit in limits.ALL_LIMITS.items() if limit.kind is limits.Kind.HOUSE}
+)
+#: Those that a coordinator may set otherwise: all that are no matter of life.
+EDITABLE: Mapping[str, Limit] = MappingProxyType({key: limit for key, limit in HOUSE_LIMITS.items() if not limit.fixed})
+#: A value further from its default than this factor is a slip, or no longer the rule it claims to be.
+WIDEST_FACTOR = 4.0
+_WIDER = (("strict", "usual"), ("usual", "relaxed"))
+# Each pair must stand in this order, or the rules contradict themselves.
+_IN_ORDER: tuple[tuple[Limit, Limit], ...] = (
+    *((steps.c, steps.b) for steps in (limits.HEALTH_PCT, *limits.BINS_MAH_PER_CM3.values(), limits.POWER_C)),
+    *((steps.b, steps.a) for steps in (limits.HEALTH_PCT, *limits.BINS_MAH_PER_CM3.values(), limits.POWER_C)),
+    (limits.WATCH_MV_PER_DAY, limits.LEAKING_MV_PER_DAY),
+    (limits.LIKELY_FROM, limits.SURE_FROM),
+    (limits.CHARGED_WITHIN_V, limits.CHARGED_NEARLY_WITHIN_V),
+    (limits.SETTLES_ENDED_V, limits.SETTLES_STOPPED_V),
+    (limits.COMPARABLE_FROM_DEGC, limits.COMPARABLE_TO_DEGC),
+    (limits.SMALL_FLAT_BELOW_CM3, limits.LARGE_FLAT_FROM_CM3),
+    (limits.HIGH_DRAIN_OHM_AH, limits.RESISTANCE_GOOD_OHM_AH),
+    *((density.doubtful, density.impossible) for density in limits.DENSITY_WH_PER_L.values()),
+    *((density.doubtful, density.impossible) for density in limits.DENSITY_WH_PER_KG.values()),
+    *((limits.NEAR_CAPACITY_PCT[low], limits.NEAR_CAPACITY_PCT[high]) for low, high in _WIDER),
+    *((limits.NEAR_RESISTANCE_RATIO[low], limits.NEAR_RESISTANCE_RATIO[high]) for low, high in _WIDER),
+    *((limits.NEAR_VOLTAGE_V[low], limits.NEAR_VOLTAGE_V[high]) for low, high in _WIDER),
+)
+
+
+@dataclass(frozen=True, slots=True)
+class SpecialRule:
+    """Values that hold for one family or one size only, and go before the general ones."""
+
+    values: Mapping[str, float]
+    family: Family | None = None
+    size_code: str | None = None
+
+
+_NOTHING: Mapping[str, float] = MappingProxyType({})
+_USUAL: Mapping[str, str] = MappingProxyType({key: switch.usual for key, switch in SWITCHES.items()})
+
+
+@dataclass(frozen=True, slots=True)
+class HouseRules:
+    """One version of the rules. `version` goes into every judgement made under it.
+
+    `values` are the house's own where they differ from the defaults, by limit key; `special` those of a family or a size.
+    """
+
+    version: int
+    voltage_school: VoltageSchool
+    grade_school: GradeSchool
+    values: Mapping[str, float] = field(default_factory=lambda: _NOTHING)
+    special: tuple[SpecialRule, ...] = ()
+    switches: Mapping[str, str] = field(default_factory=lambda: _USUAL)
+
+    def value(self, limit: Limit) -> float:
+        """The value of a limit under these rules."""
+        return self.values.get(limit.key, limit.value)
+
+    def of(self, limits_of_families: Mapping[Family, Limit], family: Family) -> float:
+        """The value that a limit set for each family has for this one."""
+        return self.value(limits_of_families[family])
+
+    def limit(self, limit: Limit) -> Limit:
+        """The limit as it holds under these rules."""
+        if limit.key not in self.values:
+            return limit
+        return replace(limit, value=self.values[limit.key], source=f"house rules, version {self.version}")
+
+    def steps(self, steps: GradeSteps) -> GradeSteps:
+        return GradeSteps(self.limit(steps.a), self.limit(steps.b), self.limit(steps.c))
+
+    def for_cell(self, facts: CellFacts) -> HouseRules:
+        """These rules as they hold for one cell: what is said of its size goes before its family, that before the general."""
+        return self.for_kind(facts.family, facts.size_code)
+
+    def for_kind(self, family: Family | None, size_code: str | None) -> HouseRules:
+        """As `for_cell`, of a kind of cell that is not there yet."""
+        of_family = [rule for rule in self.special if rule.family is not None and rule.family == family]
+        of_size = [rule for rule in self.special if rule.size_code is not None and rule.size_code == size_code]
+        if not of_family and not of_size:
+            return self
+        values = dict(self.values)
+        for rule in (*of_family, *of_size):
+            values |= rule.values
+        return replace(self, values=values, special=())
+
+
+#: What holds where no house has said anything: on the command line, and before the first start.
+USUAL_RULES = HouseRules(0, "usual", "health")
+
+
+def read_values(typed: Mapping[str, str]) -> dict[str, float]:
+    """Values of house limits as typed, comma or point; what was left empty is as usual.
+
+    Raises:
+        BadInputError: one is no number; names its key.
+    """
+    values = {}
+    for key, text in typed.items():
+        if not text.strip():
+            continue
+        try:
+            values[key] = float(text.strip().replace(",", ".").replace("\u2212", "-"))
+        except ValueError:
+            raise BadInputError(f'"{text.strip()[:40]}" is not one number.', field=key[:60]) from None
+    return values
+
+
+def differences(before: HouseRules, after: HouseRules) -> tuple[str, ...]:
+    """What changed from one version of the rules to another, in words."""
+    found = []
+    if before.voltage_school != after.voltage_school:
+        found.append(f"first voltage: {before.voltage_school} → {after.voltage_school}")
+    if before.grade_school != after.grade_school:
+        found.append(f"grades: {before.grade_school} → {after.grade_school}")
+    for limit in EDITABLE.values():
+        if before.value(limit) != after.value(limit):
+            found.append(f"{limit.meaning}: {before.value(limit):g} → {after.value(limit):g} {limit.unit}".strip())
+    for rule in after.special:
+        if rule not in before.special:
+            told = ", ".join(
+                f"{EDITABLE[key].meaning} {value:g} {EDITABLE[key].unit}".strip() for key, value in rule.values.items()
+            )
+            found.append(f"for {rule.family or rule.size_code}: {told}")
+    found += [
+        f"no rule of its own for {rule.family or rule.size_code}"
+        for rule in before.special
+        if rule not in after.special
+    ]
+    for key, switch in SWITCHES.items():
+        if before.switches[key] != after.switches[key]:
+            found.append(f"{switch.question} {switch.choices[after.switches[key]][0]}")
+    return tuple(found)
+
+
+def check_rules(rules: HouseRules) -> HouseRules:
+    """The rules themselves where they can be; values that are the default are left out.
+
+    Raises:
+        BadInputError: an unknown school, switch or limit, a value that cannot be, or values that contradict one another.
+    """
+    if rules.voltage_school not in get_args(VoltageSchool):
+        raise BadInputError(
+            f'"{rules.voltage_school}" is not one of {", ".join(VOLTAGE_SCHOOLS)}.', field="voltage_school"
+        )
+    if rules.grade_school not in get_args(GradeSchool):
+        raise BadInputError(f'"{rules.grade_school}" is not one of {", ".join(GRADE_SCHOOLS)}.', field="grade_school")
+    for key, choice in rules.switches.items():
+        switch = SWITCHES.get(key)
+        if switch is None:
+            raise BadInputError(f'"{key[:40]}" is no switch; there are {", ".join(SWITCHES)}.', field="switches")
+        if choice not in switch.choices:
+            raise BadInputError(f'"{choice[:40]}" is not one of {", ".join(switch.choices)}.', field=key)
+    general = _checked_values(rules.values, {})
+    special = []
+    for rule in rules.special:
+        if (rule.family is None) == (rule.size_code is None):
+            raise BadInputError("A special rule is for one family or for one size.", field="special")
+        values = _checked_values(rule.values, general)
+        if values:
+            special.append(replace(rule, values=values))
+    return replace(rules, values=general, special=tuple(special), switches={**_USUAL, **rules.switches})
+
+
+def _checked_values(values: Mapping[str, float], general: Mapping[str, float]) -> dict[str, float]:
+    for key, value in values.items():
+        limit = EDITABLE.get(key)
+        if limit is None:
+            raise BadInputError(f'"{key[:60]}" is no value of the house rules.', field=key[:60])
+        least, most = limit.bounds or (limit.value / WIDEST_FACTOR, limit.value * WIDEST_FACTOR)
+        if not math.isfinite(value) or not least <= value <= most:
+            raise BadInputError(
+                f"{limit.meaning}: {value:g} cannot be; it lies between {least:g} and {most:g} {limit.unit}.".replace(
+                    " .", "."
+                ),
+                field=key,
+            )
+    holds = {**general, **values}
+    for low, high in _IN_ORDER:
+        below, above = holds.get(low.key, low.value), holds.get(high.key, high.value)
+        if below >= above:
+            raise BadInputError(
+                f"{low.meaning} ({below:g}) must lie below {high.meaning} ({above:g}).",
+                field=low.key if low.key in values else high.key,
+            )
+    usual = {key: general.get(key, EDITABLE[key].value) for key in values}
+    return {key: value for key, value in values.items() if value != usual[key]}

@@ -1,0 +1,1 @@
+"""The judge: a story in, grade with grounds and next step out."""

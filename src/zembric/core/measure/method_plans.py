@@ -1,0 +1,259 @@
+"""What a measurement asks of the bench before it begins: what to set, what it must stand, how long it takes, what is seen."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING
+
+from zembric.core.electric.charging import plan_charge
+from zembric.core.errors import NotFoundError
+from zembric.core.house import limits
+from zembric.core.identify.families import has_ocv_table
+from zembric.core.measure.formulas import two_current_u_mohm, two_voltage_u_mohm
+from zembric.core.measure.uncertainty import rectangle_u
+
+if TYPE_CHECKING:
+    from collections.abc import Callable
+
+    from zembric.core.house.limits import Family
+    from zembric.core.house.rules import HouseRules
+    from zembric.core.story import CapacityMethod
+
+_E12 = (1.0, 1.2, 1.5, 1.8, 2.2, 2.7, 3.3, 3.9, 4.7, 5.6, 6.8, 8.2)
+_RATINGS_W = (0.25, 0.5, 1.0, 2.0, 3.0, 5.0, 7.0, 10.0, 15.0, 20.0, 25.0, 50.0, 100.0)
+_USB_V = 5.0
+
+
+@dataclass(frozen=True, slots=True)
+class BelievedCell:
+    """What a cell is taken to be before it was measured. `charge_ma` is the current it would be charged at."""
+
+    capacity_mah: float
+    mohm: float
+    full_v: float
+    nominal_v: float
+    charge_ma: float
+    family: Family
+    rules: HouseRules
+
+
+@dataclass(frozen=True, slots=True)
+class Meter:
+    """What reads: its last digit [V], and its own half width [%] where it has one."""
+
+    resolution_v: float
+    half_width_pct: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class MethodPlan:
+    """The figure to set or to wait for with its unit, sentences on it, and whether the meter can see what is wanted."""
+
+    figure: float
+    unit: str
+    text: str
+    sees: bool
+    sees_text: str
+    #: What it puts into the fields of its form, by their keys, so that advice and field agree.
+    fills: Mapping[str, float] = field(default_factory=dict)
+
+
+def plan_method(name: str, cell: BelievedCell, meter: Meter) -> MethodPlan:
+    """The plan for one of the ways to measure.
+
+    Source: IEC 61960-3 for 0.2 C and 1 C; the rest is arithmetic on what the cell is believed to be.
+
+    Raises:
+        NotFoundError: no such way.
+    """
+    plan = _PLANS.get(name)
+    if plan is None:
+        raise NotFoundError(f'There is no way to measure called "{name[:40]}".')
+    return plan(cell, meter)
+
+
+def nearest_e12_ohm(wanted_ohm: float) -> float:
+    """The resistor of the usual row of values that is nearest by ratio."""
+    scale = 10.0 ** math.floor(math.log10(wanted_ohm))
+    return min(
+        (value * scale * step for step in (1, 10) for value in _E12), key=lambda r: abs(math.log(r / wanted_ohm))
+    )
+
+
+def usual_rating_w(heat_w: float) -> float:
+    """The least rating that is sold and stands twice the heat [W]."""
+    return next((rating for rating in _RATINGS_W if rating >= 2 * heat_w), float(math.ceil(2 * heat_w)))
+
+
+def _resistor(cell: BelievedCell, _meter: Meter, method: CapacityMethod) -> MethodPlan:
+    r_ohm = nearest_e12_ohm(cell.nominal_v / (limits.REFERENCE_C.value * cell.capacity_mah / 1000))
+    current_ma = 1000 * cell.nominal_v / r_ohm
+    heat_w = cell.full_v**2 / r_ohm
+    hot = (
+        "it gets hot: stone or metal below, nothing near"
+        if heat_w > cell.rules.value(limits.RESISTOR_HOT_W)
+        else "it gets warm"
+    )
+    text = (
+        f"{r_ohm:g} Ω draws about {current_ma:.0f} mA ({current_ma / cell.capacity_mah:.2f} C): up to {heat_w:.1f} W, so take "
+        f"one rated {usual_rating_w(heat_w):g} W or more; {hot}. It takes about {cell.capacity_mah / current_ma:.1f} h."
+    )
+    return MethodPlan(r_ohm, "Ω", text, *_sees_capacity(cell, method), {"r_ohm": r_ohm})
+
+
+def _tester(cell: BelievedCell, meter: Meter) -> MethodPlan:
+    current_ma = limits.REFERENCE_C.value * cell.capacity_mah
+    text = (
+        f"Set about {_round(current_ma):g} mA (0.2 C): about {cell.capacity_mah / current_ma:.0f} h, {cell.full_v * current_ma / 1000:.1f} W "
+        f"of heat in the tester. At 1 A it takes {cell.capacity_mah / 1000:.1f} h, {cell.full_v:.1f} W, and shows a little less."
+    )
+    sees = _sees_capacity(cell, "tester", meter.half_width_pct)
+    return MethodPlan(_round(current_ma), "mA", text, *sees, {"current_ma": _round(current_ma)})
+
+
+def _charged(cell: BelievedCell, method: CapacityMethod, end_share: float, about: str) -> MethodPlan:
+    """A charge from empty, by the family's table; a family without one gets the current and no time."""
+    current_ma = _round(cell.charge_ma)
+    end_ma = current_ma * end_share
+    sees = _sees_capacity(cell, method)
+    if not has_ocv_table(cell.family):
+        return MethodPlan(
+            current_ma,
+            "mA",
+            f"Empty it first, then charge at {current_ma:g} mA until {end_ma:.0f} mA. No table of its family says how long. {about}",
+            *sees,
+            {"current_ma": current_ma},
+        )
+    plan = plan_charge(cell.capacity_mah, current_ma, cell.full_v, end_ma, 0.0, cell.mohm, cell.family)
+    text = (
+        f"Empty it first, then charge at {current_ma:g} mA until {end_ma:.0f} mA: about {plan.cc_minutes / 60:.1f} h at that "
+        f"current and {plan.cv_minutes / 60:.1f} h of it falling. {about}"
+    )
+    return MethodPlan(round(plan.minutes / 60, 1), "h", text, *sees, {"current_ma": current_ma})
+
+
+def _charge_counted(cell: BelievedCell, _meter: Meter) -> MethodPlan:
+    return _charged(
+        cell, "charge-counted", cell.rules.value(limits.CHARGE_END_C) / limits.CHARGE_RATE_C.value, "Stay with it."
+    )
+
+
+def _usb_linear(cell: BelievedCell, _meter: Meter) -> MethodPlan:
+    heat_w = (_USB_V - limits.PRE_CHARGE_BELOW_V[cell.family].value) * _round(cell.charge_ma) / 1000
+    return _charged(
+        cell,
+        "usb-linear",
+        limits.MODULE_END_SHARE.value,
+        f"The module's chip turns up to {heat_w:.1f} W into heat. Expect about {cell.capacity_mah:.0f} mAh on the meter.",
+    )
+
+
+def _usb_switching(cell: BelievedCell, _meter: Meter) -> MethodPlan:
+    expected_mwh = cell.capacity_mah * _charge_mean_v(cell) / cell.rules.value(limits.CONVERTER_EFFICIENCY)
+    return _charged(
+        cell,
+        "usb-switching",
+        limits.MODULE_END_SHARE.value,
+        f"Expect about {expected_mwh / 1000:.1f} Wh on the meter; its mAh say nothing here.",
+    )
+
+
+def _usb_step_up(cell: BelievedCell, _meter: Meter) -> MethodPlan:
+    efficiency = cell.rules.value(limits.CONVERTER_EFFICIENCY)
+    out_w = limits.REFERENCE_C.value * cell.capacity_mah / 1000 * cell.nominal_v * efficiency
+    r_ohm = nearest_e12_ohm(_USB_V**2 / out_w)
+    heat_w = _USB_V**2 / r_ohm
+    text = (
+        f"{r_ohm:g} Ω at the 5 V end turns {heat_w:.1f} W into heat: take one rated {usual_rating_w(heat_w):g} W or more. It takes about "
+        f"{cell.capacity_mah / 1000 * cell.nominal_v * efficiency / heat_w:.1f} h; expect about "
+        f"{cell.capacity_mah / 1000 * cell.nominal_v * efficiency:.1f} Wh on the meter."
+    )
+    return MethodPlan(r_ohm, "Ω", text, *_sees_capacity(cell, "usb-step-up"))
+
+
+def _two_voltage(cell: BelievedCell, meter: Meter) -> MethodPlan:
+    r_ohm = nearest_e12_ohm(cell.nominal_v / (cell.rules.value(limits.LOAD_STEP_C) * cell.capacity_mah / 1000))
+    current_a = cell.nominal_v / r_ohm
+    u_mohm = two_voltage_u_mohm(
+        cell.nominal_v, cell.nominal_v * r_ohm / (r_ohm + cell.mohm / 1000), r_ohm, meter.resolution_v, cell.rules
+    )
+    text = (
+        f"{r_ohm:g} Ω for ten seconds draws about {current_a:.1f} A: {cell.full_v**2 / r_ohm:.1f} W while it is on, so hold it by its "
+        "leads and take it off again."
+    )
+    return MethodPlan(r_ohm, "Ω", text, *_sees_resistance(cell, meter, u_mohm), {"r_load_ohm": r_ohm})
+
+
+def _two_current(cell: BelievedCell, meter: Meter) -> MethodPlan:
+    small_a, large_a = limits.REFERENCE_C.value * cell.capacity_mah / 1000, cell.capacity_mah / 1000
+    small_a, large_a = float(f"{small_a:.2g}"), float(f"{large_a:.2g}")
+    text = f"{small_a:g} A for 10 s, then {large_a:g} A for 1 s, reading the voltage at the end of each."
+    u_mohm = two_current_u_mohm(small_a, large_a, meter.resolution_v)
+    return MethodPlan(large_a, "A", text, *_sees_resistance(cell, meter, u_mohm), {"i1_a": small_a, "i2_a": large_a})
+
+
+def _ac_meter(cell: BelievedCell, meter: Meter) -> MethodPlan:
+    pct = cell.rules.value(limits.AC_HALF_WIDTH_PCT) if meter.half_width_pct is None else meter.half_width_pct
+    u_mohm = rectangle_u(max(pct / 100 * cell.mohm, cell.rules.value(limits.AC_HALF_WIDTH_MOHM)))
+    sees = u_mohm <= cell.rules.value(limits.METER_SEES_SHARE) * cell.mohm
+    told = f"The meter tells about {cell.mohm:.0f} mΩ to ± {u_mohm:.1f} mΩ."
+    return MethodPlan(
+        _round(cell.mohm), "mΩ", "About this much if it is a good one; it takes seconds. Four wires, on bare metal.",
+        sees, told if sees else f"{told} Take the mean of several, or a meter with a finer range.",
+    )  # fmt: skip
+
+
+def _tester_resistance(cell: BelievedCell, _meter: Meter) -> MethodPlan:
+    u_mohm = rectangle_u(cell.rules.value(limits.TESTER_HALF_WIDTH_MOHM))
+    sees = u_mohm <= cell.rules.value(limits.METER_SEES_SHARE) * cell.mohm
+    told = f"Two wires in a spring holder tell about {cell.mohm:.0f} mΩ to ± {u_mohm:.0f} mΩ."
+    return MethodPlan(
+        3, "times", "Put it in anew three times; the least counts.",
+        sees, told if sees else f"{told} That is hardly seen: take two voltages and a resistor, or a 1 kHz meter.",
+    )  # fmt: skip
+
+
+def _sees_capacity(cell: BelievedCell, method: CapacityMethod, own_pct: float | None = None) -> tuple[bool, str]:
+    pct = cell.rules.value(limits.CAPACITY_HALF_WIDTH_PCT[method]) if own_pct is None else own_pct
+    return (
+        True,
+        f"It tells about {cell.capacity_mah:.0f} mAh to ± {rectangle_u(pct / 100 * cell.capacity_mah):.0f} mAh.",
+    )
+
+
+def _sees_resistance(cell: BelievedCell, meter: Meter, u_mohm: float) -> tuple[bool, str]:
+    digit = f"{1000 * meter.resolution_v:g} mV digits"
+    if u_mohm <= cell.rules.value(limits.METER_SEES_SHARE) * cell.mohm:
+        return True, f"A meter with {digit} sees about {cell.mohm:.0f} mΩ with it, ± {u_mohm:.0f} mΩ."
+    finer_mv = 1000 * meter.resolution_v * cell.rules.value(limits.METER_SEES_SHARE) * cell.mohm / u_mohm
+    return False, (
+        f"A meter with {digit} cannot see about {cell.mohm:.0f} mΩ with it (± {u_mohm:.0f} mΩ): take one with "
+        f"{10.0 ** math.floor(math.log10(finer_mv)):g} mV digits."
+    )
+
+
+def _charge_mean_v(cell: BelievedCell) -> float:
+    """Mean voltage of a charge: above that of a discharge by what the resistance takes."""
+    return cell.nominal_v + 2 * cell.charge_ma * cell.mohm / 1e6
+
+
+def _round(value: float) -> float:
+    """To two figures, as anybody would set it."""
+    return float(f"{value:.2g}")
+
+
+_PLANS: dict[str, Callable[[BelievedCell, Meter], MethodPlan]] = {
+    "tester": _tester,
+    "resistor-log": lambda cell, meter: _resistor(cell, meter, "resistor-log"),
+    "resistor-clock": lambda cell, meter: _resistor(cell, meter, "resistor-clock"),
+    "charge-counted": _charge_counted,
+    "usb-linear": _usb_linear,
+    "usb-switching": _usb_switching,
+    "usb-step-up": _usb_step_up,
+    "ac-meter": _ac_meter,
+    "two-voltage": _two_voltage,
+    "two-current": _two_current,
+    "tester-resistance": _tester_resistance,
+}

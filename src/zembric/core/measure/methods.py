@@ -1,0 +1,484 @@
+"""Ways to a capacity or a resistance without a log: what each asks, its formula, its uncertainty and its traps."""
+
+from __future__ import annotations
+
+import itertools
+import math
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from types import MappingProxyType
+from typing import TYPE_CHECKING, Literal
+
+from zembric.core.errors import BadInputError, DangerError, NotFoundError
+from zembric.core.house import limits
+from zembric.core.inputs import Ground, Input, Values, check_values, maybe, number, numbers
+from zembric.core.measure.entry_checks import read_degrees
+from zembric.core.measure.formulas import (
+    two_current_mohm,
+    two_current_u_mohm,
+    two_voltage_mohm,
+    two_voltage_u_mohm,
+    usb_linear_mah,
+)
+from zembric.core.measure.uncertainty import rectangle_u
+from zembric.core.story import CapacityMethod, ResistanceMethod
+
+if TYPE_CHECKING:
+    from zembric.core.house.rules import HouseRules
+
+#: What a wrong answer does: the figure is refused, is that of a part only, or carries a note.
+Effect = Literal["refuse", "part", "note"]
+Said = Literal["yes", "no"]
+
+DC_10S_FROM_S = 5.0
+
+
+@dataclass(frozen=True, slots=True)
+class Trap:
+    """A question asked where its answer would spoil the figure; `right` is the answer that does not."""
+
+    key: str
+    question: str
+    right: Said
+    effect: Effect
+    text: str
+
+
+@dataclass(frozen=True, slots=True)
+class Worked:
+    """A figure with its standard uncertainty, the formula with the numbers put in, and what limits it."""
+
+    value: float
+    standard_u: float
+    worked: str
+    limited_by: str
+    reading_method: CapacityMethod | ResistanceMethod
+    cautions: tuple[str, ...] = ()
+    complete: bool = True
+    conditions: Mapping[str, float | str | None] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
+class Method:
+    """One way to measure. `half_width_pct` is that of the method where the instrument has none of its own."""
+
+    name: str
+    quantity: Literal["capacity", "resistance"]
+    title: str
+    needs: str
+    inputs: tuple[Input, ...]
+    traps: tuple[Trap, ...]
+    formula: str
+    grounds: tuple[Ground, ...]
+    work_out: Callable[[Values, float | None, HouseRules], Worked] = field(repr=False)
+
+
+_AMBIENT = (
+    Input("cell_degc", "°C", "temperature of the cell", "any", optional=True),
+    Input("bench_degc", "°C", "temperature of the room", "any", optional=True),
+)
+_CUT_OFF = Input("cut_off_v", "V", "it ended at", optional=True, example="3.0")
+_THROUGH = Input(
+    "through", "", "measured through", "choice", optional=True, choices=("nothing", "protection", "holder", "leads"), example="nothing"
+)  # fmt: skip
+_SUBTRACT = Input("subtract_mohm", "mΩ", "take off for it, if you measured that too", "zero-or-more", optional=True)
+_RESOLUTION = Input("resolution_v", "V", "last digit of the meter", example="0.01")
+_EFFICIENCY = Input("efficiency", "", "efficiency of the converter", "share", example="0.88")
+
+_FULL = Trap(
+    "started_full",
+    "Was it charged to the end before?",
+    "yes",
+    "part",
+    "It was not full at the start: this is the capacity of a part.",
+)
+_RAN_OUT = Trap(
+    "ran_out", "Did it run down to its cut-off?", "yes", "part", "It was stopped early: this is the capacity of a part."
+)
+_EMPTY = Trap(
+    "started_empty",
+    "Was it emptied to its cut-off before?",
+    "yes",
+    "part",
+    "It was not empty at the start: this is the capacity of a part.",
+)
+_CHARGED = Trap(
+    "ended_full", "Was it charged to the end?", "yes", "part", "The charge did not end: this is the capacity of a part."
+)
+_CHARGER = Trap(
+    "charger_on",
+    "Is a charger still connected?",
+    "no",
+    "refuse",
+    "With a charger connected this measures the charger. Take it off, wait a minute, measure again.",
+)
+_ZEROED = Trap(
+    "zeroed",
+    "Was the meter set to zero with its leads together?",
+    "yes",
+    "note",
+    "The meter was not set to zero: its leads are in the figure.",
+)
+_LAMP = Trap(
+    "module_alone",
+    "Did anything else hang on the module's output?",
+    "no",
+    "refuse",
+    "What else hung on the output was counted too. Measure again with the cell alone.",
+)
+
+
+def _pct_u(value: float, method: CapacityMethod, own_pct: float | None, rules: HouseRules) -> float:
+    pct = rules.value(limits.CAPACITY_HALF_WIDTH_PCT[method]) if own_pct is None else own_pct
+    return rectangle_u(pct / 100 * value)
+
+
+def _allowance(method: CapacityMethod, own_pct: float | None, rules: HouseRules) -> str:
+    if own_pct is not None:
+        return f"the instrument's own ± {own_pct:g} %"
+    return f"the method: ± {rules.value(limits.CAPACITY_HALF_WIDTH_PCT[method]):g} % (house value)"
+
+
+def _capacity(
+    value: float,
+    method: CapacityMethod,
+    own_pct: float | None,
+    rules: HouseRules,
+    worked: str,
+    cautions: tuple[str, ...] = (),
+    **conditions: float | str | None,
+) -> Worked:
+    if value <= 0:
+        raise BadInputError("These values leave no capacity. Look at them once more.", field="value")
+    return Worked(
+        value,
+        _pct_u(value, method, own_pct, rules),
+        worked,
+        _allowance(method, own_pct, rules),
+        method,
+        cautions,
+        True,
+        conditions,
+    )
+
+
+def _tester(values: Values, own_pct: float | None, rules: HouseRules) -> Worked:
+    value = number(values, "value_mah")
+    return _capacity(
+        value, "tester", own_pct, rules, f"as shown: {value:g} mAh", current_ma=number(values, "current_ma"), cut_off_v=maybe(values, "cut_off_v")
+    )  # fmt: skip
+
+
+def _resistor_clock(values: Values, own_pct: float | None, rules: HouseRules) -> Worked:
+    mean_v, ohm, minutes = number(values, "mean_v"), number(values, "r_ohm"), number(values, "minutes")
+    value = 1000 * mean_v * minutes / 60 / ohm
+    return _capacity(
+        value, "resistor-clock", own_pct, rules, f"{mean_v:g} V × {minutes / 60:.2f} h / {ohm:g} Ω = {value:.0f} mAh",
+        ("An estimate: the voltage was not watched. A few voltages over time make it twice as good.",),
+        current_ma=1000 * mean_v / ohm, cut_off_v=maybe(values, "cut_off_v"),
+    )  # fmt: skip
+
+
+def _resistor_log(values: Values, own_pct: float | None, rules: HouseRules) -> Worked:
+    minutes, volts = numbers(values, "minutes"), numbers(values, "volts")
+    ohm = number(values, "r_ohm") + (maybe(values, "leads_ohm") or 0.0)
+    if len(minutes) != len(volts) or len(minutes) < 2:
+        raise BadInputError(
+            f"{len(minutes)} times and {len(volts)} voltages; there must be as many of both, at least 2.", field="volts"
+        )
+    if any(b <= a for a, b in itertools.pairwise(minutes)):
+        raise BadInputError("The times must go up from one to the next.", field="minutes")
+    if min(volts) <= 0 or max(volts) > limits.CELL_MOST_V.value:
+        raise BadInputError(f"A voltage lies above 0 and at most at {limits.CELL_MOST_V.value:g} V.", field="volts")
+    pairs = list(zip(minutes, volts, strict=True))
+    volt_minutes = math.fsum((b[0] - a[0]) * (a[1] + b[1]) / 2 for a, b in itertools.pairwise(pairs))
+    value = 1000 * volt_minutes / 60 / ohm
+    sparse = ("With fewer than 5 voltages the knee at the end is missed.",) if len(volts) < 5 else ()
+    return _capacity(
+        value, "resistor-log", own_pct, rules, f"∫ U dt / R = {volt_minutes / 60:.3f} V h / {ohm:g} Ω = {value:.0f} mAh", sparse,
+        current_ma=1000 * volt_minutes / (minutes[-1] - minutes[0]) / ohm, cut_off_v=volts[-1],
+    )  # fmt: skip
+
+
+def _charge_counted(values: Values, own_pct: float | None, rules: HouseRules) -> Worked:
+    counted, factor = number(values, "counted_mah"), rules.value(limits.CHARGE_EFFICIENCY)
+    value = counted * factor
+    return _capacity(
+        value, "charge-counted", own_pct, rules, f"{counted:g} mAh × {factor:g} = {value:.0f} mAh", current_ma=maybe(values, "current_ma"), cut_off_v=maybe(values, "cut_off_v")
+    )  # fmt: skip
+
+
+def _usb_linear(values: Values, own_pct: float | None, rules: HouseRules) -> Worked:
+    meter_mah, draw_ma, hours = number(values, "meter_mah"), number(values, "module_draw_ma"), number(values, "hours")
+    value = usb_linear_mah(meter_mah, draw_ma, hours)
+    return _capacity(
+        value, "usb-linear", own_pct, rules, f"{meter_mah:g} mAh - {draw_ma:g} mA × {hours:g} h = {value:.0f} mAh",
+        ("The meter's mAh count here, never its Wh.",), current_ma=None, cut_off_v=None,
+    )  # fmt: skip
+
+
+def _usb_switching(values: Values, own_pct: float | None, rules: HouseRules) -> Worked:
+    mwh, efficiency, mean_v = number(values, "meter_mwh"), number(values, "efficiency"), number(values, "mean_v")
+    value = mwh * efficiency / mean_v
+    return _capacity(
+        value,
+        "usb-switching",
+        own_pct,
+        rules,
+        f"{mwh:g} mWh × {efficiency:g} / {mean_v:g} V = {value:.0f} mAh",
+        current_ma=None,
+        cut_off_v=None,
+    )
+
+
+def _usb_step_up(values: Values, own_pct: float | None, rules: HouseRules) -> Worked:
+    mwh, efficiency, mean_v = number(values, "meter_mwh"), number(values, "efficiency"), number(values, "mean_v")
+    value = mwh / (efficiency * mean_v)
+    return _capacity(
+        value,
+        "usb-step-up",
+        own_pct,
+        rules,
+        f"{mwh:g} mWh / ({efficiency:g} × {mean_v:g} V) = {value:.0f} mAh",
+        current_ma=None,
+        cut_off_v=None,
+    )
+
+
+def _resistance(
+    values: Values,
+    raw_mohm: float,
+    u_mohm: float,
+    method: ResistanceMethod,
+    worked: str,
+    limited_by: str,
+    cautions: tuple[str, ...] = (),
+    **conditions: float | str | None,
+) -> Worked:
+    """Takes off what was measured through, only where that was said, and shows it."""
+    through, off = values.get("through"), maybe(values, "subtract_mohm") or 0.0
+    if off >= raw_mohm:
+        raise BadInputError(
+            f"subtract_mohm: {off:g} mΩ is as much as was measured ({raw_mohm:.1f} mΩ).", field="subtract_mohm"
+        )
+    if off:
+        worked += f"; less {off:g} mΩ for the {through or 'leads'} = {raw_mohm - off:.1f} mΩ"
+    elif through not in (None, "nothing"):
+        what = {
+            "protection": "A protection circuit adds 50 to 80 mΩ",
+            "holder": "A holder adds 10 to 40 mΩ",
+            "leads": "Leads add a few mΩ",
+        }
+        cautions = (*cautions, f"{what[str(through)]}; it is in this figure.")
+    return Worked(
+        raw_mohm - off,
+        u_mohm,
+        worked,
+        limited_by,
+        method,
+        cautions,
+        True,
+        {"through": str(through) if through else None, "subtract_mohm": off or None, **conditions},
+    )
+
+
+def _dc_method(values: Values) -> ResistanceMethod:
+    return "dc-10s" if number(values, "after_s") >= DC_10S_FROM_S else "dc-1s"
+
+
+def _two_voltage(values: Values, _own_pct: float | None, rules: HouseRules) -> Worked:
+    rest_v, load_v, ohm = number(values, "u_rest_v"), number(values, "u_load_v"), number(values, "r_load_ohm")
+    resolution_v = number(values, "resolution_v")
+    mohm = two_voltage_mohm(rest_v, load_v, ohm)
+    u_mohm = two_voltage_u_mohm(rest_v, load_v, ohm, resolution_v, rules)
+    by_resistor = rectangle_u(rules.value(limits.DC_HALF_WIDTH_PCT) / 100 * mohm)
+    return _resistance(
+        values, mohm, u_mohm, _dc_method(values), f"{ohm:g} Ω × ({rest_v:g} - {load_v:g}) V / {load_v:g} V = {mohm:.1f} mΩ",
+        f"the meter's last digit ({1000 * resolution_v:g} mV)" if u_mohm > 1.5 * by_resistor else "the resistor's ± 5 %",
+        blind_meter(mohm, u_mohm, resolution_v, load_v / ohm, rules), resolution_v=resolution_v, load_ohm=ohm, current_ma=1000 * load_v / ohm,
+    )  # fmt: skip
+
+
+def blind_meter(
+    mohm: float, u_mohm: float, resolution_v: float, current_a: float, rules: HouseRules
+) -> tuple[str, ...]:
+    """What to do where the meter cannot see the resistance well; nothing where it can."""
+    if u_mohm <= rules.value(limits.METER_SEES_SHARE) * mohm:
+        return ()
+    return (
+        f"One digit of this meter is {1000 * resolution_v / current_a:.0f} mΩ at {current_a:.2f} A: it hardly sees {mohm:.0f} mΩ. "
+        "Take a smaller resistor for more current, or a meter with a finer last digit.",
+    )
+
+
+def _two_current(values: Values, _own_pct: float | None, rules: HouseRules) -> Worked:
+    u1_v, i1_a, u2_v, i2_a = (number(values, key) for key in ("u1_v", "i1_a", "u2_v", "i2_a"))
+    resolution_v = number(values, "resolution_v")
+    mohm, u_mohm = two_current_mohm(u1_v, i1_a, u2_v, i2_a), two_current_u_mohm(i1_a, i2_a, resolution_v)
+    return _resistance(
+        values, mohm, u_mohm, _dc_method(values), f"({u1_v:g} - {u2_v:g}) V / ({i2_a:g} - {i1_a:g}) A = {mohm:.1f} mΩ",
+        f"the meter's last digit ({1000 * resolution_v:g} mV)", blind_meter(mohm, u_mohm, resolution_v, abs(i2_a - i1_a), rules),
+        current_ma=1000 * i2_a,
+    )  # fmt: skip
+
+
+def _ac_meter(values: Values, own_pct: float | None, rules: HouseRules) -> Worked:
+    mohm = number(values, "value_mohm")
+    pct = rules.value(limits.AC_HALF_WIDTH_PCT) if own_pct is None else own_pct
+    half = max(pct / 100 * mohm, rules.value(limits.AC_HALF_WIDTH_MOHM))
+    return _resistance(
+        values, mohm, rectangle_u(half), "ac-1khz", f"as shown: {mohm:g} mΩ", f"the meter: ± {half:.1f} mΩ"
+    )
+
+
+def _tester_resistance(values: Values, _own_pct: float | None, rules: HouseRules) -> Worked:
+    shown = numbers(values, "values_mohm")
+    if min(shown) <= 0:
+        raise BadInputError("values_mohm: every value is above zero.", field="values_mohm")
+    least, again = min(shown), tuple[str, ...]()
+    if len(shown) < 3:
+        again = ("Take the cell out and put it in again twice: the least of three is the best, contacts only add.",)
+    return _resistance(
+        values, least, rectangle_u(rules.value(limits.TESTER_HALF_WIDTH_MOHM)), "tester", f"least of {', '.join(f'{v:g}' for v in shown)} = {least:g} mΩ",
+        f"two wires in a spring holder: ± {rules.value(limits.TESTER_HALF_WIDTH_MOHM):g} mΩ (house value)", again, repeats=float(len(shown)),
+    )  # fmt: skip
+
+
+_GROUND_IN = {
+    name: Ground(f"± {limit.value:g} %", limit.kind, limit.source)
+    for name, limit in limits.CAPACITY_HALF_WIDTH_PCT.items()
+}
+_METER_MWH = Input("meter_mwh", "mWh", "counted by the meter", example="10500")
+_OHM = Input("r_ohm", "Ω", "resistor, leads included", example="6.8")
+_AFTER = Input("after_s", "s", "how long under load before reading", example="10")
+
+_ALL: tuple[Method, ...] = (
+    Method(
+        "tester", "capacity", "Constant-current tester", "a tester that empties the cell and counts",
+        (Input("value_mah", "mAh", "as shown", example="2310"), Input("current_ma", "mA", "discharge current", example="1000"), _CUT_OFF, *_AMBIENT),
+        (_FULL, _RAN_OUT), "as shown", (_GROUND_IN["tester"],), _tester,
+    ),
+    Method(
+        "resistor-log", "capacity", "Resistor and a few voltages", "a resistor, a voltmeter and a clock",
+        (
+            Input("minutes", "min", "times", "list", example="0; 30; 60; 90; 120"), Input("volts", "V", "voltages under load", "list", example="4.05; 3.85; 3.72; 3.6; 3.0"),
+            Input("r_ohm", "Ω", "resistor", example="6.8"), Input("leads_ohm", "Ω", "leads and shunt", "zero-or-more", optional=True), *_AMBIENT,
+        ),
+        (_FULL, _RAN_OUT), "Q = ∫ U / (R + R_leads) dt", (_GROUND_IN["resistor-log"],), _resistor_log,
+    ),
+    Method(
+        "resistor-clock", "capacity", "Resistor and a clock", "a resistor and a clock",
+        (Input("mean_v", "V", "mean voltage under load", example="3.6"), _OHM, Input("minutes", "min", "how long it ran", example="250"), _CUT_OFF, *_AMBIENT),
+        (_FULL, _RAN_OUT), "Q = U_mean t / R", (_GROUND_IN["resistor-clock"],), _resistor_clock,
+    ),
+    Method(
+        "charge-counted", "capacity", "Charge counted by a charger", "a charger that counts, and a cell emptied before",
+        (Input("counted_mah", "mAh", "counted", example="2380"), Input("current_ma", "mA", "charge current", optional=True, example="500"), *_AMBIENT),
+        (_EMPTY, _CHARGED), "Q = 0.99 × counted", (_GROUND_IN["charge-counted"], Ground("0.99 of the charge comes back", limits.Kind.HOUSE, limits.HOUSE_DEFAULT)), _charge_counted,
+    ),
+    Method(
+        "usb-linear", "capacity", "USB meter before a linear module", "a USB meter and a linear charging module",
+        (Input("meter_mah", "mAh", "counted by the meter", example="2450"), Input("module_draw_ma", "mA", "the module's own current", "zero-or-more", example="4"), Input("hours", "h", "how long it took", example="3.5"), *_AMBIENT),
+        (_EMPTY, _CHARGED, _LAMP), "Q = meter - draw × hours", (_GROUND_IN["usb-linear"],), _usb_linear,
+    ),
+    Method(
+        "usb-switching", "capacity", "USB meter before a switching charger", "a USB meter and a switching charger",
+        (_METER_MWH, _EFFICIENCY, Input("mean_v", "V", "mean voltage of the cell", example="3.8"), *_AMBIENT),
+        (_EMPTY, _CHARGED, _LAMP), "Q = E η / U_mean", (_GROUND_IN["usb-switching"],), _usb_switching,
+    ),
+    Method(
+        "usb-step-up", "capacity", "USB meter behind a step-up", "a step-up board, a load and a USB meter",
+        (_METER_MWH, _EFFICIENCY, Input("mean_v", "V", "mean voltage of the cell", example="3.7"), *_AMBIENT),
+        (_FULL, _RAN_OUT), "Q = E / (η U_mean)", (_GROUND_IN["usb-step-up"],), _usb_step_up,
+    ),
+    Method(
+        "ac-meter", "resistance", "1 kHz meter, four wires", "a 1 kHz meter",
+        (Input("value_mohm", "mΩ", "as shown", example="48"), _THROUGH, _SUBTRACT, *_AMBIENT),
+        (_CHARGER, _ZEROED), "as shown", (Ground("the larger of 3 % and 2 mΩ", limits.Kind.HOUSE, limits.HOUSE_DEFAULT),), _ac_meter,
+    ),
+    Method(
+        "two-voltage", "resistance", "Two voltages and a resistor", "any resistor and a voltmeter",
+        (
+            Input("u_rest_v", "V", "at rest", example="3.92"), Input("u_load_v", "V", "with the resistor on", example="3.80"),
+            Input("r_load_ohm", "Ω", "resistor", example="4.7"), _AFTER, _RESOLUTION, _THROUGH, _SUBTRACT, *_AMBIENT,
+        ),
+        (_CHARGER,), "r = R (U0 - U1) / U1", (Ground("5 % for the resistor", limits.Kind.HOUSE, limits.HOUSE_DEFAULT),), _two_voltage,
+    ),
+    Method(
+        "two-current", "resistance", "Two currents", "a load that can be set to two currents",
+        (
+            Input("u1_v", "V", "at the small current", example="3.85"), Input("i1_a", "A", "small current", "zero-or-more", example="0.5"),
+            Input("u2_v", "V", "at the large current", example="3.78"), Input("i2_a", "A", "large current", example="2.0"),
+            _AFTER, _RESOLUTION, _THROUGH, _SUBTRACT, *_AMBIENT,
+        ),
+        (_CHARGER,), "r = (U1 - U2) / (I2 - I1)", (Ground("0.2 C for 10 s, then 1 C for 1 s", limits.Kind.STANDARD, "IEC 61960-3"),), _two_current,
+    ),
+    Method(
+        "tester-resistance", "resistance", "The tester's own value", "a tester that shows a resistance",
+        (Input("values_mohm", "mΩ", "as shown, put in anew each time", "list", example="78; 71; 74"), _THROUGH, _SUBTRACT, *_AMBIENT),
+        (_CHARGER,), "least of the repeats", (Ground("± 20 mΩ in a spring holder", limits.Kind.HOUSE, limits.HOUSE_DEFAULT),), _tester_resistance,
+    ),
+)  # fmt: skip
+METHODS: Mapping[str, Method] = MappingProxyType({method.name: method for method in _ALL})
+
+
+def measure_by(
+    name: str, typed: Mapping[str, str], said: Mapping[str, str], rules: HouseRules, own_pct: float | None = None
+) -> Worked:
+    """Works out a figure by a method.
+
+    Args:
+        typed: Values as typed, by input key.
+        said: Answers to the traps, "yes" or "no", by key; one that is missing is taken as not asked yet.
+        own_pct: The instrument's own half width [%], where it has one.
+
+    Raises:
+        NotFoundError: no such method.
+        BadInputError: a value is missing or cannot be, or a trap was not answered.
+        DangerError: an answer says that the figure is not one of the cell.
+    """
+    method = METHODS.get(name)
+    if method is None:
+        raise NotFoundError(f'There is no way to measure called "{name[:40]}".')
+    unknown = set(said) - {trap.key for trap in method.traps}
+    if unknown:
+        raise BadInputError(f'"{min(unknown)[:40]}" is no question of this way.', field="said")
+    worked = method.work_out(check_values(name, method.inputs, typed), own_pct, rules)
+    complete, notes = True, list(worked.cautions)
+    for trap in method.traps:
+        answer = said.get(trap.key)
+        if answer not in ("yes", "no"):
+            raise BadInputError(f"{trap.question} Say yes or no.", code="not-answered", field=trap.key)
+        if answer == trap.right:
+            continue
+        if trap.effect == "refuse":
+            raise DangerError(trap.text, code="spoilt", field=trap.key)
+        complete = complete and trap.effect != "part"
+        notes.append(trap.text)
+    notes += _temperature_notes(typed, method, rules)
+    return Worked(
+        worked.value,
+        worked.standard_u,
+        worked.worked,
+        worked.limited_by,
+        worked.reading_method,
+        tuple(notes),
+        complete,
+        {**worked.conditions, **_said_of_start(method, said)},
+    )
+
+
+def _said_of_start(method: Method, said: Mapping[str, str]) -> dict[str, str]:
+    """Whether somebody said that it was full before: a run is believed then without an entry of the charge."""
+    asked = any(trap.key == "started_full" for trap in method.traps)
+    return {"started_full": said["started_full"]} if asked else {}
+
+
+def _temperature_notes(typed: Mapping[str, str], method: Method, rules: HouseRules) -> list[str]:
+    degc = read_degrees(typed.get("cell_degc"), "cell_degc")
+    read_degrees(typed.get("bench_degc"), "bench_degc")
+    if degc is None or rules.value(limits.COMPARABLE_FROM_DEGC) <= degc <= rules.value(limits.COMPARABLE_TO_DEGC):
+        return []
+    if method.quantity == "resistance":
+        return [f"At {degc:g} °C a resistance is not that of a warm room: about 2 % more for each degree below 25."]
+    return [f"At {degc:g} °C a cell gives less than at 20 °C; compare with care."]

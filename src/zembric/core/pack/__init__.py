@@ -1,0 +1,1 @@
+"""What holds for packs and the cells in them."""

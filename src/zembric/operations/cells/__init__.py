@@ -1,0 +1,1 @@
+"""Cells as they are listed, found, judged and described."""

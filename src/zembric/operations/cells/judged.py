@@ -1,0 +1,361 @@
+"""A cell's rows into a story, the core's judgement into a row."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import asdict
+from functools import cache
+from operator import itemgetter
+from types import MappingProxyType
+from typing import TYPE_CHECKING, Any, cast
+
+from sqlalchemy import Select, bindparam, func, select
+from sqlalchemy.orm import aliased, joinedload, with_polymorphic
+
+from zembric.core.house.limits import Family
+from zembric.core.house.rules import (
+    HouseRules,
+)
+from zembric.core.identify.sizes import Size, measured_outline
+from zembric.core.judge.judge import JUDGE_VERSION, judge
+from zembric.core.measure.odd_figures import far_from_siblings
+from zembric.core.story import (
+    CameBack,
+    CapacityRun,
+    CellBuild,
+    CellFacts,
+    Charge,
+    Decision,
+    DonorKind,
+    Event,
+    Finding,
+    Heat,
+    Inspection,
+    Overrule,
+    Recovery,
+    Repair,
+    ResistanceReading,
+    RestingVoltage,
+    SecondLook,
+    Shelved,
+    Skip,
+    Story,
+    UnrestedVoltage,
+)
+from zembric.models import CellRow, Entry, InspectionEntry, JudgementRow, ReadingEntry, StepEntry
+from zembric.operations.cells.siblings import forget_found, found_of_siblings, voltages_as_found
+from zembric.operations.known.rules import rules_in_force
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+    from datetime import datetime
+
+    from sqlalchemy.orm import Session
+
+    from zembric.core.grounds import Reason
+    from zembric.core.judge.judgement import Judgement
+
+
+# One query for all kinds of entry: a cell has a few dozen, and they are read at every entry.
+_any_entry = with_polymorphic(Entry, [InspectionEntry, ReadingEntry, StepEntry])
+
+
+def entries_of(session: Session, cell_id: int) -> Sequence[Entry]:
+    """All entries of a cell in order of time, superseded and withdrawn ones included."""
+    return session.scalars(_entries_of_one(), {"cell_id": cell_id}).all()
+
+
+# Built once, what every entry asks: to build a query takes longer than to run it.
+
+
+@cache
+def _entries_of_one() -> Select[Entry]:
+    query = select(_any_entry).where(_any_entry.cell_id == bindparam("cell_id"))
+    return query.order_by(_any_entry.at, _any_entry.id)
+
+
+@cache
+def _what_was_said() -> Select[int, list[dict[str, Any]] | None]:
+    """Plain rows: most stand as they stood, and to load all of them at every entry would take longer than all else."""
+    return (
+        select(CellRow.id, JudgementRow.reasons)
+        .outerjoin(JudgementRow, JudgementRow.id == CellRow.judgement_id)
+        .where(CellRow.id.in_(bindparam("ids", expanding=True)), CellRow.handed_over_at.is_(None))
+    )
+
+
+def newest_entry_id(session: Session, cell_id: int) -> int | None:
+    """The last entry that counts, which is the one that could be undone; None where none counts."""
+    return session.scalar(_newest_entry(), {"cell_id": cell_id})
+
+
+@cache
+def _newest_entry() -> Select[int | None]:
+    superseder = aliased(Entry)
+    return select(func.max(Entry.id)).where(
+        Entry.cell_id == bindparam("cell_id"),
+        Entry.kind != "withdrawal",
+        ~select(superseder.id).where(superseder.supersedes_id == Entry.id).exists(),
+    )
+
+
+def counting(entries: Sequence[Entry]) -> list[Entry]:
+    """The entries that count: not superseded, not withdrawn."""
+    superseded = {entry.supersedes_id for entry in entries}
+    return [entry for entry in entries if entry.id not in superseded and entry.kind != "withdrawal"]
+
+
+def story_of(session: Session, cell: CellRow, entries: Sequence[Entry]) -> Story:
+    return _story(cell, events_among(entries), voltages_as_found(session, [cell.donor_id]))
+
+
+def events_among(entries: Sequence[Entry]) -> tuple[Event, ...]:
+    """What the entries that count tell of a cell, in their order."""
+    return tuple(event for entry in counting(entries) if (event := _event(entry)))
+
+
+def _story(cell: CellRow, events: tuple[Event, ...], found: dict[int, dict[int, float]]) -> Story:
+    siblings = found_of_siblings(found[cell.donor_id], cell.id)
+    return Story(
+        facts_of(cell, cell.model),
+        cast("DonorKind", cell.donor.kind_row.judged_as),
+        events,
+        siblings,
+        cell.donor.opened_at,
+    )
+
+
+def facts_of(cell: Any, model: Any) -> CellFacts:
+    """What a cell is, of a cell or a plain row with its columns; `model` with the currents of its sheet, None: no sheet."""
+    return CellFacts(
+        size_code=cell.size_code,
+        family=Family(cell.family) if cell.family else None,
+        full_v=cell.full_v,
+        rated_capacity_mah=cell.rated_capacity_mah,
+        claimed_capacity_mah=cell.claimed_capacity_mah,
+        outline=outline_of(cell),
+        mass_g=cell.mass_g,
+        most_charge_ma=model.most_charge_ma if model else None,
+        most_discharge_ma=model.most_discharge_ma if model else None,
+        build=_BUILD_OF.get(cell.protection),
+    )
+
+
+#: A donor's board stays with the donor, so the cell that came out of it is bare.
+_BUILD_OF: Mapping[str | None, CellBuild] = MappingProxyType(
+    {"none": "bare", "donor-board": "bare", "inside": "protected"}
+)
+
+
+def outline_of(cell: Any) -> Size | None:
+    """The outline that was measured; None where the code is all there is."""
+    if cell.width_mm is None or cell.length_mm is None:
+        return None
+    return measured_outline(cell.width_mm, cell.length_mm, cell.thickness_mm)
+
+
+def stories_of(session: Session, cells: Sequence[CellRow]) -> dict[int, Story]:
+    """The stories of many cells by their id."""
+    events = events_of(session, [cell.id for cell in cells])
+    found = voltages_as_found(session, {cell.donor_id for cell in cells})
+    return {cell.id: _story(cell, events[cell.id], found) for cell in cells}
+
+
+def events_of(session: Session, ids: Sequence[int]) -> dict[int, tuple[Event, ...]]:
+    """The events of many cells by their id, read as plain rows: objects for so many entries would cost more than judging."""
+    entry, inspection, reading, step = (model.__table__ for model in (Entry, InspectionEntry, ReadingEntry, StepEntry))
+    common = (entry.c.id, entry.c.cell_id, entry.c.at, entry.c.why)
+    superseded = set(
+        session.scalars(select(Entry.supersedes_id).where(Entry.cell_id.in_(ids), Entry.supersedes_id.is_not(None)))
+    )
+    found: list[tuple[datetime, int, int, Event]] = []
+    for table, columns, as_event in (
+        (inspection, (inspection.c.findings, inspection.c.heat), _inspection_event),
+        (
+            reading,
+            (reading.c.quantity, reading.c.value, reading.c.method, reading.c.conditions, reading.c.standard_u),
+            _reading_event,
+        ),
+        (step, (step.c.step, step.c.details), _step_event),
+    ):
+        query = select(*common, *columns).join(table, table.c.id == entry.c.id).where(entry.c.cell_id.in_(ids))
+        for row in session.execute(query):
+            event = None if row.id in superseded else as_event(row)
+            if event is not None:
+                found.append((row.at, row.id, row.cell_id, event))
+    by_cell: dict[int, list[Event]] = {cell_id: [] for cell_id in ids}
+    for _at, _id, cell_id, event in sorted(found, key=itemgetter(0, 1)):
+        by_cell[cell_id].append(event)
+    return {cell_id: tuple(events) for cell_id, events in by_cell.items()}
+
+
+def rejudge(session: Session, cell: CellRow, now: datetime) -> JudgementRow:
+    """Judges a cell afresh and keeps the judgement; one that says the same as the last is not said twice."""
+    session.flush()
+    forget_found(session)
+    rules = rules_in_force(session)
+    return _keep_judgement(session, cell, story_of(session, cell, entries_of(session, cell.id)), rules, now)
+
+
+def rejudge_siblings(session: Session, cell: CellRow, now: datetime) -> None:
+    """Judges the donor's other cells afresh whose place among their siblings has changed with this one's voltage.
+
+    The caller holds the locks of all of them.
+    """
+    rules = rules_in_force(session)
+    found = voltages_as_found(session, [cell.donor_id])[cell.donor_id]
+    others = [cell_id for cell_id in found if cell_id != cell.id]
+    rows = session.execute(_what_was_said(), {"ids": others}) if others else ()
+    changed = [cell_id for cell_id, reasons in rows if _stands_otherwise(cell_id, reasons or [], found, rules)]
+    siblings = select(CellRow).where(CellRow.id.in_(changed)).order_by(CellRow.id)
+    siblings = siblings.options(joinedload(CellRow.judgement), joinedload(CellRow.model))
+    for sibling in session.scalars(siblings).all() if changed else ():
+        story = _story(sibling, events_of(session, [sibling.id])[sibling.id], {cell.donor_id: found})
+        _keep_judgement(session, sibling, story, rules, now)
+
+
+def _stands_otherwise(
+    cell_id: int, reasons: Sequence[Mapping[str, Any]], found: dict[int, float], rules: HouseRules
+) -> bool:
+    """Whether what was last said of a cell among its siblings holds no longer."""
+    gap_v = far_from_siblings(found[cell_id], found_of_siblings(found, cell_id), rules)
+    said = next((reason["value"] for reason in reasons if reason["code"] == "siblings-differ"), None)
+    return said != (None if gap_v is None else abs(gap_v))
+
+
+def _keep_judgement(session: Session, cell: CellRow, story: Story, rules: HouseRules, now: datetime) -> JudgementRow:
+    row = JudgementRow(**judgement_values(cell.id, judge(story, rules, now), rules, now))
+    last = cell.judgement
+    if last is not None and _said(last) == _said(row):
+        return last
+    cell.judgement = row
+    session.flush()
+    return row
+
+
+def _event(entry: Entry) -> Event | None:
+    if isinstance(entry, InspectionEntry):
+        return _inspection_event(entry)
+    if isinstance(entry, ReadingEntry):
+        return _reading_event(entry)
+    if isinstance(entry, StepEntry):
+        return _step_event(entry)
+    return None
+
+
+# The three take an entry or a plain row with its columns.
+
+
+def _inspection_event(entry: Any) -> Event:
+    return Inspection(entry.at, frozenset(Finding(finding) for finding in entry.findings), heat_of(entry.heat))
+
+
+def heat_of(said: Mapping[str, Any]) -> Heat:
+    """How warm a cell was, from what an entry keeps."""
+    return Heat(said.get("cell_degc"), said.get("bench_degc"), said.get("warmth"))
+
+
+def _reading_event(entry: Any) -> Event:
+    conditions: dict[str, Any] = entry.conditions
+    if entry.quantity == "voltage":
+        if conditions["state"] != "resting":
+            return UnrestedVoltage(entry.at, entry.value, conditions["state"])
+        return RestingVoltage(entry.at, entry.value, conditions["resolution_v"], heat_of(conditions))
+    if entry.quantity == "capacity":
+        return CapacityRun(
+            entry.at, entry.value, cast("Any", entry.method), conditions["complete"],
+            conditions.get("current_ma"), conditions.get("cut_off_v"), conditions.get("half_width", 0.0),
+            entry.standard_u, conditions.get("started_full"),
+        )  # fmt: skip
+    return ResistanceReading(
+        entry.at, entry.value, cast("Any", entry.method), conditions.get("resolution_v"), conditions.get("load_ohm"),
+        conditions.get("half_width", 0.0), entry.standard_u,
+    )  # fmt: skip
+
+
+def _step_event(entry: Any) -> Event | None:
+    at, details = entry.at, entry.details
+    match entry.step:
+        case "repair":
+            return Repair(at, frozenset(Finding(finding) for finding in details["done"]))
+        case "recovery":
+            return Recovery(at, details["outcome"], heat_of(details))
+        case "decision":
+            return Decision(at, details["about"], details["outcome"])
+        case "charge":
+            return Charge(at, details["complete"], details["end_v"], details.get("minutes"), heat_of(details))
+        case "skip":
+            return Skip(at, details["what"], entry.why or "")
+        case "second-look":
+            # Until 2026-11 rows called it the brother, and rows are never rewritten.
+            whose = details.get("sibling") or details["brother"]
+            findings = frozenset(Finding(finding) for finding in details["findings"])
+            return SecondLook(at, whose, findings, details.get("near", "donor"))
+        case "came-back":
+            return CameBack(at, details["source"])
+        case "overruled":
+            return Overrule(at, details["grade"], entry.why or "")
+        case "shelved":
+            return Shelved(at)
+        case _:  # the steps of a running recovery say nothing before its outcome
+            return None
+
+
+def judgement_values(cell_id: int, judgement: Judgement, rules: HouseRules, now: datetime) -> dict[str, Any]:
+    """A judgement as the columns of its row."""
+    capacity, resistance, current = judgement.capacity, judgement.resistance, judgement.continuous_current
+    return dict(  # noqa: C408  # columns read better as names
+        cell_id=cell_id,
+        at=now,
+        rule_set_version=rules.version,
+        grade=judgement.grade,
+        sure=judgement.sure,
+        reasons=[reason_json(reason) for reason in judgement.reasons],
+        next_step=judgement.next_step.code,
+        next_text=judgement.next_step.text,
+        next_not_before=judgement.next_step.not_before,
+        next_then=judgement.next_step.then,
+        next_overdue_at=judgement.next_step.overdue_at,
+        next_minutes=judgement.next_step.minutes,
+        next_needs=judgement.next_step.needs,
+        watched_reading_at=judgement.watched_reading_at,
+        judged_by=JUDGE_VERSION,
+        resting_voltage_v=judgement.resting_voltage_v,
+        resting_voltage_at=judgement.resting_voltage_at,
+        is_marked=judgement.is_marked,
+        recovery_proved=judgement.recovery_proved,
+        resistances_mohm=dict(judgement.resistances_mohm),
+        comparable=asdict(judgement.comparable) if judgement.comparable else None,
+        capacity_mah=capacity.value_mah if capacity else None,
+        capacity_u_mah=capacity.u_mah if capacity else None,
+        capacity_method=capacity.method if capacity else None,
+        resistance_mohm=resistance.value_mohm if resistance else None,
+        resistance_u_mohm=resistance.u_mohm if resistance else None,
+        resistance_method=resistance.method if resistance else None,
+        carries_a=judgement.carries.value_a if judgement.carries else None,
+        continuous_current_a=current.value_a if current else None,
+        continuous_current_set_by=current.set_by if current else None,
+    )
+
+
+def reason_json(reason: Reason) -> dict[str, Any]:
+    limit = reason.limit
+    return {
+        "code": reason.code,
+        "text": reason.text,
+        "value": reason.value,
+        "margin": reason.margin,
+        "limit": limit
+        and {
+            "key": limit.key,
+            "value": limit.value,
+            "unit": limit.unit,
+            "kind": limit.kind.value,
+            "source": limit.source,
+        },
+    }
+
+
+def _said(row: JudgementRow) -> tuple[Any, ...]:
+    columns = (column.key for column in JudgementRow.__mapper__.column_attrs)
+    return tuple(getattr(row, key) for key in columns if key not in ("id", "at"))

@@ -1,0 +1,229 @@
+"""What a typed or scanned number names and where that is; and what words lead to."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from datetime import UTC, date, datetime, time, timedelta
+from typing import TYPE_CHECKING
+
+from sqlalchemy import func, or_, select
+
+from zembric.core.errors import BadInputError, NotFoundError
+from zembric.core.identify.numbering import NumberedThing, read_any
+from zembric.models import (
+    CellRow,
+    Donor,
+    DonorKindRow,
+    Entry,
+    Instrument,
+    Pack,
+    PackCell,
+    PackGroup,
+    Person,
+    Place,
+)
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+
+    from sqlalchemy import ColumnElement
+    from sqlalchemy.orm import Session
+
+
+_MOST_WORDS, _MOST_SHOWN = 6, 12
+#: 2026-11-28, 28.11.2026, 28.11.26 or 28.11.
+_DAY = re.compile(
+    r"(?P<year>\d{4})-(?P<month>\d{1,2})-(?P<day>\d{1,2})|(?P<early_day>\d{1,2})[./](?P<late_month>\d{1,2})[./]?(?P<late_year>\d{2}|\d{4})?"
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Found:
+    """A thing with its number, its name, and where it is in words."""
+
+    thing: NumberedThing
+    number: str
+    name: str
+    where: str
+
+
+def find(session: Session, typed: str) -> Found:
+    """The thing behind a number. A cell may also be named by the label it had in a list that was taken in.
+
+    Raises:
+        BadInputError: no number of Zembric's, or mistyped.
+        NotFoundError: nothing has that number.
+    """
+    own = session.scalars(select(CellRow).where(CellRow.own_label == typed.strip()).limit(2)).all()
+    if len(own) == 1:
+        return Found("cell", own[0].number, f"Cell {own[0].number}", where_is(session, own[0]))
+    named = read_any(typed)
+    match named.thing:
+        case "cell":
+            cell = session.scalar(select(CellRow).where(CellRow.number == named.number))
+            if cell:
+                return Found("cell", cell.number, f"Cell {cell.number}", where_is(session, cell))
+        case "donor":
+            donor = session.scalar(select(Donor).where(Donor.number == named.number))
+            if donor:
+                name = donor.description or donor.kind_row.name
+                return Found("donor", donor.number, name, f"opened on {donor.opened_at:%Y-%m-%d}")
+        case "pack":
+            pack = session.scalar(select(Pack).where(Pack.number == named.number))
+            if pack:
+                return Found("pack", pack.number, pack.purpose, pack.state.replace("-", " "))
+        case "instrument":
+            instrument = session.scalar(select(Instrument).where(Instrument.number == named.number))
+            if instrument:
+                return Found("instrument", instrument.number, instrument.name, instrument.kind.replace("-", " "))
+        case _:
+            place = session.scalar(select(Place).where(Place.number == named.number))
+            if place:
+                return Found(
+                    "tray" if place.kind == "tray" else "box", place.number, place.name, place.kind.replace("-", " ")
+                )
+    raise NotFoundError(f"Nothing here has the number {named.number}. Is it from another cafe?")
+
+
+@dataclass(frozen=True, slots=True)
+class Sought:
+    """What fits all words: donors, packs, places and instruments, then cells, the first of each; `cells`: how many in all."""
+
+    found: tuple[Found, ...]
+    cells: int
+
+
+def search(session: Session, typed: str, today: date) -> Sought:
+    """Everything that fits every word: of a device, a size, a place, a person or a day (2026-11-28, 28.11., yesterday).
+
+    A cell is found by its own words and by those of the donor it came out of.
+
+    Raises:
+        BadInputError: no words.
+    """
+    words = typed.split()[:_MOST_WORDS]
+    if not words:
+        raise BadInputError("Type a number, or words of what you look for.", field="text")
+    days = [_day_of(word, today) for word in words]
+    of_donor = [_donor_says(word, day) for word, day in zip(words, days, strict=True)]
+    donors = session.execute(
+        select(Donor, DonorKindRow.name)
+        .join(DonorKindRow, DonorKindRow.code == Donor.kind)
+        .join(Person, Person.id == Donor.opened_by_id)
+        .where(*of_donor)
+        .order_by(Donor.id.desc())
+        .limit(_MOST_SHOWN)
+    )
+    found = [
+        Found("donor", donor.number, donor.description or kind, f"opened on {donor.opened_at:%Y-%m-%d}")
+        for donor, kind in donors
+    ]
+    packs = session.scalars(
+        select(Pack).where(*(Pack.purpose.icontains(word, autoescape=True) for word in words)).limit(_MOST_SHOWN)
+    )
+    found += [Found("pack", pack.number, pack.purpose, pack.state.replace("-", " ")) for pack in packs]
+    places = session.scalars(
+        select(Place).where(*(Place.name.icontains(word, autoescape=True) for word in words)).limit(_MOST_SHOWN)
+    )
+    found += [
+        Found("tray" if place.kind == "tray" else "box", place.number, place.name, place.kind.replace("-", " "))
+        for place in places
+    ]
+    instruments = session.scalars(
+        select(Instrument)
+        .where(*(Instrument.name.icontains(word, autoescape=True) for word in words))
+        .limit(_MOST_SHOWN)
+    )
+    found += [Found("instrument", each.number, each.name, each.kind.replace("-", " ")) for each in instruments]
+    # Who and where are few: looked up first, so that no cell's entries are read for a word that names nobody.
+    conditions = [
+        or_(_cell_says(word, day, _ids_named(session, Person, word), _ids_named(session, Place, word)), says)
+        for word, day, says in zip(words, days, of_donor, strict=True)
+    ]
+    query = (
+        select(CellRow)
+        .join(Donor, Donor.id == CellRow.donor_id)
+        .join(DonorKindRow, DonorKindRow.code == Donor.kind)
+        .join(Person, Person.id == Donor.opened_by_id)
+        .where(*conditions)
+    )
+    count = session.scalar(select(func.count()).select_from(query.subquery())) or 0
+    cells = session.scalars(query.order_by(CellRow.id.desc()).limit(_MOST_SHOWN)).all()
+    found += [
+        Found(
+            "cell", cell.number, f"{cell.size_code or 'Size not known'}, out of {cell.donor.description or cell.donor.number}",
+            where_is(session, cell),
+        )
+        for cell in cells
+    ]  # fmt: skip
+    return Sought(tuple(found), count)
+
+
+def _donor_says(word: str, day: date | None) -> ColumnElement[bool]:
+    """Whether a donor, its kind or whoever opened it has the word, or it was opened on the day."""
+    said = [
+        Donor.description.icontains(word, autoescape=True),
+        DonorKindRow.name.icontains(word, autoescape=True),
+        Person.name.icontains(word, autoescape=True),
+    ]
+    return or_(*said, *([func.date(Donor.opened_at) == day] if day else []))
+
+
+def _ids_named(session: Session, table: type[Person | Place], word: str) -> Sequence[int]:
+    return session.scalars(select(table.id).where(table.name.icontains(word, autoescape=True))).all()
+
+
+def _cell_says(word: str, day: date | None, people: Sequence[int], places: Sequence[int]) -> ColumnElement[bool]:
+    """Whether a cell or its place has the word, or somebody of that name or on that day entered something for it."""
+    said: list[ColumnElement[bool]] = [
+        CellRow.size_code.icontains(word, autoescape=True),
+        CellRow.own_label.icontains(word, autoescape=True),
+        CellRow.in_use_in.icontains(word, autoescape=True),
+    ]
+    entries = select(Entry.id).where(Entry.cell_id == CellRow.id)
+    if places:
+        said.append(CellRow.place_id.in_(places))
+    if people:
+        said.append(entries.where(Entry.person_id.in_(people)).exists())
+    if day:
+        begins = datetime.combine(day, time.min, UTC)
+        said.append(entries.where(Entry.at >= begins, Entry.at < begins + timedelta(days=1)).exists())
+    return or_(*said)
+
+
+def _day_of(word: str, today: date) -> date | None:
+    """The day that a word names; None: it names none."""
+    near = {"today": 0, "yesterday": 1}.get(word.lower())
+    if near is not None:
+        return today - timedelta(days=near)
+    matched = _DAY.fullmatch(word)
+    if matched is None:
+        return None
+    year = int(matched["year"] or matched["late_year"] or today.year)
+    try:
+        return date(
+            year if year > 99 else 2000 + year,
+            int(matched["month"] or matched["late_month"]),
+            int(matched["day"] or matched["early_day"]),
+        )
+    except ValueError:
+        return None
+
+
+def where_is(session: Session, cell: CellRow) -> str:
+    if cell.handed_over_at:
+        return f"went to the recycler on {cell.handed_over_at:%Y-%m-%d}"
+    pack = session.scalar(
+        select(Pack.number)
+        .join(PackGroup)
+        .join(PackCell)
+        .where(PackCell.cell_id == cell.id, PackCell.released_at.is_(None))
+    )
+    if pack:
+        return f"in pack {pack}"
+    if cell.in_use_in:
+        return f"in use in {cell.in_use_in}"
+    if cell.place is None:
+        return "nowhere on record"
+    return f"{cell.place.name}, place {cell.slot}" if cell.slot else cell.place.name

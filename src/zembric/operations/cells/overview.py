@@ -1,0 +1,426 @@
+"""Finding cells: the home overview, the shelf, one cell with its story."""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import dataclass, replace
+from functools import cache
+from typing import TYPE_CHECKING, Any, Literal
+
+from sqlalchemy import DateTime, Select, and_, bindparam, case, func, literal, or_, select
+from sqlalchemy.orm import aliased, contains_eager, joinedload
+
+from zembric.core.errors import NotFoundError
+from zembric.core.identify.numbering import read_number
+from zembric.core.measure.repeats import Repeats, repeats_of
+from zembric.models import (
+    CellRow,
+    Donor,
+    Entry,
+    Happening,
+    JudgementRow,
+    Pack,
+    PackCell,
+    PackGroup,
+    Place,
+)
+from zembric.operations.cells.judged import entries_of, facts_of, newest_entry_id, story_of
+from zembric.operations.cells.siblings import gap_to_siblings
+from zembric.operations.known.rules import rules_in_force
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+    from datetime import datetime
+
+    from sqlalchemy import BindParameter, ColumnElement
+    from sqlalchemy.orm import Session
+
+SortKey = Literal["number", "capacity", "resistance", "voltage", "due", "watched"]
+PAGE_MOST = 200
+_SHOWN_PER_STEP = 24
+_ON_ITS_WAY_OUT = ("fire-safe-box", "out-box")
+#: A cell watched at rest, until its next voltage tells something and from then on; beside its next step.
+WATCHED, READ_AT_REST = "watched", "read-at-rest"
+WATCHED_STEPS = (READ_AT_REST, WATCHED)
+
+
+@dataclass(frozen=True, slots=True)
+class CellFilter:
+    """What to show; None: no restriction. `on_shelf` keeps to shelf boxes, `free` leaves out cells of a pack."""
+
+    on_shelf: bool = False
+    free: bool = False
+    step: str | None = None
+    grades: tuple[str, ...] = ()
+    size_code: str | None = None
+    family: str | None = None
+    place_id: int | None = None
+    donor_number: str | None = None
+    #: Cells whose size or chemistry nobody knows yet stand beside those of the wanted ones.
+    or_unnamed: bool = False
+    #: These cells and no others; None: no restriction.
+    numbers: tuple[str, ...] | None = None
+    #: Least and most, both included; a resistance is only held against those of its method.
+    capacity_mah: tuple[float | None, float | None] = (None, None)
+    resistance_mohm: tuple[float | None, float | None] = (None, None)
+    resistance_method: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class ShelfMap:
+    """Cells by capacity and resistance, as far as both are known by one method; arrays of equal length.
+
+    `methods` tells how many cells have a resistance by which method, `grades` how many of all that fit have which grade.
+    """
+
+    method: str | None
+    methods: dict[str, int]
+    grades: dict[str, int]
+    numbers: tuple[str, ...]
+    capacity_mah: tuple[float, ...]
+    resistance_mohm: tuple[float, ...]
+    grade: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class ListedCell:
+    """A cell with what to do next now, and the pack that holds it."""
+
+    cell: CellRow
+    step: str
+    pack_number: str | None
+
+
+@dataclass(frozen=True, slots=True)
+class StepGroup:
+    """All cells that have the same next step: how many, and the first of them."""
+
+    step: str
+    count: int
+    cells: tuple[ListedCell, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class TraySteps:
+    """What the cells of one tray need next: how many of each step."""
+
+    number: str
+    name: str
+    steps: tuple[tuple[str, int], ...]
+
+
+@dataclass(frozen=True, slots=True)
+class CellStory:
+    """Everything known of one cell."""
+
+    listed: ListedCell
+    entries: Sequence[Entry]
+    judgements: Sequence[JudgementRow]
+    happenings: Sequence[Happening]
+    siblings: Sequence[CellRow]
+    gap_to_siblings_v: float | None
+    repeats: Repeats
+
+
+_live = aliased(PackCell, name="live_pack_cell")
+
+
+def _step_now(now: datetime | BindParameter[datetime]) -> ColumnElement[str]:
+    """What to do with a cell now: the judge's step unless it is in a pack, on its way out, or its waiting is over."""
+    waited = and_(JudgementRow.next_then.is_not(None), JudgementRow.next_not_before <= now)
+    return case(
+        # A hazard comes first, whatever pack or device holds the cell.
+        (
+            and_(JudgementRow.next_step == "fire-safe-box", or_(Place.kind.is_(None), Place.kind != "fire-safe-box")),
+            "fire-safe-box",
+        ),
+        (_live.id.is_not(None), "in-pack"),
+        (CellRow.in_use_in.is_not(None), "in-use"),
+        (and_(JudgementRow.grade == "out", Place.kind.in_(_ON_ITS_WAY_OUT)), "hand-over"),
+        (waited, JudgementRow.next_then),
+        else_=JudgementRow.next_step,
+    )
+
+
+def _from_here(query: Select[*tuple[Any, ...]]) -> Select[*tuple[Any, ...]]:
+    """The joins that a list of cells needs; cells that went to the recycler are left out."""
+    return (
+        query.join(JudgementRow, CellRow.judgement_id == JudgementRow.id)
+        .outerjoin(Place, CellRow.place_id == Place.id)
+        .outerjoin(_live, and_(_live.cell_id == CellRow.id, _live.released_at.is_(None)))
+        .where(CellRow.handed_over_at.is_(None))
+    )
+
+
+def _with_all(query: Select[*tuple[Any, ...]]) -> Select[*tuple[Any, ...]]:
+    return (
+        query.outerjoin(PackGroup, PackGroup.id == _live.group_id)
+        .outerjoin(Pack, Pack.id == PackGroup.pack_id)
+        .options(
+            contains_eager(CellRow.judgement), contains_eager(CellRow.place), joinedload(CellRow.donor, innerjoin=True)
+        )
+    )
+
+
+def _listed(session: Session, query: Select[*tuple[Any, ...]]) -> list[ListedCell]:
+    return [ListedCell(cell, step, pack_number) for cell, step, pack_number in session.execute(_with_all(query))]
+
+
+def home(session: Session, now: datetime) -> list[StepGroup]:
+    """All cells here by next step; of each step the first ones, those that wait longest first.
+
+    Cells that are watched at rest stand in a group of their own beside that of their next step.
+    """
+    step = _step_now(now)
+    rank = func.row_number().over(partition_by=step, order_by=(JudgementRow.next_not_before, CellRow.id)).label("rank")
+    counted = func.count().over(partition_by=step).label("how_many")
+    ranked = _from_here(select(CellRow.id.label("cell_id"), step.label("step"), rank, counted)).subquery()
+    first = session.execute(
+        select(ranked.c.cell_id, ranked.c.step, ranked.c.how_many)
+        .where(ranked.c.rank <= _SHOWN_PER_STEP)
+        .order_by(ranked.c.step, ranked.c.rank)
+    ).all()
+    listed = {
+        found.cell.id: found
+        for found in _listed(
+            session,
+            _from_here(select(CellRow, step, Pack.number)).where(CellRow.id.in_([row.cell_id for row in first])),
+        )
+    }
+    groups: dict[str, StepGroup] = {}
+    for row in first:
+        group = groups.get(row.step, StepGroup(row.step, row.how_many, ()))
+        groups[row.step] = StepGroup(group.step, group.count, (*group.cells, listed[row.cell_id]))
+    return [*groups.values(), *_watched(session, now)]
+
+
+def tray_steps(session: Session, now: datetime) -> list[TraySteps]:
+    """Every tray that holds cells, by name, with the steps of its cells."""
+    step = _step_now(now)
+    query = _from_here(select(Place.number, Place.name, step, func.count()).select_from(CellRow))
+    counted = query.where(Place.kind == "tray").group_by(Place.number, Place.name, step).order_by(Place.name, step)
+    trays: dict[str, TraySteps] = {}
+    for number, name, code, count in session.execute(counted):
+        before = trays.get(number, TraySteps(number, name, ()))
+        trays[number] = TraySteps(number, name, (*before.steps, (code, count)))
+    return list(trays.values())
+
+
+def _watched(session: Session, now: datetime) -> list[StepGroup]:
+    groups = []
+    for step in WATCHED_STEPS:
+        wanted = CellFilter(step=step)
+        total, first = list_cells(session, wanted, now, sort="watched", falling=False, offset=0, most=_SHOWN_PER_STEP)
+        if total:
+            groups.append(StepGroup(step, total, tuple(first)))
+    return groups
+
+
+def list_cells(
+    session: Session, wanted: CellFilter, now: datetime, *, sort: SortKey, falling: bool, offset: int, most: int
+) -> tuple[int, list[ListedCell]]:
+    """How many cells there are of the wanted kind, and one page of them."""
+    step = _step_now(now)
+    conditions = _conditions(wanted, step, now)
+    total = session.scalar(_from_here(select(func.count()).select_from(CellRow)).where(*conditions)) or 0
+    column: ColumnElement[Any] = {
+        "number": CellRow.id,
+        "capacity": JudgementRow.capacity_mah,
+        "resistance": JudgementRow.resistance_mohm,
+        "voltage": JudgementRow.resting_voltage_v,
+        "due": JudgementRow.next_not_before,
+        "watched": JudgementRow.watched_reading_at,
+    }[sort].expression
+    order = (column.desc() if falling else column.asc()).nulls_last()
+    shown_step = literal(wanted.step) if wanted.step in WATCHED_STEPS else step
+    page = _from_here(select(CellRow, shown_step, Pack.number)).where(*conditions)
+    return total, _listed(session, page.order_by(order, CellRow.id).offset(offset).limit(min(most, PAGE_MOST)))
+
+
+def shelf_map(session: Session, wanted: CellFilter, now: datetime) -> ShelfMap:
+    """All cells of the wanted kind as points. Methods see different quantities: one at a time, unless said the commonest."""
+    step = _step_now(now)
+    query = _from_here(
+        select(
+            CellRow.number, JudgementRow.grade, JudgementRow.capacity_mah, JudgementRow.resistance_mohm,
+            JudgementRow.resistance_method,
+        )
+    ).where(*_conditions(replace(wanted, resistance_method=None), step, now))  # fmt: skip
+    rows = session.execute(query.order_by(CellRow.id)).all()
+    methods = Counter(row.resistance_method for row in rows if row.resistance_method and row.capacity_mah)
+    method = wanted.resistance_method or next((name for name, _ in methods.most_common(1)), None)
+    points = [row for row in rows if row.resistance_method == method and row.capacity_mah and row.resistance_mohm]
+    return ShelfMap(
+        method, dict(methods), dict(Counter(row.grade for row in rows)), tuple(row.number for row in points),
+        tuple(row.capacity_mah for row in points), tuple(row.resistance_mohm for row in points),
+        tuple(row.grade for row in points),
+    )  # fmt: skip
+
+
+def candidates(session: Session, wanted: CellFilter, now: datetime) -> list[ListedCell]:
+    """All cells of the wanted kind, in order of their numbers."""
+    step = _step_now(now)
+    query = _from_here(select(CellRow, step, Pack.number)).where(*_conditions(wanted, step, now))
+    return _listed(session, query.order_by(CellRow.id))
+
+
+def _conditions(wanted: CellFilter, step: ColumnElement[str], now: datetime) -> list[ColumnElement[bool]]:
+    conditions: list[ColumnElement[bool]] = []
+    if wanted.on_shelf:
+        conditions.append(Place.kind == "shelf-box")
+    if wanted.free:
+        conditions.append(_live.id.is_(None))
+    if wanted.step in WATCHED_STEPS:
+        due = JudgementRow.watched_reading_at <= now
+        conditions += [_live.id.is_(None), CellRow.in_use_in.is_(None), due if wanted.step == READ_AT_REST else ~due]
+    elif wanted.step:
+        conditions.append(step == wanted.step)
+    if wanted.grades:
+        conditions.append(JudgementRow.grade.in_(wanted.grades))
+    kinds: tuple[tuple[ColumnElement[str | None], str | None], ...] = (
+        (CellRow.size_code.expression, wanted.size_code),
+        (CellRow.family.expression, wanted.family),
+    )
+    for kind, value in kinds:
+        if value:
+            conditions.append(or_(kind == value, kind.is_(None)) if wanted.or_unnamed else kind == value)
+    if wanted.numbers is not None:
+        conditions.append(CellRow.number.in_(wanted.numbers))
+    for column, (least, most) in (
+        (JudgementRow.capacity_mah, wanted.capacity_mah),
+        (JudgementRow.resistance_mohm, wanted.resistance_mohm),
+    ):
+        conditions += [column >= least] if least is not None else []
+        conditions += [column <= most] if most is not None else []
+    if wanted.resistance_method:
+        conditions.append(JudgementRow.resistance_method == wanted.resistance_method)
+    if wanted.place_id:
+        conditions.append(CellRow.place_id == wanted.place_id)
+    if wanted.donor_number:
+        donor_id = select(Donor.id).where(Donor.number == wanted.donor_number).scalar_subquery()
+        conditions.append(CellRow.donor_id == donor_id)
+    return conditions
+
+
+@dataclass(frozen=True, slots=True)
+class KindOnShelf:
+    """Free cells of one size and chemistry: how many, and what the middle one holds and carries (None: not known)."""
+
+    size_code: str
+    family: str
+    count: int
+    capacity_mah: float
+    continuous_a: float | None
+
+
+def kinds_on_shelf(session: Session, now: datetime, grades: tuple[str, ...]) -> list[KindOnShelf]:
+    """What lies ready in shelf boxes by size and chemistry, the commonest first."""
+    step = _step_now(now)
+    conditions = _conditions(CellFilter(on_shelf=True, free=True, grades=grades), step, now)
+
+    def middle(column: Any) -> Any:
+        return func.percentile_cont(0.5).within_group(column)
+
+    query = (
+        _from_here(
+            select(
+                CellRow.size_code, CellRow.family, func.count(), middle(JudgementRow.capacity_mah),
+                middle(JudgementRow.carries_a),
+            ).select_from(CellRow)
+        )
+        .where(
+            *conditions, CellRow.size_code.is_not(None), CellRow.family.is_not(None), step.in_(("keep", "recheck")),
+            JudgementRow.capacity_mah.is_not(None),
+        )
+        .group_by(CellRow.size_code, CellRow.family)
+        .order_by(func.count().desc(), CellRow.size_code)
+    )  # fmt: skip
+    return [KindOnShelf(*row) for row in session.execute(query)]
+
+
+def sizes_here(session: Session) -> Sequence[str]:
+    """The size codes that occur, for filters."""
+    query = select(CellRow.size_code).where(CellRow.size_code.is_not(None), CellRow.handed_over_at.is_(None)).distinct()
+    return [code for code in session.scalars(query.order_by(CellRow.size_code)) if code]
+
+
+def get_cell(session: Session, typed: str) -> CellRow:
+    """The cell with a typed number, wherever it is by now.
+
+    Raises:
+        BadInputError: the number cannot be right.
+        NotFoundError: nobody gave it out.
+    """
+    number = read_number("cell", typed)
+    cell = session.scalar(
+        select(CellRow).where(CellRow.number == number).options(joinedload(CellRow.donor), joinedload(CellRow.model))
+    )
+    if cell is None:
+        raise NotFoundError(f"There is no cell {number} here.")
+    return cell
+
+
+def cell_story(session: Session, typed: str, now: datetime) -> CellStory:
+    """One cell with all that was ever said of it, also after it went to the recycler."""
+    number = read_number("cell", typed)
+    cell = session.scalar(
+        select(CellRow)
+        .where(CellRow.number == number)
+        .options(joinedload(CellRow.judgement), joinedload(CellRow.place), joinedload(CellRow.donor))
+    )
+    if cell is None:
+        raise NotFoundError(f"There is no cell {number} here.")
+    siblings = session.scalars(
+        select(CellRow)
+        .where(CellRow.donor_id == cell.donor_id, CellRow.id != cell.id)
+        .options(joinedload(CellRow.judgement))
+        .order_by(CellRow.id)
+    ).all()
+    entries, rules = entries_of(session, cell.id), rules_in_force(session)
+    return CellStory(
+        listed=listed_now(session, cell, now),
+        entries=entries,
+        judgements=session.scalars(
+            select(JudgementRow).where(JudgementRow.cell_id == cell.id).order_by(JudgementRow.id)
+        ).all(),
+        happenings=session.scalars(
+            select(Happening).where(Happening.cell_id == cell.id).order_by(Happening.at, Happening.id)
+        ).all(),
+        siblings=siblings,
+        gap_to_siblings_v=gap_to_siblings(session, cell, rules),
+        repeats=repeats_of(story_of(session, cell, entries), rules.for_cell(facts_of(cell, cell.model))),
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class AfterEntry:
+    """A cell just after an entry, with the entry that could be undone (None: none counts)."""
+
+    listed: ListedCell
+    entry_id: int | None
+    gap_to_siblings_v: float | None
+
+
+def after_entry(session: Session, cell: CellRow, now: datetime) -> AfterEntry:
+    session.flush()
+    newest = newest_entry_id(session, cell.id)
+    return AfterEntry(listed_now(session, cell, now), newest, gap_to_siblings(session, cell, rules_in_force(session)))
+
+
+def donor_cells(session: Session, donor: Donor, now: datetime) -> list[ListedCell]:
+    """All cells of a donor, those that went to the recycler included."""
+    return [listed_now(session, cell, now) for cell in donor.cells]
+
+
+def listed_now(session: Session, cell: CellRow, now: datetime) -> ListedCell:
+    if cell.handed_over_at is not None:
+        return ListedCell(cell, "handed-over", None)
+    cell_row, step, pack_number = session.execute(_one_listed(), {"cell_id": cell.id, "now": now}).one()
+    return ListedCell(cell_row, step, pack_number)
+
+
+@cache
+def _one_listed() -> Select[*tuple[Any, ...]]:
+    """Built once: every entry at the bench is answered with it, and to build it takes longer than to run it."""
+    step = _step_now(bindparam("now", type_=DateTime(timezone=True)))
+    return _with_all(_from_here(select(CellRow, step, Pack.number)).where(CellRow.id == bindparam("cell_id")))

@@ -1,0 +1,114 @@
+"""Cells of one donor held against one another by the voltages they were found with."""
+
+from __future__ import annotations
+
+from functools import cache
+from typing import TYPE_CHECKING
+
+from sqlalchemy import bindparam, func, or_, select
+from sqlalchemy.orm import aliased
+
+from zembric.core.measure.odd_figures import far_from_siblings
+from zembric.models import CellRow, Donor, DonorKindRow, Entry, ReadingEntry, StepEntry
+
+if TYPE_CHECKING:
+    from collections.abc import Collection
+
+    from sqlalchemy import ColumnElement, Select, SQLColumnExpression
+    from sqlalchemy.orm import Session
+
+    from zembric.core.house.rules import HouseRules
+
+
+_FOUND = "zembric-found"
+
+
+def voltages_as_found(session: Session, donor_ids: Collection[int]) -> dict[int, dict[int, float]]:
+    """The last resting voltage [V] of each cell before anything was charged in or taken out, by donor and cell.
+
+    Of a donor with more cells than one device of its kind holds there is none: those came out of many devices, and
+    what one of them reads says nothing about another.
+    An entry asks for its donor's at every turn; they are read anew whenever a cell is judged (`forget_found`).
+    """
+    asked = session.get_transaction(), frozenset(donor_ids)
+    known: tuple[object, dict[int, dict[int, float]]] | None = session.info.get(_FOUND)
+    if known is not None and known[0] == asked:
+        return known[1]
+    found: dict[int, dict[int, float]] = {donor_id: {} for donor_id in donor_ids}
+    for donor_id, cell_id, value_v in session.execute(_as_found(one_pack=True), {"donor_ids": list(donor_ids)}):
+        found[donor_id][cell_id] = value_v
+    session.info[_FOUND] = asked, found
+    return found
+
+
+def voltages_of_its_kind(session: Session, donor_id: int) -> dict[int, float]:
+    """The same voltages by cell, whether they came out of one pack or of many devices: to be looked at, not to be judged by."""
+    rows = session.execute(_as_found(one_pack=False), {"donor_ids": [donor_id]})
+    return {cell_id: value_v for _, cell_id, value_v in rows}
+
+
+def one_packs(session: Session, donor_ids: Collection[int]) -> set[int]:
+    """Those donors whose cells stood beside one another in one device: no more of them than its kind holds."""
+    return set(session.scalars(_one_packs(), {"donor_ids": list(donor_ids)}))
+
+
+def forget_found(session: Session) -> None:
+    """Something may have been entered in this transaction that changes what the cells of a donor are held against."""
+    session.info.pop(_FOUND, None)
+
+
+@cache
+def _as_found(*, one_pack: bool) -> Select[int, int, float]:
+    """Built once for each: every entry at the bench asks it, and to build it takes longer than to run it."""
+    before, step, other = aliased(Entry, flat=True), StepEntry.__table__.alias(), ReadingEntry.__table__.alias()
+    used = (
+        select(before.id)
+        .outerjoin(step, step.c.id == before.id)
+        .outerjoin(other, other.c.id == before.id)
+        .where(
+            before.cell_id == ReadingEntry.cell_id,
+            before.at < ReadingEntry.at,
+            or_(step.c.step.in_(("charge", "recovery")), other.c.quantity == "capacity"),
+            _counts(before.id),
+        )
+    )
+    query = (
+        select(CellRow.donor_id, ReadingEntry.cell_id, ReadingEntry.value)
+        .join(CellRow, CellRow.id == ReadingEntry.cell_id)
+        .where(
+            CellRow.donor_id.in_(bindparam("donor_ids", expanding=True)),
+            ReadingEntry.quantity == "voltage",
+            ReadingEntry.conditions["state"].as_string() == "resting",
+            _counts(ReadingEntry.id),
+            ~used.exists(),
+        )
+        .order_by(ReadingEntry.at, ReadingEntry.id)
+    )
+    return query.where(CellRow.donor_id.in_(_one_packs())) if one_pack else query
+
+
+def _one_packs() -> Select[int]:
+    others = aliased(CellRow, flat=True)
+    counted = select(func.count()).where(others.donor_id == Donor.id).scalar_subquery()
+    return (
+        select(Donor.id)
+        .join(DonorKindRow, DonorKindRow.code == Donor.kind)
+        .where(Donor.id.in_(bindparam("donor_ids", expanding=True)), counted <= DonorKindRow.cells_most)
+    )
+
+
+def found_of_siblings(found: dict[int, float], cell_id: int) -> tuple[float, ...]:
+    """The voltages [V] of a donor's other cells, in falling order: who was measured first does not matter."""
+    return tuple(sorted((value for sibling, value in found.items() if sibling != cell_id), reverse=True))
+
+
+def gap_to_siblings(session: Session, cell: CellRow, rules: HouseRules) -> float | None:
+    """How far [V] a cell was found below its siblings of the same donor; None within the usual, or with nothing to compare."""
+    found = voltages_as_found(session, [cell.donor_id])[cell.donor_id]
+    own = found.get(cell.id)
+    return None if own is None else far_from_siblings(own, found_of_siblings(found, cell.id), rules)
+
+
+def _counts(entry_id: SQLColumnExpression[int]) -> ColumnElement[bool]:
+    superseder = aliased(Entry, flat=True)
+    return ~select(superseder.id).where(superseder.supersedes_id == entry_id).exists()

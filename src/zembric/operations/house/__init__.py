@@ -1,0 +1,1 @@
+"""The house rules changed, and what an evening brought."""

@@ -1,0 +1,295 @@
+"""Meters and testers: what they are, how two of them agree, and what is corrected because of it."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from statistics import median
+from typing import TYPE_CHECKING, Literal
+
+from sqlalchemy import select
+from sqlalchemy.orm import aliased
+
+from zembric.core.errors import (
+    BadInputError,
+    ChangedMeanwhileError,
+    ConflictError,
+    NotFoundError,
+)
+from zembric.core.identify.numbering import make_number
+from zembric.core.identify.numbering import read_number as read_thing_number
+from zembric.core.measure.entry_checks import read_number
+from zembric.core.measure.formulas import compare_pct
+from zembric.models import INSTRUMENT_KINDS, INSTRUMENT_NUMBERS, CellRow, Correction, Entry, Instrument, ReadingEntry
+from zembric.operations.actors import require_coordinator
+from zembric.operations.record import note
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+    from datetime import datetime
+
+    from sqlalchemy.orm import Session
+
+    from zembric.operations.actors import Actor
+
+Compared = Literal["capacity", "resistance"]
+_OUTLIER_SPREADS = 3.5
+
+
+@dataclass(frozen=True, slots=True)
+class TypedInstrument:
+    """An instrument as it was typed; empty texts are not known."""
+
+    name: str
+    kind: str
+    resolution_v: str = ""
+    half_width_pct: str = ""
+    lead_mohm: str = ""
+    note: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Pair:
+    """One cell on both instruments: their last readings as measured, without corrections, and the difference [%]."""
+
+    number: str
+    a: float
+    b: float
+    difference_pct: float
+    is_outlier: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Agreement:
+    """How two instruments agree on the same cells; bias and error [%] of b against a, None with fewer than three pairs."""
+
+    a: Instrument
+    b: Instrument
+    quantity: Compared
+    pairs: tuple[Pair, ...]
+    bias_pct: float | None
+    error_pct: float | None
+    significant: bool
+
+    @property
+    def factor(self) -> float | None:
+        """What b's readings are multiplied with to read as a does."""
+        return None if self.bias_pct is None else (1 - self.bias_pct / 200) / (1 + self.bias_pct / 200)
+
+
+def all_instruments(session: Session) -> Sequence[Instrument]:
+    return session.scalars(select(Instrument).order_by(Instrument.is_active.desc(), Instrument.id)).all()
+
+
+def get_instrument(session: Session, typed: str) -> Instrument:
+    """The instrument with a typed number.
+
+    Raises:
+        BadInputError: the number cannot be right.
+        NotFoundError: nobody gave it out.
+    """
+    number = read_thing_number("instrument", typed)
+    found = session.scalar(select(Instrument).where(Instrument.number == number))
+    if found is None:
+        raise NotFoundError(f"There is no instrument {number} here.")
+    return found
+
+
+def add_instrument(session: Session, actor: Actor, typed: TypedInstrument, now: datetime) -> Instrument:
+    instrument = Instrument(
+        number=make_number("instrument", session.scalar(INSTRUMENT_NUMBERS) or 0), name="", kind="", note=""
+    )
+    _fill(session, instrument, typed)
+    session.add(instrument)
+    session.flush()
+    note(session, actor, "instrument-added", now, instrument=instrument.number)
+    return instrument
+
+
+def change_instrument(
+    session: Session,
+    actor: Actor,
+    number: str,
+    typed: TypedInstrument,
+    seen_version: int,
+    now: datetime,
+    *,
+    is_active: bool = True,
+) -> Instrument:
+    """Readings that were taken keep what was taken off or corrected then.
+
+    Raises:
+        ChangedMeanwhileError: somebody changed it after this person had read it.
+    """
+    instrument = get_instrument(session, number)
+    if instrument.version != seen_version:
+        raise ChangedMeanwhileError("This instrument")
+    _fill(session, instrument, typed)
+    instrument.is_active = is_active
+    note(session, actor, "instrument-changed", now, instrument=instrument.number)
+    return instrument
+
+
+def _fill(session: Session, instrument: Instrument, typed: TypedInstrument) -> None:
+    name = typed.name.strip()
+    if not 2 <= len(name) <= 60:
+        raise BadInputError("Give it a name of 2 to 60 letters, as it stands on the bench.", field="name")
+    if typed.kind not in INSTRUMENT_KINDS:
+        raise BadInputError(
+            f'"{typed.kind[:40]}" is no kind of instrument; there are {", ".join(INSTRUMENT_KINDS)}.', field="kind"
+        )
+    with session.no_autoflush:
+        other = session.scalar(select(Instrument).where(Instrument.name == name))
+    if other is not None and other is not instrument:
+        raise ConflictError(f'{other.number} is called "{name}" already. Give this one another name.')
+    instrument.name, instrument.kind, instrument.note = name, typed.kind, typed.note.strip()[:300]
+    instrument.resolution_v = _optional(typed.resolution_v, "resolution_v", 1e-5, 0.1, "V")
+    instrument.half_width_pct = _optional(typed.half_width_pct, "half_width_pct", 0.01, 50, "%")
+    instrument.lead_mohm = _optional(typed.lead_mohm, "lead_mohm", 0.01, 1000, "mΩ")
+
+
+def _optional(text: str, field: str, least: float, most: float, unit: str) -> float | None:
+    if not text.strip():
+        return None
+    value = read_number(text, "resistance", field)
+    if not least <= value <= most:
+        raise BadInputError(f"{value:g} {unit} cannot be: it lies between {least:g} and {most:g} {unit}.", field=field)
+    return value
+
+
+# --- Agreement -------------------------------------------------------------------------------------------------------
+
+
+def agreement(session: Session, a: Instrument, b: Instrument, quantity: Compared) -> Agreement:
+    """The last complete readings of cells that were measured with both.
+
+    Pairs far outside the spread of the others are marked and left out of the bias.
+    """
+    if a.id == b.id:
+        raise BadInputError("Choose two different instruments.", field="b")
+    last_a, last_b = _last_readings(session, a, quantity), _last_readings(session, b, quantity)
+    numbers = sorted(last_a.keys() & last_b.keys())
+    differences = {n: 200 * (last_b[n] - last_a[n]) / (last_a[n] + last_b[n]) for n in numbers}
+    odd = _outliers(differences)
+    pairs = tuple(Pair(n, last_a[n], last_b[n], differences[n], n in odd) for n in numbers)
+    kept = [pair for pair in pairs if not pair.is_outlier]
+    if len(kept) < 3:
+        return Agreement(a, b, quantity, pairs, None, None, significant=False)
+    bias, error = compare_pct(tuple(p.a for p in kept), tuple(p.b for p in kept))
+    return Agreement(a, b, quantity, pairs, bias, error, significant=abs(bias) > 2 * error)
+
+
+def _outliers(differences: dict[str, float]) -> set[str]:
+    """By the median of the distances to the median, which a few odd ones do not move."""
+    if len(differences) < 4:
+        return set()
+    middle = median(differences.values())
+    spread = 1.4826 * median(abs(value - middle) for value in differences.values())
+    least = 0.5  # %: nearer than this nothing is odd
+    return {n for n, value in differences.items() if abs(value - middle) > max(_OUTLIER_SPREADS * spread, least)}
+
+
+def _last_readings(session: Session, instrument: Instrument, quantity: Compared) -> dict[str, float]:
+    """By cell: what the instrument showed last, before any correction, of readings that count and are complete."""
+    superseder = aliased(Entry)
+    rows = session.execute(
+        select(CellRow.number, ReadingEntry)
+        .join(ReadingEntry, ReadingEntry.cell_id == CellRow.id)
+        .where(
+            ReadingEntry.instrument_id == instrument.id,
+            ReadingEntry.quantity == quantity,
+            ~select(superseder.id).where(superseder.supersedes_id == ReadingEntry.id).exists(),
+        )
+        .order_by(ReadingEntry.at, ReadingEntry.id)
+    )
+    return {
+        number: float(reading.conditions.get("raw_value") or reading.value)
+        for number, reading in rows
+        if reading.conditions.get("complete", True)
+    }
+
+
+def correct_instrument(
+    session: Session, actor: Actor, number: str, against: str, quantity: Compared, ground: str, now: datetime
+) -> Correction:
+    """Takes the bias of an instrument against another as its correction, from now on and visibly.
+
+    Raises:
+        ConflictError: too few cells, no difference beyond chance, or one is in force already.
+    """
+    require_coordinator(actor, "Correcting an instrument")
+    instrument, other = get_instrument(session, number), get_instrument(session, against)
+    found = agreement(session, other, instrument, quantity)
+    if found.factor is None or found.bias_pct is None or found.error_pct is None:
+        raise ConflictError("Fewer than 3 cells were measured with both. Measure more before correcting.")
+    if not found.significant:
+        raise ConflictError(
+            f"{found.bias_pct:+.2f} ± {found.error_pct:.2f} % is no more than chance; there is nothing to correct."
+        )
+    if in_force(instrument, quantity):
+        raise ConflictError("A correction is in force already. End it first; readings keep what they were taken with.")
+    correction = Correction(
+        instrument_id=instrument.id, quantity=quantity, factor=found.factor, at=now, person_id=actor.person_id,
+        ground=ground.strip()[:300] or f"Reads {found.bias_pct:+.2f} % against {other.number}",
+        comparison={
+            "against": other.number, "cells": sum(not pair.is_outlier for pair in found.pairs),
+            "difference_pct": found.bias_pct, "error_pct": found.error_pct,
+        },
+    )  # fmt: skip
+    session.add(correction)
+    session.flush()
+    session.expire(instrument, ["corrections"])
+    note(session, actor, "correction-set", now, instrument=instrument.number, factor=correction.factor)
+    return correction
+
+
+def end_correction(session: Session, actor: Actor, number: str, correction_id: int, now: datetime) -> Instrument:
+    """From now on nothing is corrected; readings taken meanwhile stay as they are and say so."""
+    require_coordinator(actor, "Ending a correction")
+    instrument = get_instrument(session, number)
+    correction = next((c for c in instrument.corrections if c.id == correction_id and c.ended_at is None), None)
+    if correction is None:
+        raise ConflictError("This correction has ended already.")
+    correction.ended_at, correction.ended_by_id = now, actor.person_id
+    note(session, actor, "correction-ended", now, instrument=instrument.number, factor=correction.factor)
+    return instrument
+
+
+def in_force(instrument: Instrument, quantity: str) -> Correction | None:
+    return next((c for c in instrument.corrections if c.quantity == quantity and c.ended_at is None), None)
+
+
+@dataclass(frozen=True, slots=True)
+class Adjusted:
+    """A figure after what its instrument takes off and corrects, and how in words; empty where nothing was done."""
+
+    value: float
+    raw_value: float | None
+    correction_id: int | None
+    text: str
+
+
+def adjust(instrument: Instrument | None, quantity: str, value: float) -> Adjusted:
+    """Takes off the leads where they are set, then multiplies with the correction in force.
+
+    Raises:
+        BadInputError: the leads alone have as much as was measured.
+    """
+    if instrument is None:
+        return Adjusted(value, None, None, "")
+    now, said = value, []
+    if quantity == "resistance" and instrument.lead_mohm:
+        now -= instrument.lead_mohm
+        said.append(f"less {instrument.lead_mohm:g} mΩ of {instrument.number}'s leads")
+        if now <= 0:
+            raise BadInputError(
+                f"{value:g} mΩ is no more than the leads of {instrument.number} ({instrument.lead_mohm:g} mΩ).",
+                field="value",
+            )
+    correction = in_force(instrument, quantity)
+    if correction:
+        now *= correction.factor
+        said.append(f"× {correction.factor:.4f}, correction of {instrument.number}")
+    if math.isclose(now, value):
+        return Adjusted(value, None, None, "")
+    return Adjusted(now, value, correction.id if correction else None, "; ".join(said))

@@ -1,0 +1,1 @@
+"""Which cells go together: proposals, long searches, and what is needed."""

@@ -1,0 +1,1 @@
+"""Measurements by a method, and testers' logs."""

@@ -1,0 +1,1 @@
+"""Packs: wished for, planned, picked, built, given out, taken apart."""

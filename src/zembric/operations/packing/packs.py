@@ -1,0 +1,350 @@
+"""Packs: built, given out, taken back, taken apart; their cells follow. And what goes to the recycler. Plans: see plans.py."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from types import MappingProxyType
+from typing import TYPE_CHECKING
+
+from sqlalchemy import or_, select
+from sqlalchemy.orm import selectinload
+
+from zembric.core.errors import (
+    BadInputError,
+    ChangedMeanwhileError,
+    ConflictError,
+    DangerError,
+    NotFoundError,
+)
+from zembric.core.house.limits import CHANGED_PCT, GROUPS_WITHIN_V, PRE_CHARGE_BELOW_V, Family
+from zembric.core.identify.families import overfull_above_v
+from zembric.core.identify.numbering import read_number as read_number_of
+from zembric.core.measure.entry_checks import read_number
+from zembric.core.pack.rules import Refusal, refusals_to_build, refusals_to_give_out
+from zembric.core.words import volts
+from zembric.models import CellRow, Happening, Pack, PackCell, PackGroup, Place
+from zembric.operations.actors import require_coordinator
+from zembric.operations.bench.entries import WHY_MOST, keep_step
+from zembric.operations.cells.packed import members_of, packed_member, step_of
+from zembric.operations.known.rules import rules_in_force
+from zembric.operations.places import place_of_kind
+from zembric.operations.record import note
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+    from datetime import datetime
+
+    from sqlalchemy.orm import Session
+    from sqlalchemy.sql.base import ExecutableOption
+
+    from zembric.core.house.rules import HouseRules
+    from zembric.operations.actors import Actor
+
+#: What may follow what.
+NEXT_STATES = MappingProxyType(
+    {
+        "planned": ("built", "dropped"),
+        "built": ("given-out", "taken-apart"),
+        "given-out": ("back",),
+        "back": ("given-out", "taken-apart"),
+        "taken-apart": (),
+        "dropped": (),
+    }
+)
+_HANDS_BACK_CELLS = frozenset({"taken-apart", "dropped"})
+
+
+@dataclass(frozen=True, slots=True)
+class PackMove:
+    """Where a pack goes next, as it was seen, with what belongs to it: why it is taken apart, who gets it."""
+
+    state: str
+    seen_version: int
+    why: str | None = None
+    given_to: str | None = None
+
+
+class PackRefusedError(ConflictError):
+    """A pack goes no further than its cells; each refusal says what to do."""
+
+    code = "pack-not-ready"
+
+    def __init__(self, number: str, refusals: Sequence[Refusal]) -> None:
+        super().__init__(" ".join(f"{refusal.text} {refusal.to_do}" for refusal in refusals))
+        self.number = number
+        self.ways = tuple((f"refused:{refusal.code}", f"{refusal.text} {refusal.to_do}") for refusal in refusals)
+
+
+def move_pack(session: Session, actor: Actor, typed: str, move: PackMove, now: datetime) -> Pack:
+    """Takes a pack to its next state; the cells follow it out of their boxes and back.
+
+    Raises:
+        ChangedMeanwhileError: somebody moved it after it was seen.
+        ConflictError: that state does not follow.
+        PackRefusedError: its cells do not allow it; says what to do.
+    """
+    pack = get_pack(session, typed)
+    session.refresh(pack, with_for_update=True)
+    if pack.version != move.seen_version:
+        raise ChangedMeanwhileError(f"Pack {pack.number}")
+    allowed = NEXT_STATES[pack.state]
+    if move.state not in allowed:
+        raise ConflictError(
+            f"Pack {pack.number} is {pack.state}; after that it can be {' or '.join(allowed) or 'nothing else'}."
+        )
+    members = members_of(pack)
+    lock_cells(session, [member.cell.number for member in members])
+    for member in members:
+        session.refresh(member.cell, ["judgement", "place"])
+    refusals = refusals_to_move(session, pack, move.state, now)
+    if refusals:
+        raise PackRefusedError(pack.number, refusals)
+    if move.state == "given-out":
+        pack.given_to = _read_given_to(move.given_to)
+    if move.state in ("back", "taken-apart"):
+        pack.commissioning, pack.commissioned_at, pack.commissioned_by_id = None, None, None
+    for member in members:
+        _follow(session, actor, pack, member, move.state, now)
+    pack.state = move.state
+    note(session, actor, f"pack-{move.state}", now, pack_id=pack.id, why=move.why)
+    session.flush()
+    return pack
+
+
+def refusals_to_move(session: Session, pack: Pack, state: str, now: datetime) -> tuple[Refusal, ...]:
+    """Why a pack may not go on to a state, as its cells are now; nothing: it may."""
+    members = members_of(pack)
+    cells = [packed_member(member, now) for member in members]
+    if state == "built":
+        unpicked = [member.cell.number for member in members if member.picked_at is None]
+        rules = rules_in_force(session)
+        return refusals_to_build(cells, is_stale=looks_stale(pack, now, rules), unpicked=unpicked, rules=rules)
+    if state == "given-out":
+        return refusals_to_give_out(
+            cells, stopped_why=pack.stopped_why, is_commissioned=pack.commissioned_at is not None
+        )
+    return ()
+
+
+def looks_stale(pack: Pack, now: datetime, rules: HouseRules) -> bool:
+    """Whether a plan has to be looked at, by its own cells alone: for lists, where nobody asks for ways to mend it."""
+    if pack.state != "planned":
+        return False
+    least_grade = (pack.request or {}).get("least_grade", "C")
+    for member in members_of(pack):
+        cell, judged = packed_member(member, now), member.cell.judgement
+        if judged is None or cell.grade not in ("A", "B", "C") or cell.grade > least_grade or not cell.is_on_shelf:
+            return True
+        if cell.step not in ("keep", "recheck") or is_changed(judged.capacity_mah or 0, member.capacity_mah, rules):
+            return True
+    return False
+
+
+def is_changed(is_mah: float, was_mah: float, rules: HouseRules) -> bool:
+    """Whether a capacity is told as another one than a plan was made with."""
+    return abs(is_mah / was_mah - 1) * 100 > rules.value(CHANGED_PCT)
+
+
+def _follow(session: Session, actor: Actor, pack: Pack, member: PackCell, state: str, now: datetime) -> None:
+    """One cell follows its pack: out of its box, to where it belongs once it is loose again."""
+    cell = member.cell
+    if state == "built":
+        cell.place, cell.slot = None, None
+    if state in _HANDS_BACK_CELLS:
+        member.released_at = now
+    note(session, actor, f"pack-{state}", now, cell_id=cell.id, pack_id=pack.id, pack=pack.number)
+    if state == "back":
+        keep_step(session, actor, cell, "came-back", {"source": "pack"}, now)
+    if state == "taken-apart":
+        session.flush()
+        source = "stopped" if pack.stopped_at else "pack"
+        keep_step(session, actor, cell, "came-back", {"source": source}, now)
+        kind = {"fire-safe-box": "fire-safe-box", "out-box": "out-box"}.get(step_of(cell.judgement, now), "holding-box")
+        cell.place, cell.slot = place_of_kind(session, kind), None
+        note(session, actor, "moved", now, cell_id=cell.id, place=cell.place.name)
+
+
+def stop_pack(session: Session, actor: Actor, typed: str, why: str, now: datetime) -> Pack:
+    """Somebody says that a built pack is dangerous: it swells, it is hot, it smells. Nobody needs to know which cell.
+
+    Raises:
+        ConflictError: it was not built, or it is stopped already.
+        BadInputError: no reason.
+    """
+    pack = get_pack(session, typed)
+    session.refresh(pack, with_for_update=True)
+    if pack.state not in ("built", "given-out", "back"):
+        raise ConflictError(f"Pack {pack.number} is {pack.state}; only a pack that was built can be stopped.")
+    if pack.stopped_at is not None:
+        raise ConflictError(f"Pack {pack.number} is stopped already. {pack.stopped_why}")
+    why = " ".join(why.split())
+    if not 3 <= len(why) <= WHY_MOST:
+        raise BadInputError(f"Say what is wrong with it, in {WHY_MOST} characters at most.", field="why")
+    pack.stopped_at, pack.stopped_by_id, pack.stopped_why = now, actor.person_id, why
+    note(session, actor, "pack-stopped", now, pack_id=pack.id, pack=pack.number, why=why)
+    session.flush()
+    return pack
+
+
+def stopped_packs(session: Session) -> Sequence[Pack]:
+    """The recall list: all packs that are stopped and not taken apart, those out of the house first."""
+    query = select(Pack).where(Pack.stopped_at.is_not(None), Pack.state.in_(("built", "given-out", "back")))
+    packs = session.scalars(query.options(*_with_cells()).order_by(Pack.stopped_at)).all()
+    return sorted(packs, key=lambda pack: pack.state != "given-out")
+
+
+@dataclass(frozen=True, slots=True)
+class TypedCommissioning:
+    """What was measured on a pack before it leaves: the voltage of each group from minus, and what was seen."""
+
+    group_volts: tuple[str, ...]
+    polarity_right: bool
+    charge_stopped: bool
+    load_held: bool
+
+
+def commission(session: Session, actor: Actor, typed: str, measured: TypedCommissioning, now: datetime) -> Pack:
+    """The pack was put to the test: only after that it can be given out.
+
+    Raises:
+        ConflictError: it is not built or back, or it is stopped.
+        BadInputError: a voltage is missing or cannot be, or something was not seen.
+        DangerError: a group lies too far from the others, or outside what its cells can have.
+    """
+    pack = get_pack(session, typed)
+    session.refresh(pack, with_for_update=True)
+    if pack.state not in ("built", "back") or pack.stopped_at is not None:
+        raise ConflictError(
+            f"Pack {pack.number} is {'stopped' if pack.stopped_at else pack.state}; it is not put to the test."
+        )
+    if len(measured.group_volts) != pack.series:
+        raise BadInputError(f"Measure all {pack.series} groups, from minus on.", field="group_volts")
+    for field in ("polarity_right", "charge_stopped", "load_held"):
+        if not getattr(measured, field):
+            raise BadInputError(
+                "Each point has to be seen before it leaves. Where one fails, look for why first.", field=field
+            )
+    values = [read_number(text, "voltage", "group_volts") for text in measured.group_volts]
+    rules, first = rules_in_force(session), pack.groups[0].cells[0].cell
+    _refuse_groups(values, Family(first.family or ""), first.full_v, rules)
+    pack.commissioning = {
+        "group_volts": values, "polarity_right": True, "charge_stopped": True, "load_held": True,
+    }  # fmt: skip
+    pack.commissioned_at, pack.commissioned_by_id = now, actor.person_id
+    note(session, actor, "pack-commissioned", now, pack_id=pack.id, pack=pack.number, group_volts=values)
+    session.flush()
+    return pack
+
+
+def _refuse_groups(values: Sequence[float], family: Family, full_v: float | None, rules: HouseRules) -> None:
+    least_v, most_v = PRE_CHARGE_BELOW_V[family].value, overfull_above_v(family, full_v) or 0.0
+    for number, value in enumerate(values, start=1):
+        if not least_v <= value <= most_v + 1e-9:
+            raise DangerError(
+                f"Group {number} has {volts(value)}; its cells have between {volts(least_v)} and {volts(most_v)}. Do not "
+                "charge it and do not use it: find out why.",
+                field="group_volts",
+            )
+    apart_v, within_v = max(values) - min(values), rules.value(GROUPS_WITHIN_V)
+    if apart_v > within_v + 1e-9:
+        low, high = values.index(min(values)) + 1, values.index(max(values)) + 1
+        raise DangerError(
+            f"Groups {low} and {high} lie {volts(apart_v)} apart; {volts(within_v)} is the most. A joint, a tap or a cell is bad.",
+            field="group_volts",
+        )
+
+
+def allow_mark(session: Session, actor: Actor, typed: str, typed_cell: str, why: str, now: datetime) -> Pack:
+    """A coordinator's yes to a cell with a mark for life, for this plan only.
+
+    Raises:
+        NotAllowedError: not a coordinator.
+        ConflictError: no plan, or no such cell in it.
+    """
+    require_coordinator(actor, "Saying yes to a cell that was recovered from very low")
+    pack = get_pack(session, typed)
+    session.refresh(pack, with_for_update=True)
+    number = read_number_of("cell", typed_cell)
+    member = next((each for each in members_of(pack) if each.cell.number == number), None)
+    if pack.state != "planned" or member is None:
+        raise ConflictError(f"{number} is in no plan {pack.number}; look again.")
+    why = " ".join(why.split())
+    if not 3 <= len(why) <= WHY_MOST:
+        raise BadInputError(f"Say why in a few words, {WHY_MOST} characters at most.", field="why")
+    member.mark_allowed_by_id, member.mark_allowed_why = actor.person_id, why
+    pack.version += 1
+    note(session, actor, "mark-allowed", now, cell_id=member.cell_id, pack_id=pack.id, pack=pack.number, why=why)
+    session.flush()
+    return pack
+
+
+def _read_given_to(typed: str | None) -> str:
+    given_to = " ".join((typed or "").split())
+    if not 3 <= len(given_to) <= 200:
+        raise BadInputError(
+            "Say who gets it and how they are reached: where a cell of it turns out dangerous, somebody has to call them.",
+            field="given_to",
+        )
+    return given_to
+
+
+def get_pack(session: Session, typed: str) -> Pack:
+    number = read_number_of("pack", typed)
+    pack = session.scalar(select(Pack).where(Pack.number == number).options(*_with_cells()))
+    if pack is None:
+        raise NotFoundError(f"There is no pack {number}.")
+    return pack
+
+
+def all_packs(session: Session) -> Sequence[Pack]:
+    """All packs, newest first."""
+    return session.scalars(select(Pack).options(*_with_cells()).order_by(Pack.id.desc()).limit(200)).all()
+
+
+def packs_in_state(session: Session, state: str) -> Sequence[Pack]:
+    """All packs in a state, the oldest first."""
+    return session.scalars(select(Pack).where(Pack.state == state).options(*_with_cells()).order_by(Pack.id)).all()
+
+
+def pack_happenings(session: Session, pack: Pack) -> Sequence[Happening]:
+    """What happened to the pack as a whole, and each yes to a marked cell in it."""
+    of_the_pack = or_(Happening.cell_id.is_(None), Happening.what == "mark-allowed")
+    query = select(Happening).where(Happening.pack_id == pack.id, of_the_pack)
+    return session.scalars(query.order_by(Happening.at, Happening.id)).all()
+
+
+def lock_cells(session: Session, numbers: Sequence[str]) -> None:
+    """Locks cells in one order everywhere, so that two people who keep packs at once cannot block each other for ever."""
+    session.execute(select(CellRow.id).where(CellRow.number.in_(numbers)).order_by(CellRow.id).with_for_update())
+
+
+def hand_over(session: Session, actor: Actor, place_id: int, taped: bool, now: datetime) -> int:
+    """Everything in the out-box or the fire-safe box goes to the recycler; returns how many cells.
+
+    Raises:
+        NotAllowedError: not a coordinator.
+        DangerError: the terminals are not taped.
+        ConflictError: the box is empty, or it is no such box.
+    """
+    require_coordinator(actor, "Handing cells to the recycler")
+    if not taped:
+        raise DangerError(
+            "Tape both ends of every cell first; loose cells short one another on the way.", field="taped"
+        )
+    box = session.get(Place, place_id)
+    if box is None or box.kind not in ("out-box", "fire-safe-box"):
+        raise ConflictError("Only the out-box and the fire-safe box go to the recycler.")
+    cells = session.scalars(
+        select(CellRow).where(CellRow.place_id == box.id).order_by(CellRow.id).with_for_update(of=CellRow)
+    ).all()
+    if not cells:
+        raise ConflictError(f"The {box.name.lower()} is empty.")
+    for cell in cells:
+        cell.place, cell.slot, cell.handed_over_at = None, None, now
+        note(session, actor, "handed-over", now, cell_id=cell.id, box=box.name)
+    return len(cells)
+
+
+def _with_cells() -> tuple[ExecutableOption, ...]:
+    members = selectinload(Pack.groups).selectinload(PackGroup.cells).joinedload(PackCell.cell, innerjoin=True)
+    return (members.joinedload(CellRow.judgement), members.joinedload(CellRow.place))

@@ -1,0 +1,1 @@
+"""Labels, lists in and out, stories taken in."""

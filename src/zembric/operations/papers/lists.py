@@ -1,0 +1,306 @@
+"""Lists in and out: a list that was kept elsewhere becomes donors and cells, all of it or nothing; and the other way."""
+
+from __future__ import annotations
+
+import csv
+import hashlib
+import io
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any
+
+from sqlalchemy import select
+from sqlalchemy.orm import joinedload
+
+from zembric.core.errors import BadInputError, ConflictError
+from zembric.core.identify.numbering import make_number
+from zembric.core.lists import (
+    COLUMN_WORDS,
+    MOST_LINES,
+    TEMPLATE_HEADER,
+    ColumnGuess,
+    LineProblem,
+    ListedCell,
+    guess_columns,
+    read_list,
+)
+from zembric.core.measure.typed_amounts import Amount
+from zembric.files.spreadsheets import WORKBOOK_MAGIC, sheets
+from zembric.files.tables import as_csv, without_guard
+from zembric.models import (
+    CELL_NUMBERS,
+    DONOR_NUMBERS,
+    CellRow,
+    Donor,
+    DonorKindRow,
+    ListImport,
+    Place,
+)
+from zembric.operations.bench import entries
+from zembric.operations.bench.readings import TypedReading
+from zembric.operations.cells.judged import rejudge
+from zembric.operations.known.rules import rules_in_force
+from zembric.operations.places import make_place_for_list
+from zembric.operations.record import note
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+    from datetime import datetime
+
+    from sqlalchemy.orm import Session
+
+    from zembric.operations.actors import Actor
+
+MOST_FILE_BYTES = 5 * 1024 * 1024
+_MOST_COLUMNS = 200
+_UNCERTAIN_METHODS = {"capacity": "tester", "resistance": "tester"}
+
+
+@dataclass(frozen=True, slots=True)
+class ListPreview:
+    """What a list would become: its columns, its cells, and everything that stands in the way."""
+
+    sha256: str
+    columns: tuple[ColumnGuess, ...]
+    cells: tuple[ListedCell, ...]
+    problems: tuple[LineProblem, ...]
+    already_here: frozenset[int]  # lines whose cell was taken in from an earlier list
+
+
+def preview_list(session: Session, file_name: str, content: bytes, mapping: Sequence[str | None] | None) -> ListPreview:
+    """Reads a list; nothing is stored.
+
+    Args:
+        mapping: What each column is (None: left out); None: as recognised by the header.
+
+    Raises:
+        BadInputError: no list that can be read.
+        ConflictError: exactly this file was taken in before.
+    """
+    sha256 = hashlib.sha256(content).hexdigest()
+    before = session.scalar(select(ListImport).where(ListImport.sha256 == sha256))
+    if before:
+        raise ConflictError(
+            f"This file was taken in on {before.at:%Y-%m-%d} by {before.person.name}: {before.cells} cells. "
+            "Taken in again it would double them."
+        )
+    rows = read_rows(file_name, content)
+    columns = guess_columns(rows[0])
+    if mapping is not None:
+        columns = _mapped(columns, mapping)
+    kinds = frozenset(session.scalars(select(DonorKindRow.code).where(DonorKindRow.is_active)))
+    read = read_list(rows, columns, kinds, rules_in_force(session))
+    return ListPreview(sha256, columns, read.cells, read.problems, _already_here(session, read.cells))
+
+
+def take_in_list(
+    session: Session, actor: Actor, file_name: str, content: bytes, mapping: Sequence[str | None] | None, now: datetime
+) -> ListImport:
+    """Makes the donors and cells of a list with their readings; everything or nothing.
+
+    Raises:
+        BadInputError: a line has a problem; names the first.
+        ConflictError: it was taken in before, or it brings nothing new.
+    """
+    preview = preview_list(session, file_name, content, mapping)
+    if preview.problems:
+        first = preview.problems[0]
+        raise BadInputError(f"Line {first.line}, {first.header}: {first.text} Nothing was taken in.", field="file")
+    new = [cell for cell in preview.cells if cell.line not in preview.already_here]
+    if not new:
+        raise ConflictError("Every cell of this list is here already. Nothing was taken in.")
+    box = make_place_for_list(session, file_name)
+    by_donor: dict[tuple[str, str | None], list[ListedCell]] = {}
+    for listed in new:
+        by_donor.setdefault((listed.donor, listed.donor_kind), []).append(listed)
+    for (description, kind), cells in by_donor.items():
+        _make_donor(
+            session, actor, description or f"From the list {file_name}"[:200], kind or "unknown", cells, box, now
+        )
+    taken = ListImport(
+        sha256=preview.sha256, file_name=file_name[:200], at=now, person_id=actor.person_id, cells=len(new)
+    )
+    session.add(taken)
+    session.flush()
+    note(session, actor, "list-taken-in", now, file=file_name[:200], cells=len(new), donors=len(by_donor))
+    return taken
+
+
+def read_rows(file_name: str, content: bytes) -> list[list[str]]:
+    """The rows of a CSV file or a spreadsheet as texts, the header first.
+
+    Raises:
+        BadInputError: too large, empty, or neither of the two.
+    """
+    if len(content) > MOST_FILE_BYTES:
+        raise BadInputError(f"A list has at most {MOST_FILE_BYTES // 1024 // 1024} MB.", field="file")
+    rows = _sheet_rows(content) if content.startswith(WORKBOOK_MAGIC) else _csv_rows(file_name, content)
+    while rows and not any(text.strip() for text in rows[0]):
+        rows = rows[1:]
+    if not rows:
+        raise BadInputError("The file is empty.", field="file")
+    return rows
+
+
+def template_csv() -> bytes:
+    """An empty list with the columns as Zembric calls them, and one line that shows how they are filled."""
+    example = (
+        "A1", "Old laptop of the library", "laptop", "18650", "layered-oxide", "2600", "", "3.71", "about 2300", "48", "45.5",
+        "torn-wrap", "came in a shoe box",
+    )  # fmt: skip
+    return as_csv([TEMPLATE_HEADER, example])
+
+
+def export_csv(session: Session) -> dict[str, bytes]:
+    """All donors and all cells, each as a CSV with a unit in every column name."""
+    donors = session.scalars(select(Donor).order_by(Donor.id)).all()
+    cells = session.scalars(
+        select(CellRow)
+        .options(joinedload(CellRow.judgement), joinedload(CellRow.place), joinedload(CellRow.donor))
+        .order_by(CellRow.id)
+    ).all()
+    return {"donors.csv": as_csv(_donor_rows(donors)), "cells.csv": as_csv(_cell_rows(cells))}
+
+
+# --- Reading ---------------------------------------------------------------------------------------------------------
+
+
+def _csv_rows(file_name: str, content: bytes) -> list[list[str]]:
+    if content[:2] in (b"\xff\xfe", b"\xfe\xff"):
+        encodings: tuple[str, ...] = ("utf-16",)
+    else:
+        encodings = ("utf-8-sig", "cp1252")
+    for encoding in encodings:
+        try:
+            text = content.decode(encoding)
+            break
+        except UnicodeDecodeError:
+            continue
+    else:
+        raise BadInputError(f"{file_name} is no text that can be read. Save it as CSV in UTF-8.", field="file")
+    if "\x00" in text:
+        raise BadInputError(f"{file_name} is neither a CSV file nor a spreadsheet (.xlsx).", field="file")
+    first = next((line for line in text.splitlines() if line.strip()), "")
+    delimiter = max(";\t,|", key=first.count) if any(first.count(mark) for mark in ";\t,|") else ","
+    try:
+        return [
+            [without_guard(text) for text in row]
+            for row in csv.reader(io.StringIO(text, newline=""), delimiter=delimiter)
+        ]
+    except csv.Error as error:
+        raise BadInputError(f"{file_name} is no CSV that can be read: {error}.", field="file") from error
+
+
+def _sheet_rows(content: bytes) -> list[list[str]]:
+    """The first sheet of a workbook."""
+    return next(sheets(content, most_rows=MOST_LINES + 2, most_columns=_MOST_COLUMNS), [])
+
+
+def _mapped(columns: Sequence[ColumnGuess], mapping: Sequence[str | None]) -> tuple[ColumnGuess, ...]:
+    if len(mapping) != len(columns):
+        raise BadInputError(f"The list has {len(columns)} columns; {len(mapping)} were said.", field="columns")
+    wrong = [column for column in mapping if column is not None and column not in COLUMN_WORDS]
+    if wrong:
+        raise BadInputError(f'"{wrong[0]}" is not what a column can be.', field="columns")
+    again = guess_columns([column.header for column in columns])
+    return tuple(
+        ColumnGuess(guess.header, column, guess.unit)  # type: ignore[arg-type]
+        for guess, column in zip(again, mapping, strict=True)
+    )
+
+
+def _already_here(session: Session, cells: Sequence[ListedCell]) -> frozenset[int]:
+    """Lines whose label and donor are those of a cell that came from a list before."""
+    labels = [cell.label for cell in cells if cell.label]
+    query = select(CellRow.own_label, Donor.description).join(Donor).where(CellRow.own_label.in_(labels))
+    here = {(label, description) for label, description in session.execute(query)}
+    return frozenset(cell.line for cell in cells if cell.label and (cell.label, cell.donor) in here)
+
+
+# --- Making ----------------------------------------------------------------------------------------------------------
+
+
+def _make_donor(
+    session: Session, actor: Actor, description: str, kind: str, listed: Sequence[ListedCell], box: Place, now: datetime
+) -> None:
+    donor = Donor(
+        number=make_number("donor", session.scalar(DONOR_NUMBERS)), kind=kind, description=description, opened_at=now,
+        opened_by_id=actor.person_id, taped_at=now, taped_by_id=actor.person_id,
+    )  # fmt: skip
+    session.add(donor)
+    session.flush()
+    for each in listed:
+        cell = CellRow(
+            number=make_number("cell", session.scalar(CELL_NUMBERS)), donor=donor, size_code=each.size_code,
+            family=each.family, rated_capacity_mah=each.rated_mah, claimed_capacity_mah=each.claimed_mah, mass_g=each.mass_g,
+            own_label=each.label, place=box,
+        )  # fmt: skip
+        session.add(cell)
+        session.flush()
+        rejudge(session, cell, now)
+        note(session, actor, "from-list", now, cell_id=cell.id, label=each.label, line=each.line, why=each.note or None)
+        _add_entries(session, actor, cell.number, each, now)
+
+
+def _add_entries(session: Session, actor: Actor, number: str, listed: ListedCell, now: datetime) -> None:
+    if listed.findings is not None:
+        cell = entries.inspect(session, actor, number, sorted(listed.findings), now)
+        if cell.judgement and cell.judgement.next_step == "fire-safe-box":
+            return  # what was measured of a hazard decides nothing any more
+    for quantity, amount in (
+        ("voltage", listed.voltage_v), ("capacity", listed.capacity_mah), ("resistance", listed.resistance_mohm),
+    ):  # fmt: skip
+        if amount is not None:
+            method = _UNCERTAIN_METHODS.get(quantity, "meter")
+            # A capacity in somebody's list is one that they took for whole.
+            reading = TypedReading(quantity, _as_typed(amount), method, confirmed=True, started_full=True)  # type: ignore[arg-type]
+            entries.measure(session, actor, number, reading, now)
+
+
+def _as_typed(amount: Amount) -> str:
+    return f"{amount.value:.6g}" + (f" ± {amount.half_width:.6g}" if amount.half_width else "")
+
+
+# --- Writing ---------------------------------------------------------------------------------------------------------
+
+
+def _donor_rows(donors: Sequence[Donor]) -> list[tuple[Any, ...]]:
+    header = (
+        "number", "kind", "description", "opened_at", "symptom", "ran_min", "runs_now_min", "claimed_voltage_v", "claimed_energy_wh",
+        "claimed_capacity_mah", "charger_kind", "charger_k_v", "charger_r1_ohm", "charger_r2_ohm", "protection",
+        "protection_cut_off_v", "protection_release_v", "temperature_sensor", "converter", "connector", "charged_in", "taped_at",
+    )  # fmt: skip
+    return [
+        header,
+        *(
+            (
+                d.number, d.kind, d.description, d.opened_at, d.symptom, d.ran_min, d.runs_now_min, d.claimed_v, d.claimed_wh,
+                d.claimed_mah, d.charger_kind, d.charger_k_v, d.charger_r1_ohm, d.charger_r2_ohm, d.protection,
+                d.protection_cut_off_v, d.protection_release_v, d.temperature_sensor, d.converter, d.connector, d.charged_in,
+                d.taped_at,
+            )
+            for d in donors
+        ),
+    ]  # fmt: skip
+
+
+def _cell_rows(cells: Sequence[CellRow]) -> list[tuple[Any, ...]]:
+    header = (
+        "number", "label", "donor", "size", "family", "full_voltage_v", "rated_capacity_mah", "claimed_capacity_mah",
+        "advertised_capacity_mah", "width_mm", "length_mm", "thickness_mm", "mass_g", "build", "plus_end", "protection", "terminals",
+        "place", "slot", "in_use_in", "grade", "sure", "next_step", "resting_voltage_v", "capacity_mah", "capacity_u_mah",
+        "capacity_method", "resistance_mohm", "resistance_u_mohm", "resistance_method", "handed_over_at",
+    )  # fmt: skip
+    return [header, *(_cell_row(cell) for cell in cells)]
+
+
+def _cell_row(c: CellRow) -> tuple[Any, ...]:
+    judged = c.judgement
+    if judged is None:
+        raise ValueError(f"cell {c.number} was never judged")
+    return (
+        c.number, c.own_label, c.donor.number, c.size_code, c.family, c.full_v, c.rated_capacity_mah, c.claimed_capacity_mah,
+        c.advertised_capacity_mah, c.width_mm, c.length_mm, c.thickness_mm, c.mass_g, c.build, c.plus_end, c.protection, c.terminals,
+        c.place.number if c.place else None, c.slot, c.in_use_in, judged.grade, judged.sure, judged.next_step,
+        judged.resting_voltage_v, judged.capacity_mah, judged.capacity_u_mah, judged.capacity_method, judged.resistance_mohm,
+        judged.resistance_u_mohm, judged.resistance_method, c.handed_over_at,
+    )  # fmt: skip

@@ -1,0 +1,67 @@
+"""What is looked for this time, and when the state of a voltage has to be asked."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+from typing import Any
+
+import pytest
+
+from tests.support.stories import RULES, START, a_story, at, charged, looked, ran, recovered, resting
+from zembric.core.judge.looking import look_prompts
+from zembric.core.measure.voltage_states import state_question
+from zembric.core.story import Event, Finding, SecondLook, UnrestedVoltage
+
+SECOND = SecondLook(at(days=1), "1042", frozenset({Finding.LEAKING}))
+
+
+@pytest.mark.parametrize(
+    ("events", "now", "asked"),
+    [
+        ((), at(), []),
+        ((looked(),), at(days=1), []),
+        ((looked(),), at(days=8), ["swollen, damp or rusty since"]),
+        ((looked(), charged(at(days=8))), at(days=8, hours=2), ["warmer than its neighbours"]),
+        ((looked(), SECOND), at(days=2), ["sibling 1042 was found leaking"]),
+        ((looked(), SECOND, looked(when=at(days=1, hours=1))), at(days=2), []),
+        (
+            (looked(), SECOND, charged(at(days=1, hours=2))),
+            at(days=1, hours=3),
+            ["sibling 1042", "warmer than its neighbours"],
+        ),
+    ],
+)
+def test_later_looks_ask_what_may_have_happened_since(
+    events: tuple[Event, ...], now: datetime, asked: list[str]
+) -> None:
+    prompts = look_prompts(a_story(*events), now)
+    assert len(prompts) == len(asked)
+    for prompt, words in zip(prompts, asked, strict=True):
+        assert words in prompt.text
+        assert prompt.findings
+
+
+def test_residue_on_a_vape_smells_sweet_too() -> None:
+    assert [prompt.findings for prompt in look_prompts(a_story(donor="vape"), START)] == [(Finding.LEAKING,)]
+
+
+@pytest.mark.parametrize(
+    ("event", "since", "likely"),
+    [
+        (None, timedelta(hours=1), None),
+        (resting(3.7), timedelta(minutes=1), None),
+        (charged(START), timedelta(minutes=10), "off-charger"),
+        (charged(START), timedelta(minutes=30), "resting"),
+        (charged(START), timedelta(hours=24), None),
+        (ran(2300, START), timedelta(minutes=10), "climbing"),
+        (ran(2300, START), timedelta(hours=2), "resting"),
+        (recovered("passed", START), timedelta(minutes=5), "off-charger"),
+        (UnrestedVoltage(START, 3.2, "climbing"), timedelta(minutes=20), "climbing"),
+        (UnrestedVoltage(START, 3.2, "climbing"), timedelta(minutes=30), None),
+    ],
+)
+def test_the_state_of_a_voltage_is_asked_only_where_it_can_be_another(
+    event: Any, since: timedelta, likely: str | None
+) -> None:
+    question = state_question(a_story(*([event] if event else [])), START + since, RULES)
+    assert (question.likely if question else None) == likely
