@@ -11,6 +11,7 @@ from pathlib import Path
 import pytest
 import structlog.testing
 import structlog.typing
+from playwright._impl._api_structures import SetCookieParam
 from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, Playwright, expect, sync_playwright
 from sqlalchemy import Engine
 from werkzeug.serving import ThreadedWSGIServer
@@ -120,12 +121,25 @@ def page(new_context: Callable[..., BrowserContext], address: str) -> Page:
     return sign_in(new_context().new_page(), address, "Volunteer")
 
 
+#: The cookies of those who signed in before: all servers of the tests sign with one key, and all databases are copies.
+_signed_in: dict[tuple[str, str], list[SetCookieParam]] = {}
+
+
 def sign_in(page: Page, address: str, name: str, password: str = PASSWORD) -> Page:
+    known = _signed_in.get((name, password))
+    if known is not None:
+        page.context.add_cookies(known)
     page.goto(address)
-    page.get_by_label("Name").fill(name)
-    page.get_by_label("Password").fill(password)
-    page.keyboard.press("Enter")
+    if known is None:
+        page.get_by_label("Name").fill(name)
+        page.get_by_label("Password").fill(password)
+        page.keyboard.press("Enter")
     expect(page.get_by_role("heading", name="What is next")).to_be_visible()
+    if known is None:
+        _signed_in[name, password] = [
+            {"name": cookie["name"], "value": cookie["value"], "domain": "127.0.0.1", "path": "/"}
+            for cookie in page.context.cookies(address)
+        ]
     return page
 
 

@@ -5,8 +5,6 @@ from __future__ import annotations
 import threading
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
-from datetime import timedelta
-from pathlib import Path
 
 import pytest
 from sqlalchemy import Engine, select, text
@@ -21,16 +19,12 @@ from zembric.core.errors import (
     NotSignedInError,
     TooManyTriesError,
 )
-from zembric.demo.load import load_demo
 from zembric.models import AnsweredRequest, SignInTry
 from zembric.operations import people
 from zembric.operations.actors import Actor
 from zembric.operations.answered import answer_once
-from zembric.operations.cells import overview
-from zembric.operations.cells.photos import PhotoStore
 from zembric.operations.database import unit_of_work
 from zembric.operations.housekeeping import tidy
-from zembric.operations.measuring.log_traces import LogStore
 
 
 def test_a_one_time_link_sets_a_password_once(session: Session) -> None:
@@ -145,12 +139,3 @@ def test_tidying_forgets_only_what_nobody_asks_for_again(session: Session, volun
     tidy(session, at(31))
     assert session.scalars(select(AnsweredRequest.key)).all() == ["a-new-key"]
     assert session.scalars(select(SignInTry.id)).all() == []
-
-
-def test_the_demo_has_something_true_to_show_at_every_step(session: Session, tmp_path: Path) -> None:
-    now = at() + timedelta(days=100)
-    load_demo(session, PhotoStore(tmp_path), LogStore(tmp_path / "logs"), "demo password", now)
-    steps = {group.step: group.count for group in overview.home(session, now)}
-    assert {"inspect", "repair", "measure-voltage", "recover", "charge", "rest", "measure-capacity"} <= set(steps)
-    assert {"repeat-measurement", "keep", "recheck", "decide", "out-box", "hand-over", "in-pack"} <= set(steps)
-    assert sum(steps.values()) >= 60

@@ -1,4 +1,4 @@
-"""`./zembric test`: every check, then every test; the first of each kind that fails does not keep the others from running."""
+"""`./zembric test`: every check beside every test; one that fails does not keep the others from running."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ from zembric.cli.describe import API_TYPES, HAZARDS_PAGE, PLANNER_PAGE, describe
 from zembric.cli.describe_hazards import describe_hazards
 from zembric.paths import API_DESCRIPTION, ROOT
 
-_MOST_WORKERS = 4
+_MOST_WORKERS = 5
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,24 +27,33 @@ class Outcome:
 
 
 def run_checks(pytest_arguments: list[str]) -> int:
-    """Checks side by side, then pytest, whose closing line comes last. Returns the exit code."""
+    """Checks beside pytest, which often waits for a browser; what they found stands below it. Returns the exit code."""
     if pytest_arguments and pytest_arguments[0] == "--":
         pytest_arguments = pytest_arguments[1:]
-    outcomes: list[Outcome] = []
-    if not pytest_arguments:  # with arguments somebody works on a few tests
-        with ThreadPoolExecutor(max_workers=os.cpu_count() or 2) as pool:
-            outcomes = list(pool.map(_time, *zip(*_checks(), strict=True)))
+    if pytest_arguments:  # somebody works on a few tests
+        return _pytest(pytest_arguments)
+    with ThreadPoolExecutor(max_workers=1) as pool:
+        checked = [pool.submit(_time, *check) for check in _checks()]
+        tests = _pytest(_EVERY_TEST)
+        outcomes = [each.result() for each in checked]
     failed = [outcome for outcome in outcomes if outcome.said]
     for outcome in outcomes:
         print(f"{'FAILED' if outcome.said else 'passed'}  {outcome.name} ({outcome.seconds:.1f} s)", flush=True)
     for outcome in failed:
         print(f"\n--- {outcome.name}\n{outcome.said}", flush=True)
-    # Each worker has a PostgreSQL server and a browser of its own; tests of one file stay together. In the order of the
-    # folders: the browser's long files come before the core's many short tests, which fill up both workers at the end.
-    workers = ["-n", str(min(os.cpu_count() or 2, _MOST_WORKERS)), "--dist", "loadscope", "--no-loadscope-reorder"]
-    arguments = pytest_arguments or workers
-    tests = subprocess.run([sys.executable, "-m", "pytest", *arguments], cwd=ROOT, check=False)
-    return tests.returncode or (1 if failed else 0)
+    return tests or (1 if failed else 0)
+
+
+# Each worker has a PostgreSQL server and a browser of its own; tests of one file stay together. In the order of the
+# folders: the browser's long files come before the core's many short tests, which fill up the workers at the end. One
+# worker more than there are processors: a browser waits as often as it works.
+_EVERY_TEST = [
+    "-n", str(min((os.cpu_count() or 2) + 1, _MOST_WORKERS)), "--dist", "loadscope", "--no-loadscope-reorder",
+]  # fmt: skip
+
+
+def _pytest(arguments: list[str]) -> int:
+    return subprocess.run([sys.executable, "-m", "pytest", *arguments], cwd=ROOT, check=False).returncode
 
 
 def _checks() -> list[tuple[str, Callable[[], str]]]:
