@@ -32,11 +32,11 @@ INSERT INTO donor (number, kind, description, opened_at, opened_by_id)
 INSERT INTO cell (number, donor_id, size_code, family, rated_capacity_mah, place_id)
     SELECT n::text, 1 + n % {CELLS // 6}, CASE n % 4 WHEN 0 THEN '21700' ELSE '18650' END, 'layered-oxide', 2600,
            (SELECT id FROM place WHERE kind = 'shelf-box') FROM generate_series(1, {CELLS}) n;
-INSERT INTO judgement (cell_id, at, rule_set_version, grade, sure, reasons, next_step, next_text, next_not_before, next_then,
+INSERT INTO judgement (cell_id, at, rule_set_version, grade, sure, reasons, next_step, next_said, next_not_before, next_then,
                        resting_voltage_v, capacity_mah, capacity_method, resistance_mohm, resistance_method)
     SELECT id, now(), 1, (ARRAY['A', 'B', 'C'])[1 + id % 3], 'sure',
-           '[{{"code": "capacity", "text": "2300 mAh of 2600 mAh rated", "value": 88.5, "margin": 8.5, "limit": null}}]',
-           'keep', 'Nothing to do.', now() + id % 180 * interval '1 day', 'recheck', 3.6 + id % 30 / 100.0, 1300 + id * 7919 % 1300,
+           '[{{"code": "capacity", "said": {{"code": "as-said", "with": {{"text": "2300 mAh of 2600 mAh rated"}}}}, "value": 88.5, "margin": 8.5, "limit": null}}]',
+           'keep', '{{"code": "step-keep"}}', now() + id % 180 * interval '1 day', 'recheck', 3.6 + id % 30 / 100.0, 1300 + id * 7919 % 1300,
            'tester', 30 + id * 104729 % 60, 'ac-1khz' FROM cell;
 UPDATE cell SET judgement_id = judgement.id FROM judgement WHERE judgement.cell_id = cell.id;
 ANALYZE;

@@ -19,13 +19,19 @@ from sqlalchemy.orm import Session
 from tests.support.people import PASSWORD
 from zembric.cli.migrations import migrate
 from zembric.cli.postgres import run_server
+from zembric.core.errors import ZembricError
 from zembric.operations import people
 from zembric.operations.actors import Actor
 from zembric.operations.database import make_engine, unit_of_work
+from zembric.wording import say
 
 _numbers = count(1)
 # Thousands of functions are loaded, and none of them is ever let go: the collector waits until all are there.
 gc.disable()
+
+
+# A refusal reads in a test as it reads to people.
+ZembricError.__str__ = lambda error: say(error.said)  # type: ignore[method-assign, attr-defined]
 
 
 def pytest_collection_finish() -> None:

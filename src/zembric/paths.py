@@ -8,6 +8,8 @@ ROOT = Path(__file__).resolve().parents[2]
 MIGRATIONS = ROOT / "migrations"
 FRONTEND_DIST = ROOT / "frontend" / "dist"
 API_DESCRIPTION = ROOT / "frontend" / "src" / "api" / "openapi.json"
+#: What is said, in words: a file a language.
+WORDS = ROOT / "words"
 
 
 def newest_migration_file() -> str:

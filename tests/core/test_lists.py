@@ -7,6 +7,7 @@ import pytest
 from tests.support.stories import RULES
 from zembric.core.errors import BadInputError
 from zembric.core.lists import TEMPLATE_HEADER, guess_columns, read_list
+from zembric.wording import say
 
 KINDS = frozenset({"laptop", "unknown"})
 
@@ -39,7 +40,7 @@ def test_the_templates_own_columns_are_all_recognised_and_each_once() -> None:
 def _read(header: str, *lines: str) -> tuple[list[object], list[tuple[int, str, str]]]:
     rows = [line.split(";") for line in (header, *lines)]
     found = read_list(rows, guess_columns(rows[0]), KINDS, RULES)
-    return list(found.cells), [(problem.line, problem.header, problem.text) for problem in found.problems]
+    return list(found.cells), [(problem.line, problem.header, say(problem.said)) for problem in found.problems]
 
 
 def test_units_are_brought_to_ours_and_amounts_taken_as_they_are_said() -> None:

@@ -28,6 +28,7 @@ from zembric.operations.cells import photos
 from zembric.operations.cells.in_place import charge_current_of
 from zembric.operations.cells.photos import PhotoStore
 from zembric.operations.known import catalogue
+from zembric.wording import say
 
 MODEL = {
     "name": "NW 29", "size_code": "18650", "family": "layered-oxide", "full_v": None, "rated_capacity_mah": 2900,
@@ -41,7 +42,7 @@ def test_what_is_not_for_this_table_is_turned_away_with_where_to_go(
 ) -> None:
     with pytest.raises(DangerError) as refused:
         open_donor(session, volunteer, kind=kind)
-    assert NOT_FOR_THIS_TABLE[kind].instead in refused.value.text
+    assert NOT_FOR_THIS_TABLE[kind].instead in str(refused.value)
 
 
 def test_a_model_brings_its_sheet_and_caps_the_charge(session: Session, volunteer: Actor, coordinator: Actor) -> None:
@@ -176,7 +177,10 @@ def test_a_hazard_flags_its_siblings_for_a_second_look_and_a_look_settles_it(
     voltage(session, volunteer, out, "1.2", at(minutes=2))
     entries.inspect(session, volunteer, one, ["leaking"], at(minutes=5))
     side = at_the_bench(session, sibling, at(minutes=6))
-    assert (side.listed.step, side.prompts[0].text) == ("inspect", f"Its sibling {one} was found leaking. Is this one?")
+    assert (side.listed.step, say(side.prompts[0].said)) == (
+        "inspect",
+        f"Its sibling {one} was found leaking. Is this one?",
+    )
     assert at_the_bench(session, out, at(minutes=6)).listed.step == "out-box"
     entries.inspect(session, volunteer, sibling, [], at(minutes=7))
     assert at_the_bench(session, sibling, at(minutes=8)).listed.step == "measure-voltage"

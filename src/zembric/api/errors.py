@@ -13,6 +13,7 @@ from werkzeug.exceptions import HTTPException
 
 from zembric.api.requests import as_json
 from zembric.api.schemas import ProblemOut, WayOut
+from zembric.api.words import told
 from zembric.core import errors
 
 if TYPE_CHECKING:
@@ -54,8 +55,10 @@ def register_error_answers(app: Flask) -> None:
     @app.errorhandler(errors.ZembricError)
     def show_zembric_error(error: errors.ZembricError) -> Response:
         status = next(status for kind, status in _STATUS_OF if isinstance(error, kind))
-        ways = [WayOut(code=code, text=text) for code, text in error.ways]
-        shown = ProblemOut(code=error.code, text=error.text, field=error.field, suggestion=error.suggestion, ways=ways)
+        ways = [WayOut(code=code, text=told(way)) for code, way in error.ways]
+        shown = ProblemOut(
+            code=error.code, text=told(error.said), field=error.field, suggestion=error.suggestion, ways=ways
+        )
         return as_json(shown, status)
 
     @app.errorhandler(CSRFError)

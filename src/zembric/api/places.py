@@ -11,6 +11,7 @@ from zembric.api.blueprints import make_blueprint
 from zembric.api.requests import read, read_file, write
 from zembric.api.shown.bench import show_tray
 from zembric.api.shown.cells import show_cell
+from zembric.api.words import told
 from zembric.core.errors import BadInputError
 from zembric.operations import places
 from zembric.operations.bench.benchside import tray_pass
@@ -123,5 +124,5 @@ def _counted(session: Session, counted: Counted, now: datetime) -> schemas.Stock
         here=[show_cell(listed_now(session, cell, now)) for cell in counted.here],
         missing=[show_cell(listed_now(session, cell, now)) for cell in counted.missing],
         misplaced=[show_cell(listed_now(session, cell, now)) for cell in counted.misplaced],
-        unknown=[schemas.UnknownOut(typed=typed, text=text) for typed, text in counted.unknown],
+        unknown=[schemas.UnknownOut(typed=typed, text=told(why)) for typed, why in counted.unknown],
     )

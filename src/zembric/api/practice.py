@@ -41,7 +41,7 @@ def post_practice(path: schemas.PracticePath, body: schemas.PracticeIn) -> Respo
             {
                 "is_right": found.is_right, "text": found.text, "grade": said.grade, "sure": said.sure,
                 "reasons": [reason_json(reason) for reason in said.reasons], "step": said.next_step.code,
-                "step_text": said.next_step.text,
+                "step_text": said.next_step.said,
             }
         )  # fmt: skip
 

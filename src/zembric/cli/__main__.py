@@ -55,6 +55,12 @@ def _parser() -> argparse.ArgumentParser:
     return parser
 
 
+def _told(error: CannotStartError | ZembricError) -> str:
+    from zembric.wording import say
+
+    return say(error.said) if isinstance(error, ZembricError) else str(error)
+
+
 FILE_VERBS = ("size", "analyse", "sums", "judge", "match")
 
 
@@ -95,7 +101,7 @@ def main(argv: list[str]) -> int:
 
                 return run_checks(arguments.pytest_arguments)
     except (CannotStartError, ZembricError) as error:
-        print(f"zembric: {error}", file=sys.stderr)
+        print(f"zembric: {_told(error)}", file=sys.stderr)
         return REFUSED
     except KeyboardInterrupt:
         return INTERRUPTED

@@ -11,6 +11,7 @@ from zembric.cli.describe_hazards import describe_hazards
 from zembric.core.next_step.planner import STEP_RULES
 from zembric.operations.database import make_engine
 from zembric.paths import API_DESCRIPTION, FRONTEND_DIST, ROOT
+from zembric.wording import say
 
 PLANNER_PAGE = ROOT / "docs" / "next-step.md"
 HAZARDS_PAGE = ROOT / "docs" / "hazards.md"
@@ -57,11 +58,11 @@ def describe_planner() -> str:
             "worked out" if callable(rule.minutes) else f"{rule.minutes:g} min" if rule.minutes else "until its time"
         )
         lines.append(
-            f"| {place} | {rule.when} | {rule.code} | {', '.join(rule.ends_by) or 'nothing: it goes to the recycler'} | {takes} | {rule.needs or ''} |"
+            f"| {place} | {say(rule.when)} | {rule.code} | {', '.join(rule.ends_by) or 'nothing: it goes to the recycler'} | {takes} | {say(rule.needs) if rule.needs else ''} |"
         )
     lines += ["", "```mermaid", "flowchart TD"]
     for place, rule in enumerate(STEP_RULES, 1):
-        lines.append(f'  q{place}{{"{rule.when}?"}} -->|yes| s{place}["{rule.code}"]')
+        lines.append(f'  q{place}{{"{say(rule.when)}?"}} -->|yes| s{place}["{rule.code}"]')
         if place < len(STEP_RULES):
             lines.append(f"  q{place} -->|no| q{place + 1}")
         lines += [f"  s{place} -.->|{event}| q1" for event in rule.ends_by]

@@ -21,6 +21,7 @@ from zembric.core.pack.rules import (
     refusals_to_build,
     refusals_to_give_out,
 )
+from zembric.core.said import as_said
 from zembric.core.story import (
     HAZARDS,
     CameBack,
@@ -38,6 +39,7 @@ from zembric.core.story import (
     Shelved,
     Story,
 )
+from zembric.wording import say
 
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -171,7 +173,7 @@ def _row(danger: Danger) -> str:
         "refused" if judged.grade not in ("A", "B", "C") or step in NOT_ONTO_THE_SHELF else "-",
         objection(cell, Family.LAYERED_OXIDE, None, danger.rules) or ("a coordinator is asked" if cell.is_marked else "-"),
         ", ".join(found.code for found in refusals_to_build([cell], is_stale=False, unpicked=(), rules=danger.rules)) or "-",
-        ", ".join(found.code for found in refusals_to_give_out([cell], stopped_why=None, is_commissioned=True)) or "-",
+        ", ".join(found.code for found in refusals_to_give_out([cell], stopped=None, is_commissioned=True)) or "-",
         back.next_step.code,
     )  # fmt: skip
     return f"| {' | '.join(cells)} |"
@@ -208,7 +210,7 @@ def _refused_entries() -> list[tuple[str, str]]:
         try:
             ask()
         except BadInputError as refused:
-            found.append((what, refused.text))
+            found.append((what, say(refused.said)))
     return found
 
 
@@ -226,12 +228,12 @@ def _refused_packs() -> list[tuple[str, str, str]]:
         ("A resting voltage that no longer holds", [unread], False, ()),
     ]
     rows = [
-        (what, "build", " ".join((refusal.text, refusal.to_do)))
+        (what, "build", " ".join((say(refusal.said), say(refusal.to_do))))
         for what, cells, is_stale, unpicked in asked
         for refusal in refusals_to_build(cells, is_stale=is_stale, unpicked=unpicked, rules=USUAL_RULES)
     ]
-    given = [("It was stopped", "a hazard was found in it.", True), ("It was not commissioned", None, False)]
-    for what, stopped_why, is_commissioned in given:
-        for refusal in refusals_to_give_out([sound], stopped_why=stopped_why, is_commissioned=is_commissioned):
-            rows.append((what, "out", " ".join((refusal.text, refusal.to_do))))
+    given = [("It was stopped", as_said("a hazard was found in it."), True), ("It was not commissioned", None, False)]
+    for what, stopped, is_commissioned in given:
+        for refusal in refusals_to_give_out([sound], stopped=stopped, is_commissioned=is_commissioned):
+            rows.append((what, "out", " ".join((say(refusal.said), say(refusal.to_do)))))
     return rows

@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import Any, NoReturn
 
 from zembric.core.errors import BadInputError, ZembricError
+from zembric.wording import say
 
 REFUSED = 2
 #: What a refusal tells besides, where it knows.
@@ -30,7 +31,7 @@ def run_file_verb(verb: str, argv: list[str]) -> int:
         answer = {"size": _size, "analyse": _analyse, "sums": _sums, "judge": _judge, "match": _match}[verb](argv)
     except ZembricError as error:
         line, column = getattr(error, "line", None), getattr(error, "column", None)
-        answer = {"refused": {"code": error.code, "text": error.text, "line": line, "column": column}}
+        answer = {"refused": {"code": error.code, "text": say(error.said), "line": line, "column": column}}
         answer["refused"] |= {key: getattr(error, key) for key in _SAID_BESIDE if hasattr(error, key)}
     try:
         print(json.dumps(answer, ensure_ascii=False, allow_nan=False) if as_json else _for_people(answer), flush=True)

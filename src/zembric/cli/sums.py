@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Any
 
 from zembric.core.errors import BadInputError
+from zembric.core.said import said
 from zembric.core.sums.all import ALL_SUMS, work_out
 
 if TYPE_CHECKING:
@@ -39,7 +40,7 @@ def answer_sums(words: Sequence[str]) -> dict[str, Any]:
     except BadInputError as error:
         # Whoever types keys is told the key; the words are those of the form.
         if error.field and error.code != "unknown-key":
-            error.text = f"{error.field}: {error.text}"
+            error.said = said("at-field", field=error.field, wrong=error.said)
         raise
     answer: dict[str, Any] = {key: _plain(value) for key, value in result.outputs.items()}
     answer["warnings"] = [

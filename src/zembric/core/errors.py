@@ -13,20 +13,24 @@ ZembricError
 
 from __future__ import annotations
 
+from zembric.core.said import Said, as_said
+
 
 class ZembricError(Exception):
-    """Base of every error a person can act on; the text is shown to them as it stands.
+    """Base of every error a person can act on. What it says is turned into words where they read it.
 
     `field` names the input it belongs to, None where it concerns the whole request. `suggestion` is a text
     that could be typed instead, None where there is nothing to offer. `ways` are ways round it, each a code and its words.
     """
 
     code = "refused"
-    ways: tuple[tuple[str, str], ...] = ()
+    ways: tuple[tuple[str, Said], ...] = ()
 
-    def __init__(self, text: str, *, code: str | None = None, field: str | None = None, suggestion: str | None = None):
-        super().__init__(text)
-        self.text = text
+    def __init__(
+        self, what: Said | str, *, code: str | None = None, field: str | None = None, suggestion: str | None = None
+    ):
+        super().__init__(what)
+        self.said = as_said(what) if isinstance(what, str) else what
         self.code = code or type(self).code
         self.field = field
         self.suggestion = suggestion

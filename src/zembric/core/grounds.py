@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Literal
 
 if TYPE_CHECKING:
     from zembric.core.house.limits import Limit
+    from zembric.core.said import Said
 
 Grade = Literal["A", "B", "C", "out", "not-yet"]
 #: What people see; in files a grade is its letter.
@@ -20,10 +21,10 @@ WORST_GRADE_LAST: tuple[Grade, ...] = ("A", "B", "C", "out")
 
 @dataclass(frozen=True, slots=True)
 class Reason:
-    """One ground of a judgement, in words and, where it is a comparison, as value against limit."""
+    """One ground of a judgement and, where it is a comparison, its value against the limit."""
 
     code: str
-    text: str
+    said: Said
     value: float | None = None
     limit: Limit | None = None
 

@@ -21,6 +21,7 @@ from zembric.core.measure.entry_checks import (
     check_voltage,
 )
 from zembric.core.measure.typed_amounts import Amount, read_amount
+from zembric.core.said import Said, as_said
 from zembric.core.story import Finding
 
 if TYPE_CHECKING:
@@ -113,7 +114,7 @@ class LineProblem:
 
     line: int
     header: str
-    text: str
+    said: Said
 
 
 @dataclass(frozen=True, slots=True)
@@ -157,7 +158,7 @@ class _Line:
 
     def problem(self, column: Column, error: ZembricError | str) -> None:
         header = self.texts[column][1].header
-        self.problems.append(LineProblem(self.number, header, error if isinstance(error, str) else error.text))
+        self.problems.append(LineProblem(self.number, header, as_said(error) if isinstance(error, str) else error.said))
 
 
 def guess_columns(header: Sequence[str]) -> tuple[ColumnGuess, ...]:

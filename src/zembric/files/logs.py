@@ -33,7 +33,7 @@ def _workbook_text(content: bytes) -> bytes:
     except LogRefusedError:
         raise
     except BadInputError as error:
-        raise LogRefusedError(error.text, code="not-a-log") from error
+        raise LogRefusedError(error.said, code="not-a-log") from error
     return "".join("\t".join(_one_line(text) for text in row) + "\n" for row in longest).encode()
 
 

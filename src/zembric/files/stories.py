@@ -40,6 +40,7 @@ from zembric.core.measure.entry_checks import refuse_shorted
 from zembric.core.measure.excess import charges_at_zero
 from zembric.core.measure.figures import run_u_mah
 from zembric.core.measure.uncertainty import resistance_u_mohm
+from zembric.core.said import Said, said
 from zembric.core.story import (
     CameBack,
     CameFrom,
@@ -72,6 +73,7 @@ from zembric.core.story import (
     VoltageState,
     Warmth,
 )
+from zembric.wording import say
 
 if TYPE_CHECKING:
     from zembric.core.identify.sizes import Size
@@ -83,7 +85,7 @@ class StoryRefusedError(BadInputError):
     """A file that is no story, or says something that cannot be. `line` counts from 1; `column` names the field."""
 
     def __init__(
-        self, text: str, *, code: str | None = None, line: int | None = None, field: str | None = None
+        self, text: Said | str, *, code: str | None = None, line: int | None = None, field: str | None = None
     ) -> None:
         super().__init__(text, code=code, field=field)
         self.line = line
@@ -398,7 +400,9 @@ def _refused_at(field: str) -> Iterator[None]:
     try:
         yield
     except BadInputError as error:
-        raise StoryRefusedError(f"{field}: {error.text}", code=error.code, field=field) from error
+        raise StoryRefusedError(
+            said("at-field", field=field, wrong=error.said), code=error.code, field=field
+        ) from error
 
 
 def _parsed(content: bytes) -> Any:
@@ -555,11 +559,11 @@ def write_judgement(judgement: Judgement) -> dict[str, Any]:
         "next_step": {
             "code": step.code,
             "not_before": _time(step.not_before) if step.not_before else None,
-            "text": step.text,
+            "text": say(step.said),
             "overdue_at": _time(step.overdue_at) if step.overdue_at else None,
             "minutes": step.minutes,
-            "needs": step.needs,
-            "cautions": list(step.cautions),
+            "needs": say(step.needs) if step.needs else None,
+            "cautions": [say(caution) for caution in step.cautions],
         },
         "capacity_mah": capacity.value_mah if capacity else None,
         "capacity_u_mah": capacity.u_mah if capacity else None,
@@ -567,9 +571,9 @@ def write_judgement(judgement: Judgement) -> dict[str, Any]:
         "resistance_u_mohm": resistance.u_mohm if resistance else None,
         "resistance_method": resistance.method if resistance else None,
         "continuous_current_a": judgement.continuous_current.value_a if judgement.continuous_current else None,
-        "good_for": judgement.good_for.text if judgement.good_for else None,
+        "good_for": say(judgement.good_for.said) if judgement.good_for else None,
         "drain": judgement.good_for.drain if judgement.good_for else None,
-        "settled_by": judgement.settled_by,
+        "settled_by": say(judgement.settled_by) if judgement.settled_by else None,
         "charge": asdict(judgement.charge) if judgement.charge else None,
         "resting_voltage_v": judgement.resting_voltage_v,
         "marked_for_life": judgement.is_marked,
@@ -581,7 +585,7 @@ def write_judgement(judgement: Judgement) -> dict[str, Any]:
 def _reason(reason: Reason) -> dict[str, Any]:
     limit = reason.limit
     return {
-        "code": reason.code, "text": reason.text, "value": reason.value, "limit": limit.value if limit else None,
+        "code": reason.code, "text": say(reason.said), "value": reason.value, "limit": limit.value if limit else None,
         "unit": limit.unit if limit else None, "margin": reason.margin, "kind_of_limit": limit.kind.value if limit else None,
     }  # fmt: skip
 

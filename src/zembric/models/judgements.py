@@ -51,10 +51,11 @@ class JudgementRow(Base):
     grade: Mapped[str] = mapped_column(index=True)
     #: NULL while it is not graded.
     sure: Mapped[str | None]
-    #: Weightiest first: code, text, value, limit (its key, value, unit, kind, source), margin.
+    #: Weightiest first: code, said, value, limit (its key, value, unit, kind, source), margin.
     reasons: Mapped[list[dict[str, Any]]]
     next_step: Mapped[str] = mapped_column(index=True)
-    next_text: Mapped[str]
+    #: What it says to do: a code with its parameters, as `core.said` keeps them.
+    next_said: Mapped[dict[str, Any]]
     #: When the step makes sense or is due; NULL: now.
     next_not_before: Mapped[datetime | None]
     #: The step that takes its place at that time; NULL: none.
@@ -62,7 +63,7 @@ class JudgementRow(Base):
     #: From then on it was left too long; how long it takes, and with what. NULL: nothing to say.
     next_overdue_at: Mapped[datetime | None]
     next_minutes: Mapped[float | None]
-    next_needs: Mapped[str | None]
+    next_needs: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
     #: When the next voltage of a cell that is watched at rest tells something; NULL: nobody watches it.
     watched_reading_at: Mapped[datetime | None] = mapped_column(index=True)
     #: Figures that decided; NULL where there is none yet.

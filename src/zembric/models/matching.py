@@ -37,7 +37,7 @@ class MatchSearch(Base):
     bound_mah: Mapped[float | None]
     groups: Mapped[list[list[str]] | None] = mapped_column(JSONB)
     #: Why nothing was found, in words for people.
-    trouble: Mapped[str | None]
+    trouble: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
     asked_at: Mapped[datetime]
     asked_by_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
     ended_at: Mapped[datetime | None]

@@ -39,7 +39,7 @@ class Pack(Base):
     #: A hazard was found on a cell of it, or somebody stopped it: why, when, by whom; NULL: nobody did.
     stopped_at: Mapped[datetime | None]
     stopped_by_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
-    stopped_why: Mapped[str | None]
+    stopped_why: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
     #: What was measured before it was given out: group voltages and answers; NULL: not since it was built or came back.
     commissioning: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
     commissioned_at: Mapped[datetime | None]

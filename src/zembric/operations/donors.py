@@ -24,6 +24,7 @@ from zembric.core.identify.numbering import make_number
 from zembric.core.identify.numbering import read_number as read_thing_number
 from zembric.core.identify.sizes import ask_about_rated
 from zembric.core.measure.entry_checks import KnownOfCell, check_voltage, read_number
+from zembric.core.said import said
 from zembric.core.words import unit_of
 from zembric.models import (
     CELL_NUMBERS,
@@ -305,7 +306,9 @@ def log_groups(
             check_voltage(value, KnownOfCell(), rules_in_force(session))
         except BadInputError as error:
             raise BadInputError(
-                f"Group {index + 1}: {error.text}", field=f"voltages.{index}", suggestion=error.suggestion
+                said("of-group", group=index + 1, wrong=error.said),
+                field=f"voltages.{index}",
+                suggestion=error.suggestion,
             ) from error
     if len(values) * parallel != len(donor.cells):
         raise BadInputError(

@@ -17,6 +17,7 @@ from zembric.core.errors import (
 )
 from zembric.core.identify.numbering import make_number, read_any
 from zembric.core.pack.rules import NOT_ONTO_THE_SHELF
+from zembric.core.said import Said, said
 from zembric.core.story import HAZARDS
 from zembric.models import (
     PLACE_NUMBERS,
@@ -30,6 +31,7 @@ from zembric.models import (
     TraySize,
 )
 from zembric.operations.actors import require_coordinator
+from zembric.operations.known.judgements import next_said
 from zembric.operations.record import note
 
 if TYPE_CHECKING:
@@ -223,26 +225,22 @@ class Counted:
     missing: tuple[CellRow, ...]
     misplaced: tuple[CellRow, ...]
     #: What was typed and is no number of a cell, with why not.
-    unknown: tuple[tuple[str, str], ...] = ()
+    unknown: tuple[tuple[str, Said], ...] = ()
 
 
 def count_stock(session: Session, place: Place, seen: Sequence[str]) -> Counted:
     """What was seen in a place against what should be in it; what is no number of a cell is named and left out."""
-    unknown: list[tuple[str, str]] = []
+    unknown: list[tuple[str, Said]] = []
     typed: dict[str, str] = {}
     for text in seen:
         try:
             typed.setdefault(read_any(text).number, text)
         except BadInputError as error:
-            unknown.append((text, error.text))
+            unknown.append((text, error.said))
     numbers = list(typed)
     query = select(CellRow).options(joinedload(CellRow.place), joinedload(CellRow.donor), joinedload(CellRow.judgement))
     found = {cell.number: cell for cell in session.scalars(query.where(CellRow.number.in_(numbers)))}
-    unknown += [
-        (text, f"There is no cell {number} here. Was something else scanned?")
-        for number, text in typed.items()
-        if number not in found
-    ]
+    unknown += [(text, said("no-cell-here", cell=number)) for number, text in typed.items() if number not in found]
     should = session.scalars(query.where(CellRow.place_id == place.id).order_by(CellRow.id)).all()
     return Counted(
         here=tuple(cell for cell in should if cell.number in found),
@@ -304,10 +302,9 @@ def _refuse_wrong_place(session: Session, cell: CellRow, place: Place) -> None:
     if is_out and place.kind not in ("out-box", "fire-safe-box"):
         raise DangerError(f"Cell {cell.number} is out. It goes into the out-box, not into {place.name}.")
     if place.kind == "shelf-box" and (cell.judgement is None or cell.judgement.grade not in ("A", "B", "C")):
-        step = cell.judgement.next_text if cell.judgement else ""
-        raise ConflictError(f"Cell {cell.number} is not graded yet, so it does not go onto the shelf. {step}")
+        raise ConflictError(said("cell-not-graded-not-onto-shelf", cell=cell.number, step=next_said(cell)))
     if place.kind == "shelf-box" and cell.judgement and cell.judgement.next_step in NOT_ONTO_THE_SHELF:
-        raise ConflictError(f"Cell {cell.number} does not go onto the shelf yet. {cell.judgement.next_text}")
+        raise ConflictError(said("cell-not-onto-shelf", cell=cell.number, step=next_said(cell)))
     if place.kind == "out-box" and not is_out:
         raise ConflictError(f"Cell {cell.number} is not out. If it shall go all the same, a coordinator puts it there.")
 

@@ -20,6 +20,7 @@ from tests.support.stories import (
     skipped,
 )
 from zembric.core.story import CapacityRun, Charge, Event, UnrestedVoltage
+from zembric.wording import say
 
 LATER = at(days=1, hours=1)
 
@@ -48,7 +49,7 @@ def test_the_load_a_cell_suits_follows_from_its_resistance_times_its_capacity(
 def test_a_cell_without_a_resistance_is_never_for_high_drain_and_one_that_is_out_for_nothing() -> None:
     without = judged(a_story(*fully_tested(2300)[:-1], skipped(LATER)), LATER).good_for
     assert without is not None
-    assert (without.drain, "Low drain only" in without.text) == (None, True)
+    assert (without.drain, "Low drain only" in say(without.said)) == (None, True)
     assert judged(a_story(*fully_tested(900)), LATER).good_for is None
 
 
@@ -69,9 +70,9 @@ def test_a_house_may_keep_vape_cells_out_of_packs() -> None:
     ],
 )
 def test_a_doubt_says_what_would_settle_it(story: object, by: str | None) -> None:
-    said = judged(story, LATER).settled_by  # type: ignore[arg-type]
-    assert (said is None) is (by is None)
-    assert (by or "") in (said or "")
+    settled = judged(story, LATER).settled_by  # type: ignore[arg-type]
+    assert (settled is None) is (by is None)
+    assert (by or "") in (say(settled) if settled else "")
 
 
 def full(value_mah: float, day: float) -> CapacityRun:

@@ -12,7 +12,7 @@ from zembric.core.house import limits
 from zembric.core.house.limits import ALL_LIMITS, Density, GradeSteps, Kind, Limit
 from zembric.core.house.rules import EDITABLE
 
-PACKAGE = Path(limits.__file__).parents[1]
+PACKAGE = Path(limits.__file__).parents[2]
 #: Counting, units, rounding and halves: numbers that nobody could set otherwise.
 ARITHMETIC = {
     0,
@@ -45,21 +45,20 @@ ARITHMETIC = {
 NOT_OF_THE_HOUSE = {
     "families.py": "tables of open-circuit voltage, generic shapes",
     "sizes.py": "sizes of cells by their standard names, in millimetres",
-    "label_layouts.py": "paper sizes and label sheets",
+    "labels.py": "paper sizes and label sheets",
     "conductors.py": "the definition of the wire gauge, and an exponent",
     "numbering.py": "the base of the check digit",
     "method_plans.py": "the row of resistors that are sold, and their ratings",
-    "needs.py": "voltages of the cells that are replaced, usual data-sheet values",
     "donor_clues.py": "nominal voltages as they are printed, and where minutes become hours",
-    "cell_lists.py": "how much of a list is taken, and a factor of units",
+    "lists.py": "how much of a list is taken, and a factor of units",
     "charging.py": "points of a drawn curve",
     "joining.py": "points of a drawn curve",
     "self_discharge.py": "points of a drawn line",
     "entry_checks.py": "between which voltages a slip of the point is looked for",
     "methods.py": "which of two errors is named as the larger",
     "uncertainty.py": "the middle voltage of a cell, for the weight of an error",
-    "measuring.py": "percent of the mean of two",
-    "registry.py": "beyond which nothing on a bench is measured",
+    "formulas.py": "percent of the mean of two",
+    "inputs.py": "beyond which nothing on a bench is measured",
     "simulation.py": "the made-up cell",
     "practice.py": "the made-up cell",
 }
@@ -68,7 +67,7 @@ NOT_OF_THE_HOUSE = {
 def _modules() -> Iterator[Path]:
     for path in sorted((PACKAGE / "core").rglob("*.py")):
         # Reading a log and searching a grouping are full of numbers of their own craft.
-        if path.name != "limits.py" and not {"traces", "matching"} & set(path.parts):
+        if path.name != "limits.py" and not {"traces", "match"} & set(path.parts):
             yield path
 
 

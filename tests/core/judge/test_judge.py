@@ -24,6 +24,7 @@ from zembric.core.grounds import WORST_GRADE_LAST
 from zembric.core.house.limits import Family
 from zembric.core.house.rules import HouseRules, SpecialRule
 from zembric.core.story import HAZARDS, Story
+from zembric.wording import say
 
 
 @pytest.mark.parametrize("name", CASES)
@@ -118,7 +119,7 @@ def test_a_reason_carries_value_limit_margin_and_kind() -> None:
     ],
 )
 def test_the_current_to_set_follows_what_the_cell_is_believed_to_hold(story: Story, current: str) -> None:
-    assert current in judged(story, at()).next_step.text
+    assert current in say(judged(story, at()).next_step.said)
 
 
 def test_an_entry_in_the_future_is_refused() -> None:

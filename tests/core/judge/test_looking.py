@@ -11,6 +11,7 @@ from tests.support.stories import RULES, START, a_story, at, charged, looked, ra
 from zembric.core.judge.looking import look_prompts
 from zembric.core.measure.voltage_states import state_question
 from zembric.core.story import Event, Finding, SecondLook, UnrestedVoltage
+from zembric.wording import say
 
 SECOND = SecondLook(at(days=1), "1042", frozenset({Finding.LEAKING}))
 
@@ -37,7 +38,7 @@ def test_later_looks_ask_what_may_have_happened_since(
     prompts = look_prompts(a_story(*events), now)
     assert len(prompts) == len(asked)
     for prompt, words in zip(prompts, asked, strict=True):
-        assert words in prompt.text
+        assert words in say(prompt.said)
         assert prompt.findings
 
 

@@ -107,7 +107,7 @@ def test_continuous_current_is_the_least_of_sag_heat_and_house_cap() -> None:
     size = read_size("18650")
     weak, fine = Resistance(200, 0, "dc-10s", 1), Resistance(20, 0, "dc-10s", 1)
     assert continuous_current(weak, Capacity(2400, 0, "tester", 1), size, "laptop", RULES).value_a == pytest.approx(1.5)
-    assert continuous_current(fine, Capacity(2400, 0, "tester", 1), size, "laptop", RULES).set_by == "no data sheet"
+    assert continuous_current(fine, Capacity(2400, 0, "tester", 1), size, "laptop", RULES).set_by == "no-sheet"
     assert continuous_current(fine, Capacity(6000, 0, "tester", 1), size, "vape", RULES).value_a == pytest.approx(
         math.sqrt(1 / 0.02)
     )

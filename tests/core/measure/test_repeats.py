@@ -9,7 +9,9 @@ import pytest
 from tests.support.stories import RULES
 from zembric.core.house.limits import Family
 from zembric.core.measure.repeats import repeats_of
+from zembric.core.said import said
 from zembric.core.story import CapacityRun, CellFacts, ResistanceReading, Story
+from zembric.wording import say
 
 START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
 
@@ -25,21 +27,23 @@ def story(*values_mah: float, mohm: float | None = 100, current_ma: float = 1000
 
 def test_the_first_after_a_sleep_and_the_older_ones_stay_and_do_not_count() -> None:
     found = repeats_of(story(2000, 2280, 2290, 2300, 2310), RULES)
-    assert [run.left_out for run in found.runs] == [
-        "the first after a long sleep", "older than the last three", None, None, None,
+    assert [run.left_out and run.left_out.code for run in found.runs] == [
+        "left-out-first", "left-out-old", None, None, None,
     ]  # fmt: skip
     assert found.disagreement is None
 
 
 def test_an_unfinished_run_is_told_as_that() -> None:
     assert [run.left_out for run in repeats_of(story(900, complete=False), RULES).runs] == [
-        "a part run: it was stopped before its end"
+        said("left-out-part", why=said("part-stopped"))
     ]
 
 
 def test_runs_further_apart_than_their_method_allows_are_told() -> None:
     """2300 and 2100 lie 9.1 % apart, a tester is right within 3 %."""
-    assert "9.1\u00a0% apart" in (repeats_of(story(2000, 2300, 2100), RULES).disagreement or "")
+    apart = repeats_of(story(2000, 2300, 2100), RULES).disagreement
+    assert apart is not None
+    assert "9.1\u00a0% apart" in say(apart)
 
 
 def test_the_estimate_at_reference_follows_from_table_and_resistance() -> None:
@@ -47,7 +51,7 @@ def test_the_estimate_at_reference_follows_from_table_and_resistance() -> None:
     it ends at 3.046 V: 0.657 %. So 2300 x (1 - 0.00657) / (1 - 0.01429)."""
     found = repeats_of(story(2300), RULES)
     assert found.reference_mah == pytest.approx(2300 * (1 - 0.05 * 0.046 / 0.35) / (1 - 0.05 * 0.1 / 0.35), rel=1e-6)
-    assert found.reference_text is not None
+    assert found.reference_said is not None
     assert repeats_of(story(2300, mohm=None), RULES).reference_mah is None
 
 

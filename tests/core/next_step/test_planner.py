@@ -33,6 +33,7 @@ from zembric.core.identify.families import full_voltage_v
 from zembric.core.next_step.planner import STEP_RULES
 from zembric.core.next_step.steps import NextStep
 from zembric.core.story import REPAIRABLE, Event, Story
+from zembric.wording import say
 
 FAMILIES = [None, *(family for family in Family if family is not Family.PRIMARY)]
 FINDINGS = [[], [], [], ["torn-wrap"], ["tab-remains", "corroded-ends"], ["dented"]]
@@ -44,8 +45,8 @@ def follow(story: Story, step: NextStep, now: datetime, chance: Random, rules: H
     """The story after somebody did what the step asks for, with whatever may come of it."""
     facts = story.facts
     full_v = full_voltage_v(facts.family, facts.full_v) or 3.6
-    asks_family = step.code == "decide" and facts.family is None and "chemistry" in step.text
-    if asks_family or (step.code == "decide" and "rated value" in step.text):
+    asks_family = step.code == "decide" and facts.family is None and step.said.code == "step-decide-family"
+    if asks_family or (step.code == "decide" and step.said.code == "step-decide-rated"):
         known = {
             "family": facts.family or chance.choice(FAMILIES[1:]),
             "rated_capacity_mah": facts.rated_capacity_mah or 2600.0,
@@ -60,14 +61,14 @@ def follow(story: Story, step: NextStep, now: datetime, chance: Random, rules: H
         "recheck": [resting(round(chance.uniform(full_v - 0.9, full_v), 2), now)],
         "recover": [recovered(chance.choice(["passed", "passed", "failed"]), now)],
         "decide": [decided("over-voltage", chance.choice(["go-on", "out"]), now), decided("recovery-mark", "go-on", now)],
-        "charge": [charged(now, STORE_AT_V[facts.family or Family.LAYERED_OXIDE].value if "shelf" in step.text else full_v)],
+        "charge": [charged(now, STORE_AT_V[facts.family or Family.LAYERED_OXIDE].value if step.said.code == "step-charge-to-store" else full_v)],
         "measure-capacity": [ran(chance.uniform(300, 2700), now, complete=chance.random() > 0.2)],
         "measure-resistance": [
             skipped(now) if chance.random() < 0.1 and not dc_only else resists(chance.uniform(15, 300), now, method)
         ],
         "repeat-measurement": [
-            *([charged(now, full_v)] if "Charge it full" in step.text else []),
-            resists(chance.uniform(15, 300), now, method) if "resistance" in step.text else ran(chance.uniform(300, 2700), now),
+            *([charged(now, full_v)] if step.said.code == "step-repeat-charged" else []),
+            resists(chance.uniform(15, 300), now, method) if "resistance" in say(step.said) else ran(chance.uniform(300, 2700), now),
         ],
         "shelve": [shelved(now)],
     }  # fmt: skip

@@ -11,6 +11,7 @@ from zembric.core.house.limits import Family
 from zembric.core.measure.first_voltage import band_of
 from zembric.core.next_step.recovery import RecoveryCheck, RecoveryPlan, plan_recovery, watch_recovery
 from zembric.core.story import UNSAID_HEAT, Heat
+from zembric.wording import say
 
 
 def _plan(found_v: float, family: Family = Family.LAYERED_OXIDE) -> RecoveryPlan:
@@ -56,7 +57,7 @@ def test_voltage_passes_it_time_and_warmth_fail_it_and_warmth_goes_first(
     now = max([check.at for check in checks], default=START)
     state = watch_recovery(_plan(2.7), START, checks, now)
     assert state.status == status
-    assert says in state.text
+    assert says in say(state.said)
 
 
 @pytest.mark.parametrize(
@@ -74,4 +75,4 @@ def test_the_next_look_counts_from_the_last_one_and_not_past_the_hour(
 ) -> None:
     state = watch_recovery(_plan(2.7), START, checks, START + timedelta(minutes=now_min))
     assert state.next_check_at == START + timedelta(minutes=next_min)
-    assert says in state.text
+    assert says in say(state.said)

@@ -15,6 +15,7 @@ from zembric.core.pack.rules import (
     refusals_to_build,
     refusals_to_give_out,
 )
+from zembric.core.said import Said, as_said
 
 SOUND = packed(Danger("sound", ()))
 
@@ -23,8 +24,8 @@ def _build(*cells: PackedCell, is_stale: bool = False, unpicked: tuple[str, ...]
     return [r.code for r in refusals_to_build(cells, is_stale=is_stale, unpicked=unpicked, rules=USUAL_RULES)]
 
 
-def _give(cell: PackedCell, stopped_why: str | None = None, *, is_commissioned: bool = True) -> list[str]:
-    return [r.code for r in refusals_to_give_out([cell], stopped_why=stopped_why, is_commissioned=is_commissioned)]
+def _give(cell: PackedCell, stopped: Said | None = None, *, is_commissioned: bool = True) -> list[str]:
+    return [r.code for r in refusals_to_give_out([cell], stopped=stopped, is_commissioned=is_commissioned)]
 
 
 def test_a_sound_cell_passes_everywhere() -> None:
@@ -69,4 +70,4 @@ def test_cells_are_joined_up_to_the_houses_gap_and_no_further() -> None:
 
 def test_a_plan_is_built_only_fresh_and_picked_and_given_out_only_tried_and_not_stopped() -> None:
     assert _build(SOUND, is_stale=True, unpicked=("1001",)) == ["stale", "not-picked"]
-    assert _give(SOUND, "it swells", is_commissioned=False) == ["stopped", "not-commissioned"]
+    assert _give(SOUND, as_said("it swells"), is_commissioned=False) == ["stopped", "not-commissioned"]

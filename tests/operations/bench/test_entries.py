@@ -30,6 +30,7 @@ from zembric.core.errors import (
     OddInputError,
 )
 from zembric.core.identify.numbering import make_number
+from zembric.core.said import from_json
 from zembric.models import CellRow, Entry, Happening, JudgementRow, ReadingEntry
 from zembric.operations.actors import Actor
 from zembric.operations.bench import entries
@@ -39,6 +40,7 @@ from zembric.operations.cells.identity import set_facts
 from zembric.operations.cells.judged import counting, entries_of
 from zembric.operations.cells.what_if import TypedWhatIf, what_if
 from zembric.operations.papers.labels import label_texts
+from zembric.wording import say
 
 
 @pytest.fixture
@@ -302,7 +304,7 @@ def test_a_skipped_capacity_says_so_and_leaves_the_cell_without_a_grade(
     cell = entries.skip(session, volunteer, number, "capacity", "all testers are taken", at(hours=1))
     assert cell.judgement
     assert (cell.judgement.grade, cell.judgement.next_step) == ("not-yet", "charge")
-    assert any("all testers are taken" in reason["text"] for reason in cell.judgement.reasons)
+    assert any("all testers are taken" in say(from_json(reason["said"])) for reason in cell.judgement.reasons)
 
 
 def test_repairs_are_ticked_off(session: Session, volunteer: Actor, number: str) -> None:
@@ -484,7 +486,7 @@ def test_a_coordinator_judges_otherwise_and_it_is_shown_as_such_until_taken_back
     cell = entries.overrule(session, coordinator, number, "C", "its wrap is brittle", at(2))
     assert cell.judgement
     assert (cell.judgement.grade, cell.judgement.sure, cell.judgement.reasons[0]["code"]) == ("C", "sure", "overruled")
-    assert "brittle" in cell.judgement.reasons[0]["text"]
+    assert "brittle" in say(from_json(cell.judgement.reasons[0]["said"]))
     assert label_texts(session, [number])[0].detail.endswith("judged by hand")
     cell = entries.overrule(session, coordinator, number, None, "wrapped anew", at(3))
     assert cell.judgement

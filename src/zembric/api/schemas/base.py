@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, StringConstraints, field_validator
+from pydantic import AliasChoices, BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints, field_validator
+
+from zembric.api.words import in_words
 
 JudgedAs = Literal["laptop", "vape", "power-tool", "phone", "other"]
 Drain = Literal["low", "high", "mixed"]
@@ -65,6 +67,12 @@ Why = Annotated[str, StringConstraints(max_length=300)]
 SizeText = Annotated[str, StringConstraints(max_length=24)]
 Code = Annotated[str, StringConstraints(min_length=1, max_length=40, pattern=r"^[A-Za-z0-9][A-Za-z0-9._-]*$")]
 Line = Annotated[str, StringConstraints(min_length=1, max_length=240)]
+
+
+#: Something said, which goes out in words; of shapes that are made from rows or from the core it is their `said`.
+Told = Annotated[str, BeforeValidator(in_words)]
+ToldOrNone = Annotated[str | None, BeforeValidator(in_words)]
+SaidText = Annotated[str, BeforeValidator(in_words), Field(validation_alias=AliasChoices("text", "said"))]
 
 
 class In(BaseModel):

@@ -7,17 +7,27 @@ from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints
 
-from zembric.api.schemas.base import BuildCode, FamilyCode, FindingCode, In, Out, SizeText, ThingCode, VoltageStateCode
+from zembric.api.schemas.base import (
+    BuildCode,
+    FamilyCode,
+    FindingCode,
+    In,
+    Out,
+    SaidText,
+    SizeText,
+    ThingCode,
+    VoltageStateCode,
+)
 from zembric.api.schemas.cells import CellOut
 
 
 class LookPromptOut(Out):
-    text: str
+    text: SaidText
     findings: list[FindingCode]
 
 
 class StateQuestionOut(Out):
-    text: str
+    text: SaidText
     likely: VoltageStateCode
 
 

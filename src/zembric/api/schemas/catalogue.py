@@ -22,6 +22,7 @@ from zembric.api.schemas.base import (
     Out,
     ProtectionOfDonor,
     SizeText,
+    Told,
     Typed,
     VoltageSchoolCode,
     Why,
@@ -272,7 +273,7 @@ class RuleChangeOut(Out):
     number: str
     before: GradeCode
     after: GradeCode
-    reason: str
+    reason: Told
 
 
 class RulesPreviewOut(Out):

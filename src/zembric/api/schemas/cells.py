@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Literal
 
-from pydantic import Field, StringConstraints
+from pydantic import AliasChoices, Field, StringConstraints
 
 from zembric.api.schemas.base import (
     BuildCode,
@@ -26,9 +26,12 @@ from zembric.api.schemas.base import (
     PlusEndCode,
     Quantity,
     ResistanceMethodCode,
+    SaidText,
     StepCode,
     SureCode,
     TerminalsCode,
+    Told,
+    ToldOrNone,
     Typed,
     VoltageSchoolCode,
     VoltageStateCode,
@@ -46,7 +49,7 @@ class LimitOut(Out):
 
 class ReasonOut(Out):
     code: str
-    text: str
+    text: SaidText
     value: float | None
     margin: float | None
     limit: LimitOut | None
@@ -98,12 +101,12 @@ class CellOut(Out):
     sure: SureCode | None
     reasons: list[ReasonOut]
     step: StepCode
-    step_text: str
+    step_text: Told
     not_before: datetime | None
     #: From then on the step was left too long; about how long it takes, and what it is done with.
     overdue_at: datetime | None
     step_minutes: float | None
-    step_needs: str | None
+    step_needs: ToldOrNone
     resting_voltage_v: float | None
     capacity_mah: float | None
     capacity_u_mah: float | None
@@ -136,9 +139,9 @@ class JudgedOut(Out):
     sure: SureCode | None
     reasons: list[ReasonOut]
     step: StepCode
-    step_text: str
-    good_for: str | None
-    settled_by: str | None
+    step_text: Told
+    good_for: ToldOrNone
+    settled_by: ToldOrNone
     may_be_overruled: bool
     #: Of so many cells of its size and family on the shelf so many hold less; null without a capacity.
     weaker: int | None
@@ -201,16 +204,16 @@ class RunOut(Out):
     at: datetime
     value_mah: float
     method: CapacityMethodCode
-    left_out: str | None
+    left_out: ToldOrNone
 
 
 class RepeatsOut(Out):
     """All capacity runs; the estimate at reference conditions stands beside the measured figure, never in its place."""
 
     runs: list[RunOut]
-    disagreement: str | None
+    disagreement: ToldOrNone
     reference_mah: float | None
-    reference_text: str | None
+    reference_text: Annotated[ToldOrNone, Field(validation_alias=AliasChoices("reference_text", "reference_said"))]
 
 
 class JudgementOut(Out):
@@ -340,7 +343,7 @@ class PracticeAnswerOut(Out):
     sure: SureCode | None
     reasons: list[ReasonOut]
     step: StepCode
-    step_text: str
+    step_text: Told
 
 
 class BulkMoveIn(In):
@@ -403,7 +406,7 @@ class RecallOut(Out):
     purpose: str
     state: PackState
     stopped_at: datetime
-    why: str
+    why: Told
     given_to: str | None
     tell: str
 

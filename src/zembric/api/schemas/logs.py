@@ -13,6 +13,7 @@ from zembric.api.schemas.base import (
     Line,
     Number,
     Out,
+    SaidText,
     Typed,
 )
 
@@ -104,7 +105,7 @@ class LogReadAsOut(Out):
 
 class LogRefusalOut(Out):
     code: str
-    text: str
+    text: SaidText
     line: int | None
     column: str | None
 

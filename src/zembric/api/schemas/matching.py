@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints
 
-from zembric.api.schemas.base import ChargeableFamily, GradeCode, Id, In, Number, Out, Typed
+from zembric.api.schemas.base import ChargeableFamily, GradeCode, Id, In, Number, Out, ToldOrNone, Typed
 from zembric.api.schemas.cells import CellOut
 
 LeastGrade = Literal["A", "B", "C"]
@@ -222,7 +222,7 @@ class SearchOut(Out):
     share: float
     weakest_mah: float | None
     bound_mah: float | None
-    trouble: str | None
+    trouble: ToldOrNone
 
 
 class WishIn(In):

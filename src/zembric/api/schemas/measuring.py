@@ -17,6 +17,7 @@ from zembric.api.schemas.base import (
     Number,
     Out,
     Quantity,
+    ToldOrNone,
     Typed,
     Why,
 )
@@ -292,7 +293,7 @@ class EarlierOut(Out):
 class RestReadingOut(Out):
     days: float
     value_v: float
-    left_out: str | None
+    left_out: ToldOrNone
 
 
 class RestQuery(In):

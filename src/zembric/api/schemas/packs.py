@@ -7,7 +7,7 @@ from typing import Annotated
 
 from pydantic import Field, StringConstraints
 
-from zembric.api.schemas.base import Id, In, Number, Out, PackState, Typed, Why
+from zembric.api.schemas.base import Id, In, Number, Out, PackState, SaidText, Told, ToldOrNone, Typed, Why
 from zembric.api.schemas.cells import CellOut, HappeningOut, LimitOut
 from zembric.api.schemas.matching import MatchIn
 
@@ -67,8 +67,8 @@ class RefusalOut(Out):
     """Why a pack may not go on, and what to do."""
 
     code: str
-    text: str
-    to_do: str
+    text: SaidText
+    to_do: Told
     cells: list[str]
 
 
@@ -156,7 +156,7 @@ class PackOut(Out):
     plan: PlanStateOut | None
     picks: list[PickOut]
     #: Why it is stopped; null: it is not.
-    stopped_why: str | None
+    stopped_why: ToldOrNone
     given_to: str | None
     commissioning: CommissioningOut | None
     #: What stands between it and the next state of its way; of one of many packs not told.

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints
 
-from zembric.api.schemas.base import FamilyCode, Id, In, ListColumn, Number, Out, Why
+from zembric.api.schemas.base import FamilyCode, Id, In, ListColumn, Number, Out, SaidText, Why
 
 
 class LabelLayoutOut(Out):
@@ -81,7 +81,7 @@ class ListColumnOut(Out):
 class ListProblemOut(Out):
     line: int
     header: str
-    text: str
+    text: SaidText
 
 
 class ListedCellOut(Out):

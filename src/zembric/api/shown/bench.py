@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 
 from zembric.api import schemas
 from zembric.api.shown.cells import show_cell
+from zembric.api.words import told
 from zembric.core.house import limits
 
 if TYPE_CHECKING:
@@ -56,7 +57,7 @@ def show_bench(side: Benchside, photos: Sequence[Photo], now: datetime) -> schem
 def show_running(number: str, running: RunningRecovery) -> schemas.RunningOut:
     return schemas.RunningOut(
         number=number,
-        text=running.state.text,
+        text=told(running.state.said),
         next_check_at=running.state.next_check_at,
         started_by=running.started_by,
     )
@@ -136,7 +137,7 @@ def _recovery(running: RunningRecovery) -> schemas.RecoveryOut:
         started_at=running.started_at,
         started_by=running.started_by,
         checks=[schemas.RecoveryCheckOut.model_validate(check) for check in running.checks],
-        text=running.state.text,
+        text=told(running.state.said),
         next_check_at=running.state.next_check_at,
         ends_at=running.state.ends_at,
     )

@@ -5,7 +5,9 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Any
 
 from zembric.api import schemas
+from zembric.api.words import in_words
 from zembric.core.next_step.planner import AFTER_WAITING
+from zembric.core.said import Said, from_json, named, said
 from zembric.models import InspectionEntry, ReadingEntry, StepEntry
 from zembric.operations.cells.judged import reason_json
 from zembric.operations.cells.overview import WATCHED_STEPS
@@ -46,7 +48,7 @@ def show_cell(listed: ListedCell) -> schemas.CellOut:
             "sure": judged.sure,
             "reasons": judged.reasons,
             "step": listed.step,
-            "step_text": _step_text(listed, judged),
+            "step_text": _step_said(listed, judged),
             "not_before": _not_before(listed, judged),
             "overdue_at": judged.next_overdue_at if listed.step == judged.next_step else None,
             "step_minutes": judged.next_minutes if listed.step == judged.next_step else None,
@@ -68,12 +70,12 @@ def show_cell(listed: ListedCell) -> schemas.CellOut:
 
 
 def show_judged(found: Supposed) -> schemas.JudgedOut:
-    said = found.judgement
+    judged = found.judgement
     return schemas.JudgedOut.model_validate(
         {
-            "grade": said.grade, "sure": said.sure, "reasons": [reason_json(reason) for reason in said.reasons],
-            "step": said.next_step.code, "step_text": said.next_step.text,
-            "good_for": said.good_for.text if said.good_for else None, "settled_by": said.settled_by,
+            "grade": judged.grade, "sure": judged.sure, "reasons": [reason_json(reason) for reason in judged.reasons],
+            "step": judged.next_step.code, "step_text": judged.next_step.said,
+            "good_for": judged.good_for.said if judged.good_for else None, "settled_by": judged.settled_by,
             "may_be_overruled": found.may_be_overruled, "weaker": found.weaker, "of_its_kind": found.of_its_kind,
         }
     )  # fmt: skip
@@ -85,24 +87,18 @@ def _not_before(listed: ListedCell, judged: JudgementRow) -> datetime | None:
     return judged.next_not_before if listed.step == judged.next_step else None
 
 
-def _step_text(listed: ListedCell, judged: JudgementRow) -> str:
+def _step_said(listed: ListedCell, judged: JudgementRow) -> Said:
     match listed.step:
         case "in-pack":
-            return f"It belongs to pack {listed.pack_number}."
+            return said("step-in-pack", pack=listed.pack_number or "")
         case "in-use":
-            return f"It is in use in {listed.cell.in_use_in}."
-        case "hand-over":
-            return "Waits for the recycler."
-        case "handed-over":
-            return "Went to the recycler."
-        case "watched":
-            return "Watched at rest: from then on its next voltage says how much it loses."
-        case "read-at-rest":
-            return "Watched at rest: its voltage now says how much it loses."
+            return said("step-in-use", device=listed.cell.in_use_in or "")
+        case "hand-over" | "handed-over" | "watched" | "read-at-rest":
+            return named("step", listed.step)
         case step if step != judged.next_step:
             return AFTER_WAITING[step]
         case _:
-            return judged.next_text
+            return from_json(judged.next_said)
 
 
 def show_entry(entry: Entry, entries: Sequence[Entry]) -> schemas.EntryOut:
@@ -126,7 +122,10 @@ def show_entry(entry: Entry, entries: Sequence[Entry]) -> schemas.EntryOut:
             "instrument": entry.instrument.number if entry.instrument else None,
         }  # fmt: skip
     elif isinstance(entry, StepEntry):
-        shown |= {"step": entry.step, "details": entry.details, **_heat(entry.details)}
+        details = dict(entry.details)
+        # How a recovery ended was said by the house, not typed.
+        shown["why"] = in_words(details.pop("said", entry.why))
+        shown |= {"step": entry.step, "details": details, **_heat(entry.details)}
     return schemas.EntryOut.model_validate(shown)
 
 
@@ -136,8 +135,11 @@ def _heat(said: Mapping[str, Any]) -> dict[str, Any]:
 
 def show_happening(happening: Happening) -> schemas.HappeningOut:
     by = happening.person.name if happening.person else None
+    details = dict(happening.details)
+    if "stopped" in details:
+        details["why"] = in_words(details.pop("stopped"))
     return schemas.HappeningOut.model_validate(
-        {"at": happening.at, "what": happening.what, "by": by, "details": happening.details, "why": happening.why}
+        {"at": happening.at, "what": happening.what, "by": by, "details": details, "why": happening.why}
     )
 
 

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING, Any
 
 from zembric.api import schemas
 from zembric.api.shown.cells import show_cell
+from zembric.api.words import told
 from zembric.core.errors import BadInputError
 from zembric.core.house.limits import SIBLING_GAP_V
 from zembric.core.identify.donor_clues import compare_groups, expect_from_symptom, read_pack_print
@@ -96,6 +97,6 @@ def _pack_print(donor: Donor, cells: int) -> schemas.PackPrintOut | None:
     try:
         found = read_pack_print(donor.claimed_v, cells, donor.claimed_wh, donor.claimed_mah)
     except BadInputError as error:
-        return schemas.PackPrintOut(readings=[], remark=None, problem=error.text)
+        return schemas.PackPrintOut(readings=[], remark=None, problem=told(error.said))
     readings = [schemas.PackReadingOut.model_validate(reading) for reading in found.readings]
     return schemas.PackPrintOut(readings=readings, remark=found.remark, problem=None)

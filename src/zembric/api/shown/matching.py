@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING, get_args
 
 from zembric.api import schemas
 from zembric.api.shown.cells import show_cell
+from zembric.api.words import told
 from zembric.core.errors import ZembricError
 from zembric.core.house.limits import JOIN_WITHIN_V, Family
 from zembric.core.identify.families import full_voltage_v
@@ -99,7 +100,7 @@ def _numbers(tolerance: Tolerance) -> dict[str, object]:
 def show_several(found: Sequence[Proposal | ZembricError]) -> schemas.SeveralOut:
     return schemas.SeveralOut(
         packs=[
-            schemas.OneOfSeveralOut(proposal=None, problem=each.text)
+            schemas.OneOfSeveralOut(proposal=None, problem=told(each.said))
             if isinstance(each, ZembricError)
             else schemas.OneOfSeveralOut(proposal=show_proposal(each), problem=None)
             for each in found

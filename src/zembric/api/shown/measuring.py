@@ -6,6 +6,7 @@ import math
 from typing import TYPE_CHECKING, Any
 
 from zembric.api import schemas
+from zembric.api.words import told
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -136,7 +137,7 @@ def show_rest(picture: RestPicture | None) -> schemas.RestOut:
         error_mv_per_day=picture.slope.error_mv_per_day,
         line=schemas.FittedLineOut.model_validate(picture.line) if picture.line else None,
         next_at=picture.next_at,
-        text=picture.text,
+        text=told(picture.said),
     )
 
 

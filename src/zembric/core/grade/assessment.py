@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Literal
 
 from zembric.core.errors import BadInputError
 from zembric.core.grounds import WORST_GRADE_LAST, Grade, Reason
@@ -39,6 +39,7 @@ from zembric.core.measure.odd_figures import far_from_siblings
 from zembric.core.measure.repeats import falling_runs
 from zembric.core.measure.self_discharge import Slope, first_said, self_discharge
 from zembric.core.measure.uncertainty import Sureness, least_sure, sureness, surest
+from zembric.core.said import Amount, Said, all_of, named, said, volts
 from zembric.core.story import (
     HAZARDS,
     REPAIRABLE,
@@ -52,7 +53,6 @@ from zembric.core.story import (
     latest,
     voltage_as_found,
 )
-from zembric.core.words import amount, listed, volts
 
 if TYPE_CHECKING:
     from zembric.core.house.rules import HouseRules
@@ -61,7 +61,8 @@ if TYPE_CHECKING:
     from zembric.core.story import CellFacts, Story
 
 
-_METHOD_WORDS = {"ac-1khz": "at 1 kHz", "dc-10s": "10 s under load", "dc-1s": "1 s under load", "tester": "by a tester"}
+#: What a grade needs and may still be without.
+Missing = Literal["inspection", "resting-voltage", "capacity", "rated-value", "resistance", "dc-resistance"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -98,7 +99,7 @@ class Assessment:
     by_capacity: Graded | None
     by_resistance: Graded | None  # present where r Q is judged; its grade is "out" or "A"
     by_power: Graded | None
-    missing: tuple[str, ...]
+    missing: tuple[Missing, ...]
     notes: tuple[Reason, ...]
     decisions_due: tuple[Reason, ...]
     grade: Grade
@@ -182,11 +183,10 @@ def _hazards(story: Story) -> tuple[Reason, ...]:
     found = {finding for inspection in story.of(Inspection) for finding in inspection.findings} & HAZARDS
     reasons = []
     if found:
-        words = listed([finding.value.replace("-", " ") for finding in sorted(found)])
-        reasons.append(Reason("hazard", f"Found {words}: it can catch fire."))
+        reasons.append(Reason("hazard", said("ground-hazard-found", findings=all_of("finding", sorted(found)))))
     heat = found_hot(story)
     if heat and Finding.HOT not in found:
-        reasons.append(Reason("hazard", f"It got warm on its own ({heat_words(heat)}): it can catch fire."))
+        reasons.append(Reason("hazard", said("ground-hazard-warm", heat=heat_words(heat))))
     reasons += [excess.reason for excess in excesses(story) if excess.is_hazard]
     return tuple(reasons)
 
@@ -212,9 +212,7 @@ def _outs(
     """The grounds in the order in which they are named."""
     found = [
         *hazards[:1],
-        Reason("primary", "A primary lithium cell. It must never be charged.")
-        if story.facts.family is Family.PRIMARY
-        else None,
+        Reason("primary", said("ground-primary")) if story.facts.family is Family.PRIMARY else None,
         _too_low(story, rules, voltages),
         _failed_recovery(recovery),
         _decided_out(story),
@@ -228,10 +226,8 @@ def _failed_recovery(recovery: RecoveryProof) -> Reason | None:
     if failed is None:
         return None
     if isinstance(failed, Recovery):
-        return Reason("failed-recovery", "Recovery failed. A cell that did not come back is never tried again.")
-    return Reason(
-        "failed-recovery", f"It fell back to {volts(failed.value_v)} after its recovery.", failed.value_v, None
-    )
+        return Reason("failed-recovery", said("ground-recovery-failed"))
+    return Reason("failed-recovery", said("ground-fell-back", voltage=volts(failed.value_v)), failed.value_v, None)
 
 
 def banded_find(story: Story, rules: HouseRules) -> tuple[RestingVoltage, BandOfVoltage] | None:
@@ -262,14 +258,14 @@ def _too_low(story: Story, rules: HouseRules, voltages: tuple[RestingVoltage, ..
     banded = banded_find(story, rules)
     if banded and banded[1].band == "recycle":
         reading, limit = banded[0], _lowest_limit(family, rules)
-        ground = f"the {rules.voltage_school} school takes nothing found below {volts(limit.value)}"
+        school = named("voltage-school", rules.voltage_school)
+        text = said("ground-found-too-low", voltage=volts(reading.value_v), school=school, limit=volts(limit.value))
     else:
         later = later_ground(story, voltages, rules)
         if later is None or later[0] != "too-low":
             return None
         reading, limit = later[1], limits.NEVER_CHARGE_BELOW_V[family]
-        ground = f"nothing that fell below {volts(limit.value)} is trusted again"
-    text = f"Rested at {volts(reading.value_v)}; {ground}. Copper may have dissolved and can short the cell later."
+        text = said("ground-fell-too-low", voltage=volts(reading.value_v), limit=volts(limit.value))
     return Reason("too-low", text, reading.value_v, limit)
 
 
@@ -287,7 +283,7 @@ def _decided_out(story: Story) -> Reason | None:
     decided = next((decision for decision in last.values() if decision.outcome == "out"), None)
     if decided is None:
         return None
-    return Reason(decided.about, f"A coordinator decided: out ({decided.about.replace('-', ' ')}).")
+    return Reason(decided.about, said("ground-decided-out", about=named("decision-about", decided.about)))
 
 
 def _leaking(story: Story, rules: HouseRules, voltages: tuple[RestingVoltage, ...]) -> Reason | None:
@@ -295,19 +291,22 @@ def _leaking(story: Story, rules: HouseRules, voltages: tuple[RestingVoltage, ..
     if later and later[0] == "lost-its-charge":
         family = as_charged(story.facts.family) or Family.LAYERED_OXIDE
         limit = limits.PRE_CHARGE_BELOW_V[family]
-        text = f"Was charged, nobody drew from it, and it rested at {volts(later[1].value_v)}: it lost its charge by itself."
+        text = said("ground-lost-its-charge", voltage=volts(later[1].value_v))
         return Reason("leaking", text, later[1].value_v, limit)
     slope = first_said("leaking", story, voltages, rules)
     if slope is None:
         return None
-    return Reason(
-        "leaking", f"Loses {_slope_text(slope)} on the shelf.", slope.mv_per_day, rules.limit(limits.LEAKING_MV_PER_DAY)
+    limit = rules.limit(limits.LEAKING_MV_PER_DAY)
+    return Reason("leaking", said("ground-leaking", loss=loss_of(slope)), slope.mv_per_day, limit)
+
+
+def loss_of(slope: Slope) -> Said:
+    """How much a cell loses a day, and by what it was told."""
+    return said(
+        "loss-by-last" if slope.readings == 1 else "loss-by-line",
+        loss=Amount(slope.mv_per_day or 0, "", 1),
+        error=Amount(slope.error_mv_per_day or 0, "mV", 1),
     )
-
-
-def _slope_text(slope: Slope) -> str:
-    behind = ", by its last voltage against the end of its charge" if slope.readings == 1 else ""
-    return f"{slope.mv_per_day or 0:.1f} ± {amount(slope.error_mv_per_day or 0, 'mV a day', 1)}{behind}"
 
 
 # --- Grades by a figure ----------------------------------------------------------------------------------------------
@@ -329,30 +328,39 @@ def _grade_by_capacity(story: Story, rules: HouseRules, size: Size | None, capac
     if capacity is None:
         return None
     rated_mah = story.facts.rated_capacity_mah
-    measured = amount(capacity.value_mah, "mAh")
+    measured = Amount(capacity.value_mah, "mAh")
     family = as_charged(story.facts.family)
     steps = limits.BINS_MAH_PER_CM3.get((family, size.shape)) if size and family else None
     # Where no bins exist a rated value is all there is to go by, whatever the school.
     if rated_mah and (rules.grade_school != "bins" or steps is None):
         health_pct = 100 * capacity.value_mah / rated_mah
         grade, limit, sure = _step_grade(health_pct, 100 * capacity.u_mah / rated_mah, rules, limits.HEALTH_PCT)
-        text = f"{measured} of {amount(rated_mah, 'mAh')} rated is {amount(health_pct, '%', 1)}; {_limit_words(grade, limit)}."
+        text = said(
+            "ground-health-out" if grade == "out" else "ground-health",
+            measured=measured,
+            rated=Amount(rated_mah, "mAh"),
+            health=Amount(health_pct, "%", 1),
+            limit=_least(limit),
+        )
         return Graded(grade, Reason("capacity-low" if grade == "out" else "capacity", text, health_pct, limit), sure)
     if steps is None or size is None:
         return None
     by_volume = capacity.value_mah / size.volume_cm3
     grade, limit, sure = _step_grade(by_volume, capacity.u_mah / size.volume_cm3, rules, steps)
-    why = "" if rules.grade_school == "bins" else " No rated value is known, so it is judged by volume."
-    text = (
-        f"{measured} in {amount(size.volume_cm3, 'cm³', 1)} is {amount(by_volume, 'mAh/cm³')}; "
-        f"{_limit_words(grade, limit)}.{why}"
+    text = said(
+        "ground-by-volume-out" if grade == "out" else "ground-by-volume",
+        measured=measured,
+        volume=Amount(size.volume_cm3, "cm³", 1),
+        density=Amount(by_volume, "mAh/cm³"),
+        limit=_least(limit),
     )
+    if rules.grade_school != "bins":
+        text = said("ground-no-rated", ground=text)
     return Graded(grade, Reason("capacity-low" if grade == "out" else "capacity", text, by_volume, limit), sure)
 
 
-def _limit_words(grade: Grade, limit: Limit) -> str:
-    least = amount(limit.value, limit.unit, 0 if limit.value >= 10 else 1)
-    return f"at least {least} is asked for" if grade == "out" else f"this grade starts at {least}"
+def _least(limit: Limit) -> Amount:
+    return Amount(limit.value, limit.unit, 0 if limit.value >= 10 else 1)
 
 
 def _grade_by_resistance(story: Story, rules: HouseRules, capacity: Capacity | None) -> Graded | None:
@@ -367,10 +375,13 @@ def _grade_by_resistance(story: Story, rules: HouseRules, capacity: Capacity | N
         limit = rules.limit(limits.RESISTANCE_OUT_OHM_AH[method])
         product, product_u = resistance_times_capacity(resistance, capacity)
         is_out = product > limit.value and method != "tester"
-        text = (
-            f"{amount(resistance.value_mohm, 'mΩ')} ({_METHOD_WORDS[method]}) times {amount(capacity.value_mah, 'mAh')} is "
-            f"{amount(product, 'Ω Ah', 2)}; above {amount(limit.value, 'Ω Ah', 2)} "
-            f"{'it is measured again by a better method' if method == 'tester' else 'is out'}."
+        text = said(
+            "ground-resistance-by-tester" if method == "tester" else "ground-resistance",
+            resistance=Amount(resistance.value_mohm, "mΩ"),
+            method=named("resistance-read", method),
+            capacity=Amount(capacity.value_mah, "mAh"),
+            product=Amount(product, "Ω Ah", 2),
+            limit=Amount(limit.value, "Ω Ah", 2),
         )
         reason = Reason("resistance-out" if is_out else "resistance", text, product, limit)
         judged.append(Graded("out" if is_out else "A", reason, sureness(product, limit.value, product_u, rules)))
@@ -383,9 +394,12 @@ def _grade_by_power(rules: HouseRules, capacity: Capacity | None, current: Conti
     per_c = 1000 / capacity.value_mah
     rate_c = round(current.value_a * per_c, 9)
     grade, limit, sure = _step_grade(rate_c, current.u_a * per_c, rules, limits.POWER_C)
-    text = (
-        f"It keeps up {amount(current.value_a, 'A', 1)} (set by {current.set_by}), {amount(rate_c, 'C', 1)}; "
-        f"{_limit_words(grade, limit)}."
+    text = said(
+        "ground-power-out" if grade == "out" else "ground-power",
+        current=Amount(current.value_a, "A", 1),
+        set_by=named("current-set-by", current.set_by),
+        rate=Amount(rate_c, "C", 1),
+        limit=_least(limit),
     )
     # A house cap is a decision, not a measurement: a cell capped at exactly 1 C is no borderline case.
     return Graded(grade, Reason("power", text, rate_c, limit), sure if current.u_a else "sure")
@@ -402,20 +416,20 @@ def _missing(
     resistance: Resistance | None,
     by_capacity: Graded | None,
     by_power: Graded | None,
-) -> tuple[str, ...]:
-    missing = []
+) -> tuple[Missing, ...]:
+    missing: list[Missing] = []
     if not story.of(Inspection):
-        missing.append("an inspection")
+        missing.append("inspection")
     if not voltages:
-        missing.append("a resting voltage")
+        missing.append("resting-voltage")
     if capacity is None:
-        missing.append("a complete capacity")
+        missing.append("capacity")
     elif by_capacity is None and story.facts.family is not None:
-        missing.append("a rated value")
+        missing.append("rated-value")
     if resistance is None and not story.skipped("resistance"):
-        missing.append("a resistance")
+        missing.append("resistance")
     elif rules.grade_school == "fitness" and capacity and by_power is None and resistance is not None:
-        missing.append("a DC resistance")
+        missing.append("dc-resistance")
     return tuple(missing)
 
 
@@ -425,7 +439,7 @@ def _decisions_due(story: Story, marked_by: RestingVoltage | None, recovery: Rec
     mark_from = recovery.stands_from
     decision = latest(each for each in story.of(Decision) if each.about == "recovery-mark")
     if marked_by and mark_from and (decision is None or decision.at < mark_from):
-        text = f"Was found at {volts(marked_by.value_v)} and recovered: it carries a mark for life and needs a coordinator's yes."
+        text = said("ground-recovery-mark", voltage=volts(marked_by.value_v))
         due.append(Reason("recovery-mark", text, marked_by.value_v, limits.NEVER_CHARGE_BELOW_V[Family.LAYERED_OXIDE]))
     return tuple(due)
 
@@ -442,20 +456,19 @@ def _notes(
     """What does not change the grade but belongs beside it."""
     notes = []
     if marked_by:
-        text = f"Marked for life: it was found at {volts(marked_by.value_v)} and recovered. In no pack without a coordinator's yes, each time."
+        text = said("ground-marked-for-life", voltage=volts(marked_by.value_v))
         notes.append(Reason("marked-for-life", text, marked_by.value_v))
     if slope.verdict == "watch":
         notes.append(
             Reason(
                 "watch",
-                f"On watch: loses {_slope_text(slope)}.",
+                said("ground-watch", loss=loss_of(slope)),
                 slope.mv_per_day,
                 rules.limit(limits.WATCH_MV_PER_DAY),
             )
         )
     elif slope.rises:
-        text = "Its resting voltage rises, which is no self-discharge: measure again, with the same meter."
-        notes.append(Reason("voltage-rises", text, slope.mv_per_day))
+        notes.append(Reason("voltage-rises", said("ground-voltage-rises"), slope.mv_per_day))
     notes += _siblings_note(story, rules, voltages, slope)
     notes += _charge_notes(rules, history)
     claim_mah = story.facts.claimed_capacity_mah
@@ -463,10 +476,12 @@ def _notes(
     check = check_claim(size, story.facts.family, claim_mah, rules, mass_g) if size and claim_mah else None
     if check and claim_mah and size and check.verdict != "believable":
         most = check.impossible_above_mah if check.verdict == "impossible" else check.doubtful_above_mah
-        what = amount(mass_g, "g") if mass_g and check.by == "mass" else amount(size.volume_cm3, "cm³", 1)
-        text = (
-            f"The print claims {amount(claim_mah, 'mAh')}; {what} hold at most about "
-            f"{amount(most, 'mAh')}. The claim is not used."
+        by_mass = mass_g is not None and check.by == "mass"
+        text = said(
+            "ground-claim",
+            claim=Amount(claim_mah, "mAh"),
+            cell=Amount(mass_g, "g") if mass_g and by_mass else Amount(size.volume_cm3, "cm³", 1),
+            most=Amount(most, "mAh"),
         )
         notes.append(Reason(f"claim-{check.verdict}", text, claim_mah))
     return tuple(notes)
@@ -478,31 +493,31 @@ def _siblings_note(story: Story, rules: HouseRules, voltages: tuple[RestingVolta
     gap_v = far_from_siblings(own.value_v, story.siblings_found_v, rules) if own else None
     if own is None or gap_v is None:
         return []
-    text = f"Found with {volts(own.value_v)}, {volts(-gap_v)} below the middle of its siblings. Such a cell often leaks"
-    limit = rules.limit(limits.SIBLING_GAP_V)
+    found_v, below_v, limit = volts(own.value_v), volts(-gap_v), rules.limit(limits.SIBLING_GAP_V)
     if first_said("fine", story, voltages, rules):
-        return [Reason("siblings-differ", f"{text}; this one holds its voltage.", -gap_v, limit)]
-    patience = "once it is full, two weeks at rest tell whether it can be trusted."
+        text = said("ground-siblings-differ-holds", voltage=found_v, below=below_v)
+        return [Reason("siblings-differ", text, -gap_v, limit)]
     if slope.verdict == "watch":
-        return [Reason("siblings-differ", f"{text}: {patience}", -gap_v, limit)]
+        text = said("ground-siblings-differ-wait", voltage=found_v, below=below_v)
+        return [Reason("siblings-differ", text, -gap_v, limit)]
     # The watch says why and against which limit; what belongs to it is not said and drawn a second time.
     return [
-        Reason("watch", f"On watch. {text}.", -gap_v, limit),
-        Reason("siblings-differ", patience.capitalize(), -gap_v),
+        Reason("watch", said("ground-watch-by-siblings", voltage=found_v, below=below_v), -gap_v, limit),
+        Reason("siblings-differ", said("ground-two-weeks-tell"), -gap_v),
     ]
 
 
 def _charge_notes(rules: HouseRules, history: ChargeHistory) -> list[Reason]:
     notes = []
     if history.never_full:
-        text = f"It never reaches full: two charges in a row ended by themselves at {volts(history.never_full.end_v)} or so. It is tired, or leaks inside."
+        text = said("ground-never-full", ended=volts(history.never_full.end_v))
         notes.append(Reason("never-full", text, history.never_full.end_v))
     elif history.nearly:
-        text = f"Its last charge ended at {volts(history.nearly.end_v)}, a little short: the charger, the meter, or a tired cell."
+        text = said("ground-nearly-full", ended=volts(history.nearly.end_v))
         notes.append(Reason("nearly-full", text, history.nearly.end_v, rules.limit(limits.CHARGED_NEARLY_WITHIN_V)))
     if history.parts and not history.complete:
         run, why = history.parts[-1]
-        text = f"{amount(run.value_mah, 'mAh')} are part of what it holds and no capacity: {why}. Charge it full and measure again."
+        text = said("ground-part-run", measured=Amount(run.value_mah, "mAh"), why=why)
         notes.append(Reason("part-run", text, run.value_mah))
     return notes
 
@@ -510,7 +525,7 @@ def _charge_notes(rules: HouseRules, history: ChargeHistory) -> list[Reason]:
 def _grade(
     outs: tuple[Reason, ...],
     decisions_due: tuple[Reason, ...],
-    missing: tuple[str, ...],
+    missing: tuple[Missing, ...],
     family: Family | None,
     by_capacity: Graded | None,
     by_resistance: Graded | None,

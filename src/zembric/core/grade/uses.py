@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Literal
 from zembric.core.house import limits
 from zembric.core.measure.figures import resistance_times_capacity
 from zembric.core.measure.uncertainty import capacity_u_mah, sureness
-from zembric.core.words import amount
+from zembric.core.said import Amount, Said, named, said
 
 if TYPE_CHECKING:
     from zembric.core.grade.assessment import Assessment, Graded
@@ -18,11 +18,11 @@ Drain = Literal["high", "usual", "low"]
 
 @dataclass(frozen=True, slots=True)
 class GoodFor:
-    """Which load a cell suits (None: not to be told), whether it only goes one by one, and why, in words."""
+    """Which load a cell suits (None: not to be told), whether it only goes one by one, and why."""
 
     drain: Drain | None
     single_use: bool
-    text: str
+    said: Said
 
 
 def good_for(assessed: Assessment) -> GoodFor | None:
@@ -32,18 +32,12 @@ def good_for(assessed: Assessment) -> GoodFor | None:
     """
     if assessed.grade not in ("A", "B", "C"):
         return None
-    drain = _drain(assessed)
-    single = _single_use(assessed)
-    words = {
-        "high": "High drain: tools, motors, anything that wants its charge within an hour.",
-        "usual": "Usual loads: lights, radios, boxes.",
-        "low": "Low drain only: clocks, sensors, small lights.",
-        None: "Low drain only: its resistance was not measured." if assessed.resistance_skipped else "Its load cannot be told by a tester's two wires.",
-    }  # fmt: skip
-    parts = [words[drain]]
-    if single:
-        parts.append(single)
-    return GoodFor(drain, single is not None, " ".join(parts))
+    drain, single_use = _drain(assessed), _is_single_use(assessed)
+    if drain is None:
+        load = said("good-for-unmeasured" if assessed.resistance_skipped else "good-for-untold")
+    else:
+        load = named("good-for", drain)
+    return GoodFor(drain, single_use, said("good-for-single-use", load=load) if single_use else load)
 
 
 def _drain(assessed: Assessment) -> Drain | None:
@@ -58,13 +52,11 @@ def _drain(assessed: Assessment) -> Drain | None:
     return "usual" if at_1_khz <= assessed.rules.value(limits.RESISTANCE_GOOD_OHM_AH) else "low"
 
 
-def _single_use(assessed: Assessment) -> str | None:
-    if assessed.story.donor_kind == "vape" and assessed.rules.switches["vape-cells"] == "single-use":
-        return "Only one by one: this house puts no vape cells into packs."
-    return None
+def _is_single_use(assessed: Assessment) -> bool:
+    return assessed.story.donor_kind == "vape" and assessed.rules.switches["vape-cells"] == "single-use"
 
 
-def settles(assessed: Assessment) -> str | None:
+def settles(assessed: Assessment) -> Said | None:
     """What would settle a doubt: the measurement with which it would be sure, or that none here will. None: no doubt."""
     if assessed.sure in (None, "sure") or assessed.outs:
         return None
@@ -76,17 +68,13 @@ def settles(assessed: Assessment) -> str | None:
         return _by_a_trace(assessed)
     if doubtful == "resistance":
         best = assessed.resistance is not None and assessed.resistance.method == "ac-1khz"
-        return (
-            "Three readings at 1 kHz, each with clean ends; where they lie on both sides of the limit, the worse side counts."
-            if best
-            else "A 1 kHz meter with four wires: it sees to 3 %."
-        )
+        return said("settled-by-readings" if best else "settled-by-meter")
     if doubtful == "power":
-        return "Two voltages and a resistor once more, with more current or a meter with 1 mV digits."
+        return said("settled-by-load")
     return None
 
 
-def _by_a_trace(assessed: Assessment) -> str | None:
+def _by_a_trace(assessed: Assessment) -> Said | None:
     """Whether the finest way to a capacity would be sure of it at the value that is believed now."""
     graded, capacity = assessed.by_capacity, assessed.capacity
     if graded is None or capacity is None or graded.reason.value is None or graded.reason.limit is None:
@@ -95,8 +83,5 @@ def _by_a_trace(assessed: Assessment) -> str | None:
     fine_u = value * capacity_u_mah(capacity.value_mah, "trace", assessed.rules) / capacity.value_mah
     would_be = sureness(value, limit, fine_u, assessed.rules)
     if would_be != "borderline" and capacity.method != "trace":
-        return f"A run with a log (± 1 %): at {amount(capacity.value_mah, 'mAh')} it would be {would_be} of its grade."
-    return (
-        f"Hardly any measurement: it lies {amount(abs(value - limit), graded.reason.limit.unit, 1)} from its limit. "
-        "After three runs the figure stands as it is."
-    )
+        return said("settled-by-log", believed=Amount(capacity.value_mah, "mAh"), sure=named("sure", would_be))
+    return said("settled-by-nothing", apart=Amount(abs(value - limit), graded.reason.limit.unit, 1))

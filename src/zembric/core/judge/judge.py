@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from zembric.core.errors import BadInputError
 from zembric.core.grade.assessment import Assessment, assess
 from zembric.core.grade.uses import good_for, settles
-from zembric.core.grounds import GRADE_WORDS, WORST_GRADE_LAST, Reason
+from zembric.core.grounds import WORST_GRADE_LAST, Reason
 from zembric.core.judge.judgement import Judgement
 from zembric.core.measure.figures import METHODS_BEST_FIRST, carries, resistance_by
 from zembric.core.measure.odd_figures import odd_figures
@@ -16,7 +16,7 @@ from zembric.core.measure.repeats import comparable_of
 from zembric.core.measure.self_discharge import watched_reading_at
 from zembric.core.next_step.ageing import stored_too_full
 from zembric.core.next_step.planner import charge_setting, next_step
-from zembric.core.words import listed
+from zembric.core.said import all_of, named, said
 
 if TYPE_CHECKING:
     from datetime import datetime
@@ -27,7 +27,7 @@ if TYPE_CHECKING:
 
 
 #: Raised when the judge says something else of the same story: what was judged before is then judged anew at the start.
-JUDGE_VERSION = 2
+JUDGE_VERSION = 3
 
 
 def judge(story: Story, rules: HouseRules, now: datetime) -> Judgement:
@@ -81,16 +81,11 @@ def _reasons(assessed: Assessment) -> tuple[Reason, ...]:
     figures = _figures(assessed)
     reasons += [reason for reason in figures if reason.code in ("resistance-out", "capacity-low")]
     if assessed.story.facts.family is None:
-        reasons.append(
-            Reason(
-                "unknown-family",
-                "The chemistry is not known: no charge at all until somebody has set it, and no place in a pack. It may be a primary cell.",
-            )
-        )
+        reasons.append(Reason("unknown-family", said("ground-unknown-family")))
     reasons += assessed.decisions_due
     reasons += assessed.hazards[1:]
     if assessed.grade == "not-yet" and assessed.missing:
-        reasons.append(Reason("missing", f"Still missing: {listed(list(assessed.missing))}."))
+        reasons.append(Reason("missing", said("ground-missing", what=all_of("missing", assessed.missing))))
     reasons += [reason for reason in figures if reason not in reasons]
     reasons += _skipped(assessed)
     stored = stored_too_full(assessed)
@@ -105,9 +100,11 @@ def _reasons(assessed: Assessment) -> tuple[Reason, ...]:
 def _overruled(assessed: Assessment) -> list[Reason]:
     if assessed.overrule is None or assessed.overrule.grade is None or assessed.grade_by_rules is None:
         return []
-    text = (
-        f"A coordinator judged otherwise: {GRADE_WORDS[assessed.overrule.grade]} ({assessed.overrule.why}). "
-        f"The rules say {GRADE_WORDS[assessed.grade_by_rules]}."
+    text = said(
+        "ground-overruled",
+        grade=named("grade", assessed.overrule.grade),
+        why=assessed.overrule.why,
+        by_rules=named("grade", assessed.grade_by_rules),
     )
     return [Reason("overruled", text)]
 
@@ -117,13 +114,11 @@ def _skipped(assessed: Assessment) -> list[Reason]:
     reasons = []
     voltage, capacity, resistance = (assessed.story.skipped(what) for what in ("voltage", "capacity", "resistance"))
     if voltage and not assessed.voltages:
-        reasons.append(Reason("no-voltage", f"Its voltage could not be measured here ({voltage.why})."))
+        reasons.append(Reason("no-voltage", said("ground-no-voltage", why=voltage.why)))
     if resistance and assessed.resistance is None:
-        text = f"Resistance was skipped ({resistance.why}): at most Fair, and never for high drain."
-        reasons.append(Reason("no-resistance", text))
+        reasons.append(Reason("no-resistance", said("ground-no-resistance", why=resistance.why)))
     if capacity and assessed.capacity is None:
-        text = f"Capacity could not be measured here ({capacity.why}). A voltage alone proves nothing, so there is no grade."
-        reasons.append(Reason("no-capacity", text))
+        reasons.append(Reason("no-capacity", said("ground-no-capacity", why=capacity.why)))
     return reasons
 
 

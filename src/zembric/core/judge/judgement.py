@@ -15,6 +15,7 @@ if TYPE_CHECKING:
     from zembric.core.measure.uncertainty import Sureness
     from zembric.core.next_step.planner import ChargeSetting
     from zembric.core.next_step.steps import NextStep
+    from zembric.core.said import Said
     from zembric.core.story import ResistanceMethod
 
 
@@ -49,4 +50,4 @@ class Judgement:
     charge: ChargeSetting | None = None
     #: What a graded cell suits; what would settle a doubt. None: nothing to say.
     good_for: GoodFor | None = None
-    settled_by: str | None = None
+    settled_by: Said | None = None

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from datetime import timedelta
 from typing import TYPE_CHECKING
 
+from zembric.core.said import Said, all_of, said, span
 from zembric.core.story import (
     Finding,
     Inspection,
@@ -15,7 +16,6 @@ from zembric.core.story import (
     fills,
     latest,
 )
-from zembric.core.words import duration, listed
 
 if TYPE_CHECKING:
     from datetime import datetime
@@ -27,7 +27,7 @@ if TYPE_CHECKING:
 class LookPrompt:
     """A question for this look, and the findings that would answer it."""
 
-    text: str
+    said: Said
     findings: tuple[Finding, ...]
 
 
@@ -37,24 +37,19 @@ def look_prompts(story: Story, now: datetime) -> tuple[LookPrompt, ...]:
     prompts = []
     sibling = latest(story.of(SecondLook))
     if sibling and (last_look is None or last_look.at <= sibling.at):
-        found = listed([finding.value.replace("-", " ") for finding in sorted(sibling.findings)])
-        prompts.append(
-            LookPrompt(
-                f"Its sibling {sibling.sibling} was found {found}. Is this one?", tuple(sorted(sibling.findings))
-            )
-        )
+        findings = tuple(sorted(sibling.findings))
+        found = all_of("finding", findings) or (said("finding-dangerous"),)
+        prompts.append(LookPrompt(said("look-sibling", cell=sibling.sibling, findings=found), findings))
     used = latest(event for event in story.events if fills(event) or empties(event) or isinstance(event, Recovery))
     if used and now - used.at < timedelta(hours=24):
-        prompts.append(
-            LookPrompt(f"It was used {duration(now - used.at)} ago: is it warmer than its neighbours?", (Finding.HOT,))
-        )
+        prompts.append(LookPrompt(said("look-used", ago=span(now - used.at)), (Finding.HOT,)))
     elif last_look and now - last_look.at >= timedelta(days=7):
         prompts.append(
             LookPrompt(
-                f"Last looked at {duration(now - last_look.at)} ago: swollen, damp or rusty since?",
+                said("look-after-weeks", ago=span(now - last_look.at)),
                 (Finding.SWOLLEN, Finding.LEAKING, Finding.RUSTED_THROUGH),
             )
         )
     if last_look is None and story.donor_kind == "vape":
-        prompts.append(LookPrompt("Was it wiped? Vape residue smells sweet as well.", (Finding.LEAKING,)))
+        prompts.append(LookPrompt(said("look-wiped"), (Finding.LEAKING,)))
     return tuple(prompts)

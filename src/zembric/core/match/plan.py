@@ -47,6 +47,7 @@ from zembric.core.match.model import (
     as_group,
 )
 from zembric.core.match.robust import shortfall_probability, sure_weakest_mah, with_uncertainty
+from zembric.core.said import Said, as_said
 from zembric.core.words import amount, listed
 
 if TYPE_CHECKING:
@@ -205,7 +206,7 @@ def _refuse_pins(sifted: Sifted, conditions: Conditions) -> None:
         raise ConflictError(f"Pinned, but may not take part: {listed(out)}. Unpin, or ask for less.", field="pins")
 
 
-def _ways_to_reach(candidates: Sequence[Candidate], job: Job) -> tuple[tuple[str, str], ...]:
+def _ways_to_reach(candidates: Sequence[Candidate], job: Job) -> tuple[tuple[str, Said], ...]:
     """What each milder rule could bring where a target is out of reach."""
     assert job.target_mah is not None
     found = []
@@ -220,14 +221,14 @@ def _ways_to_reach(candidates: Sequence[Candidate], job: Job) -> tuple[tuple[str
             bound_mah = min(_bound_mah(part.cells, part.groups, asked) for part in _parts(eligible, asked)[0])
             if bound_mah >= job.target_mah:
                 enough.add(rule)
-                found.append((code, f"{text}: up to {amount(bound_mah, 'mAh')} could be reached."))
+                found.append((code, as_said(f"{text}: up to {amount(bound_mah, 'mAh')} could be reached.")))
     return tuple(found)
 
 
-def _way(way: Relaxation) -> tuple[str, str]:
+def _way(way: Relaxation) -> tuple[str, Said]:
     if way.missing == 0:
-        return way.code, f"{way.text}: possible."
-    return way.code, f"{way.text}: still {way.missing} missing."
+        return way.code, as_said(f"{way.text}: possible.")
+    return way.code, as_said(f"{way.text}: still {way.missing} missing.")
 
 
 def match_cell(candidate: Candidate) -> MatchCell:

@@ -9,6 +9,7 @@ from zembric.core.house import limits
 from zembric.core.house.limits import Family
 from zembric.core.identify.families import full_voltage_v
 from zembric.core.measure.excess import charges_at_zero
+from zembric.core.said import Said, said, volts
 from zembric.core.story import (
     COUNTED_WHILE_CHARGING,
     CameBack,
@@ -16,7 +17,6 @@ from zembric.core.story import (
     Charge,
     empties,
 )
-from zembric.core.words import volts
 
 if TYPE_CHECKING:
     from zembric.core.house.rules import HouseRules
@@ -37,7 +37,7 @@ class ChargeHistory:
 
     full_since: Event | None
     complete: tuple[CapacityRun, ...]
-    parts: tuple[tuple[CapacityRun, str], ...]
+    parts: tuple[tuple[CapacityRun, Said], ...]
     #: The last charge to the end, where it ended a little low.
     nearly: Charge | None
     #: The last end of a charge, where it was not the first in a row that stayed short.
@@ -55,7 +55,7 @@ def charge_history(story: Story, rules: HouseRules) -> ChargeHistory:
     at_zero = charges_at_zero(story)
     full_since: Event | None = None
     complete: list[CapacityRun] = []
-    parts: list[tuple[CapacityRun, str]] = []
+    parts: list[tuple[CapacityRun, Said]] = []
     short_in_row = 0
     nearly: Charge | None = None
     short: Charge | None = None
@@ -115,15 +115,15 @@ def charge_end(story: Story, rules: HouseRules, charge: Charge, *, is_graded: bo
     return "short"
 
 
-def _why_part(story: Story, rules: HouseRules, run: CapacityRun, *, is_full: bool) -> str | None:
-    """Why a run is no complete capacity, in words; None: it is one."""
+def _why_part(story: Story, rules: HouseRules, run: CapacityRun, *, is_full: bool) -> Said | None:
+    """Why a run is no complete capacity; None: it is one."""
     if not run.complete:
-        return "it was stopped before its end"
+        return said("part-stopped")
     if run.method in COUNTED_WHILE_CHARGING:
         return None
     family = story.facts.family
     if family is not None and family is not Family.PRIMARY and run.cut_off_v is not None:
         least_v = rules.value(limits.CUT_OFF_V[family])
         if run.cut_off_v > least_v + rules.value(limits.STOPPED_HIGH_V) + _ROUNDING:
-            return f"it stopped at {volts(run.cut_off_v)}, far above {volts(least_v)}"
-    return None if is_full else "it was not charged to the end before it"
+            return said("part-stopped-high", at=volts(run.cut_off_v), least=volts(least_v))
+    return None if is_full else said("part-not-full")

@@ -10,8 +10,8 @@ from zembric.core.house import limits
 from zembric.core.house.limits import Family
 from zembric.core.identify.families import hazard_above_v, overfull_above_v
 from zembric.core.measure.heat import heat_words, is_cold_to_charge, is_hot
+from zembric.core.said import Said, said, volts
 from zembric.core.story import Charge, Decision, RestingVoltage, UnrestedVoltage, fills
-from zembric.core.words import volts
 
 if TYPE_CHECKING:
     from zembric.core.story import Event, Story
@@ -24,7 +24,7 @@ _ROUNDING = 1e-9
 
 @dataclass(frozen=True, slots=True)
 class Excess:
-    """One thing that went too far: what, in words, and whether it makes the cell a hazard by itself."""
+    """One thing that went too far: what, and whether it makes the cell a hazard by itself."""
 
     code: ExcessCode
     is_hazard: bool
@@ -77,20 +77,23 @@ def _over_voltage(story: Story, event: Event) -> Excess | None:
     if most_v is None or hazard_v is None:
         return None
     if isinstance(event, Charge):
-        value_v, how = event.end_v, "Charged to"
+        value_v, how = event.end_v, "charged"
     elif isinstance(event, RestingVoltage):
-        value_v, how = event.value_v, "Rested at"
+        value_v, how = event.value_v, "rested"
     elif isinstance(event, UnrestedVoltage) and event.state in ("off-charger", "under-charge"):
-        value_v, how = event.value_v, "Read on its charger"
+        value_v, how = event.value_v, "on-charger"
     else:
         return None
     if value_v <= most_v + _ROUNDING:
         return None
     is_hazard = value_v > hazard_v + _ROUNDING and not isinstance(event, UnrestedVoltage)
     limit = limits.OVER_HAZARD_V if is_hazard else limits.OVER_FULL_V
-    above = most_v - limits.OVER_FULL_V.value if not is_hazard else hazard_v - limits.OVER_HAZARD_V.value
-    text = f"{how} {volts(value_v)}, above full ({volts(above)}) by more than {volts(limit.value)}. " + (
-        "Overcharged this far it can catch fire, even days later." if is_hazard else "Ask why before going on."
+    full_v = most_v - limits.OVER_FULL_V.value if not is_hazard else hazard_v - limits.OVER_HAZARD_V.value
+    text = said(
+        "ground-overcharged" if is_hazard else "ground-over-voltage",
+        read=said("read-over", how=how, voltage=volts(value_v)),
+        full=volts(full_v),
+        beyond=volts(limit.value),
     )
     return Excess("over-voltage", is_hazard, Reason("hazard" if is_hazard else "over-voltage", text, value_v, limit))
 
@@ -100,22 +103,17 @@ def _of_charge(story: Story, event: Event, *, at_zero: bool) -> Excess | None:
     if not fills(event):
         return None
     if family is Family.PRIMARY:
-        return _excess(
-            "primary-charged", "It is a primary cell and was charged: it can burst and burn.", is_hazard=True
-        )
+        return _excess("primary-charged", said("ground-primary-charged"), is_hazard=True)
     if family is None:
-        text = "It was charged while nobody knew its chemistry. Find out what it is before it goes on."
-        return _excess("unknown-charged", text)
+        return _excess("unknown-charged", said("ground-unknown-charged"))
     if at_zero:
-        return _excess("charged-at-zero", "It was charged after it read next to nothing: copper may short it inside.")
+        return _excess("charged-at-zero", said("ground-charged-at-zero"))
     if isinstance(event, Charge) and is_hot(event.heat):
-        return _excess("hot-charge", f"It got hot while it was charged ({heat_words(event.heat)}).")
+        return _excess("hot-charge", said("ground-hot-charge", heat=heat_words(event.heat)))
     if isinstance(event, Charge) and is_cold_to_charge(event.heat):
-        return _excess(
-            "cold-charge", "It was charged below 0 °C: lithium plates out in the cold and can short it later."
-        )
+        return _excess("cold-charge", said("ground-cold-charge"))
     return None
 
 
-def _excess(code: ExcessCode, text: str, *, is_hazard: bool = False) -> Excess:
+def _excess(code: ExcessCode, text: Said, *, is_hazard: bool = False) -> Excess:
     return Excess(code, is_hazard, Reason("hazard" if is_hazard else code, text))

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from statistics import fmean, median
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Literal
 
 from zembric.core.house import limits
 from zembric.core.identify.sizes import Size, read_size
@@ -124,7 +124,11 @@ def carries(
     if not shown:
         return None
     shown_a = max(shown) / 1000
-    return ContinuousCurrent(min(shown_a, sheet_ma / 1000) if sheet_ma else shown_a, 0.0, "what it has shown")
+    return ContinuousCurrent(min(shown_a, sheet_ma / 1000) if sheet_ma else shown_a, 0.0, "shown")
+
+
+#: What sets a continuous current: its sag, its heat, its sheet, the house's cap where there is none, or what it gave.
+SetBy = Literal["sag", "heat", "sheet", "no-sheet", "shown"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -133,7 +137,7 @@ class ContinuousCurrent:
 
     value_a: float
     u_a: float
-    set_by: str
+    set_by: SetBy
 
 
 def continuous_current(
@@ -155,9 +159,9 @@ def continuous_current(
     sag_a = rules.value(limits.SAG_V) / ohm
     heat_a = math.sqrt(rules.value(limits.HEAT_18650_W) * surface_ratio / ohm)
     cap = (
-        ContinuousCurrent(cap_c * capacity.value_mah / 1000, 0.0, "no data sheet")
+        ContinuousCurrent(cap_c * capacity.value_mah / 1000, 0.0, "no-sheet")
         if sheet_ma is None
-        else ContinuousCurrent(sheet_ma / 1000, 0.0, "data sheet")
+        else ContinuousCurrent(sheet_ma / 1000, 0.0, "sheet")
     )
     return min(
         ContinuousCurrent(sag_a, sag_a * relative_u, "sag"),

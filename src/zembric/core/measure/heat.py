@@ -6,8 +6,8 @@ from datetime import timedelta
 from typing import TYPE_CHECKING
 
 from zembric.core.house import limits
+from zembric.core.said import Amount, Said, named, said
 from zembric.core.story import Inspection, Recovery, RestingVoltage, empties, fills
-from zembric.core.words import amount
 
 if TYPE_CHECKING:
     from datetime import datetime
@@ -34,12 +34,13 @@ def is_cold_to_charge(heat: Heat) -> bool:
     return any(degc < limits.NEVER_CHARGE_BELOW_DEGC.value - _ROUNDING for degc in said)
 
 
-def heat_words(heat: Heat) -> str:
-    """How warm it was, in words."""
-    if heat.cell_degc is not None:
-        room = "" if heat.room_degc is None else f" in a room of {amount(heat.room_degc, '°C', 0)}"
-        return f"{amount(heat.cell_degc, '°C', 0)}{room}"
-    return "too hot to hold" if heat.warmth == "too-hot" else "warm to the hand"
+def heat_words(heat: Heat) -> Said:
+    """How warm it was."""
+    if heat.cell_degc is None:
+        return named("warmth", heat.warmth or "warm")
+    if heat.room_degc is None:
+        return said("heat", cell=Amount(heat.cell_degc, "°C"))
+    return said("heat-in-room", cell=Amount(heat.cell_degc, "°C"), room=Amount(heat.room_degc, "°C"))
 
 
 def found_hot(story: Story) -> Heat | None:

@@ -12,6 +12,7 @@ from zembric.core.identify.families import full_voltage_v, has_ocv_table, open_c
 from zembric.core.measure.figures import counted_runs, run_u_mah
 from zembric.core.measure.repeats import disagreement_of, falling_runs
 from zembric.core.measure.uncertainty import resistance_u_mohm
+from zembric.core.said import Amount, said, volts
 from zembric.core.story import (
     COUNTED_WHILE_CHARGING,
     Charge,
@@ -21,7 +22,6 @@ from zembric.core.story import (
     empties,
     fills,
 )
-from zembric.core.words import amount, volts
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -45,19 +45,15 @@ def odd_figures(story: Story, complete: Sequence[CapacityRun], rules: HouseRules
 
 
 def _runs_differ(complete: Sequence[CapacityRun], rules: HouseRules) -> Reason | None:
-    text = disagreement_of(counted_runs(complete), rules)
-    return Reason("runs-differ", text) if text else None
+    apart = disagreement_of(counted_runs(complete), rules)
+    return Reason("runs-differ", apart) if apart else None
 
 
 def _runs_fall(complete: Sequence[CapacityRun], rules: HouseRules) -> Reason | None:
     falling = falling_runs(complete, rules)
     if not falling:
         return None
-    told = ", ".join(f"{run.value_mah:.0f}" for run in falling)
-    return Reason(
-        "runs-fall",
-        f"Its runs fall each time: {told} mAh. It loses while it is used; rest it, run it once more, and trust the last figure.",
-    )
+    return Reason("runs-fall", said("ground-runs-fall", runs=tuple(Amount(run.value_mah, "mAh") for run in falling)))
 
 
 def _charge_differs(complete: Sequence[CapacityRun], rules: HouseRules) -> Reason | None:
@@ -72,10 +68,8 @@ def _charge_differs(complete: Sequence[CapacityRun], rules: HouseRules) -> Reaso
         apart_mah, run_u_mah(charge, rules), run_u_mah(discharge, rules)
     ):
         return None
-    text = (
-        f"{amount(charge.value_mah, 'mAh')} went in and {amount(discharge.value_mah, 'mAh')} came out. "
-        "Was it empty, and full, each time? A cell that takes more than it gives leaks inside."
-    )
+    went_in, came_out = Amount(charge.value_mah, "mAh"), Amount(discharge.value_mah, "mAh")
+    text = said("ground-charge-differs", went_in=went_in, came_out=came_out)
     return Reason("charge-differs", text, apart_pct, rules.limit(limits.CHARGE_DIFFERS_PCT))
 
 
@@ -91,10 +85,8 @@ def _resistance_rose(story: Story, rules: HouseRules) -> Reason | None:
         if rise_pct > rules.value(limits.RESISTANCE_ROSE_PCT) and not _is_within(
             rise_mohm, resistance_u_mohm(first, rules), resistance_u_mohm(last, rules)
         ):
-            text = (
-                f"Its resistance rose from {amount(first.value_mohm, 'mΩ')} to {amount(last.value_mohm, 'mΩ')} by the same method. "
-                "A contact, the cold, or age: measure it warm and clean once more."
-            )
+            was, now = Amount(first.value_mohm, "mΩ"), Amount(last.value_mohm, "mΩ")
+            text = said("ground-resistance-rose", was=was, now=now)
             return Reason("resistance-rose", text, rise_pct, rules.limit(limits.RESISTANCE_ROSE_PCT))
     return None
 
@@ -127,10 +119,7 @@ def _raced(story: Story, rules: HouseRules) -> Reason | None:
             continue
         minutes = _minutes_to_full(event, low, nearly_full_v)
         if low and minutes is not None and minutes < rules.value(limits.RACED_MINUTES):
-            text = (
-                f"From {volts(low.value_v)} to full in {amount(minutes, 'min')}. Its resistance is high or it holds hardly "
-                "anything: believe its capacity only after a complete discharge."
-            )
+            text = said("ground-raced-to-full", low=volts(low.value_v), minutes=Amount(minutes, "min"))
             return Reason("raced-to-full", text, minutes, rules.limit(limits.RACED_MINUTES))
         if empties(event) or fills(event):
             low = None

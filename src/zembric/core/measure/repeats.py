@@ -12,8 +12,8 @@ from zembric.core.house.limits import Family
 from zembric.core.identify.families import as_charged, state_of_charge
 from zembric.core.measure.charges import charge_history
 from zembric.core.measure.figures import counted_runs, dc_resistance, deciding_capacity
+from zembric.core.said import Amount, Said, said, volts
 from zembric.core.story import CapacityRun
-from zembric.core.words import amount
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -44,7 +44,7 @@ class Run:
     at: datetime
     value_mah: float
     method: CapacityMethod
-    left_out: str | None
+    left_out: Said | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,9 +52,9 @@ class Repeats:
     """All runs of a cell. `reference_mah` is an estimate beside the measured figure, never in its place; None: not to be told."""
 
     runs: tuple[Run, ...]
-    disagreement: str | None
+    disagreement: Said | None
     reference_mah: float | None
-    reference_text: str | None
+    reference_said: Said | None
 
 
 def repeats_of(story: Story, rules: HouseRules) -> Repeats:
@@ -63,8 +63,8 @@ def repeats_of(story: Story, rules: HouseRules) -> Repeats:
     runs = tuple(
         Run(run.at, run.value_mah, run.method, _why_left_out(run, counted, history)) for run in story.of(CapacityRun)
     )
-    reference_mah, text = _at_reference(story, history.complete, rules)
-    return Repeats(runs, disagreement_of(counted, rules), reference_mah, text)
+    reference_mah, reference = _at_reference(story, history.complete, rules)
+    return Repeats(runs, disagreement_of(counted, rules), reference_mah, reference)
 
 
 def comparable_of(story: Story, complete: Sequence[CapacityRun], rules: HouseRules) -> ComparableCapacity | None:
@@ -84,16 +84,16 @@ def comparable_of(story: Story, complete: Sequence[CapacityRun], rules: HouseRul
     return ComparableCapacity(last.current_ma, last.cut_off_v, reference_mah, reference_u)
 
 
-def _why_left_out(run: CapacityRun, counted: list[CapacityRun], history: ChargeHistory) -> str | None:
+def _why_left_out(run: CapacityRun, counted: list[CapacityRun], history: ChargeHistory) -> Said | None:
     for part, why in history.parts:
         if part is run:
-            return f"a part run: {why}"
+            return said("left-out-part", why=why)
     if any(run is other for other in counted):
         return None
-    return "the first after a long sleep" if run is history.complete[0] else "older than the last three"
+    return said("left-out-first" if run is history.complete[0] else "left-out-old")
 
 
-def disagreement_of(counted: list[CapacityRun], rules: HouseRules) -> str | None:
+def disagreement_of(counted: list[CapacityRun], rules: HouseRules) -> Said | None:
     """Said where the counted runs lie further apart than their methods allow."""
     if len(counted) < 2:
         return None
@@ -102,10 +102,7 @@ def disagreement_of(counted: list[CapacityRun], rules: HouseRules) -> str | None
     allowed_pct = max(rules.value(limits.CAPACITY_HALF_WIDTH_PCT[run.method]) for run in counted)
     if apart_pct <= rules.value(limits.RUNS_DISAGREE) * allowed_pct:
         return None
-    return (
-        f"The runs that count lie {amount(apart_pct, '%', 1)} apart; their methods allow {amount(allowed_pct, '%')} each way. "
-        "Was one not full, or is a tester off?"
-    )
+    return said("ground-runs-differ", apart=Amount(apart_pct, "%", 1), allowed=Amount(allowed_pct, "%"))
 
 
 _FALLING_RUNS = 3
@@ -124,7 +121,7 @@ def falling_runs(complete: Sequence[CapacityRun], rules: HouseRules) -> tuple[Ca
     return last if lost_pct > allowed_pct else ()
 
 
-def _at_reference(story: Story, complete: Sequence[CapacityRun], rules: HouseRules) -> tuple[float | None, str | None]:
+def _at_reference(story: Story, complete: Sequence[CapacityRun], rules: HouseRules) -> tuple[float | None, Said | None]:
     """Brings the deciding capacity to 0.2 C and the bench's cut-off by the family's table and the DC resistance.
 
     At the end of a run the cell itself stands at cut-off + I r; from there to the same point of the reference the
@@ -144,8 +141,13 @@ def _at_reference(story: Story, complete: Sequence[CapacityRun], rules: HouseRul
     if max(left, left_at_reference) > rules.value(limits.REFERENCE_MOST_LEFT):
         return None, None
     value = capacity.value_mah * (1 - left_at_reference) / (1 - left)
-    text = (
-        f"About {amount(value, 'mAh')} at 0.2 C down to {amount(cut_off_v, 'V', 2)}, estimated from "
-        f"{amount(last.current_ma, 'mA')} down to {amount(last.cut_off_v, 'V', 2)} with {amount(resistance.value_mohm, 'mΩ')}."
+    estimate = said(
+        "at-reference",
+        capacity=Amount(value, "mAh"),
+        rate=Amount(limits.REFERENCE_C.value, "C", 1),
+        cut_off=volts(cut_off_v),
+        current=Amount(last.current_ma, "mA"),
+        from_cut_off=volts(last.cut_off_v),
+        resistance=Amount(resistance.value_mohm, "mΩ"),
     )
-    return value, text
+    return value, estimate

@@ -11,6 +11,7 @@ from zembric.core.house import limits
 from zembric.core.house.limits import Family
 from zembric.core.measure.first_voltage import ended_at_v
 from zembric.core.measure.uncertainty import resolution_u
+from zembric.core.said import Amount, Said, plain, said, volts
 from zembric.core.story import (
     Charge,
     Recovery,
@@ -133,14 +134,14 @@ def _as_found(counted: Sequence[RestingVoltage], days: Sequence[float], family: 
     return _judged(1000 * lost_v / days[-1], 1000 * error_v / days[-1], lost_v, resolution_v, days[-1], 2, rules)
 
 
-def _left_out(reading: RestingVoltage, at_rest: _AtRest, family: Family, rules: HouseRules) -> str | None:
+def _left_out(reading: RestingVoltage, at_rest: _AtRest, family: Family, rules: HouseRules) -> Said | None:
     """Why a reading says nothing about loss; None: it does."""
     if at_rest.began is not None:
         relaxation_h = rules.of(limits.RELAXATION_H, family)
         if reading.at - at_rest.began.at < timedelta(hours=relaxation_h):
-            return f"within {relaxation_h:.0f} h after the charge the voltage still settles"
+            return said("left-out-settles", within=Amount(relaxation_h, "h"))
     if family is Family.IRON_PHOSPHATE and reading.value_v > rules.value(limits.FLAT_SETTLES_ABOVE_V) + _ROUNDING:
-        return f"above {rules.value(limits.FLAT_SETTLES_ABOVE_V):.2f} V iron phosphate still settles"
+        return said("left-out-flat", above=volts(rules.value(limits.FLAT_SETTLES_ABOVE_V)))
     return None
 
 
@@ -248,7 +249,7 @@ class RestReading:
 
     days: float
     value_v: float
-    left_out: str | None
+    left_out: Said | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -261,7 +262,7 @@ class RestPicture:
     slope: Slope
     line: FittedLine | None
     next_at: datetime | None
-    text: str
+    said: Said
 
 
 def rest_picture(
@@ -292,7 +293,7 @@ def rest_picture(
     by_last = counted[-1].resolution_v if counted else rules.value(limits.VOLTAGE_RESOLUTION_V)
     resolution_v = resolution_v or by_last
     next_at = _next_reading(began_at, family, counted, resolution_v, slope, rules)
-    return RestPicture(began_at, True, readings, slope, line, next_at, _rest_text(slope, counted, resolution_v, rules))
+    return RestPicture(began_at, True, readings, slope, line, next_at, _rest_said(slope, counted, resolution_v, rules))
 
 
 def watched_reading_at(story: Story, voltages: Sequence[RestingVoltage], rules: HouseRules) -> datetime | None:
@@ -331,16 +332,16 @@ def _next_reading(
     return max(counted[0].at + wait, counted[-1].at + _DAY, from_day)
 
 
-def _rest_text(slope: Slope, counted: Sequence[RestingVoltage], resolution_v: float, rules: HouseRules) -> str:
+def _rest_said(slope: Slope, counted: Sequence[RestingVoltage], resolution_v: float, rules: HouseRules) -> Said:
     watch = rules.value(limits.WATCH_MV_PER_DAY)
     if slope.rises:
-        return "It rises, which is no loss: something else changed. Measure again, with the same meter and in the same warmth."
-    if slope.verdict == "too-early":
-        if not counted:
-            return "Nothing counts yet."
-        wait = days_to_tell(resolution_v, watch)
-        return f"Too early. A meter with {1000 * resolution_v:g} mV digits can tell {watch:g} mV a day after {wait:.1f} days."
-    if slope.mv_per_day is None or slope.error_mv_per_day is None:
-        return "Nothing counts yet."
-    behind = "by the last reading alone" if slope.readings == 1 else f"over {slope.readings} readings"
-    return f"{slope.mv_per_day:.2f} ± {slope.error_mv_per_day:.2f} mV a day {behind}."
+        return said("rest-rises")
+    if slope.verdict == "too-early" and counted:
+        wait = Amount(days_to_tell(resolution_v, watch), "", 1)
+        return said("rest-too-early", resolution=plain(1000 * resolution_v, "mV"), watch=plain(watch, "mV"), days=wait)
+    if not counted or slope.mv_per_day is None or slope.error_mv_per_day is None:
+        return said("rest-nothing-counts")
+    loss, error = Amount(slope.mv_per_day, "", 2), Amount(slope.error_mv_per_day, "mV", 2)
+    if slope.readings == 1:
+        return said("rest-loss-by-last", loss=loss, error=error)
+    return said("rest-loss", loss=loss, error=error, readings=slope.readings)

@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import timedelta
-from types import MappingProxyType
 from typing import TYPE_CHECKING
 
 from zembric.core.house import limits
+from zembric.core.said import Said, named, said, span
 from zembric.core.story import Recovery, UnrestedVoltage, empties, fills, latest
-from zembric.core.words import duration
 
 if TYPE_CHECKING:
     from datetime import datetime
@@ -17,22 +16,12 @@ if TYPE_CHECKING:
     from zembric.core.house.rules import HouseRules
     from zembric.core.story import Story, VoltageState
 
-STATE_WORDS = MappingProxyType(
-    {
-        "resting": "at rest, nothing connected",
-        "off-charger": "just off the charger",
-        "under-charge": "while it is charged",
-        "under-load": "under load",
-        "climbing": "still moving",
-    }
-)
-
 
 @dataclass(frozen=True, slots=True)
 class StateQuestion:
     """That the state of the next voltage has to be asked: why, and what it most likely is."""
 
-    text: str
+    said: Said
     likely: VoltageState
 
 
@@ -44,11 +33,13 @@ def state_question(story: Story, now: datetime, rules: HouseRules) -> StateQuest
     last = latest(event for event in story.events if fills(event) or empties(event) or isinstance(event, Recovery))
     moving = latest(story.of(UnrestedVoltage))
     if moving and now - moving.at < timedelta(minutes=rules.value(limits.CLIMBING_WAIT_MIN)):
-        return StateQuestion(f"{duration(now - moving.at)} ago it was {STATE_WORDS[moving.state]}.", "climbing")
+        return StateQuestion(
+            said("state-it-was", ago=span(now - moving.at), state=named("voltage-state", moving.state)), "climbing"
+        )
     if last is None or now - last.at >= timedelta(hours=rules.value(limits.STATE_MATTERS_H)):
         return None
     since = now - last.at
     was_charged = fills(last) or isinstance(last, Recovery)
     settled = since >= timedelta(minutes=limits.REST_BEFORE_DISCHARGE_MIN.value)
     likely: VoltageState = "resting" if settled else "off-charger" if was_charged else "climbing"
-    return StateQuestion(f"It was {'charged' if was_charged else 'run down'} {duration(since)} ago.", likely)
+    return StateQuestion(said("state-charged" if was_charged else "state-run-down", ago=span(since)), likely)

@@ -8,8 +8,8 @@ from typing import TYPE_CHECKING
 from zembric.core.grounds import Reason
 from zembric.core.house import limits
 from zembric.core.identify.families import as_charged
+from zembric.core.said import said, volts
 from zembric.core.story import RestingVoltage, Shelved, uses
-from zembric.core.words import volts
 
 if TYPE_CHECKING:
     from datetime import datetime
@@ -57,5 +57,5 @@ def stored_too_full(assessed: Assessment) -> Reason | None:
     above_v = rests_v - store_v
     if above_v <= assessed.rules.value(limits.STORED_ABOVE_V) + 1e-9:
         return None
-    text = f"Rests at {volts(rests_v)} on the shelf. Kept near {volts(store_v)} it ages more slowly: use it first, or run it down a little."
+    text = said("ground-stored-full", rests=volts(rests_v), store=volts(store_v))
     return Reason("stored-full", text, above_v, assessed.rules.limit(limits.STORED_ABOVE_V))

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from datetime import timedelta
 from types import MappingProxyType
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Literal
 
 from zembric.core.electric.charging import plan_charge
 from zembric.core.grade.assessment import recovery_due
@@ -17,10 +17,10 @@ from zembric.core.identify.families import as_charged, full_voltage_v, has_ocv_t
 from zembric.core.identify.sizes import most_mah, read_size
 from zembric.core.measure.figures import resistance_by, resistance_times_capacity
 from zembric.core.measure.first_voltage import nothing_reached
-from zembric.core.measure.voltage_states import STATE_WORDS
 from zembric.core.next_step.ageing import recheck_due, shelving
 from zembric.core.next_step.recovery import RecoveryPlan, plan_recovery
 from zembric.core.next_step.steps import NextStep, StepCode
+from zembric.core.said import Amount, Said, all_of, named, said, volts
 from zembric.core.story import (
     CameBack,
     Inspection,
@@ -30,7 +30,6 @@ from zembric.core.story import (
     fills,
     latest,
 )
-from zembric.core.words import amount, listed, volts
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -39,15 +38,16 @@ if TYPE_CHECKING:
     from zembric.core.grade.assessment import Assessment
     from zembric.core.story import Event, Story
 
-_ITS_CAPACITY = "its capacity"
+#: The figure that a grade hangs on.
+Doubtful = Literal["capacity", "resistance", "resistance-under-load"]
 #: Currents below this are said in mA.
 _SMALL_MA = 100
 #: What to say of a step that has taken the place of a wait that is over.
-AFTER_WAITING: Mapping[str, str] = MappingProxyType(
+AFTER_WAITING: Mapping[str, Said] = MappingProxyType(
     {
-        "measure-capacity": "It has rested. Measure its capacity.",
-        "measure-voltage": "It had time to settle. Measure its voltage with nothing connected.",
-        "recheck": "Look at it and measure its resting voltage again.",
+        "measure-capacity": said("step-after-rest-measure-capacity"),
+        "measure-voltage": said("step-after-rest-measure-voltage"),
+        "recheck": said("step-recheck"),
     }
 )
 
@@ -136,18 +136,18 @@ def _is_doubtful(assessed: Assessment) -> bool:
     )
 
 
-def _doubtful_figure(assessed: Assessment) -> str | None:
+def _doubtful_figure(assessed: Assessment) -> Doubtful | None:
     """The borderline figure that was measured fewer than three times; of a cell out by r Q that is its resistance."""
     runs_to_settle = assessed.rules.value(limits.RUNS_TO_SETTLE)
     by_capacity, by_resistance, by_power = assessed.by_capacity, assessed.by_resistance, assessed.by_power
     out_by_resistance = by_resistance is not None and by_resistance.grade == "out"
     capacity_in_doubt = by_capacity is not None and by_capacity.sure == "borderline" and not out_by_resistance
     if capacity_in_doubt and assessed.capacity and assessed.capacity.runs < runs_to_settle:
-        return _ITS_CAPACITY
+        return "capacity"
     if by_resistance and by_resistance.sure == "borderline" and _readings_of_resistance(assessed) < runs_to_settle:
-        return "its resistance"
+        return "resistance"
     if by_power and by_power.sure == "borderline" and _readings_of_resistance(assessed) < runs_to_settle:
-        return "its resistance under load"
+        return "resistance-under-load"
     return None
 
 
@@ -158,19 +158,19 @@ def _readings_of_resistance(assessed: Assessment) -> int:
     return found.readings if found else 0
 
 
-def _charge_words(assessed: Assessment) -> str:
+def _charge_at(assessed: Assessment) -> Amount | Said:
     """At which current, with the slow start of a low cell before it."""
     setting = charge_setting(assessed)
     at = _amperes(setting.current_ma)
     if setting.start_ma is None or setting.start_until_v is None:
         return at
-    return f"{_amperes(setting.start_ma)} until it has passed {volts(setting.start_until_v)}, then at {at}"
+    return said("charge-begun-low", start=_amperes(setting.start_ma), until=volts(setting.start_until_v), then=at)
 
 
-def _amperes(current_ma: float) -> str:
+def _amperes(current_ma: float) -> Amount:
     if current_ma < _SMALL_MA:
-        return amount(current_ma, "mA")
-    return amount(current_ma / 1000, "A", 2 if current_ma < 1000 else 1)
+        return Amount(current_ma, "mA")
+    return Amount(current_ma / 1000, "A", 2 if current_ma < 1000 else 1)
 
 
 def _family(assessed: Assessment) -> Family:
@@ -183,21 +183,19 @@ def _family(assessed: Assessment) -> Family:
 def _fire_safe_box(assessed: Assessment, _now: datetime) -> NextStep | None:
     if not assessed.hazards:
         return None
-    return NextStep(
-        "fire-safe-box", "Into the fire-safe box now. Do not charge it, do not cut it, do not carry it in a pocket."
-    )
+    return NextStep("fire-safe-box", said("step-fire-safe-box"))
 
 
 def _out_box(assessed: Assessment, _now: datetime) -> NextStep | None:
     if not (assessed.outs or (assessed.grade == "out" and not _is_doubtful(assessed))):
         return None
-    return NextStep("out-box", "Tape both ends and put it into the out-box. It goes to the recycler.")
+    return NextStep("out-box", said("step-out-box"))
 
 
 def _decide_aside(assessed: Assessment, _now: datetime) -> NextStep | None:
     if not assessed.decisions_due:
         return None
-    return NextStep("decide", f"Put it aside; a coordinator decides. {assessed.decisions_due[0].text}")
+    return NextStep("decide", said("step-decide-aside", ground=assessed.decisions_due[0].said))
 
 
 def _came_back(assessed: Assessment, _now: datetime) -> NextStep | None:
@@ -205,53 +203,41 @@ def _came_back(assessed: Assessment, _now: datetime) -> NextStep | None:
     back = latest(assessed.story.of(CameBack))
     if back is None:
         return None
-    how = _CAME_BACK_WORDS[back.source]
+    how = named("came-back", back.source)
     last_look = latest(assessed.story.of(Inspection))
     if last_look is None or last_look.at <= back.at:
-        return NextStep("inspect", f"{how} Look at it before anything else: swollen, warm, dented, torn wrap?")
+        return NextStep("inspect", said("step-inspect-back", how=how))
     readings = [reading for reading in assessed.voltages if reading.at > back.at]
     if not readings:
-        return NextStep("measure-voltage", f"{how} Measure its voltage with nothing connected, before anything else.")
+        return NextStep("measure-voltage", said("step-measure-voltage-back", how=how))
     return None
-
-
-_CAME_BACK_WORDS = MappingProxyType(
-    {
-        "pack": "It was in a pack.",
-        "device": "It was in use in a device.",
-        "fall": "It fell.",
-        "stopped": "Its pack was stopped.",
-    }
-)
-_NEAR_WORDS = MappingProxyType(
-    {"donor": "Its sibling {}", "pack": "{}, of the same pack,", "place": "{}, which lay beside it,"}
-)
 
 
 def _look_once_more(assessed: Assessment, _now: datetime) -> NextStep | None:
     last_look, sibling = latest(assessed.story.of(Inspection)), latest(assessed.story.of(SecondLook))
     if not (last_look and sibling and last_look.at <= sibling.at):
         return None
-    found = listed([finding.value.replace("-", " ") for finding in sorted(sibling.findings)])
-    who = _NEAR_WORDS[sibling.near].format(sibling.sibling)
-    return NextStep("inspect", f"{who} was found {found or 'dangerous'}. Look at this one once more.")
+    found = all_of("finding", sorted(sibling.findings)) or (said("finding-dangerous"),)
+    match sibling.near:
+        case "pack":
+            look = said("step-look-again-pack", cell=sibling.sibling, findings=found)
+        case "place":
+            look = said("step-look-again-place", cell=sibling.sibling, findings=found)
+        case _:
+            look = said("step-look-again-donor", cell=sibling.sibling, findings=found)
+    return NextStep("inspect", look)
 
 
 def _inspect(assessed: Assessment, _now: datetime) -> NextStep | None:
     if assessed.story.of(Inspection):
         return None
-    return NextStep("inspect", "Look at it before anything touches it: swollen, leaking, dented, torn wrap?")
+    return NextStep("inspect", said("step-inspect"))
 
 
 def _repair(assessed: Assessment, _now: datetime) -> NextStep | None:
     if not assessed.to_mend:
         return None
-    mend = {
-        "torn-wrap": "put a new wrap on",
-        "tab-remains": "take the tab remains off",
-        "corroded-ends": "clean the ends",
-    }
-    return NextStep("repair", f"First {listed([mend[f.value] for f in sorted(assessed.to_mend)])}; then tick it off.")
+    return NextStep("repair", said("step-repair", mend=all_of("mend", sorted(assessed.to_mend))))
 
 
 def _let_settle(assessed: Assessment, now: datetime) -> NextStep | None:
@@ -261,8 +247,10 @@ def _let_settle(assessed: Assessment, now: datetime) -> NextStep | None:
     settled_at = moving.at + timedelta(minutes=assessed.rules.value(limits.CLIMBING_WAIT_MIN))
     if now >= settled_at:
         return None
-    text = f"{volts(moving.value_v)} was {STATE_WORDS[moving.state]}. Leave it alone, then measure again."
-    return NextStep("rest", text, settled_at, "measure-voltage")
+    state = named("voltage-state", moving.state)
+    return NextStep(
+        "rest", said("step-let-settle", voltage=volts(moving.value_v), state=state), settled_at, "measure-voltage"
+    )
 
 
 def _measure_voltage(assessed: Assessment, _now: datetime) -> NextStep | None:
@@ -270,11 +258,11 @@ def _measure_voltage(assessed: Assessment, _now: datetime) -> NextStep | None:
     if assessed.voltages and near_zero is None:
         return None
     if near_zero is None:
-        text = "Measure its voltage with nothing connected."
+        text = said("step-measure-voltage")
     elif assessed.story.facts.build == "bare":
-        text = "No voltage was reached, and a bare cell has nothing to wake. Clean its ends and measure once more; do not charge it."
+        text = said("step-measure-voltage-bare")
     else:
-        text = "No voltage was reached. Measure at the cell's own ends, wake it from a charger, then measure again."
+        text = said("step-measure-voltage-wake")
     return NextStep("measure-voltage", text)
 
 
@@ -284,11 +272,15 @@ def _recover(assessed: Assessment, _now: datetime) -> NextStep | None:
         return None
     return NextStep(
         "recover",
-        f"Found at {volts(plan.found_v)}. Bring it up at {amount(plan.current_ma, 'mA')} at most (C/{1 / plan.rate_c:.0f}), "
-        f"{'watching it all the time' if plan.watched else 'beside it'}; it has failed when it is not past "
-        f"{volts(plan.past_v)} after "
-        f"{amount(limits.RECOVERY_MINUTES.value, 'min')} or warms by more than "
-        f"{amount(limits.RECOVERY_WARMING_K.value, 'K')}.",
+        said(
+            "step-recover-watched" if plan.watched else "step-recover-beside",
+            found=volts(plan.found_v),
+            current=Amount(plan.current_ma, "mA"),
+            part=round(1 / plan.rate_c),
+            past=volts(plan.past_v),
+            minutes=Amount(limits.RECOVERY_MINUTES.value, "min"),
+            warmer=Amount(limits.RECOVERY_WARMING_K.value, "K"),
+        ),
     )
 
 
@@ -299,34 +291,34 @@ def _rest_after_recovery(assessed: Assessment, now: datetime) -> NextStep | None
     settled_at = recovered.at + timedelta(hours=limits.RECOVERY_SETTLES_H.value)
     if now >= settled_at:
         return None
-    text = "Leave it alone for an hour. A recovery has passed only when the voltage stays."
-    return NextStep("rest", text, settled_at, "measure-voltage")
+    return NextStep("rest", said("step-rest-after-recovery"), settled_at, "measure-voltage")
 
 
 def _measure_after_recovery(assessed: Assessment, _now: datetime) -> NextStep | None:
     if assessed.recovery.pending is None or assessed.recovery.charged_since:
         return None
-    return NextStep(
-        "measure-voltage", "It has rested after its recovery. Measure its voltage: that proves it, or ends it."
-    )
+    return NextStep("measure-voltage", said("step-measure-after-recovery"))
 
 
 def _decide_family(assessed: Assessment, _now: datetime) -> NextStep | None:
     if assessed.story.facts.family is not None:
         return None
-    return NextStep("decide", "Its chemistry is not known. A coordinator finds out what it is before it is charged.")
+    return NextStep("decide", said("step-decide-family"))
 
 
 def _charge_to_the_end(assessed: Assessment, _now: datetime) -> NextStep | None:
     if assessed.capacity is not None or assessed.history.full_since is not None:
         return None
-    full_v = charge_setting(assessed).full_v
-    if assessed.history.short:
-        again = f"Its last charge ended at {volts(assessed.history.short.end_v)}, which is not full. Charge it once more with another charger,"
+    full_v, short, at = charge_setting(assessed).full_v, assessed.history.short, _charge_at(assessed)
+    if short and full_v:
+        text = said("step-charge-again-full", ended=volts(short.end_v), current=at, full=volts(full_v))
+    elif short:
+        text = said("step-charge-again", ended=volts(short.end_v), current=at)
+    elif full_v:
+        text = said("step-charge-full", current=at, full=volts(full_v))
     else:
-        again = "Charge"
-    to = f"to {volts(full_v)} and its end" if full_v else "to the end"
-    return NextStep("charge", f"{again} at {_charge_words(assessed)}, {to}. Stay with it.")
+        text = said("step-charge", current=at)
+    return NextStep("charge", text)
 
 
 def _rest_after_charge(assessed: Assessment, now: datetime) -> NextStep | None:
@@ -336,9 +328,7 @@ def _rest_after_charge(assessed: Assessment, now: datetime) -> NextStep | None:
     rested_at = charge.at + timedelta(minutes=limits.REST_BEFORE_DISCHARGE_MIN.value)
     if now >= rested_at:
         return None
-    return NextStep(
-        "rest", "Let it rest half an hour, then its capacity can be measured.", rested_at, "measure-capacity"
-    )
+    return NextStep("rest", said("step-rest-after-charge"), rested_at, "measure-capacity")
 
 
 def _measure_capacity(assessed: Assessment, _now: datetime) -> NextStep | None:
@@ -347,16 +337,13 @@ def _measure_capacity(assessed: Assessment, _now: datetime) -> NextStep | None:
         return None
     cut_off_v = assessed.rules.of(limits.CUT_OFF_V, _family(assessed))
     overdue_at = charge.at + timedelta(days=assessed.rules.value(limits.FULL_STANDS_DAYS))
-    return NextStep("measure-capacity", f"Measure its capacity, down to {volts(cut_off_v)}.", overdue_at=overdue_at)
+    return NextStep("measure-capacity", said("step-measure-capacity", cut_off=volts(cut_off_v)), overdue_at=overdue_at)
 
 
 def _measure_resistance(assessed: Assessment, _now: datetime) -> NextStep | None:
     if assessed.resistance is not None or assessed.story.skipped("resistance"):
         return None
-    return NextStep(
-        "measure-resistance",
-        "Measure its resistance, and say by which method. No meter: two voltages and a resistor do.",
-    )
+    return NextStep("measure-resistance", said("step-measure-resistance"))
 
 
 def _measure_resistance_better(assessed: Assessment, _now: datetime) -> NextStep | None:
@@ -367,33 +354,29 @@ def _measure_resistance_better(assessed: Assessment, _now: datetime) -> NextStep
     if product <= assessed.rules.value(limits.RESISTANCE_OUT_OHM_AH["tester"]):
         return None
     return NextStep(
-        "measure-resistance",
-        f"The tester's own {amount(resistance.value_mohm, 'mΩ')} is too high to go by, and its holder adds to it. "
-        "Measure again with a better method.",
+        "measure-resistance", said("step-measure-resistance-better", testers=Amount(resistance.value_mohm, "mΩ"))
     )
 
 
 def _measure_under_load(assessed: Assessment, _now: datetime) -> NextStep | None:
-    if not (assessed.grade == "not-yet" and "a DC resistance" in assessed.missing):
+    if not (assessed.grade == "not-yet" and "dc-resistance" in assessed.missing):
         return None
-    return NextStep("measure-resistance", "Its power is judged by a resistance under load. Measure that one too.")
+    return NextStep("measure-resistance", said("step-measure-under-load"))
 
 
 def _decide_rated(assessed: Assessment, _now: datetime) -> NextStep | None:
-    if not (assessed.grade == "not-yet" and "a rated value" in assessed.missing):
+    if not (assessed.grade == "not-yet" and "rated-value" in assessed.missing):
         return None
-    return NextStep("decide", "There is no rule for its size and family. A coordinator sets its rated value.")
+    return NextStep("decide", said("step-decide-rated"))
 
 
 def _repeat(assessed: Assessment, _now: datetime) -> NextStep | None:
     if not _is_doubtful(assessed):
         return None
-    wants_charge = _doubtful_figure(assessed) == _ITS_CAPACITY and assessed.history.full_since is None
-    again = "Charge it full and measure" if wants_charge else "Measure"
-    return NextStep(
-        "repeat-measurement",
-        f"It lies too near a limit to be sure. {again} {_doubtful_figure(assessed)} once more, with the better method.",
-    )
+    doubtful = _doubtful_figure(assessed) or "capacity"
+    wants_charge = doubtful == "capacity" and assessed.history.full_since is None
+    text = said("step-repeat-charged") if wants_charge else said("step-repeat", figure=named("doubtful", doubtful))
+    return NextStep("repeat-measurement", text)
 
 
 def _charge_to_store(assessed: Assessment, _now: datetime) -> NextStep | None:
@@ -402,7 +385,7 @@ def _charge_to_store(assessed: Assessment, _now: datetime) -> NextStep | None:
         return None
     store_v = assessed.rules.of(limits.STORE_AT_V, _family(assessed))
     return NextStep(
-        "charge", f"Charge at {_charge_words(assessed)}, to about {volts(store_v)} for the shelf.",
+        "charge", said("step-charge-to-store", current=_charge_at(assessed), store=volts(store_v)),
         overdue_at=use.at + timedelta(days=assessed.rules.value(limits.EMPTY_STANDS_DAYS)),
     )  # fmt: skip
 
@@ -410,7 +393,7 @@ def _charge_to_store(assessed: Assessment, _now: datetime) -> NextStep | None:
 def _shelve(assessed: Assessment, _now: datetime) -> NextStep | None:
     if shelving(assessed.story) is not None:
         return None
-    return NextStep("shelve", "Ready. Put it on the shelf.")
+    return NextStep("shelve", said("step-shelve"))
 
 
 def _recheck(assessed: Assessment, now: datetime) -> NextStep | None:
@@ -422,7 +405,7 @@ def _recheck(assessed: Assessment, now: datetime) -> NextStep | None:
 
 
 def _keep(assessed: Assessment, _now: datetime) -> NextStep | None:
-    return NextStep("keep", "Nothing to do. It is looked at again when due.", recheck_due(assessed), "recheck")
+    return NextStep("keep", said("step-keep"), recheck_due(assessed), "recheck")
 
 
 # --- How long ---------------------------------------------------------------------------------------------------------
@@ -468,45 +451,49 @@ def _run_minutes(assessed: Assessment) -> float:
 
 @dataclass(frozen=True, slots=True)
 class StepRule:
-    """One line of the planner: when it applies, in words and as code; what it needs, takes, and is ended by."""
+    """One line of the planner: when it applies, by its key in the catalogue and as code; what it needs, takes, and is ended by."""
 
     code: StepCode
-    when: str
+    key: str
     choose: Callable[[Assessment, datetime], NextStep | None]
     #: Kinds of event that lead on from here, as the open format names them.
     ends_by: tuple[str, ...]
     #: Usual minutes, or how they are worked out for a cell; None: it only takes its time.
     minutes: float | Callable[[Assessment], float | None] | None = None
-    needs: str | None = None
-    cautions: tuple[str, ...] = ()
+    needs: Said | None = None
+    cautions: tuple[Said, ...] = ()
+
+    @property
+    def when(self) -> Said:
+        return named("when", self.key)
 
 
-_CHARGING = ("On metal or ceramic, nothing that burns nearby.", "Somebody awake beside it, never overnight.")
+_CHARGING = (said("caution-on-metal"), said("caution-awake"))
 #: The planner: of these rules the first that applies is the next step. Source: house rule, docs/judging.md.
 STEP_RULES: tuple[StepRule, ...] = (
-    StepRule("fire-safe-box", "a hazard was found, at any time", _fire_safe_box, (), 1, "gloves and the fire-safe box", ("Do not charge it, do not cut it.",)),
-    StepRule("out-box", "primary, out, or decided out", _out_box, (), 1, "tape"),
-    StepRule("decide", "something went too far, or it carries a mark from its recovery", _decide_aside, ("decision",), 5, "a coordinator"),
-    StepRule("inspect", "it came back, out of a pack, or fell: look, then measure its voltage", _came_back, ("inspection", "resting-voltage"), 1, "eyes, gloves and a voltmeter"),
-    StepRule("inspect", "a cell of its donor, its pack or beside it was a hazard", _look_once_more, ("inspection",), 1, "eyes and gloves"),
-    StepRule("inspect", "nobody looked at it yet", _inspect, ("inspection",), 1, "eyes and gloves"),
-    StepRule("repair", "wrap, tab or ends are not mended", _repair, ("repair",), 5, "wraps, cutters, a soft eraser"),
-    StepRule("rest", "its voltage still moved", _let_settle, ("resting-voltage",)),
-    StepRule("measure-voltage", "no resting voltage, or the last one reached nothing", _measure_voltage, ("resting-voltage",), 1, "a voltmeter"),
-    StepRule("recover", "it was found in a recovery band and not recovered since", _recover, ("recovery",), limits.RECOVERY_MINUTES.value, "a charger that can be set low, a thermometer", _CHARGING),
-    StepRule("rest", "recovered less than an hour ago", _rest_after_recovery, ("time",)),
-    StepRule("measure-voltage", "recovered, and not measured at rest since", _measure_after_recovery, ("resting-voltage",), 1, "a voltmeter"),
-    StepRule("decide", "its chemistry is not known", _decide_family, ("its family is set",), 5, "a coordinator"),
-    StepRule("charge", "no complete capacity, and not charged to the end since the last discharge", _charge_to_the_end, ("charge", "capacity"), _charge_minutes, "a charger for its chemistry", _CHARGING),
-    StepRule("rest", "charged less than half an hour ago", _rest_after_charge, ("time",)),
-    StepRule("measure-capacity", "no complete capacity", _measure_capacity, ("capacity",), _run_minutes, "a tester, or a resistor and a clock"),
-    StepRule("measure-resistance", "no resistance", _measure_resistance, ("resistance", "skip"), 2, "a 1 kHz meter, or a resistor and a voltmeter"),
-    StepRule("measure-resistance", "only a tester's own resistance, and that too high", _measure_resistance_better, ("resistance",), 2, "a 1 kHz meter, or a resistor and a voltmeter"),
-    StepRule("measure-resistance", "judged by fitness without a resistance under load", _measure_under_load, ("resistance",), 2, "a resistor and a voltmeter"),
-    StepRule("decide", "no rule for its size and family", _decide_rated, ("its rated value is set",), 5, "a coordinator"),
-    StepRule("repeat-measurement", "borderline, with fewer than three runs of the figure in doubt", _repeat, ("capacity", "resistance"), _run_minutes, "the better method"),
-    StepRule("charge", "nothing charged in since the last discharge", _charge_to_store, ("charge",), _charge_minutes, "a charger for its chemistry", _CHARGING),
-    StepRule("shelve", "not on the shelf", _shelve, ("shelved",), 1, "a shelf box"),
-    StepRule("recheck", "on the shelf, and the next look is due", _recheck, ("resting-voltage",), 2, "a voltmeter"),
-    StepRule("keep", "on the shelf", _keep, ("time",)),
+    StepRule("fire-safe-box", "hazard", _fire_safe_box, (), 1, said("needs-fire-safe-box"), (said("caution-hands-off"),)),
+    StepRule("out-box", "out", _out_box, (), 1, said("needs-tape")),
+    StepRule("decide", "decide-aside", _decide_aside, ("decision",), 5, said("needs-coordinator")),
+    StepRule("inspect", "came-back", _came_back, ("inspection", "resting-voltage"), 1, said("needs-eyes-gloves-voltmeter")),
+    StepRule("inspect", "look-again", _look_once_more, ("inspection",), 1, said("needs-eyes-gloves")),
+    StepRule("inspect", "never-inspected", _inspect, ("inspection",), 1, said("needs-eyes-gloves")),
+    StepRule("repair", "not-mended", _repair, ("repair",), 5, said("needs-mending")),
+    StepRule("rest", "still-moved", _let_settle, ("resting-voltage",)),
+    StepRule("measure-voltage", "no-voltage", _measure_voltage, ("resting-voltage",), 1, said("needs-voltmeter")),
+    StepRule("recover", "recovery-due", _recover, ("recovery",), limits.RECOVERY_MINUTES.value, said("needs-low-charger"), _CHARGING),
+    StepRule("rest", "just-recovered", _rest_after_recovery, ("time",)),
+    StepRule("measure-voltage", "recovery-unproved", _measure_after_recovery, ("resting-voltage",), 1, said("needs-voltmeter")),
+    StepRule("decide", "family-unknown", _decide_family, ("its family is set",), 5, said("needs-coordinator")),
+    StepRule("charge", "not-charged", _charge_to_the_end, ("charge", "capacity"), _charge_minutes, said("needs-charger"), _CHARGING),
+    StepRule("rest", "just-charged", _rest_after_charge, ("time",)),
+    StepRule("measure-capacity", "no-capacity", _measure_capacity, ("capacity",), _run_minutes, said("needs-tester")),
+    StepRule("measure-resistance", "no-resistance", _measure_resistance, ("resistance", "skip"), 2, said("needs-resistance-meter")),
+    StepRule("measure-resistance", "tester-only", _measure_resistance_better, ("resistance",), 2, said("needs-resistance-meter")),
+    StepRule("measure-resistance", "no-dc-resistance", _measure_under_load, ("resistance",), 2, said("needs-resistor")),
+    StepRule("decide", "no-rated-value", _decide_rated, ("its rated value is set",), 5, said("needs-coordinator")),
+    StepRule("repeat-measurement", "borderline", _repeat, ("capacity", "resistance"), _run_minutes, said("needs-better-method")),
+    StepRule("charge", "empty", _charge_to_store, ("charge",), _charge_minutes, said("needs-charger"), _CHARGING),
+    StepRule("shelve", "not-shelved", _shelve, ("shelved",), 1, said("needs-shelf-box")),
+    StepRule("recheck", "recheck-due", _recheck, ("resting-voltage",), 2, said("needs-voltmeter")),
+    StepRule("keep", "shelved", _keep, ("time",)),
 )  # fmt: skip

@@ -10,8 +10,8 @@ from zembric.core.house import limits
 from zembric.core.house.limits import Family
 from zembric.core.identify.families import as_charged
 from zembric.core.measure.heat import is_hot
+from zembric.core.said import Amount, Said, said, span, volts
 from zembric.core.story import Finding
-from zembric.core.words import amount, duration, volts
 
 if TYPE_CHECKING:
     from datetime import datetime
@@ -59,7 +59,7 @@ class RecoveryState:
     """How a recovery stands: still running with the time of the next look, or over with the reason."""
 
     status: RecoveryStatus
-    text: str
+    said: Said
     next_check_at: datetime | None
     ends_at: datetime
     #: What makes the cell a hazard, where it is one now; empty: nothing.
@@ -84,37 +84,34 @@ def watch_recovery(
     ends_at = started_at + timedelta(minutes=limits.RECOVERY_MINUTES.value)
     for check in checks:
         if check.is_hazard:
-            how = "It swells" if check.swells else "It got warm"
-            if check.warmer_k is not None and check.warmer_k > 0 and not check.swells:
-                how = f"It warmed by {amount(check.warmer_k, 'K')}"
-            return RecoveryState(
-                "failed",
-                f"{how} while it was brought up: something inside shorts. Take it off now.",
-                None,
-                ends_at,
-                findings=frozenset({Finding.SWOLLEN if check.swells else Finding.HOT}),
-            )
+            if check.swells:
+                text = said("recovery-swells")
+            elif check.warmer_k is not None and check.warmer_k > 0:
+                text = said("recovery-warmed", warmer=Amount(check.warmer_k, "K"))
+            else:
+                text = said("recovery-warm")
+            found = frozenset({Finding.SWOLLEN if check.swells else Finding.HOT})
+            return RecoveryState("failed", text, None, ends_at, findings=found)
+        took = span(check.at - started_at)
         if check.value_v >= plan.past_v - 1e-9:
-            return RecoveryState(
-                "passed",
-                f"{volts(check.value_v)} after {duration(check.at - started_at)}: it came back. Let it rest an hour, then measure: only that proves it.",
-                None,
-                ends_at,
-            )
+            text = said("recovery-passed", voltage=volts(check.value_v), after=took)
+            return RecoveryState("passed", text, None, ends_at)
         if check.at >= ends_at:
-            return RecoveryState(
-                "failed",
-                f"Only {volts(check.value_v)} after {duration(check.at - started_at)}; it had to pass {volts(plan.past_v)} "
-                f"within {amount(limits.RECOVERY_MINUTES.value, 'min')}.",
-                None,
-                ends_at,
+            within = Amount(limits.RECOVERY_MINUTES.value, "min")
+            text = said(
+                "recovery-too-slow",
+                voltage=volts(check.value_v),
+                after=took,
+                past=volts(plan.past_v),
+                within=within,
             )
+            return RecoveryState("failed", text, None, ends_at)
     last = checks[-1].at if checks else started_at
     next_check_at = min(last + plan.check_every, ends_at)
     if now >= ends_at:
-        text = "The hour is over: measure it once more now, that decides."
+        text = said("recovery-hour-over")
     elif now >= next_check_at:
-        text = "Measure its voltage now, and feel whether it is warm."
+        text = said("recovery-measure-now")
     else:
-        text = f"Runs at {amount(plan.current_ma, 'mA')} at most. Next look in {duration(next_check_at - now)}."
+        text = said("recovery-runs", current=Amount(plan.current_ma, "mA"), next=span(next_check_at - now))
     return RecoveryState("running", text, next_check_at, ends_at)

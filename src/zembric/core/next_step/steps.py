@@ -8,6 +8,8 @@ from typing import TYPE_CHECKING, Literal
 if TYPE_CHECKING:
     from datetime import datetime
 
+    from zembric.core.said import Said
+
 StepCode = Literal[
     "inspect", "repair", "measure-voltage", "recover", "charge", "rest", "measure-capacity", "measure-resistance",
     "repeat-measurement", "shelve", "keep", "recheck", "decide", "fire-safe-box", "out-box",
@@ -23,10 +25,10 @@ class NextStep:
     """
 
     code: StepCode
-    text: str
+    said: Said
     not_before: datetime | None = None
     then: StepCode | None = None
     overdue_at: datetime | None = None
     minutes: float | None = None
-    needs: str | None = None
-    cautions: tuple[str, ...] = ()
+    needs: Said | None = None
+    cautions: tuple[Said, ...] = ()

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, Literal
 
 from zembric.core.house import limits
 from zembric.core.identify.families import full_voltage_v
-from zembric.core.words import amount, listed, volts
+from zembric.core.said import Amount, Said, said, volts
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -58,9 +58,9 @@ class Refusal:
     """One reason why a pack may not go on: what, which cells, and what to do."""
 
     code: RefusalCode
-    text: str
+    said: Said
     cells: tuple[str, ...]
-    to_do: str
+    to_do: Said
 
 
 def objection(cell: PackedCell, family: Family, full_v: float | None, rules: HouseRules) -> str | None:
@@ -105,43 +105,32 @@ def refusals_to_build(
     unready = tuple(c.number for c in cells if c.number not in told and c.step != "keep")
     if unready:
         found.append(
-            Refusal("not-ready", f"{listed(list(unready))} {_are(unready)} not ready.", unready, "Do the next step of each first; it stands on the cell's page.")
+            Refusal("not-ready", _of("refused-not-ready", unready), unready, said("to-do-next-steps"))
         )  # fmt: skip
     if is_stale:
         found.append(
-            Refusal("stale", "The plan is stale: a cell is no longer what it was planned as.", (), "Mend the plan first.")
+            Refusal("stale", said("refused-stale"), (), said("to-do-mend-plan"))
         )  # fmt: skip
     if unpicked:
-        text = f"{listed(list(unpicked))} {_were(unpicked)} not picked."
-        found.append(
-            Refusal(
-                "not-picked", text, tuple(unpicked), "Pick each cell by its label, so that none is taken for another."
-            )
-        )
+        found.append(Refusal("not-picked", _of("refused-not-picked", unpicked), tuple(unpicked), said("to-do-pick")))
     found += _of_voltages(cells, rules)
     found += _of_recoveries(cells)
     return tuple(found)
 
 
 def refusals_to_give_out(
-    cells: Sequence[PackedCell], *, stopped_why: str | None, is_commissioned: bool
+    cells: Sequence[PackedCell], *, stopped: Said | None, is_commissioned: bool
 ) -> tuple[Refusal, ...]:
     """Why a built pack may not leave the house; nothing: it may."""
     found = []
-    if stopped_why:
-        text = f"The pack is stopped: {stopped_why}"
-        found.append(Refusal("stopped", text, (), "Take it apart; it goes to nobody."))
+    if stopped:
+        found.append(Refusal("stopped", said("refused-stopped", why=stopped), (), said("to-do-take-apart")))
     found += _of_danger(cells)
     unseen = tuple(cell.number for cell in cells if cell.step in _LOOK_STEPS)
     if unseen:
-        text = f"{listed(list(unseen))} {_have(unseen)} to be looked at again."
-        to_do = "Look at each and note its voltage; joined in parallel, a cell has that of its group."
-        found.append(Refusal("to-look", text, unseen, to_do))
+        found.append(Refusal("to-look", _of("refused-to-look", unseen), unseen, said("to-do-look")))
     if not is_commissioned:
-        text = "It was not put to the test since it was built or came back."
-        found.append(
-            Refusal("not-commissioned", text, (), "Measure its groups, its polarity, its charge and its load first.")
-        )
+        found.append(Refusal("not-commissioned", said("refused-not-commissioned"), (), said("to-do-commission")))
     return tuple(found)
 
 
@@ -156,74 +145,43 @@ def _of_danger(cells: Sequence[PackedCell]) -> list[Refusal]:
     found = []
     hazards = tuple(cell.number for cell in cells if cell.step == "fire-safe-box")
     if hazards:
-        text = f"{listed(list(hazards))} {_are(hazards)} a hazard."
-        found.append(Refusal("hazard", text, hazards, "Into the fire-safe box; the pack is taken apart."))
+        found.append(Refusal("hazard", _of("refused-hazard", hazards), hazards, said("to-do-hazard")))
     out = tuple(cell.number for cell in cells if cell.grade == "out" and cell.number not in hazards)
     if out:
-        text = f"{listed(list(out))} may not stand in a pack any more: out."
-        found.append(Refusal("out", text, out, "Exchange what is out."))
+        found.append(Refusal("out", _of("refused-out", out), out, said("to-do-exchange")))
     told = {*hazards, *out}
     aside = tuple(cell.number for cell in cells if cell.step == "decide" and cell.number not in told)
     if aside:
-        found.append(
-            Refusal(
-                "decide",
-                f"{listed(list(aside))} {_wait(aside)} for a coordinator.",
-                aside,
-                "Ask a coordinator to decide.",
-            )
-        )
+        found.append(Refusal("decide", _of("refused-decide", aside), aside, said("to-do-decide")))
     return found
 
 
 def _of_voltages(cells: Sequence[PackedCell], rules: HouseRules) -> list[Refusal]:
     unread = tuple(cell.number for cell in cells if cell.resting_v is None)
     if unread:
-        text = f"{listed(list(unread))} {_have(unread)} no resting voltage that still holds."
-        to_do = f"Let each rest {amount(limits.RESTED_H.value, 'h')} after its last charge or load, then measure it."
-        return [Refusal("no-voltage", text, unread, to_do)]
+        to_do = said("to-do-rest-and-measure", rest=Amount(limits.RESTED_H.value, "h"))
+        return [Refusal("no-voltage", _of("refused-no-voltage", unread), unread, to_do)]
     gap_v, most_v = voltage_gap_v(cells), rules.value(limits.JOIN_WITHIN_V)
     if gap_v is None or gap_v <= most_v + 1e-9:
         return []
     rising = sorted(cells, key=lambda cell: cell.resting_v or 0.0)
     ends = (rising[0].number, rising[-1].number)
-    text = f"The cells rest {volts(gap_v)} apart, from {ends[0]} to {ends[1]}; {volts(most_v)} is the most."
-    to_do = "Bring all to the same voltage first: charge each to the same end, let them rest, measure again."
-    return [Refusal("voltages-apart", text, ends, to_do)]
+    text = said("refused-voltages-apart", gap=volts(gap_v), low=ends[0], high=ends[1], most=volts(most_v))
+    return [Refusal("voltages-apart", text, ends, said("to-do-even-voltages"))]
 
 
 def _of_recoveries(cells: Sequence[PackedCell]) -> list[Refusal]:
     found = []
     marked = tuple(cell.number for cell in cells if cell.is_marked and not cell.mark_allowed)
     if marked:
-        text = f"{listed(list(marked))} {_carry(marked)} a mark for life: recovered from very low."
-        found.append(
-            Refusal(
-                "marked", text, marked, "A coordinator says yes to it for this pack, with a reason, or it is exchanged."
-            )
-        )
+        found.append(Refusal("marked", _of("refused-marked", marked), marked, said("to-do-allow-mark")))
     unproved = tuple(cell.number for cell in cells if not cell.recovery_proved)
     if unproved:
-        text = f"The recovery of {listed(list(unproved))} is not proved by a reading at rest."
-        found.append(Refusal("recovery-unproved", text, unproved, "Measure from the third day after its charge on."))
+        text = _of("refused-recovery-unproved", unproved)
+        found.append(Refusal("recovery-unproved", text, unproved, said("to-do-prove-recovery")))
     return found
 
 
-def _are(numbers: Sequence[str]) -> str:
-    return "is" if len(numbers) == 1 else "are"
-
-
-def _were(numbers: Sequence[str]) -> str:
-    return "was" if len(numbers) == 1 else "were"
-
-
-def _have(numbers: Sequence[str]) -> str:
-    return "has" if len(numbers) == 1 else "have"
-
-
-def _wait(numbers: Sequence[str]) -> str:
-    return "waits" if len(numbers) == 1 else "wait"
-
-
-def _carry(numbers: Sequence[str]) -> str:
-    return "carries" if len(numbers) == 1 else "carry"
+def _of(code: str, numbers: Sequence[str]) -> Said:
+    """Something that holds for these cells."""
+    return Said(code, (("cells", tuple(numbers)), ("count", len(numbers))))

@@ -20,8 +20,8 @@ from zembric.core.measure.entry_checks import KnownOfCell, check_voltage, read_m
 from zembric.core.measure.first_voltage import nothing_reached
 from zembric.core.measure.voltage_states import state_question
 from zembric.core.pack.rules import NOT_ONTO_THE_SHELF
+from zembric.core.said import from_json, said, to_json, volts
 from zembric.core.story import HAZARDS, REPAIRABLE, Finding
-from zembric.core.words import volts
 from zembric.models import (
     CellRow,
     Entry,
@@ -38,6 +38,7 @@ from zembric.models import (
 from zembric.operations.actors import require_coordinator
 from zembric.operations.bench.readings import TypedReading, corrected_entry, heat_details, reading_entry
 from zembric.operations.cells.judged import counting, entries_of, rejudge, rejudge_siblings, story_of
+from zembric.operations.known.judgements import next_said
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.places import (
     get_place,
@@ -347,7 +348,7 @@ def recover(session: Session, actor: Actor, typed: str, outcome: Literal["passed
     cell = cell_at_bench(session, typed)
     refuse_work_on_hazard(session, cell)
     if cell.judgement and cell.judgement.next_step != "recover":
-        raise ConflictError(f"No recovery is due for cell {cell.number}. {cell.judgement.next_text}")
+        raise ConflictError(said("no-recovery-due", cell=cell.number, step=next_said(cell)))
     entry = StepEntry(**_common(cell, actor, now), step="recovery", details={"outcome": outcome})
     _keep(session, actor, cell, entry, now, outcome=outcome)
     return cell
@@ -401,7 +402,7 @@ def overrule(
     cell = cell_at_bench(session, typed)
     assessed = assess(story_of(session, cell, entries_of(session, cell.id)), rules_in_force(session))
     if assessed.outs:
-        raise DangerError(f"Nobody overrules this. {assessed.outs[0].text}")
+        raise DangerError(said("nobody-overrules", ground=assessed.outs[0].said))
     if not assessed.may_be_overruled:
         raise ConflictError(f"Cell {cell.number} is not graded yet, so there is nothing to judge otherwise.")
     keep_step(session, actor, cell, "overruled", {"grade": grade}, now, why=_checked_why(why))
@@ -412,11 +413,9 @@ def shelve(session: Session, actor: Actor, typed: str, place_id: int | None, now
     """Onto the shelf: only a graded cell, and only into a shelf box."""
     cell = cell_at_bench(session, typed)
     if cell.judgement is None or cell.judgement.grade not in ("A", "B", "C"):
-        raise ConflictError(
-            f"Cell {cell.number} is not graded yet. {cell.judgement.next_text if cell.judgement else ''}"
-        )
+        raise ConflictError(said("cell-not-graded", cell=cell.number, step=next_said(cell)))
     if cell.judgement.next_step in NOT_ONTO_THE_SHELF:
-        raise ConflictError(f"Cell {cell.number} does not go onto the shelf yet. {cell.judgement.next_text}")
+        raise ConflictError(said("cell-not-onto-shelf", cell=cell.number, step=next_said(cell)))
     box = _shelf_box(session, place_id)
     refuse_full(session, box, cell)
     cell.place, cell.slot, cell.in_use_in = box, None, None
@@ -455,11 +454,9 @@ def put_into_use(session: Session, actor: Actor, typed: str, device: str, now: d
     if not 2 <= len(device) <= 120:
         raise BadInputError("Say which device, in a few words.", field="device")
     if cell.judgement and cell.judgement.grade == "out":
-        raise DangerError(f"Cell {cell.number} is out and goes into no device. {cell.judgement.next_text}")
+        raise DangerError(said("cell-out-no-device", cell=cell.number, step=next_said(cell)))
     if cell.judgement and cell.judgement.next_step == "decide":
-        raise DangerError(
-            f"Cell {cell.number} waits for a coordinator and goes into no device. {cell.judgement.next_text}"
-        )
+        raise DangerError(said("cell-undecided-no-device", cell=cell.number, step=next_said(cell)))
     cell.place, cell.slot, cell.in_use_in = None, None, device
     note(session, actor, "put-into-use", now, cell_id=cell.id, device=device)
     return cell
@@ -585,7 +582,7 @@ def _when_on_paper(cell: CellRow, now: datetime, at: datetime) -> datetime:
 def _follow_hazard(session: Session, actor: Actor, cell: CellRow, now: datetime) -> None:
     """What a hazard sets in motion, wherever it was found: its box, its pack, and all that were near it."""
     assert cell.judgement is not None
-    why = next(reason["text"] for reason in cell.judgement.reasons if reason["code"] == "hazard")
+    why = next(from_json(reason["said"]) for reason in cell.judgement.reasons if reason["code"] == "hazard")
     member = session.scalar(
         select(PackCell)
         .where(PackCell.cell_id == cell.id, PackCell.released_at.is_(None))
@@ -598,8 +595,8 @@ def _follow_hazard(session: Session, actor: Actor, cell: CellRow, now: datetime)
         note(session, actor, "moved", now, cell_id=cell.id, place=cell.place.name, why="hazard")
     elif pack.stopped_at is None:
         pack.stopped_at, pack.stopped_by_id = now, actor.person_id
-        pack.stopped_why = f"Cell {cell.number}: {why}"
-        note(session, actor, "pack-stopped", now, pack_id=pack.id, pack=pack.number, why=pack.stopped_why)
+        pack.stopped_why = to_json(said("stopped-by-cell", cell=cell.number, ground=why))
+        note(session, actor, "pack-stopped", now, pack_id=pack.id, pack=pack.number, stopped=pack.stopped_why)
     _flag_near(session, actor, cell, beside, now)
 
 
@@ -720,27 +717,23 @@ def _refuse_dangerous_charge(session: Session, cell: CellRow, end_v: float) -> N
     """
     family = Family(cell.family) if cell.family else None
     judged = cell.judgement
-    text, field = None, None
     if family is Family.PRIMARY:
-        text = "A primary cell must never be charged. Take it off the charger now and watch it from a distance."
+        wrong = said("charge-primary")
     elif family is None:
-        text = "Nobody knows its chemistry, so it is not charged at all: it may be a primary cell. Take it off the charger."
+        wrong = said("charge-unknown-family")
     elif judged and judged.grade == "out":
-        text = f"Cell {cell.number} is out and must not be charged. {judged.next_text}"
+        wrong = said("charge-of-out", cell=cell.number, step=next_said(cell))
     elif judged and judged.next_step in _NO_CHARGE_BEFORE:
-        text = f"Cell {cell.number} must not be charged like this. {judged.next_text}"
+        wrong = said("charge-too-early", cell=cell.number, step=next_said(cell))
     elif nothing_reached(story_of(session, cell, entries_of(session, cell.id))):
-        text = f"Cell {cell.number} read next to nothing. A cell at 0 V is not charged: measure it again first."
+        wrong = said("charge-at-zero", cell=cell.number)
     else:
         full_v, most_v = full_voltage_v(family, cell.full_v), overfull_above_v(family, cell.full_v)
-        if most_v is not None and full_v is not None and end_v > most_v + 1e-9:
-            field = "end_v"
-            text = (
-                f"{volts(end_v)} is too high: it is full at {volts(full_v)}. Stop the charger. If the cell really rests "
-                "that high, enter it as a voltage."
-            )
-    if text:
-        raise DangerError(text, code="went-too-far", field=field)
+        if most_v is None or full_v is None or end_v <= most_v + 1e-9:
+            return
+        too_high = said("charge-too-high", ended=volts(end_v), full=volts(full_v))
+        raise DangerError(too_high, code="went-too-far", field="end_v")
+    raise DangerError(wrong, code="went-too-far")
 
 
 def _refuse_reserved(session: Session, cell: CellRow) -> None:

@@ -13,11 +13,13 @@ from zembric.core.grade.assessment import assess
 from zembric.core.measure.entry_checks import KnownOfCell, check_voltage, read_degrees, read_number
 from zembric.core.next_step.planner import recovery_plan
 from zembric.core.next_step.recovery import RecoveryCheck, RecoveryPlan, RecoveryState, watch_recovery
+from zembric.core.said import said, to_json
 from zembric.core.story import Heat
 from zembric.core.words import amount
 from zembric.models import CellRow, JudgementRow, StepEntry
 from zembric.operations.bench.entries import cell_at_bench, inspect, keep_step, refuse_work_on_hazard
 from zembric.operations.cells.judged import counting, entries_of, story_of
+from zembric.operations.known.judgements import next_said
 from zembric.operations.known.rules import rules_in_force
 
 if TYPE_CHECKING:
@@ -66,13 +68,11 @@ def start_recovery(
     refuse_work_on_hazard(session, cell)
     plan = plan_for(session, cell)
     if plan is None:
-        raise ConflictError(
-            f"No recovery is due for cell {cell.number}. {cell.judgement.next_text if cell.judgement else ''}"
-        )
+        raise ConflictError(said("no-recovery-due", cell=cell.number, step=next_said(cell)))
     running = running_recovery(cell, entries_of(session, cell.id), plan, now)
     if running:
         raise ConflictError(
-            f"A recovery of cell {cell.number} runs already, started by {running.started_by}. {running.state.text}"
+            said("recovery-runs-already", cell=cell.number, by=running.started_by, state=running.state.said)
         )
     current_ma = read_number(current, "current", "current_ma")
     if current_ma <= 0:
@@ -110,7 +110,8 @@ def check_recovery(session: Session, actor: Actor, typed: str, look: TypedLook, 
     keep_step(session, actor, cell, "recovery-check", details, now)
     running = running_recovery(cell, entries_of(session, cell.id), plan, now)
     if running and running.state.status != "running":
-        keep_step(session, actor, cell, "recovery", {"outcome": running.state.status}, now, why=running.state.text)
+        how = {"outcome": running.state.status, "said": to_json(running.state.said)}
+        keep_step(session, actor, cell, "recovery", how, now)
         if running.state.findings:
             inspect(session, actor, cell.number, sorted(running.state.findings), now)
     return cell

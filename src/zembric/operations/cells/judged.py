@@ -19,6 +19,7 @@ from zembric.core.house.rules import (
 from zembric.core.identify.sizes import Size, measured_outline
 from zembric.core.judge.judge import JUDGE_VERSION, judge
 from zembric.core.measure.odd_figures import far_from_siblings
+from zembric.core.said import to_json
 from zembric.core.story import (
     CameBack,
     CapacityRun,
@@ -226,7 +227,7 @@ def _stands_otherwise(
 def _keep_judgement(session: Session, cell: CellRow, story: Story, rules: HouseRules, now: datetime) -> JudgementRow:
     row = JudgementRow(**judgement_values(cell.id, judge(story, rules, now), rules, now))
     last = cell.judgement
-    if last is not None and _said(last) == _said(row):
+    if last is not None and _as_it_stands(last) == _as_it_stands(row):
         return last
     cell.judgement = row
     session.flush()
@@ -312,12 +313,12 @@ def judgement_values(cell_id: int, judgement: Judgement, rules: HouseRules, now:
         sure=judgement.sure,
         reasons=[reason_json(reason) for reason in judgement.reasons],
         next_step=judgement.next_step.code,
-        next_text=judgement.next_step.text,
+        next_said=to_json(judgement.next_step.said),
         next_not_before=judgement.next_step.not_before,
         next_then=judgement.next_step.then,
         next_overdue_at=judgement.next_step.overdue_at,
         next_minutes=judgement.next_step.minutes,
-        next_needs=judgement.next_step.needs,
+        next_needs=to_json(judgement.next_step.needs) if judgement.next_step.needs else None,
         watched_reading_at=judgement.watched_reading_at,
         judged_by=JUDGE_VERSION,
         resting_voltage_v=judgement.resting_voltage_v,
@@ -342,7 +343,7 @@ def reason_json(reason: Reason) -> dict[str, Any]:
     limit = reason.limit
     return {
         "code": reason.code,
-        "text": reason.text,
+        "said": to_json(reason.said),
         "value": reason.value,
         "margin": reason.margin,
         "limit": limit
@@ -356,6 +357,6 @@ def reason_json(reason: Reason) -> dict[str, Any]:
     }
 
 
-def _said(row: JudgementRow) -> tuple[Any, ...]:
+def _as_it_stands(row: JudgementRow) -> tuple[Any, ...]:
     columns = (column.key for column in JudgementRow.__mapper__.column_attrs)
     return tuple(getattr(row, key) for key in columns if key not in ("id", "at"))

@@ -12,6 +12,7 @@ from zembric.core.errors import BadInputError, ChangedMeanwhileError
 from zembric.core.grade.assessment import assess
 from zembric.core.house.rules import HouseRules, check_rules
 from zembric.core.judge.judge import judge
+from zembric.core.said import Said
 from zembric.models import RuleSet
 from zembric.operations.actors import require_coordinator
 from zembric.operations.cells.all_judged import cells_here, rejudge_all
@@ -37,7 +38,7 @@ class RuleChange:
     number: str
     before: str
     after: str
-    reason: str
+    reason: Said
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,7 +76,7 @@ def preview_rules(session: Session, rules: HouseRules, now: datetime) -> RulesPr
                 continue
             moves[before, after] += 1
             if len(first) < _SHOWN_CHANGES:
-                reason = judge(cell.story, wanted, now).reasons[0].text
+                reason = judge(cell.story, wanted, now).reasons[0].said
                 first.append(RuleChange(cell.number, before, after, reason))
     return RulesPreview(cells, tuple((a, b, count) for (a, b), count in moves.most_common()), tuple(first))
 

@@ -10,6 +10,7 @@ from sqlalchemy import select, update
 
 from zembric.core.errors import BadInputError, ConflictError, NotFoundError, ZembricError
 from zembric.core.match import Plan, is_better_plan, make_plan
+from zembric.core.said import said, to_json
 from zembric.models import MatchSearch
 from zembric.operations.database import unit_of_work
 from zembric.operations.known.rules import rules_in_force
@@ -96,14 +97,14 @@ def run_search(engine: Engine, search_id: int, clock: Callable[[], datetime]) ->
     try:
         _search(candidates, job_of(request, rules), progress)
     except ZembricError as error:
-        _write(engine, search_id, state="failed", trouble=error.text, ended_at=clock())
+        _write(engine, search_id, state="failed", trouble=to_json(error.said), ended_at=clock())
     else:
         _write(engine, search_id, state="done", share=1.0, ended_at=clock())
 
 
 def give_up_search(engine: Engine, search_id: int, now: datetime) -> None:
     """A search that broke for a reason of the inside says so to whoever waits for it."""
-    trouble = "Something went wrong inside Zembric. Match again, and tell a coordinator if it stays."
+    trouble = to_json(said("search-went-wrong"))
     _write(engine, search_id, state="failed", trouble=trouble, ended_at=now)
 
 

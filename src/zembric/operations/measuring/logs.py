@@ -13,6 +13,7 @@ from zembric.core.house import limits
 from zembric.core.measure.traces.analysis import LogAnalysis, Test, analyse_log, signature_of
 from zembric.core.measure.traces.model import Answers, LogRefusedError, Remark
 from zembric.core.measure.traces.text import read_text
+from zembric.core.said import to_json
 from zembric.core.words import amount
 from zembric.files.logs import log_text
 from zembric.models import CellRow, Entry, LogHabit, LogRow, ReadingEntry
@@ -257,7 +258,12 @@ def _put_result(session: Session, store: LogStore, log: LogRow, tell: Callable[[
         del text
     except LogRefusedError as refused:
         log.state, log.tests, log.read_as, log.remarks = "refused", None, None, None
-        log.refusal = {"code": refused.code, "text": refused.text, "line": refused.line, "column": refused.column}
+        log.refusal = {
+            "code": refused.code,
+            "said": to_json(refused.said),
+            "line": refused.line,
+            "column": refused.column,
+        }
         return
     for at, test in enumerate(analysis.tests):
         write_trace(store, log, at, test)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import reduce
 from types import MappingProxyType
 from typing import TYPE_CHECKING
 
@@ -21,6 +22,7 @@ from zembric.core.identify.families import overfull_above_v
 from zembric.core.identify.numbering import read_number as read_number_of
 from zembric.core.measure.entry_checks import read_number
 from zembric.core.pack.rules import Refusal, refusals_to_build, refusals_to_give_out
+from zembric.core.said import Said, as_said, from_json, said, to_json
 from zembric.core.words import volts
 from zembric.models import CellRow, Happening, Pack, PackCell, PackGroup, Place
 from zembric.operations.actors import require_coordinator
@@ -70,9 +72,10 @@ class PackRefusedError(ConflictError):
     code = "pack-not-ready"
 
     def __init__(self, number: str, refusals: Sequence[Refusal]) -> None:
-        super().__init__(" ".join(f"{refusal.text} {refusal.to_do}" for refusal in refusals))
+        told = [said("one-after-another", first=refusal.said, then=refusal.to_do) for refusal in refusals]
+        super().__init__(reduce(lambda first, then: said("one-after-another", first=first, then=then), told))
         self.number = number
-        self.ways = tuple((f"refused:{refusal.code}", f"{refusal.text} {refusal.to_do}") for refusal in refusals)
+        self.ways = tuple((f"refused:{refusal.code}", text) for refusal, text in zip(refusals, told, strict=True))
 
 
 def move_pack(session: Session, actor: Actor, typed: str, move: PackMove, now: datetime) -> Pack:
@@ -120,9 +123,7 @@ def refusals_to_move(session: Session, pack: Pack, state: str, now: datetime) ->
         rules = rules_in_force(session)
         return refusals_to_build(cells, is_stale=looks_stale(pack, now, rules), unpicked=unpicked, rules=rules)
     if state == "given-out":
-        return refusals_to_give_out(
-            cells, stopped_why=pack.stopped_why, is_commissioned=pack.commissioned_at is not None
-        )
+        return refusals_to_give_out(cells, stopped=stopped_of(pack), is_commissioned=pack.commissioned_at is not None)
     return ()
 
 
@@ -176,14 +177,19 @@ def stop_pack(session: Session, actor: Actor, typed: str, why: str, now: datetim
     if pack.state not in ("built", "given-out", "back"):
         raise ConflictError(f"Pack {pack.number} is {pack.state}; only a pack that was built can be stopped.")
     if pack.stopped_at is not None:
-        raise ConflictError(f"Pack {pack.number} is stopped already. {pack.stopped_why}")
+        raise ConflictError(said("pack-stopped-already", pack=pack.number, why=from_json(pack.stopped_why or {})))
     why = " ".join(why.split())
     if not 3 <= len(why) <= WHY_MOST:
         raise BadInputError(f"Say what is wrong with it, in {WHY_MOST} characters at most.", field="why")
-    pack.stopped_at, pack.stopped_by_id, pack.stopped_why = now, actor.person_id, why
+    pack.stopped_at, pack.stopped_by_id, pack.stopped_why = now, actor.person_id, to_json(as_said(why))
     note(session, actor, "pack-stopped", now, pack_id=pack.id, pack=pack.number, why=why)
     session.flush()
     return pack
+
+
+def stopped_of(pack: Pack) -> Said | None:
+    """Why a pack is stopped; None: it is not."""
+    return from_json(pack.stopped_why) if pack.stopped_why else None
 
 
 def stopped_packs(session: Session) -> Sequence[Pack]:

@@ -25,6 +25,7 @@ from zembric.core.match import (
     sift,
     weakest_group_bound_mah,
 )
+from zembric.core.said import Amount, said
 from zembric.core.words import amount, listed
 from zembric.models import PACK_NUMBERS, Pack, PackCell, PackGroup, Wish
 from zembric.operations.actors import require_coordinator
@@ -210,9 +211,9 @@ def repair_plan(
     if missing:
         raise ConflictError(f"{listed(missing)} can no longer take part. Look again for what could.", code="cells-gone")
     after = [[by_number[exchanges.get(cell.key, cell.key)] for cell in group] for group in laid.groups]
-    left_out, said = broken_in_groups(after, laid.conditions)
-    if left_out or said:
-        raise ConflictError(" ".join([*(f"{listed(list(out.keys))}: {out.reason}." for out in left_out), *said]))
+    left_out, broken = broken_in_groups(after, laid.conditions)
+    if left_out or broken:
+        raise ConflictError(" ".join([*(f"{listed(list(out.keys))}: {out.reason}." for out in left_out), *broken]))
     for out, comes in exchanges.items():
         member = members[out]
         note(session, actor, "let-go", now, cell_id=member.cell_id, pack_id=pack.id, pack=pack.number)
@@ -356,11 +357,11 @@ def _refuse_gone(wanted: PackToKeep, candidates: Sequence[Candidate], rules: Hou
     # What was laid by hand may be outside a window that the matcher would choose, and inside one of its own.
     absent = [number for number in numbers if number not in here]
     groups = [[here[number] for number in group if number in here] for group in wanted.groups]
-    left_out, said = broken_in_groups([group for group in groups if group], conditions)
+    left_out, broken = broken_in_groups([group for group in groups if group], conditions)
     reasons = dict.fromkeys(absent, "not here any more")
     reasons |= {key: left.reason for left in left_out for key in left.keys}
-    if not reasons and said:
-        raise ConflictError(" ".join(said), code="breaks-a-rule", field="groups")
+    if not reasons and broken:
+        raise ConflictError(" ".join(broken), code="breaks-a-rule", field="groups")
     if not reasons:
         return
     error = ConflictError(
@@ -378,7 +379,12 @@ def _refuse_gone(wanted: PackToKeep, candidates: Sequence[Candidate], rules: Hou
         error.ways = tuple(
             (
                 f"instead:{change.out}:{change.comes}",
-                f"{change.comes} with {amount(here[change.comes].capacity_mah, 'mAh')} instead of {change.out}",
+                said(
+                    "way-instead",
+                    comes=change.comes,
+                    capacity=Amount(here[change.comes].capacity_mah, "mAh"),
+                    out=change.out,
+                ),
             )
             for repair in repairs(whole, set(reasons), spare, conditions)[:1]
             for change in repair.exchanges

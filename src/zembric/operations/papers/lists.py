@@ -24,6 +24,7 @@ from zembric.core.lists import (
     read_list,
 )
 from zembric.core.measure.typed_amounts import Amount
+from zembric.core.said import said
 from zembric.files.spreadsheets import WORKBOOK_MAGIC, sheets
 from zembric.files.tables import as_csv, without_guard
 from zembric.models import (
@@ -104,7 +105,9 @@ def take_in_list(
     preview = preview_list(session, file_name, content, mapping)
     if preview.problems:
         first = preview.problems[0]
-        raise BadInputError(f"Line {first.line}, {first.header}: {first.text} Nothing was taken in.", field="file")
+        raise BadInputError(
+            said("list-line-wrong", line=first.line, header=first.header, wrong=first.said), field="file"
+        )
     new = [cell for cell in preview.cells if cell.line not in preview.already_here]
     if not new:
         raise ConflictError("Every cell of this list is here already. Nothing was taken in.")

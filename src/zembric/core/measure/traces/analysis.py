@@ -147,7 +147,7 @@ def _analyse_part(
         found = _analyse_table([open_table(body)], text, said, progress, ends_with_newline=True)
     except LogRefusedError as refused:
         line = None if refused.line is None else refused.line + lines_before
-        raise LogRefusedError(refused.text, code=refused.code, line=line, column=refused.column) from refused
+        raise LogRefusedError(refused.said, code=refused.code, line=line, column=refused.column) from refused
     for test in found.tests:
         test.trace.line[:] += lines_before
     moved = tuple(replace(r, line=None if r.line is None else r.line + lines_before) for r in found.remarks)

@@ -9,6 +9,7 @@ import numpy as np
 import numpy.typing as npt
 
 from zembric.core.errors import BadInputError
+from zembric.core.said import Said
 
 Floats = npt.NDArray[np.float64]
 Lines = npt.NDArray[np.int64]
@@ -20,7 +21,7 @@ StepKind = Literal["charge", "discharge", "rest"]
 class LogRefusedError(BadInputError):
     """A log that cannot be read for certain; says where, and what would help. Nothing was kept of it."""
 
-    def __init__(self, text: str, *, code: str, line: int | None = None, column: str | None = None) -> None:
+    def __init__(self, text: Said | str, *, code: str, line: int | None = None, column: str | None = None) -> None:
         super().__init__(text, code=code, field="file")
         self.line = line
         self.column = column

@@ -1,0 +1,139 @@
+"""Every code has its words, every word its code, and a second language is one file: nothing of the first shows through."""
+
+from __future__ import annotations
+
+import ast
+import re
+from collections.abc import Iterator
+from typing import get_args
+
+import pytest
+
+from tests.support.judged_stories import CASES
+from zembric.core.grade.assessment import Missing
+from zembric.core.grounds import Grade
+from zembric.core.house.rules import VOLTAGE_SCHOOLS
+from zembric.core.judge.judge import judge
+from zembric.core.measure.figures import METHODS_BEST_FIRST, SetBy
+from zembric.core.measure.uncertainty import Sureness
+from zembric.core.next_step.planner import STEP_RULES, Doubtful
+from zembric.core.said import Amount, Parameter, Said, Span, from_json, said, to_json, volts
+from zembric.core.story import REPAIRABLE, CameFrom, DecisionAbout, Finding, VoltageState, Warmth
+from zembric.paths import ROOT
+from zembric.wording import USUAL_LANGUAGE, Words, catalogue_file, say, words
+
+PARAMETER = re.compile(r"\{ \$(\w+)")
+#: Members of each kind whose names stand in the catalogue.
+NAMED = {
+    "came-back": get_args(CameFrom),
+    "current-set-by": get_args(SetBy),
+    "decision-about": get_args(DecisionAbout),
+    "doubtful": get_args(Doubtful),
+    "finding": [*Finding, "dangerous"],
+    "good-for": ["high", "usual", "low"],
+    "grade": get_args(Grade),
+    "mend": [*REPAIRABLE],
+    "missing": get_args(Missing),
+    "resistance-read": METHODS_BEST_FIRST,
+    "step": ["hand-over", "handed-over", "watched", "read-at-rest"],
+    "sure": get_args(Sureness),
+    "voltage-school": [*VOLTAGE_SCHOOLS],
+    "voltage-state": get_args(VoltageState),
+    "warmth": get_args(Warmth),
+    "when": [rule.key for rule in STEP_RULES],
+}
+#: What the edge says by itself: of lengths of time, and of what was typed.
+OF_THE_EDGE = {"as-said", "span-days", "span-hours", "span-minutes"}
+
+
+def said_in_code() -> Iterator[tuple[str, set[str], str]]:
+    """Every code that is said somewhere, with its parameters and the place."""
+    for path in sorted((ROOT / "src" / "zembric").rglob("*.py")):
+        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+            if not (isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id in ("said", "_of")):
+                continue
+            first = node.args[0]
+            codes = [first.body, first.orelse] if isinstance(first, ast.IfExp) else [first]
+            given = {"cells", "count"} if node.func.id == "_of" else {keyword.arg or "" for keyword in node.keywords}
+            for code in codes:
+                if isinstance(code, ast.Constant):
+                    yield str(code.value), given, f"{path.name}:{node.lineno}"
+
+
+def codes_of_members() -> set[str]:
+    return {f"{kind}-{member}" for kind, members in NAMED.items() for member in members}
+
+
+def test_every_code_has_words_and_every_word_its_code() -> None:
+    used = {code for code, _, _ in said_in_code()} | codes_of_members() | OF_THE_EDGE
+    assert (sorted(used - words().codes), sorted(words().codes - used)) == ([], [])
+
+
+def test_words_ask_for_what_is_said_and_for_nothing_else() -> None:
+    asked = {code: set(PARAMETER.findall(words().source(code))) for code in words().codes}
+    assert [(place, code) for code, given, place in said_in_code() if not asked[code] <= given] == []
+    # A count may only choose between one and many.
+    assert [(place, code) for code, given, place in said_in_code() if given - asked[code] - {"count"}] == []
+
+
+def test_what_is_said_is_stored_and_comes_back_the_same() -> None:
+    what = said("x", v=volts(3.71), s=Span(90), many=("a", 2, said("y", n=Amount(1, "mAh"))), why="brittle")
+    assert from_json(to_json(what)) == what
+
+
+def accented(catalogue: str) -> str:
+    """A made-up language: every letter of ours accented, every text two fifths longer."""
+    letters = str.maketrans("aeiouycnszAEIOUYCNSZ", "àéîõüýçñšžÀÉÎÕÜÝÇÑŠŽ")
+
+    def told(text: str) -> str:
+        parts = re.split(r"(\{[^{}]*\})", text)
+        return "".join(part if part.startswith("{") else part.translate(letters) for part in parts)
+
+    lines = []
+    for line in catalogue.splitlines():
+        name, sign, text = line.partition(" = ")
+        choice = re.match(r"(\s+\*?\[[^\]]*\] )(.*)", line)
+        if choice:
+            lines.append(choice[1] + told(choice[2]))
+        elif sign and re.fullmatch(r"[\w-]+", name) and not text.endswith("->"):
+            lines.append(f"{name} = {told(text)}{'~' * (len(text) * 2 // 5)}")
+        else:
+            lines.append(line)
+    return "\n".join(lines)
+
+
+@pytest.fixture(scope="module")
+def made_up() -> Words:
+    return Words("de", accented(catalogue_file(USUAL_LANGUAGE).read_text(encoding="utf-8")))
+
+
+def test_another_language_is_one_file_and_sets_numbers_and_lists_its_own_way(made_up: Words) -> None:
+    what = said("ground-health", measured=Amount(2310.4, "mAh"), rated=Amount(2600, "mAh"), health=Amount(88.85, "%", 1), limit=Amount(80, "%"))  # fmt: skip
+    assert say(what) == "2310\u00a0mAh of 2600\u00a0mAh rated is 88.9\u00a0%; this grade starts at 80\u00a0%."
+    assert "88,9\u00a0%; thîš gràdé štàrtš àt 80\u00a0%." in made_up.say(what)
+    three = said("ground-missing", what=("A", "B", "C"))
+    assert (say(three), made_up.say(three).rstrip("~")) == ("Still missing: A, B and C.", "Štîll mîššîñg: A, B und C.")
+
+
+@pytest.mark.parametrize("name", CASES)
+def test_a_judgement_has_nothing_of_the_first_language_left_in_a_second(name: str, made_up: Words) -> None:
+    story, rules, now, *_ = CASES[name]
+    found = judge(story, rules, now)
+    all_said = [*(reason.said for reason in found.reasons), found.next_step.said, *found.next_step.cautions]
+    all_said += [
+        each for each in (found.next_step.needs, found.settled_by, found.good_for and found.good_for.said) if each
+    ]
+    ours = {text for each in all_said for text in re.findall(r"[a-z]{4,}", made_up.say(blanked(each)))}
+    assert ours == set()
+
+
+def blanked(what: Said) -> Said:
+    """The same without what people typed, which stays in their own language."""
+
+    def without(name: str, value: Parameter) -> Parameter:
+        if isinstance(value, Said):
+            return blanked(value)
+        # What was read is chosen by its name, and not shown.
+        return "" if isinstance(value, str) and name != "how" else value
+
+    return Said(what.code, tuple((name, without(name, value)) for name, value in what.parameters))
