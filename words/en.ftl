@@ -359,3 +359,507 @@ charge-too-high = { $ended } is too high: it is full at { $full }. Stop the char
 no-cell-here = There is no cell { $cell } here. Was something else scanned?
 list-line-wrong = Line { $line }, { $header }: { $wrong } Nothing was taken in.
 search-went-wrong = Something went wrong inside Zembric. Match again, and tell a coordinator if it stays.
+
+## Actors: what is refused
+
+is-for-coordinator = { $what } is for a coordinator. Ask one of them; nothing was changed.
+
+## Answered: what is refused
+
+idempotency-key-has-8-to-100 = An idempotency key has 8 to 100 characters.
+this-idempotency-key-was-used = This idempotency key was used for another request.
+
+## Entries: what is refused
+
+there-is-no-cell-here = There is no cell { $number } here.
+cell-went-to-recycler-on = Cell { $number } went to the recycler on { $on }. Is it another number?
+say-what-was-mended = Say what was mended: wrap, tab or ends. Nothing else can be repaired.
+decide-about-over-voltage-or-recovery = Decide about over-voltage or a recovery mark: go on, or out.
+cell-is-not-graded-yet = Cell { $cell } is not graded yet, so there is nothing to judge otherwise.
+cell-comes-back-from-use = Cell { $cell } comes back from use: lay it into a tray or a holding box, look at it and measure it first.
+say-which-device-in-few-words = Say which device, in a few words.
+only-last-entry-of-cell-can = Only the last entry of a cell can be undone. Correct an older one on the cell's page.
+hazard-is-never-taken-back = A hazard is never taken back. Leave the cell in the fire-safe box, and look at the one you meant as well.
+that-entry-was-corrected-or-taken = That entry was corrected or taken back meanwhile. Nothing was changed; look again.
+that-is-no-figure = That is no figure and no finding; it cannot be struck out.
+that-reading-was-corrected-or-taken = That reading was corrected or taken back meanwhile. Nothing was changed; look again.
+this-entry-for-cell-says = This entry for cell { $cell } says it was typed on { $on }, which cannot be. Set the clock of that device, and type it again.
+what-stands-on-paper-was-done = What stands on paper was done before now. Look at the date once more.
+donor-of-cell-was-opened-on = The donor of cell { $cell } was opened on { $on }; its cells cannot have been measured before. Look at the date and the number once more.
+say-why-in-few-words-characters = Say why in a few words, { $why } characters at most.
+cell-is-hazard = Cell { $cell } is a hazard. It stays in the fire-safe box until the recycler takes it; do not measure or charge it.
+cell-belongs-to-pack = Cell { $cell } belongs to a pack. Take it out of the pack first.
+is-not-shelf-box = { $place } is not a shelf box.
+cell-was-given-out-in-pack = Cell { $number } was given out in pack { $pack }. Take the pack back first.
+not-something-to-look-for = { $error }: not something to look for.
+cell-is-hazard-not-measured = Cell { $cell } is a hazard. It is not measured; it goes into the fire-safe box.
+
+## Readings: what is refused
+
+is-not-way-to-measure-resistance = "{ $method }" is not a way to measure resistance.
+cannot-be-between-least-and-most = { $value } { $unit } cannot be: it lies between { $least } and { $most } { $unit }.
+resting-voltage-is-measured-with-meter = A resting voltage is measured with a meter.
+meters-last-digit-lies-between-0 = A meter's last digit lies between 0.0001 and 0.1 V.
+is-not-way-to-measure-capacity = "{ $method }" is not a way to measure capacity.
+
+## Recoveries: what is refused
+
+current-that-is-set-is-above = The current that is set is above zero, in mA.
+is-too-much-for-cell-found = { $current } is too much for a cell found this low: { $current_2 } at most. Set it lower before you connect.
+no-recovery-of-cell-runs = No recovery of cell { $cell } runs. Start it first, so that its clock is right.
+
+## Identity: what is refused
+
+is-not-chemistry-family = "{ $facts }" is not a chemistry family.
+outline-has-at-least-width = An outline has at least a width (or diameter) and a length.
+is-print-of-primary-cell-which = "{ $facts }" is the print of a primary cell, which must never be charged. Choose primary.
+is-not-one-of = "{ $facts }" is not one of { $allowed }.
+cannot-be-above-zero-to-most = { $value } { $unit } cannot be: it lies above 0 and is { $most } { $unit } at most.
+
+## Lookup: what is refused
+
+nothing-here-has-number = Nothing here has the number { $named }. Is it from another cafe?
+type-number-or-words-of-what = Type a number, or words of what you look for.
+
+## Photos: what is refused
+
+there-are-photos-of-it-already = There are { $most_per_thing } photos of it already; that is enough.
+there-is-no-such-photo = There is no such photo.
+photo-has-at-most-mb = A photo has at most { $most_upload_bytes } MB.
+this-is-no-picture-that-can = This is no picture that can be read; JPEG, PNG and WebP can.
+this-picture-has-too-many-pixels = This picture has too many pixels. Take it smaller.
+
+## What if: what is refused
+
+reading-is-above-zero = A reading is above zero.
+
+## Database: what is refused
+
+somebody-was-faster = Somebody was faster: what you wanted to use was just taken. Nothing was changed; look again.
+
+## Donors: what is refused
+
+there-is-no-donor = There is no donor { $number }.
+not-for-this-table = { $turned_away }: not for this table. { $instead }
+is-not-kind-of-device-here = "{ $code }" is not a kind of device here.
+is-not-kind-of-part = "{ $kind }" is not a kind of part.
+keep-description-under-characters = Keep the description under { $description } characters.
+there-is-no-such-part = There is no such part.
+somebody-took-this-part-already = Somebody took this part already. Nothing was changed.
+say-in-few-words-what = Say in a few words what it went into, or what was wrong with it.
+groups-of-are-cells = { $count } groups of { $parallel } are { $values } cells; this donor has { $count_2 }.
+about-1-to-cells-can-be-numbered = 1 to { $largest_tray } cells can be numbered in one go.
+cells-do-not-make-groups-of = { $cells } cells do not make groups of { $parallel }.
+is-no-family-of-a-donor = "{ $family }" is not a chemistry family.
+it-runs-longer-now = It runs longer now than it did before? Look whether the two are swapped.
+protection-releases-above-voltage-it-cuts = A protection releases above the voltage it cuts off at.
+give-cut-off-for-one-cell = Give the cut-off for one cell, e.g. 2.5 V.
+is-not-one-of-the-choices = "{ $value }" is not one of { $choices }.
+cannot-be-above-least-to-most = { $value } { $unit } cannot be: it lies above { $least } and is { $most } { $unit } at most.
+capacity-in-mah-lies-between-1 = A capacity in mAh lies between 1 and { $cell_most }.
+
+## File store: what is refused
+
+file-of-this-is-missing = The file of this { $what } is missing on the server. Was only the database restored?
+has-at-most-mb = A { $what } has at most { $most_bytes } MB.
+
+## Rules: what is refused
+
+say-why-in-few-words = Say why in a few words: whoever comes next will want to know.
+
+## Catalogue: what is refused
+
+there-is-no-such-model = There is no such model in the catalogue any more. Choose another one.
+there-is-no-chemistry-in-catalogue = There is no chemistry "{ $code }" in the catalogue.
+is-in-catalogue-already = "{ $values }" is in the catalogue already.
+there-is-no-in-catalogue = There is no "{ $key }" in the catalogue.
+no-such-entry-in-catalogue = There is no "{ $what }" in the catalogue.
+say-where-sheet-came-from = Say where the sheet came from; a figure without a source is gossip.
+least-number-of-cells-is-above = The least number of cells is above the most.
+
+## Instruments: what is refused
+
+there-is-no-instrument-here = There is no instrument { $number } here.
+give-it-name-of-2 = Give it a name of 2 to 60 letters, as it stands on the bench.
+is-no-kind-of-instrument = "{ $typed }" is no kind of instrument; there are { $instrument_kinds }.
+is-called-already = { $other } is called "{ $name }" already. Give this one another name.
+choose-two-different-instruments = Choose two different instruments.
+fewer-than-3-cells-were-measured = Fewer than 3 cells were measured with both. Measure more before correcting.
+correction-is-in-force-already = A correction is in force already. End it first; readings keep what they were taken with.
+this-correction-has-ended-already = This correction has ended already.
+m-is-no-more-than-leads = { $value } mΩ is no more than the leads of { $instrument } ({ $lead } mΩ).
+
+## Needs: what is refused
+
+room-in-case-has-three-measures = The room in the case has three measures; leave all of them empty if it does not matter.
+
+## Proposals: what is refused
+
+house-rules-want-one-size = The house rules want one size in a pack. Say which.
+
+## Searches: what is refused
+
+search-takes-1-to-s = A search takes 1 to { $most } s.
+there-is-no-such-search = There is no such search.
+this-search-has-found-nothing-yet = This search has found nothing yet.
+
+## Earlier readings: what is refused
+
+this-correction-has-ended = This correction has ended. Earlier readings follow only one that is in force.
+there-is-no-earlier-reading-without = There is no earlier reading without a correction.
+no-earlier-reading-carries-this-correction = No earlier reading carries this correction.
+has-no-such-correction = { $instrument } has no such correction.
+
+## Log readings: what is refused
+
+this-log-is-not-read-yet = This log is not read yet, so there is nothing to keep.
+there-is-neither-charge-nor-discharge = There is neither a charge nor a discharge in this test; nothing to keep.
+
+## Log traces: what is refused
+
+this-log-has-no-such-test = This log has no such test.
+
+## Logs: what is refused
+
+file-is-empty = The file is empty. Export the log once more.
+this-log-is-still-being-read = This log is still being read. Wait, or stop it.
+readings-were-kept-from-this-log = Readings were kept from this log. Take them back first, then read it anew.
+nothing-is-remembered-for-logs = Nothing is remembered for logs of this kind any more.
+is-not-what-column-can-be = "{ $wrong }" is not what a column can be; it is { $roles }.
+there-is-no-such-log = There is no such log.
+is-not-something-that-can = "{ $key }" is not something that can be said of a log.
+it-must-be-above-zero = It must be above zero.
+this-log-is-not-being-read = This log is not being read at the moment.
+
+## Methods: what is refused
+
+primary-cell-is-not-measured = A primary cell is not measured by a discharge: it goes to the recycler.
+
+## Packs: what is refused
+
+pack-was-not-built = Pack { $pack } is { $state }; only a pack that was built can be stopped.
+say-what-is-wrong = Say what is wrong with it, in { $why } characters at most.
+measure-all-groups-from-minus-on = Measure all { $series } groups, from minus on.
+groups-and-lie-apart = Groups { $low } and { $high } lie { $apart } apart; { $within } is the most. A joint, a tap or a cell is bad.
+is-in-no-plan = { $number } is in no plan { $pack }; look again.
+say-who-gets-it-and-how = Say who gets it and how they are reached: where a cell of it turns out dangerous, somebody has to call them.
+there-is-no-pack = There is no pack { $number }.
+tape-both-ends-of-every-cell = Tape both ends of every cell first; loose cells short one another on the way.
+only-out-box-and-fire-safe = Only the out-box and the fire-safe box go to the recycler.
+each-point-has-to-be-seen = Each point has to be seen before it leaves. Where one fails, look for why first.
+group-out-of-its-band = Group { $number } has { $value }; its cells have between { $least } and { $most }. Do not charge it and do not use it: find out why.
+
+## Plans: what is refused
+
+these-cells-can-no-longer-take = These cells can no longer take part: { $value }. Nothing was reserved.
+s-p-needs-groups-of-different = { $series }S{ $parallel }P needs { $series } groups of { $parallel } different cells.
+say-what-the-pack-is-for = Say what the pack is for, in 120 characters at most.
+is-not-in-pack = { $strangers } is not in pack { $pack }.
+can-no-longer-take-part = { $missing } can no longer take part. Look again for what could.
+does-not-belong-to-this-pack = { $number } does not belong to this pack. Put it back{ $where } before you take the next one.
+was-picked-before = { $number } was picked before; it lies with group { $group_number }.
+picked-cell-no-longer-takes-part = { $number } can no longer take part: { $reason }. Mend the plan first.
+pack-is-no-plan-any-more = Pack { $pack } is { $state }; only a plan can be picked or mended.
+is-more-than-volunteers-may-build = { $size } is more than volunteers may build: { $pack_full_most } and { $pack_energy_most } at most. This is work for a licensed professional.
+
+## Wishes: what is refused
+
+there-is-no-such-wish = There is no such wish.
+this-wish-was-met-or-given = This wish was met or given up before.
+
+## Labels: what is refused
+
+had-label-before = { $shown } had a label before. Say why it is printed again: lost, damaged, replaced by a larger one?
+there-is-no-such-print = There is no such print.
+no-label-for-that-number = Nothing here has the number { $missing }.
+
+## Lists: what is refused
+
+this-file-was-taken = This file was taken in on { $on } by { $person }: { $cells } cells. Taken in again it would double them.
+every-cell-of-this-list = Every cell of this list is here already. Nothing was taken in.
+list-has-at-most-mb = A list has at most { $most_file_bytes } MB.
+list-is-empty = The file is empty.
+is-no-text-that-can = { $file_name } is no text that can be read. Save it as CSV in UTF-8.
+is-neither-csv-file-nor-spreadsheet = { $file_name } is neither a CSV file nor a spreadsheet (.xlsx).
+list-has-columns = The list has { $count } columns; { $count_2 } were said.
+is-no-column-of-a-list = "{ $wrong }" is not what a column can be.
+is-no-csv-that-can = { $file_name } is no CSV that can be read: { $error }.
+
+## Taking in: what is refused
+
+lies-in-future = { $on } lies in the future. Set the clock that wrote the file.
+no-kind-of-device = No kind of device here is judged as "{ $donor_kind }".
+v-voltage-below-zero-is-kept = { $value } V: a voltage below zero is kept as what it was, leads swapped.
+
+## People: what is refused
+
+there-is-already-somebody-called = There is already somebody called { $name }.
+password-needs-at-least-characters = The password needs at least { $password_least } characters; three or four words are good.
+please-sign-in-again = Please sign in again.
+there-is-nobody-called = There is nobody called { $name }.
+this-link-is-used-up = This link is used up or too old. Ask a coordinator for a new one.
+name-has-1-to-40-characters = A name has 1 to 40 characters.
+too-many-tries = Too many tries. Wait { $tries_minutes } minutes, or ask a coordinator for a new link.
+
+## Places: what is refused
+
+there-is-no-such-place-any = There is no such place any more. Choose another one.
+no-tray-here-has-places = No tray here has { $cells } places. Open the donor in two goes, or make a larger tray.
+box-is-full = { $place } is full: { $inside } of { $capacity }. Take another box.
+cell-belongs-to-that-pack = Cell { $cell } belongs to pack { $pack }. Take it out of the pack first.
+cell-is-hazard-stays-in-its-box = Cell { $cell } is a hazard. It stays in the fire-safe box until the recycler takes it.
+cell-is-out = Cell { $cell } is out. It goes into the out-box, not into { $place }.
+cell-is-not-out = Cell { $cell } is not out. If it shall go all the same, a coordinator puts it there.
+place-has-name-of-1 = A place has a name of 1 to { $name } characters.
+there-is-place-called-already = There is a place called "{ $same }" already.
+is-not-kind-of-place = "{ $wanted }" is not a kind of place.
+tray-has-rows-and-columns-box = A tray has rows and columns, a box has none.
+how-many-cells-box-takes = How many cells a box takes is a number above zero; a tray has its places.
+tray-is-full = { $place } is full. Take another tray.
+
+## Charging: what is refused
+
+family-primary-cell-must-never = family: a primary cell must never be charged.
+full-v-is-v = full_v is { $full } V; { $family } is charged to { $most } V at most.
+
+## Conductors: what is refused
+
+awg-is = awg is { $awg }; gauges run from -3 (0000) to 50.
+
+## Joining: what is refused
+
+ua-v-is-v-below-ub = ua_v is { $ua } V, below ub_v; the higher one comes first.
+is-v = { $key } is { $value } V; the table of { $family } runs from { $volts } to { $volts_2 } V.
+
+## Rules: what is refused
+
+is-no-voltage-school = "{ $voltage_school }" is not one of { $voltage_schools }.
+is-no-grade-school = "{ $grade_school }" is not one of { $grade_schools }.
+is-no-switch = "{ $key }" is no switch; there are { $switches }.
+is-no-choice-of-switch = "{ $choice }" is not one of { $choices }.
+special-rule-is-for-one-family = A special rule is for one family or for one size.
+is-no-value-of-house-rules = "{ $key }" is no value of the house rules.
+must-lie-below = { $meaning } ({ $below }) must lie below { $meaning_2 } ({ $above }).
+is-not-one-number = "{ $strip }" is not one number.
+
+## Donor clues: what is refused
+
+run-times-are-minutes-above-zero = Run times are minutes above zero.
+do-not-come-from-lithium-cells = { $volts } do not come from { $cells } lithium cells. Count again; NiMH and alkaline cells are not for Zembric.
+k-and-resistors-are-above-zero = K and the resistors are above zero.
+
+## Families: what is refused
+
+full-voltage-needs-family-that-can = A full voltage needs a family that can be charged. Set the family first, or leave it empty.
+there-is-no-table-of-voltage = There is no table of voltage over charge for { $family }; there is one for layered oxide and iron phosphate.
+
+## Numbering: what is refused
+
+cannot-be-right = { $compact } cannot be right: its last digit does not fit the others. Read the number once more; a 1 may be a 7, a 0 may be a 6, or two digits are swapped.
+
+## Sizes: what is refused
+
+is-not-size-code = "{ $strip }" is not a size code. Five digits name a cylinder (18650: 18 mm by 65.0 mm), six digits a flat cell (603048: 6.0 by 30 by 48 mm); by caliper it is 13.2 x 35.1.
+rated-is-more-than-such-cell = { $rated } rated is more than such a cell usually holds. { $arithmetic } Look at the sheet once more; sent again it is taken.
+can-be = "{ $code }" can be { $readings }. Measure it with a ruler.
+thickness-is-smallest-of-three = The thickness is the smallest of the three.
+rated-cannot-be = { $rated } rated cannot be: { $arithmetic } Look at the sheet and the size once more.
+cell-measures-between-and-mm = A cell measures between { $least } and { $most } mm.
+
+## Judge: what is refused
+
+entry-lies-in-future = An entry lies in the future. Check the date and time of this computer.
+
+## Labels: what is refused
+
+there-is-no-label-paper = There is no label paper "{ $key }"; there are { $layouts }.
+this-paper-has-places-1-to = This paper has places 1 to { $labels_per_page }.
+about-1-to-labels-can-be-printed = 1 to { $most_places } labels can be printed in one go.
+
+## Lists: what is refused
+
+at-most-lines-can-be-taken = At most { $most_lines } lines can be taken in at once; this list has { $rows }.
+two-columns-are-taken-for-same = Two columns are taken for the same thing. Choose one of them.
+no-column-is-recognised = No column is recognised. Say what at least one of them is.
+there-is-no-line-below-header = There is no line below the header.
+
+## Holds: what is refused
+
+no-way-was-found-to-keep = No way was found to keep the cells of each donor apart from one another. Let donors share a group, or unpin cells.
+cell-is-pinned-to-group-but = Cell { $key } is pinned to group { $group }, but may not take part.
+cell-is-pinned-to-group = Cell { $key } is pinned to group { $group }; there are { $series }.
+cells-are-pinned-to-group-which = { $count } cells are pinned to group { $number }, which has room for { $parallel }.
+cells-of-one-donor-are-pinned = Cells of one donor are pinned together to group { $number }; donors are kept apart.
+
+## Match: what is refused
+
+target-of-mah-cannot-be = A target of { $target } mAh cannot be; it is above zero.
+what-weakest-group-may-give-up = What the weakest group may give up lies between 0 and 100 %.
+
+## Model: what is refused
+
+s-p-cannot-be-matched = { $series }S{ $parallel }P cannot be matched: 1 to { $most_groups } groups of 1 to { $most_parallel } cells can.
+cells-are-too-many-at-once = { $count } cells are too many at once; { $most_cells } are matched at most.
+cell-is-there-twice = Cell { $key } is there twice.
+cell-has-no-capacity = Cell { $key } has no capacity: zero or more is right.
+cell-has-resistance-of = Cell { $key } has a resistance of { $resistance }; leave it out where it was not measured.
+
+## Needs: what is refused
+
+cells-in-device-cannot-be = { $count } cells in a device cannot be; 1 to { $most_series } can.
+step-up-makes-more-of-less = A step-up makes more of less: its input has to begin below { $out }. Is it a step-down?
+step-down-makes-less-of-more = A step-down makes less of more: its input has to reach above { $out }. Is it a step-up?
+nothing-is-built-for-it-here = { $turned_away }: nothing is built for it here. { $instead }
+device-runs-from-to-more = The device runs from { $least } to more than that; { $most } is not more.
+device-that-starts-at-wants-pack = A device that starts at { $least } wants a pack above { $pack_full_most }. This is work for a licensed professional.
+number-above-zero-is-needed-here = A number above zero is needed here.
+
+## Plan: what is refused
+
+pack-has-one-group-and-one = A pack has one group and one cell at least.
+cells-are-gone-match-again = { $gone } can no longer take part. Match again.
+pinned-but-may-not-take-part = Pinned, but may not take part: { $out }. Unpin, or ask for less.
+too-few-cells-of-kinds = Too few cells of the kinds that are pinned are there to fill the groups. Unpin some.
+cells-of-different-kinds-are-pinned = Cells of different kinds are pinned to group { $group }.
+
+## Entry checks: what is refused
+
+type-number-e-g = Type a number, e.g. { $example }.
+is-not-one-number-type-it = "{ $strip }" is not one number. Type it like { $example }.
+is-not-number = "{ $strip }" is not a number. Type it like { $example }.
+c-cannot-be-read-at-bench = { $degrees } °C cannot be read at a bench: { $least } to { $most } °C can.
+is-no-time-charge-takes = { $minutes } is no time a charge takes. Type it like 150.
+leads-are-swapped-or-can = { $value }: the leads are swapped, or the can of this cell is its plus. Wire colours prove nothing; turn the leads and measure again.
+after-and-nothing-was-charged = { $value } after { $before }, and nothing was charged or discharged in between. Is it the right cell?
+capacity-is-above-zero-e-g = A capacity is above zero, e.g. 2310 mAh.
+mah-is-next-to-nothing = { $value } mAh is next to nothing. Was it { $meant } mAh?
+is-more-than-it-was-rated = { $value } is more than the { $rated_capacity } it was rated at.
+after-is-it-right-cell = { $value } after { $capacity }. Is it the right cell?
+resistance-is-above-zero-e-g = A resistance is above zero, e.g. 48 mΩ.
+m-is-less-than-any-cell = { $value } mΩ is less than any cell has. Was it { $meant } mΩ?
+is-no-cells-resistance = { $value } is no cell's resistance. Check the contacts and measure again.
+is-very-high = { $value } is very high. Are the contacts clean?
+is-less-than-any-cell = { $value } is less than any cell of this size has: { $least } at least. The leads touched each other. Hold them on the cell's two ends and measure again.
+
+## Formulas: what is refused
+
+with-resistor-on-it-reads-v = With the resistor on it reads { $load } V and the cell rests at { $rest } V: under load it must be lower. Is a charger still connected, or are the two swapped?
+i2-equals-i1 = i2_a equals i1_a; two different currents are needed.
+larger-current-must-pull-voltage-lower = The larger current must pull the voltage lower. Discharge counts positive; are the two swapped?
+module-alone-would-have-drawn-mah = The module alone would have drawn { $draw } mAh in { $hours } h, all that the meter counted. Look at hours and draw.
+b-has-values-and-has = b has { $count } values and a has { $count_2 }; each cell needs one of both.
+cells-say-nothing-about-two-testers = { $count } cells say nothing about two testers; measure at least 3 on both.
+every-value-must-be-above-zero = Every value must be above zero.
+
+## Method plans: what is refused
+
+there-is-no-way-to-measure = There is no way to measure called "{ $name }".
+
+## Methods: what is refused
+
+these-values-leave-no-capacity = These values leave no capacity. Look at them once more.
+times-and-voltages = { $count } times and { $count_2 } voltages; there must be as many of both, at least 2.
+times-must-go-up-from-one = The times must go up from one to the next.
+voltage-lies-above-0 = A voltage lies above 0 and at most at { $cell_most } V.
+subtract-mohm = subtract_mohm: { $off } mΩ is as much as was measured ({ $raw } mΩ).
+values-mohm = values_mohm: every value is above zero.
+is-no-question-of-this-way = "{ $unknown }" is no question of this way.
+say-yes-or-no = { $question } Say yes or no.
+
+## Columns: what is refused
+
+there-is-no-column-of-currents = There is no column of currents. If the cell was emptied through a resistor, say its value in Ohm, leads included: the current then follows from the voltage.
+there-is-no-column-of-times = There is no column of times. Say how many seconds lie between two rows.
+several-columns-could-be = Several columns could be the { $what }: { $names }. Say which of them belongs to this cell.
+
+## Rows: what is refused
+
+no-row-holds-values-that-cell = No row holds values that a cell can have.
+
+## Table: what is refused
+
+no-rows-of-numbers-were-found = No rows of numbers were found; the file begins with "{ $first }". A log has a line for each moment with time, voltage and current.
+
+## Text: what is refused
+
+this-is-web-page-or-xml = This is a web page or XML under another name, no plain log. Export it as CSV, or open it in a spreadsheet and save it as CSV.
+this-is-no-text = This is no text and no log. Export the log as CSV.
+this-is-no-log = This is { $what }, no log. { $remedy }
+
+## Timeline: what is refused
+
+times-do-not-go = The times do not go on from row to row.
+times-run-backward-in-of-rows = The times run backward in { $size } of { $size_2 } rows: this is no time.
+
+## Typed amounts: what is refused
+
+what-stands-behind-is-above-zero = What stands behind ± is above zero.
+range-goes-from-smaller-to-larger = A range goes from the smaller to the larger: { $high } to { $low }?
+
+## Charging: what is refused
+
+say-where-charge-starts = Say where the charge starts: as charge from 0 to 1, or as a resting voltage.
+charge-at-start-is = The charge at the start is { $soc }; it lies between 0 (empty) and 1 (full).
+there-are-voltages-and-days = There are { $count } voltages and { $count_2 } days; each reading needs both.
+day-cannot-lie-below-zero = A day cannot lie below zero: they count from the end of the charge.
+efficiency-is-missing = The efficiency is missing: a load of constant power has a converter. Say 1 for none.
+
+## Electric: what is refused
+
+supply-too-low-for-module = The supply is { $supply } V; a linear module needs more than the { $cell } V of the cell.
+
+## Registry: what is refused
+
+there-is-no-sum = There is no sum "{ $name }".{ $hint }
+these-values-lead-to-no-number = These values lead to no number for { $meaning }. Look at them once more.
+
+## Logs: what is refused
+
+this-parquet-file-cannot-be-read = This Parquet file cannot be read. Export the log as CSV.
+
+## Pools: what is refused
+
+pool-has-at-most-mb = A pool has at most { $most_bytes } MB.
+line-is-not = Line { $line }: "{ $text }" is not { $right }.
+file-is-not-text-in-utf = The file is not text in UTF-8. Save it as CSV in UTF-8.
+this-is-not-csv = This is not CSV: { $error }.
+there-is = There is { $how } { $name }. The first line names the columns: { $id },{ $capacity },{ $resistance }.
+line-names-no-cell = Line { $line } names no cell.
+cell-stands-in-line = Cell { $key } stands in line { $lines } and in line { $line }. Each cell has one line.
+
+## Spreadsheets: what is refused
+
+this-is-no-spreadsheet-that-can = This is no spreadsheet that can be read (.xlsx).
+this-spreadsheet-is-too-large-once = This spreadsheet is too large once it is unpacked. Save it as CSV.
+
+## Stories: what is refused
+
+is-not-number-leave-it-out = { $name } is not a number; leave the field out where there is no value.
+story-has-at-most-mb = A story has at most { $most_bytes } MB.
+story-is-one-json-object = A story is one JSON object with now, cell and events.
+events-charge-after-cell-read-next = events[{ $index }]: a charge after the cell read next to nothing. A cell at 0 V is not charged: measure it again first. Where it was charged all the same, say "happened": true.
+file-is-not-text-in-utf-8 = The file is not text in UTF-8.
+this-is-not-json = This is not JSON: { $msg }, in line { $lineno }.
+this-is-nested-too-deeply = This is nested too deeply for a story.
+
+## Catalogue: what is refused
+
+what-it-is-belongs-into = What it is belongs into { $field }.
+say-which-version = Say which version of it was seen.
+give-it-short-name-that-stays = Give it a short name that stays, e.g. an abbreviation.
+
+## Live: what is refused
+
+too-many-pages-listen-at-once = Too many pages listen at once. This one looks again by itself.
+
+## Papers: what is refused
+
+file-did-not-come-through-whole = The file did not come through whole. Choose it again.
+
+## Places: what is refused
+
+is-box-not-tray = { $place } ({ $place_2 }) is a box, not a tray.
+
+## Requests: what is refused
+
+please-sign-in = Please sign in.

@@ -17,6 +17,7 @@ from zembric.core.errors import BadInputError
 from zembric.core.house.limits import Family
 from zembric.core.house.rules import HouseRules, SpecialRule, read_values
 from zembric.core.identify.sizes import check_claim, nearest_usual, primary_suspicion, read_print
+from zembric.core.said import said
 from zembric.files.stories import write_rules
 from zembric.models import Person
 from zembric.operations.cells.lookup import find, search
@@ -53,7 +54,7 @@ def post_catalogue_row(path: schemas.CataloguePath, body: schemas.RowIn) -> Resp
         values = _values(path.part, body)
         if path.part in _HAS_CODES:
             if body.code is None:
-                raise BadInputError("Give it a short name that stays, e.g. an abbreviation.", field="code")
+                raise BadInputError(said("give-it-short-name-that-stays"), field="code")
             values |= {"code": body.code}
         catalogue.add_row(session, actor, path.part, values, now, confirmed=body.confirmed)
         return show_catalogue(session)
@@ -65,7 +66,7 @@ def post_catalogue_row(path: schemas.CataloguePath, body: schemas.RowIn) -> Resp
 def put_catalogue_row(path: schemas.CatalogueRowPath, body: schemas.RowIn) -> Response:
     def perform(session: Session, actor: Actor, now: datetime) -> schemas.CatalogueOut:
         if body.seen_version is None:
-            raise BadInputError("Say which version of it was seen.", field="seen_version")
+            raise BadInputError(said("say-which-version"), field="seen_version")
         catalogue.change_row(
             session, actor, path.part, path.key, body.seen_version, _values(path.part, body), now, confirmed=body.confirmed
         )  # fmt: skip
@@ -142,7 +143,7 @@ def _values(part: str, body: schemas.RowIn) -> dict[str, Any]:
     field = _VALUES_OF[part]
     values: schemas.In | None = getattr(body, field)
     if values is None:
-        raise BadInputError(f"What it is belongs into {field}.", field=field)
+        raise BadInputError(said("what-it-is-belongs-into", field=field), field=field)
     return values.model_dump()
 
 

@@ -10,6 +10,7 @@ from flask import Blueprint, Response, current_app
 
 from zembric.api.requests import engine, signed_in_actor
 from zembric.core.errors import TooManyTriesError
+from zembric.core.said import said
 from zembric.operations.database import unit_of_work
 
 if TYPE_CHECKING:
@@ -34,7 +35,7 @@ def get_changes() -> Response:
         signed_in_actor(session)
     changes: Changes = current_app.extensions["zembric-changes"]
     if not _streams.acquire(blocking=False):
-        raise TooManyTriesError("Too many pages listen at once. This one looks again by itself.")
+        raise TooManyTriesError(said("too-many-pages-listen-at-once"))
     changes.listen()
     response = Response(_stream(changes), mimetype="text/event-stream")
     response.call_on_close(_streams.release)

@@ -17,6 +17,7 @@ from zembric.api.shown.catalogue import show_layouts, show_preview, show_print
 from zembric.api.shown.cells import show_cell
 from zembric.core.errors import BadInputError
 from zembric.core.labels import get_layout
+from zembric.core.said import said
 from zembric.files.stories import read_story
 from zembric.operations.cells import overview, photos
 from zembric.operations.cells.overview import cell_story
@@ -198,4 +199,4 @@ def _content(body: schemas.ListIn) -> bytes:
     try:
         return base64.b64decode(body.content, validate=True)
     except binascii.Error as error:
-        raise BadInputError("The file did not come through whole. Choose it again.", field="content") from error
+        raise BadInputError(said("file-did-not-come-through-whole"), field="content") from error

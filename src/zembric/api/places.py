@@ -13,6 +13,7 @@ from zembric.api.shown.bench import show_tray
 from zembric.api.shown.cells import show_cell
 from zembric.api.words import told
 from zembric.core.errors import BadInputError
+from zembric.core.said import said
 from zembric.operations import places
 from zembric.operations.bench.benchside import tray_pass
 from zembric.operations.cells.overview import CellFilter, candidates, listed_now
@@ -115,7 +116,7 @@ def get_tray_sheet(path: schemas.PlacePath) -> Response:
 def _tray(session: Session, number: str) -> Place:
     place = places.place_by_number(session, number)
     if place.kind != "tray":
-        raise BadInputError(f"{place.name} ({place.number}) is a box, not a tray.", field="number")
+        raise BadInputError(said("is-box-not-tray", place=place.name, place_2=place.number), field="number")
     return place
 
 

@@ -12,6 +12,7 @@ from flask_login import UserMixin, current_user
 from pydantic import BaseModel
 
 from zembric.core.errors import NotSignedInError
+from zembric.core.said import said
 from zembric.operations.actors import Actor
 from zembric.operations.answered import answer_once
 from zembric.operations.bench.entries import OnPaper, TypedAt
@@ -49,7 +50,7 @@ def clock() -> datetime:
 
 def signed_in_actor(session: Session) -> Actor:
     if not current_user.is_authenticated:
-        raise NotSignedInError("Please sign in.")
+        raise NotSignedInError(said("please-sign-in"))
     return actor_by_id(session, int(current_user.id))
 
 

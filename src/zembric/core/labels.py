@@ -8,6 +8,7 @@ from types import MappingProxyType
 from typing import TYPE_CHECKING, Literal
 
 from zembric.core.errors import BadInputError
+from zembric.core.said import said
 
 if TYPE_CHECKING:
     from collections.abc import Iterator, Mapping
@@ -112,7 +113,7 @@ class LabelPlace:
 def get_layout(key: str) -> LabelLayout:
     layout = LAYOUTS.get(key)
     if layout is None:
-        raise BadInputError(f'There is no label paper "{key}"; there are {", ".join(LAYOUTS)}.', field="layout")
+        raise BadInputError(said("there-is-no-label-paper", key=key, layouts=tuple(LAYOUTS)), field="layout")
     return layout
 
 
@@ -123,9 +124,9 @@ def label_places(layout: LabelLayout, labels: int, first: int = 1) -> Iterator[L
         BadInputError: the sheet has no such place, or too many labels are asked for at once.
     """
     if not 1 <= first <= layout.labels_per_page:
-        raise BadInputError(f"This paper has places 1 to {layout.labels_per_page}.", field="first")
+        raise BadInputError(said("this-paper-has-places-1-to", labels_per_page=layout.labels_per_page), field="first")
     if not 1 <= labels <= _MOST_PLACES:
-        raise BadInputError(f"1 to {_MOST_PLACES} labels can be printed in one go.", field="numbers")
+        raise BadInputError(said("about-1-to-labels-can-be-printed", most_places=_MOST_PLACES), field="numbers")
     for index in range(first - 1, first - 1 + labels):
         page, on_page = divmod(index, layout.labels_per_page)
         row, column = divmod(on_page, layout.columns)

@@ -21,7 +21,7 @@ from zembric.core.measure.entry_checks import (
     check_voltage,
 )
 from zembric.core.measure.typed_amounts import Amount, read_amount
-from zembric.core.said import Said, as_said
+from zembric.core.said import Said, as_said, said
 from zembric.core.story import Finding
 
 if TYPE_CHECKING:
@@ -195,14 +195,12 @@ def read_list(
         kinds: The codes of the kinds of donor there are.
     """
     if len(rows) - 1 > MOST_LINES:
-        raise BadInputError(
-            f"At most {MOST_LINES} lines can be taken in at once; this list has {len(rows) - 1}.", field="file"
-        )
+        raise BadInputError(said("at-most-lines-can-be-taken", most_lines=MOST_LINES, rows=len(rows) - 1), field="file")
     used = [guess.column for guess in columns if guess.column]
     if len(used) != len(set(used)):
-        raise BadInputError("Two columns are taken for the same thing. Choose one of them.", field="columns")
+        raise BadInputError(said("two-columns-are-taken-for-same"), field="columns")
     if not used:
-        raise BadInputError("No column is recognised. Say what at least one of them is.", field="columns")
+        raise BadInputError(said("no-column-is-recognised"), field="columns")
     cells, problems = [], []
     seen: dict[tuple[str, str], int] = {}
     for number, row in enumerate(rows[1:], 2):
@@ -222,7 +220,7 @@ def read_list(
         problems += line.problems
         cells.append(cell)
     if not cells:
-        raise BadInputError("There is no line below the header.", field="file")
+        raise BadInputError(said("there-is-no-line-below-header"), field="file")
     return ReadList(tuple(cells), tuple(problems))
 
 

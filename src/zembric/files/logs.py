@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from zembric.core.errors import BadInputError
 from zembric.core.measure.traces.model import LogRefusedError
+from zembric.core.said import said
 
 _WORKBOOK_MAGIC, _PARQUET_MAGIC = b"PK\x03\x04", b"PAR1"
 _MOST_ROWS, _MOST_COLUMNS = 1_048_576, 60
@@ -50,5 +51,5 @@ def _parquet_text(content: bytes) -> bytes:
         out = pyarrow.BufferOutputStream()
         csv.write_csv(table, out)
     except (pyarrow.ArrowInvalid, OSError, ValueError) as error:
-        raise LogRefusedError("This Parquet file cannot be read. Export the log as CSV.", code="not-a-log") from error
+        raise LogRefusedError(said("this-parquet-file-cannot-be-read"), code="not-a-log") from error
     return out.getvalue().to_pybytes()

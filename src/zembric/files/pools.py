@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING
 
 from zembric.core.errors import BadInputError
 from zembric.core.match import MatchCell
+from zembric.core.said import Said, said
 
 if TYPE_CHECKING:
     from collections.abc import Iterator
@@ -26,7 +27,7 @@ class PoolRefusedError(BadInputError):
     """A file that is no pool. `line` counts from 1 in the file as it is; `column` names the column."""
 
     def __init__(
-        self, text: str, *, code: str = "bad-input", line: int | None = None, column: str | None = None
+        self, text: Said | str, *, code: str = "bad-input", line: int | None = None, column: str | None = None
     ) -> None:
         super().__init__(text, code=code)
         self.line = line
@@ -40,14 +41,12 @@ def read_pool(content: bytes) -> list[MatchCell]:
         PoolRefusedError: not a table of these columns, or a value that cannot be; names the line and the column.
     """
     if len(content) > MOST_BYTES:
-        raise PoolRefusedError(f"A pool has at most {MOST_BYTES // 1024 // 1024} MB.", code="too-large")
+        raise PoolRefusedError(said("pool-has-at-most-mb", most_bytes=MOST_BYTES // 1024 // 1024), code="too-large")
     try:
         text = content.decode("utf-8-sig")
     except UnicodeDecodeError as error:
         line = content[: error.start].count(b"\n") + 1
-        raise PoolRefusedError(
-            "The file is not text in UTF-8. Save it as CSV in UTF-8.", code="not-text", line=line
-        ) from error
+        raise PoolRefusedError(said("file-is-not-text-in-utf"), code="not-text", line=line) from error
     first = text.split("\n", 1)[0]
     delimiter = max(_DELIMITERS, key=first.count)
     return _cells(_lines(text, delimiter))
@@ -62,7 +61,7 @@ def _lines(text: str, delimiter: str) -> Iterator[tuple[int, list[str]]]:
             yield begins, row
             begins = rows.line_num + 1
     except csv.Error as error:
-        raise PoolRefusedError(f"This is not CSV: {error}.", code="not-csv", line=begins) from error
+        raise PoolRefusedError(said("this-is-not-csv", error=str(error)), code="not-csv", line=begins) from error
 
 
 def _cells(rows: Iterator[tuple[int, list[str]]]) -> list[MatchCell]:
@@ -71,7 +70,7 @@ def _cells(rows: Iterator[tuple[int, list[str]]]) -> list[MatchCell]:
         if header.count(name) != 1:
             how = "no column" if name not in header else "more than one column"
             raise PoolRefusedError(
-                f"There is {how} {name}. The first line names the columns: {_ID},{_CAPACITY},{_RESISTANCE}.",
+                said("there-is", how=how, name=name, id=_ID, capacity=_CAPACITY, resistance=_RESISTANCE),
                 code="missing-column", line=1, column=name,
             )  # fmt: skip
     places = [header.index(name) for name in (_ID, _CAPACITY, _RESISTANCE)]
@@ -82,10 +81,10 @@ def _cells(rows: Iterator[tuple[int, list[str]]]) -> list[MatchCell]:
             continue
         key, capacity, resistance = (row[place].strip() if place < len(row) else "" for place in places)
         if not key:
-            raise PoolRefusedError(f"Line {line} names no cell.", line=line, column=_ID)
+            raise PoolRefusedError(said("line-names-no-cell", line=line), line=line, column=_ID)
         if key in lines:
             raise PoolRefusedError(
-                f"Cell {key} stands in line {lines[key]} and in line {line}. Each cell has one line.",
+                said("cell-stands-in-line", key=key, lines=lines[key], line=line),
                 code="twice", line=line, column=_ID,
             )  # fmt: skip
         lines[key] = line
@@ -106,6 +105,6 @@ def _number(text: str, line: int, column: str, right: str) -> float:
     value = float(text.replace(",", ".")) if _NUMBER.fullmatch(text) else math.nan
     if not math.isfinite(value) or abs(value) > _MOST:
         raise PoolRefusedError(
-            f'Line {line}: "{text[:40]}" is not {right}.', code="not-a-number", line=line, column=column
+            said("line-is-not", line=line, text=text[:40], right=right), code="not-a-number", line=line, column=column
         )
     return value

@@ -8,6 +8,7 @@ from datetime import datetime, time, timedelta
 from typing import TYPE_CHECKING
 
 from zembric.core.errors import BadInputError
+from zembric.core.said import said
 
 if TYPE_CHECKING:
     from collections.abc import Iterator
@@ -28,10 +29,10 @@ def sheets(content: bytes, *, most_rows: int, most_columns: int) -> Iterator[lis
     try:
         with zipfile.ZipFile(io.BytesIO(content)) as parts:
             if sum(part.file_size for part in parts.infolist()) > _MOST_UNPACKED_BYTES:
-                raise BadInputError("This spreadsheet is too large once it is unpacked. Save it as CSV.", field="file")
+                raise BadInputError(said("this-spreadsheet-is-too-large-once"), field="file")
         book = load_workbook(io.BytesIO(content), read_only=True, data_only=True)
     except (InvalidFileException, zipfile.BadZipFile, KeyError, ValueError, OSError) as error:
-        raise BadInputError("This is no spreadsheet that can be read (.xlsx).", field="file") from error
+        raise BadInputError(said("this-is-no-spreadsheet-that-can"), field="file") from error
     try:
         for sheet in book.worksheets:
             yield [

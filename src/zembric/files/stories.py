@@ -387,8 +387,7 @@ def _refuse_impossible(document: _Document, story: Story, rules: HouseRules) -> 
         event = document.events[index]
         if not (isinstance(event, _Charge) and event.happened):
             raise StoryRefusedError(
-                f"events[{index}]: a charge after the cell read next to nothing. A cell at 0 V is not charged: measure it "
-                'again first. Where it was charged all the same, say "happened": true.',
+                said("events-charge-after-cell-read-next", index=index),
                 code="charge-at-zero",
                 field=f"events[{index}]",
             )
@@ -407,26 +406,26 @@ def _refused_at(field: str) -> Iterator[None]:
 
 def _parsed(content: bytes) -> Any:
     if len(content) > MOST_BYTES:
-        raise StoryRefusedError(f"A story has at most {MOST_BYTES // 1024 // 1024} MB.", code="too-large")
+        raise StoryRefusedError(said("story-has-at-most-mb", most_bytes=MOST_BYTES // 1024 // 1024), code="too-large")
     try:
         return json.loads(content.decode("utf-8-sig"), parse_constant=_no_number)
     except UnicodeDecodeError as error:
-        raise StoryRefusedError("The file is not text in UTF-8.", code="not-json") from error
+        raise StoryRefusedError(said("file-is-not-text-in-utf-8"), code="not-json") from error
     except json.JSONDecodeError as error:
         raise StoryRefusedError(
-            f"This is not JSON: {error.msg}, in line {error.lineno}.", code="not-json", line=error.lineno
+            said("this-is-not-json", msg=error.msg, lineno=error.lineno), code="not-json", line=error.lineno
         ) from error
     except RecursionError as error:
-        raise StoryRefusedError("This is nested too deeply for a story.", code="not-json") from error
+        raise StoryRefusedError(said("this-is-nested-too-deeply"), code="not-json") from error
 
 
 def _no_number(name: str) -> float:
-    raise StoryRefusedError(f"{name} is not a number; leave the field out where there is no value.", code="not-finite")
+    raise StoryRefusedError(said("is-not-number-leave-it-out", name=name), code="not-finite")
 
 
 def _validated(found: Any) -> _Document:  # whatever JSON holds
     if not isinstance(found, dict):
-        raise StoryRefusedError("A story is one JSON object with now, cell and events.", code="not-a-story")
+        raise StoryRefusedError(said("story-is-one-json-object"), code="not-a-story")
     try:
         return _Document.model_validate(found)
     except ValidationError as error:

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from zembric.core.errors import NotAllowedError
+from zembric.core.said import said
 
 Role = Literal["volunteer", "coordinator"]
 
@@ -20,4 +21,4 @@ class Actor:
 def require_coordinator(actor: Actor, what: str) -> None:
     """Raises NotAllowedError naming what only a coordinator may do."""
     if actor.role != "coordinator":
-        raise NotAllowedError(f"{what} is for a coordinator. Ask one of them; nothing was changed.")
+        raise NotAllowedError(said("is-for-coordinator", what=what))

@@ -9,6 +9,7 @@ from sqlalchemy import bindparam, update
 from sqlalchemy.dialects.postgresql import insert
 
 from zembric.core.errors import BadInputError
+from zembric.core.said import said
 from zembric.models import AnsweredRequest
 
 if TYPE_CHECKING:
@@ -44,7 +45,7 @@ def answer_once(
     if key is None:
         return perform()
     if not 8 <= len(key) <= 100:
-        raise BadInputError("An idempotency key has 8 to 100 characters.", field="Idempotency-Key")
+        raise BadInputError(said("idempotency-key-has-8-to-100"), field="Idempotency-Key")
     request_hash = hashlib.sha256(request).hexdigest()
     claim = {
         "person_id": actor.person_id,
@@ -58,7 +59,7 @@ def answer_once(
     if claimed is None:
         row = session.get_one(AnsweredRequest, (actor.person_id, key))
         if row.request_hash != request_hash:
-            raise BadInputError("This idempotency key was used for another request.", field="Idempotency-Key")
+            raise BadInputError(said("this-idempotency-key-was-used"), field="Idempotency-Key")
         return row.status, row.answer
     status, answer = perform()
     session.connection().execute(

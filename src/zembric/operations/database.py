@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 from sqlalchemy.orm.exc import StaleDataError
 
 from zembric.core.errors import ChangedMeanwhileError, ConflictError
+from zembric.core.said import said
 
 if TYPE_CHECKING:
     from collections.abc import Iterator
@@ -45,9 +46,7 @@ def unit_of_work(engine: Engine) -> Iterator[Session]:
         except IntegrityError as error:
             constraint = getattr(getattr(error.orig, "diag", None), "constraint_name", None)
             if constraint in _SOMEBODY_WAS_FASTER:
-                raise ConflictError(
-                    "Somebody was faster: what you wanted to use was just taken. Nothing was changed; look again."
-                ) from error
+                raise ConflictError(said("somebody-was-faster")) from error
             raise
 
 

@@ -24,7 +24,7 @@ from zembric.core.identify.numbering import make_number
 from zembric.core.identify.numbering import read_number as read_thing_number
 from zembric.core.identify.sizes import ask_about_rated
 from zembric.core.measure.entry_checks import KnownOfCell, check_voltage, read_number
-from zembric.core.said import said
+from zembric.core.said import Amount, plain, said
 from zembric.core.words import unit_of
 from zembric.models import (
     CELL_NUMBERS,
@@ -135,7 +135,7 @@ def get_donor(session: Session, typed: str) -> Donor:
         )
     )
     if donor is None:
-        raise NotFoundError(f"There is no donor {number}.")
+        raise NotFoundError(said("there-is-no-donor", number=number))
     return donor
 
 
@@ -148,10 +148,12 @@ def get_kind(session: Session, code: str) -> DonorKindRow:
     """
     turned_away = NOT_FOR_THIS_TABLE.get(code)
     if turned_away:
-        raise DangerError(f"{turned_away.name}: not for this table. {turned_away.instead}", field="kind")
+        raise DangerError(
+            said("not-for-this-table", turned_away=turned_away.name, instead=turned_away.instead), field="kind"
+        )
     kind = session.get(DonorKindRow, code)
     if kind is None or not kind.is_active:
-        raise BadInputError(f'"{code}" is not a kind of device here.', field="kind")
+        raise BadInputError(said("is-not-kind-of-device-here", code=code), field="kind")
     return kind
 
 
@@ -226,12 +228,13 @@ def set_clues(
         if value is None:
             continue
         if key in _CHOICES and value not in _CHOICES[key]:
-            raise BadInputError(f'"{value}" is not one of {", ".join(_CHOICES[key])}.', field=key)
+            raise BadInputError(said("is-not-one-of-the-choices", value=value, choices=tuple(_CHOICES[key])), field=key)
         least, most = _RANGES.get(key, (0, 0))
         if key in _RANGES and not (least < value <= most or (value == 0 and key == "runs_now_min")):
             unit = unit_of(key)
             raise BadInputError(
-                f"{value:g} {unit} cannot be: it lies above {least} and is {most:g} {unit} at most.", field=key
+                said("cannot-be-above-least-to-most", value=plain(value), unit=unit, least=least, most=plain(most)),
+                field=key,
             )
     before = {key: getattr(donor, key) for key in clues}
     for key, value in clues.items():
@@ -260,9 +263,11 @@ def keep_part(session: Session, actor: Actor, typed: str, kind: str, description
     """A good part of the donor is kept for another job."""
     donor = get_donor(session, typed)
     if kind not in PART_KINDS:
-        raise BadInputError(f'"{kind}" is not a kind of part.', field="kind")
+        raise BadInputError(said("is-not-kind-of-part", kind=kind), field="kind")
     if len(description) > DESCRIPTION_MOST:
-        raise BadInputError(f"Keep the description under {DESCRIPTION_MOST} characters.", field="description")
+        raise BadInputError(
+            said("keep-description-under-characters", description=DESCRIPTION_MOST), field="description"
+        )
     part = Part(donor_id=donor.id, kind=kind, description=description.strip(), kept_at=now, kept_by_id=actor.person_id)
     session.add(part)
     session.flush()
@@ -274,11 +279,11 @@ def take_part(session: Session, actor: Actor, part_id: int, why: str, now: datet
     """A kept part was used, or turned out to be bad."""
     part = session.get(Part, part_id, with_for_update=True)
     if part is None:
-        raise NotFoundError("There is no such part.")
+        raise NotFoundError(said("there-is-no-such-part"))
     if part.gone_at:
-        raise ConflictError("Somebody took this part already. Nothing was changed.")
+        raise ConflictError(said("somebody-took-this-part-already"))
     if not 3 <= len(why.strip()) <= DESCRIPTION_MOST:
-        raise BadInputError("Say in a few words what it went into, or what was wrong with it.", field="why")
+        raise BadInputError(said("say-in-few-words-what"), field="why")
     part.gone_at, part.gone_why = now, why.strip()
     note(session, actor, "part-taken", now, donor_id=part.donor_id, part=part.id, why=why.strip())
     return part
@@ -312,7 +317,13 @@ def log_groups(
             ) from error
     if len(values) * parallel != len(donor.cells):
         raise BadInputError(
-            f"{len(values)} groups of {parallel} are {len(values) * parallel} cells; this donor has {len(donor.cells)}.",
+            said(
+                "groups-of-are-cells",
+                count=len(values),
+                parallel=parallel,
+                values=len(values) * parallel,
+                count_2=len(donor.cells),
+            ),
             field="parallel",
         )
     reading = GroupReading(
@@ -338,18 +349,24 @@ def last_groups(session: Session, donor_id: int) -> GroupReading | None:
 def _facts(session: Session, wanted: DonorToOpen, model: CellModel | None) -> dict[str, Any]:
     """What its cells are; raises BadInputError for the first thing that cannot be."""
     if len(wanted.description) > DESCRIPTION_MOST:
-        raise BadInputError(f"Keep the description under {DESCRIPTION_MOST} characters.", field="description")
+        raise BadInputError(
+            said("keep-description-under-characters", description=DESCRIPTION_MOST), field="description"
+        )
     if not 1 <= wanted.cells <= LARGEST_TRAY:
-        raise BadInputError(f"1 to {LARGEST_TRAY} cells can be numbered in one go.", field="cells")
+        raise BadInputError(said("about-1-to-cells-can-be-numbered", largest_tray=LARGEST_TRAY), field="cells")
     if wanted.parallel is not None and (wanted.parallel < 1 or wanted.cells % wanted.parallel):
-        raise BadInputError(f"{wanted.cells} cells do not make groups of {wanted.parallel}.", field="parallel")
+        raise BadInputError(
+            said("cells-do-not-make-groups-of", cells=wanted.cells, parallel=wanted.parallel), field="parallel"
+        )
     if wanted.family is not None and wanted.family not in set(Family):
-        raise BadInputError(f'"{wanted.family}" is not a chemistry family.', field="family")
+        raise BadInputError(said("is-no-family-of-a-donor", family=wanted.family), field="family")
     check_marked_full_v(wanted.family, wanted.full_v)
     for field in ("claimed_capacity_mah", "rated_capacity_mah"):
         value = getattr(wanted, field)
         if value is not None and not 0 < value <= CELL_MOST_MAH.value:
-            raise BadInputError(f"A capacity in mAh lies between 1 and {CELL_MOST_MAH.value:.0f}.", field=field)
+            raise BadInputError(
+                said("capacity-in-mah-lies-between-1", cell_most=Amount(CELL_MOST_MAH.value, "")), field=field
+            )
     if model:
         return {
             "size_code": model.size_code, "family": model.family, "full_v": model.full_v,
@@ -373,9 +390,9 @@ def _facts(session: Session, wanted: DonorToOpen, model: CellModel | None) -> di
 def _check_pairs(donor: Donor) -> None:
     """What has to fit together: run times, and a protection that releases above its cut-off."""
     if donor.ran_min is not None and donor.runs_now_min is not None and donor.runs_now_min > donor.ran_min:
-        raise BadInputError("It runs longer now than it did before? Look whether the two are swapped.", field="ran_min")
+        raise BadInputError(said("it-runs-longer-now"), field="ran_min")
     cut_off_v, release_v = donor.protection_cut_off_v, donor.protection_release_v
     if cut_off_v is not None and release_v is not None and release_v < cut_off_v:
-        raise BadInputError("A protection releases above the voltage it cuts off at.", field="protection_release_v")
+        raise BadInputError(said("protection-releases-above-voltage-it-cuts"), field="protection_release_v")
     if cut_off_v is not None and cut_off_v > limits.CELL_MOST_V.value:
-        raise BadInputError("Give the cut-off for one cell, e.g. 2.5 V.", field="protection_cut_off_v")
+        raise BadInputError(said("give-cut-off-for-one-cell"), field="protection_cut_off_v")

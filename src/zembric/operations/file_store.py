@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import IO, ClassVar
 
 from zembric.core.errors import BadInputError, NotFoundError
+from zembric.core.said import said
 
 _CHUNK = 1024 * 1024
 
@@ -54,7 +55,9 @@ class FileStore:
                 while chunk := stream.read(_CHUNK):
                     size += len(chunk)
                     if size > most_bytes:
-                        raise BadInputError(f"A {self.what} has at most {most_bytes // _CHUNK} MB.", field="file")
+                        raise BadInputError(
+                            said("has-at-most-mb", what=self.what, most_bytes=most_bytes // _CHUNK), field="file"
+                        )
                     digest.update(chunk)
                     file.write(chunk)
                 file.flush()
@@ -87,9 +90,7 @@ class FileStore:
         """
         path = self.path(sha256)
         if not path.exists():
-            raise NotFoundError(
-                f"The file of this {self.what} is missing on the server. Was only the database restored?"
-            )
+            raise NotFoundError(said("file-of-this-is-missing", what=self.what))
         return path
 
     def read(self, sha256: str) -> bytes:

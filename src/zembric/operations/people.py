@@ -19,6 +19,7 @@ from zembric.core.errors import (
     NotSignedInError,
     TooManyTriesError,
 )
+from zembric.core.said import said
 from zembric.models import ROLES, Invitation, Person, ServerSecret, SignInTry
 from zembric.operations.actors import Actor
 from zembric.operations.record import note
@@ -53,7 +54,7 @@ def add_person(session: Session, name: str, role: str, now: datetime) -> str:
     if role not in ROLES:
         raise BadInputError(f'"{role}" is not a role; there are {" and ".join(ROLES)}.', field="role")
     if _find(session, name):
-        raise ConflictError(f"There is already somebody called {name}.")
+        raise ConflictError(said("there-is-already-somebody-called", name=name))
     person = Person(name=name, role=role, password_hash=None, created_at=now, closed_at=None)
     session.add(person)
     session.flush()
@@ -96,12 +97,10 @@ def accept_invitation(session: Session, token: str, name: str, password: str, no
     invitation = _open_invitation(session, token, now)
     person, name = invitation.person, _checked_name(name)
     if not PASSWORD_LEAST <= len(password) <= PASSWORD_MOST:
-        raise BadInputError(
-            f"The password needs at least {PASSWORD_LEAST} characters; three or four words are good.", field="password"
-        )
+        raise BadInputError(said("password-needs-at-least-characters", password_least=PASSWORD_LEAST), field="password")
     namesake = _find(session, name)
     if namesake and namesake.id != person.id:
-        raise BadInputError(f"There is already somebody called {name}.", field="name")
+        raise BadInputError(said("there-is-already-somebody-called", name=name), field="name")
     person.name, person.password_hash = name, _hasher.hash(password)
     invitation.used_at = now
     return _actor(person)
@@ -123,9 +122,7 @@ def sign_in(session: Session, name: str, password: str, address: str, now: datet
     ):
         tries = session.scalar(select(func.count()).where(column == value, SignInTry.at > since)) or 0
         if tries >= most:
-            raise TooManyTriesError(
-                f"Too many tries. Wait {TRIES_MINUTES} minutes, or ask a coordinator for a new link."
-            )
+            raise TooManyTriesError(said("too-many-tries", tries_minutes=TRIES_MINUTES))
     person = _find(session, name.strip())
     known = person is not None and person.closed_at is None and person.password_hash is not None
     try:
@@ -144,14 +141,14 @@ def actor_by_id(session: Session, person_id: int) -> Actor:
     """The signed-in person, asked at each request, so that a closed account ends at once."""
     person = session.get(Person, person_id)
     if person is None or person.closed_at is not None:
-        raise NotSignedInError("Please sign in again.")
+        raise NotSignedInError(said("please-sign-in-again"))
     return _actor(person)
 
 
 def get_person(session: Session, name: str) -> Person:
     person = _find(session, name)
     if person is None:
-        raise NotFoundError(f"There is nobody called {name}.")
+        raise NotFoundError(said("there-is-nobody-called", name=name))
     return person
 
 
@@ -175,7 +172,7 @@ def _invite(session: Session, person: Person, now: datetime) -> str:
 def _open_invitation(session: Session, token: str, now: datetime) -> Invitation:
     row = session.scalar(select(Invitation).where(Invitation.token_hash == _token_hash(token)).with_for_update())
     if row is None or row.used_at is not None or row.expires_at < now or row.person.closed_at is not None:
-        raise NotFoundError("This link is used up or too old. Ask a coordinator for a new one.")
+        raise NotFoundError(said("this-link-is-used-up"))
     return row
 
 
@@ -190,7 +187,7 @@ def _find(session: Session, name: str) -> Person | None:
 def _checked_name(name: str) -> str:
     name = " ".join(name.split())
     if not 1 <= len(name) <= 40:
-        raise BadInputError("A name has 1 to 40 characters.", field="name")
+        raise BadInputError(said("name-has-1-to-40-characters"), field="name")
     return name
 
 

@@ -73,7 +73,7 @@ def place_of_kind(session: Session, kind: str) -> Place:
 def get_place(session: Session, place_id: int) -> Place:
     place = session.get(Place, place_id)
     if place is None:
-        raise NotFoundError("There is no such place any more. Choose another one.")
+        raise NotFoundError(said("there-is-no-such-place-any"))
     return place
 
 
@@ -157,9 +157,7 @@ def room_in_tray(session: Session, cells: int, size_id: int | None = None) -> tu
     usual = [size for size in sizes if size.rows * size.columns >= max(cells, 20)] or sizes
     size = next((size for size in usual if size.rows * size.columns >= cells), None)
     if size is None:
-        raise BadInputError(
-            f"No tray here has {cells} places. Open the donor in two goes, or make a larger tray.", field="cells"
-        )
+        raise BadInputError(said("no-tray-here-has-places", cells=cells), field="cells")
     names = {place.name for place in all_places(session)}
     number = next(n for n in range(len(trays) + 1, len(trays) + 1000) if f"Tray {n}" not in names)
     tray = _new_place(session, f"Tray {number}", "tray", size.rows, size.columns)
@@ -197,7 +195,7 @@ def move_cell(session: Session, actor: Actor, cell: CellRow, place: Place, slot:
         if slot is not None and slot not in free and not (cell.place_id == place.id and cell.slot == slot):
             raise ConflictError(f"Place {slot} of {place.name} is taken, or there is none. Free: {_some(free)}.")
         if slot is None and not free:
-            raise ConflictError(f"{place.name} is full. Take another tray.")
+            raise ConflictError(said("tray-is-full", place=place.name))
         cell.slot = slot or free[0]
     else:
         refuse_full(session, place, cell)
@@ -214,7 +212,7 @@ def refuse_full(session: Session, place: Place, cell: CellRow) -> None:
         return
     inside = session.scalar(select(func.count()).select_from(CellRow).where(CellRow.place_id == place.id)) or 0
     if inside >= place.capacity:
-        raise ConflictError(f"{place.name} is full: {inside} of {place.capacity}. Take another box.")
+        raise ConflictError(said("box-is-full", place=place.name, inside=inside, capacity=place.capacity))
 
 
 @dataclass(frozen=True, slots=True)
@@ -295,18 +293,18 @@ def _refuse_wrong_place(session: Session, cell: CellRow, place: Place) -> None:
         .where(PackCell.cell_id == cell.id, PackCell.released_at.is_(None))
     )
     if pack:
-        raise ConflictError(f"Cell {cell.number} belongs to pack {pack}. Take it out of the pack first.")
+        raise ConflictError(said("cell-belongs-to-that-pack", cell=cell.number, pack=pack))
     if is_hazard(session, cell) and place.kind != "fire-safe-box":
-        raise DangerError(f"Cell {cell.number} is a hazard. It stays in the fire-safe box until the recycler takes it.")
+        raise DangerError(said("cell-is-hazard-stays-in-its-box", cell=cell.number))
     is_out = cell.judgement is not None and cell.judgement.grade == "out"
     if is_out and place.kind not in ("out-box", "fire-safe-box"):
-        raise DangerError(f"Cell {cell.number} is out. It goes into the out-box, not into {place.name}.")
+        raise DangerError(said("cell-is-out", cell=cell.number, place=place.name))
     if place.kind == "shelf-box" and (cell.judgement is None or cell.judgement.grade not in ("A", "B", "C")):
         raise ConflictError(said("cell-not-graded-not-onto-shelf", cell=cell.number, step=next_said(cell)))
     if place.kind == "shelf-box" and cell.judgement and cell.judgement.next_step in NOT_ONTO_THE_SHELF:
         raise ConflictError(said("cell-not-onto-shelf", cell=cell.number, step=next_said(cell)))
     if place.kind == "out-box" and not is_out:
-        raise ConflictError(f"Cell {cell.number} is not out. If it shall go all the same, a coordinator puts it there.")
+        raise ConflictError(said("cell-is-not-out", cell=cell.number))
 
 
 def is_hazard(session: Session, cell: CellRow) -> bool:
@@ -320,19 +318,17 @@ def is_hazard(session: Session, cell: CellRow) -> bool:
 def _check_place(session: Session, wanted: PlaceToMake, own: Place | None) -> None:
     name = wanted.name.strip()
     if not 1 <= len(name) <= NAME_MOST:
-        raise BadInputError(f"A place has a name of 1 to {NAME_MOST} characters.", field="name")
+        raise BadInputError(said("place-has-name-of-1", name=NAME_MOST), field="name")
     same = session.scalar(select(Place).where(func.lower(Place.name) == name.lower()))
     if same is not None and same is not own:
-        raise BadInputError(f'There is a place called "{same.name}" already.', field="name")
+        raise BadInputError(said("there-is-place-called-already", same=same.name), field="name")
     if wanted.kind not in _MADE_BY_PEOPLE:
-        raise BadInputError(f'"{wanted.kind}" is not a kind of place.', field="kind")
+        raise BadInputError(said("is-not-kind-of-place", wanted=wanted.kind), field="kind")
     has_grid = wanted.rows is not None and wanted.columns is not None
     if (wanted.kind == "tray") != has_grid:
-        raise BadInputError("A tray has rows and columns, a box has none.", field="rows")
+        raise BadInputError(said("tray-has-rows-and-columns-box"), field="rows")
     if wanted.capacity is not None and (wanted.kind == "tray" or wanted.capacity < 1):
-        raise BadInputError(
-            "How many cells a box takes is a number above zero; a tray has its places.", field="capacity"
-        )
+        raise BadInputError(said("how-many-cells-box-takes"), field="capacity")
 
 
 def _new_place(

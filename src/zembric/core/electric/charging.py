@@ -11,6 +11,7 @@ from zembric.core.errors import BadInputError
 from zembric.core.house import limits
 from zembric.core.house.limits import Family
 from zembric.core.identify.families import ocv_table, open_circuit_v, state_of_charge
+from zembric.core.said import Amount, plain, said
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -76,13 +77,13 @@ def check_full_v(family: Family, full_v: float) -> None:
         BadInputError: primary, or above the family's full voltage by more than what is allowed.
     """
     if family is Family.PRIMARY:
-        raise BadInputError("family: a primary cell must never be charged.", field="family")
+        raise BadInputError(said("family-primary-cell-must-never"), field="family")
     most_v = limits.OVERFULL_FROM_V[family].value + limits.OVER_FULL_V.value
     if family is Family.HIGH_VOLTAGE_COBALT:
         most_v = limits.MARKED_FULL_MOST_V[family].value
     if full_v > most_v + 1e-9:
         raise BadInputError(
-            f"full_v is {full_v:g} V; {family.value} is charged to {most_v:.2f} V at most.", field="full_v"
+            said("full-v-is-v", full=plain(full_v), family=family.value, most=Amount(most_v, "", 2)), field="full_v"
         )
 
 

@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING
 
 from zembric.core.errors import BadInputError
 from zembric.core.house import limits
+from zembric.core.said import plain, said
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -47,7 +48,7 @@ def copper_wire(awg: float, length_m: float, rules: HouseRules) -> Conductor:
         BadInputError: there is no such gauge.
     """
     if not _GAUGES[0] <= awg <= _GAUGES[1]:
-        raise BadInputError(f"awg is {awg:g}; gauges run from -3 (0000) to 50.", field="awg")
+        raise BadInputError(said("awg-is", awg=plain(awg)), field="awg")
     section_mm2 = math.pi * awg_diameter_mm(awg) ** 2 / 4
     ohm = COPPER_OHM_M * length_m / (section_mm2 * 1e-6)
     most_a, limit = _wire_stands(awg, rules)

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 
 from zembric.core.errors import BadInputError
 from zembric.core.identify.families import ocv_table, open_circuit_v, state_of_charge
+from zembric.core.said import plain, said
 
 if TYPE_CHECKING:
     from zembric.core.house.limits import Family
@@ -48,11 +49,18 @@ def join_cells(
     for key, value in (("ua_v", ua_v), ("ub_v", ub_v)):
         if not volts[0] <= value <= volts[-1]:
             raise BadInputError(
-                f"{key} is {value:g} V; the table of {family.value} runs from {volts[0]:g} to {volts[-1]:g} V.",
+                said(
+                    "is-v",
+                    key=key,
+                    value=plain(value),
+                    family=family.value,
+                    volts=plain(volts[0]),
+                    volts_2=plain(volts[-1]),
+                ),
                 field=key,
             )
     if ua_v < ub_v:
-        raise BadInputError(f"ua_v is {ua_v:g} V, below ub_v; the higher one comes first.", field="ua_v")
+        raise BadInputError(said("ua-v-is-v-below-ub", ua=plain(ua_v)), field="ua_v")
     ohm = (ra_mohm + rb_mohm) / 1000 + r_ohm
     peak_a = (ua_v - ub_v) / ohm
     a, b = state_of_charge(family, ua_v), state_of_charge(family, ub_v)

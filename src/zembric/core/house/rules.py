@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Literal, get_args
 from zembric.core.errors import BadInputError
 from zembric.core.house import limits
 from zembric.core.house.limits import Family, GradeSteps, Limit
+from zembric.core.said import plain, said
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -207,7 +208,7 @@ def read_values(typed: Mapping[str, str]) -> dict[str, float]:
         try:
             values[key] = float(text.strip().replace(",", ".").replace("\u2212", "-"))
         except ValueError:
-            raise BadInputError(f'"{text.strip()[:40]}" is not one number.', field=key[:60]) from None
+            raise BadInputError(said("is-not-one-number", strip=text.strip()[:40]), field=key[:60]) from None
     return values
 
 
@@ -246,21 +247,27 @@ def check_rules(rules: HouseRules) -> HouseRules:
     """
     if rules.voltage_school not in get_args(VoltageSchool):
         raise BadInputError(
-            f'"{rules.voltage_school}" is not one of {", ".join(VOLTAGE_SCHOOLS)}.', field="voltage_school"
+            said("is-no-voltage-school", voltage_school=rules.voltage_school, voltage_schools=tuple(VOLTAGE_SCHOOLS)),
+            field="voltage_school",
         )
     if rules.grade_school not in get_args(GradeSchool):
-        raise BadInputError(f'"{rules.grade_school}" is not one of {", ".join(GRADE_SCHOOLS)}.', field="grade_school")
+        raise BadInputError(
+            said("is-no-grade-school", grade_school=rules.grade_school, grade_schools=tuple(GRADE_SCHOOLS)),
+            field="grade_school",
+        )
     for key, choice in rules.switches.items():
         switch = SWITCHES.get(key)
         if switch is None:
-            raise BadInputError(f'"{key[:40]}" is no switch; there are {", ".join(SWITCHES)}.', field="switches")
+            raise BadInputError(said("is-no-switch", key=key[:40], switches=tuple(SWITCHES)), field="switches")
         if choice not in switch.choices:
-            raise BadInputError(f'"{choice[:40]}" is not one of {", ".join(switch.choices)}.', field=key)
+            raise BadInputError(
+                said("is-no-choice-of-switch", choice=choice[:40], choices=tuple(switch.choices)), field=key
+            )
     general = _checked_values(rules.values, {})
     special = []
     for rule in rules.special:
         if (rule.family is None) == (rule.size_code is None):
-            raise BadInputError("A special rule is for one family or for one size.", field="special")
+            raise BadInputError(said("special-rule-is-for-one-family"), field="special")
         values = _checked_values(rule.values, general)
         if values:
             special.append(replace(rule, values=values))
@@ -271,7 +278,7 @@ def _checked_values(values: Mapping[str, float], general: Mapping[str, float]) -
     for key, value in values.items():
         limit = EDITABLE.get(key)
         if limit is None:
-            raise BadInputError(f'"{key[:60]}" is no value of the house rules.', field=key[:60])
+            raise BadInputError(said("is-no-value-of-house-rules", key=key[:60]), field=key[:60])
         least, most = limit.bounds or (limit.value / WIDEST_FACTOR, limit.value * WIDEST_FACTOR)
         if not math.isfinite(value) or not least <= value <= most:
             raise BadInputError(
@@ -285,7 +292,13 @@ def _checked_values(values: Mapping[str, float], general: Mapping[str, float]) -
         below, above = holds.get(low.key, low.value), holds.get(high.key, high.value)
         if below >= above:
             raise BadInputError(
-                f"{low.meaning} ({below:g}) must lie below {high.meaning} ({above:g}).",
+                said(
+                    "must-lie-below",
+                    meaning=low.meaning,
+                    below=plain(below),
+                    meaning_2=high.meaning,
+                    above=plain(above),
+                ),
                 field=low.key if low.key in values else high.key,
             )
     usual = {key: general.get(key, EDITABLE[key].value) for key in values}

@@ -9,7 +9,8 @@ from typing import Literal
 from zembric.core.errors import BadInputError
 from zembric.core.house import limits
 from zembric.core.house.limits import Family
-from zembric.core.words import amount, listed, volts
+from zembric.core.said import said, volts
+from zembric.core.words import amount, listed
 
 Symptom = Literal["runs-short", "cuts-out", "dead", "does-not-charge", "unused", "wet-or-dropped", "none", "unknown"]
 SYMPTOMS = MappingProxyType(
@@ -55,9 +56,9 @@ def expect_from_symptom(symptom: Symptom, ran_min: float | None, runs_now_min: f
     if ran_min is None or runs_now_min is None:
         return expectation
     if ran_min <= 0 or runs_now_min < 0:
-        raise BadInputError("Run times are minutes above zero.", field="ran_min")
+        raise BadInputError(said("run-times-are-minutes-above-zero"), field="ran_min")
     if runs_now_min > ran_min:
-        raise BadInputError("It runs longer now than it did before? Look whether the two are swapped.", field="ran_min")
+        raise BadInputError(said("it-runs-longer-now"), field="ran_min")
     left_pct = 100 * runs_now_min / ran_min
     return (
         f"{_minutes(runs_now_min)} of {_minutes(ran_min)} are {amount(left_pct, '%')}: its weakest group gives no more than "
@@ -104,12 +105,12 @@ def read_pack_print(volts_v: float, cells: int, wh: float | None = None, mah: fl
     )
     if not readings:
         raise BadInputError(
-            f"{volts(volts_v)} do not come from {cells} lithium cells. Count again; NiMH and alkaline cells are not for Zembric.",
+            said("do-not-come-from-lithium-cells", volts=volts(volts_v), cells=cells),
             field="claimed_v",
         )
     remark = None
     if wh and mah and abs(volts_v * mah / 1000 / wh - 1) > limits.PRINT_DIFFERS_SHARE.value:
-        remark = f"{volts(volts_v)} times {amount(mah, 'mAh')} are {amount(volts_v * mah / 1000, 'Wh')}, not {amount(wh, 'Wh')}: one of them is wrong."
+        remark = f"{amount(volts_v, 'V', 2)} times {amount(mah, 'mAh')} are {amount(volts_v * mah / 1000, 'Wh')}, not {amount(wh, 'Wh')}: one of them is wrong."
     return PackPrint(readings, remark)
 
 
@@ -125,7 +126,7 @@ def program_current_ma(k_v: float, r1_ohm: float, r2_ohm: float | None = None) -
     Source: data sheets of resistor-programmed linear chargers, K 1000 to 1200 V.
     """
     if k_v <= 0 or r1_ohm <= 0 or (r2_ohm is not None and r2_ohm <= 0):
-        raise BadInputError("K and the resistors are above zero.", field="r1_ohm")
+        raise BadInputError(said("k-and-resistors-are-above-zero"), field="r1_ohm")
     resistance_ohm = r1_ohm if r2_ohm is None else 1 / (1 / r1_ohm + 1 / r2_ohm)
     return 1000 * k_v / resistance_ohm
 
@@ -193,7 +194,7 @@ def compare_groups(voltages_v: list[float], gap_v: float) -> tuple[tuple[GroupVo
     )
     odd = [group for group in groups if group.gap_v is not None]
     if not odd:
-        return groups, f"All groups within {volts(gap_v)}: nothing stands out."
+        return groups, f"All groups within {amount(gap_v, 'V', 2)}: nothing stands out."
     low = [str(group.number) for group in odd if (group.gap_v or 0) < 0]
     high = [str(group.number) for group in odd if (group.gap_v or 0) > 0]
     said = []

@@ -7,6 +7,7 @@ from bisect import bisect_right
 from zembric.core.errors import BadInputError
 from zembric.core.house import limits
 from zembric.core.house.limits import Family
+from zembric.core.said import said
 
 # Generic shapes for planning and simulation [house]: state of charge 0 to 1, open-circuit voltage in V.
 _OCV_TABLES: dict[Family, tuple[tuple[float, ...], tuple[float, ...]]] = {
@@ -79,7 +80,7 @@ def check_marked_full_v(family: str | None, full_v: float | None) -> None:
         return
     if family is None or family == Family.PRIMARY:
         raise BadInputError(
-            "A full voltage needs a family that can be charged. Set the family first, or leave it empty.",
+            said("full-voltage-needs-family-that-can"),
             code="full-voltage",
             field="full_v",
         )
@@ -118,7 +119,7 @@ def ocv_table(family: Family) -> tuple[tuple[float, ...], tuple[float, ...]]:
     table = _OCV_TABLES.get(as_charged(family) or family)
     if table is None:
         raise BadInputError(
-            f"There is no table of voltage over charge for {family.value}; there is one for layered oxide and iron phosphate.",
+            said("there-is-no-table-of-voltage", family=family.value),
             field="family",
         )
     return table

@@ -10,6 +10,7 @@ from typing import Literal
 from stdnum import damm
 
 from zembric.core.errors import BadInputError
+from zembric.core.said import said
 
 NumberedThing = Literal["cell", "donor", "pack", "tray", "box", "instrument"]
 # A cell is named a hundred times an evening, so its letter may be left out; no letter looks like a digit.
@@ -60,8 +61,7 @@ def read_any(text: str) -> Named:
     digits = matched["digits"]
     if not damm.is_valid(digits):
         raise BadInputError(
-            f"{compact} cannot be right: its last digit does not fit the others. Read the number once more; "
-            "a 1 may be a 7, a 0 may be a 6, or two digits are swapped.",
+            said("cannot-be-right", compact=compact),
             field="number",
         )
     return Named(thing, ("" if thing == "cell" else _LETTER[thing]) + digits)

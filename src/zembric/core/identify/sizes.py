@@ -14,6 +14,7 @@ from zembric.core.errors import BadInputError, OddInputError
 from zembric.core.house import limits
 from zembric.core.house.limits import Family
 from zembric.core.identify.families import as_charged
+from zembric.core.said import Amount, plain, said
 from zembric.core.words import amount
 
 if TYPE_CHECKING:
@@ -143,7 +144,7 @@ def read_size(code: str) -> Size:
     found = read_print(code)
     if found.ambiguous:
         readings = " or ".join(_outline(size) for size in found.readings)
-        raise BadInputError(f'"{code}" can be {readings}. Measure it with a ruler.', field="size_code")
+        raise BadInputError(said("can-be", code=code, readings=readings), field="size_code")
     return found.readings[0]
 
 
@@ -175,8 +176,7 @@ def read_print(text: str) -> SizePrint:
         if found:
             return found
     raise BadInputError(
-        f'"{text.strip()[:40]}" is not a size code. Five digits name a cylinder (18650: 18 mm by 65.0 mm), '
-        "six digits a flat cell (603048: 6.0 by 30 by 48 mm); by caliper it is 13.2 x 35.1.",
+        said("is-not-size-code", strip=text.strip()[:40]),
         field="size_code",
     )
 
@@ -190,9 +190,9 @@ def measured_outline(width_mm: float, length_mm: float, thickness_mm: float | No
     least, most = limits.OUTLINE_MM_LEAST.value, limits.OUTLINE_MM_MOST.value
     for field, value in (("width_mm", width_mm), ("length_mm", length_mm), ("thickness_mm", thickness_mm)):
         if value is not None and not least <= value <= most:
-            raise BadInputError(f"A cell measures between {least:g} and {most:g} mm.", field=field)
+            raise BadInputError(said("cell-measures-between-and-mm", least=plain(least), most=plain(most)), field=field)
     if thickness_mm is not None and thickness_mm > min(width_mm, length_mm):
-        raise BadInputError("The thickness is the smallest of the three.", field="thickness_mm")
+        raise BadInputError(said("thickness-is-smallest-of-three"), field="thickness_mm")
     parts = (width_mm, length_mm) if thickness_mm is None else (thickness_mm, width_mm, length_mm)
     code = " x ".join(f"{part:g}" for part in parts)
     return Size(code, "cylinder" if thickness_mm is None else "flat", width_mm, length_mm, thickness_mm)
@@ -427,7 +427,7 @@ def check_rated(
         return None
     if check.verdict == "impossible":
         raise BadInputError(
-            f"{amount(rated_mah, 'mAh')} rated cannot be: {check.arithmetic} Look at the sheet and the size once more.",
+            said("rated-cannot-be", rated=Amount(rated_mah, "mAh"), arithmetic=check.arithmetic),
             code="rated-impossible",
             field="rated_capacity_mah",
         )
@@ -453,8 +453,7 @@ def ask_about_rated(
     if doubtful is None or rated_mah is None or confirmed:
         return
     raise OddInputError(
-        f"{amount(rated_mah, 'mAh')} rated is more than such a cell usually holds. {doubtful.arithmetic} "
-        "Look at the sheet once more; sent again it is taken.",
+        said("rated-is-more-than-such-cell", rated=Amount(rated_mah, "mAh"), arithmetic=doubtful.arithmetic),
         field="rated_capacity_mah",
     )
 

@@ -38,7 +38,7 @@ def judge(story: Story, rules: HouseRules, now: datetime) -> Judgement:
     Source: the house rules' schools; order of grounds and steps as docs/judging.md says.
     """
     if story.events and story.events[-1].at > now:
-        raise BadInputError("An entry lies in the future. Check the date and time of this computer.")
+        raise BadInputError(said("entry-lies-in-future"))
     assessed = assess(story, rules)
     step = next_step(assessed, now)
     return Judgement(

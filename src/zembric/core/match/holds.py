@@ -9,6 +9,7 @@ import numpy as np
 
 from zembric.core.errors import BadInputError, ConflictError
 from zembric.core.match.search import Grouping
+from zembric.core.said import said
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -81,15 +82,17 @@ def held_start(
     pinned: list[list[int]] = [[] for _ in range(series)]
     for key, group in holds.pins.items():
         if key not in place:
-            raise BadInputError(f"Cell {key} is pinned to group {group}, but may not take part.", field="pins")
+            raise BadInputError(said("cell-is-pinned-to-group-but", key=key, group=group), field="pins")
         if not 1 <= group <= series:
-            raise BadInputError(f"Cell {key} is pinned to group {group}; there are {series}.", field="pins")
+            raise BadInputError(said("cell-is-pinned-to-group", key=key, group=group, series=series), field="pins")
         pinned[group - 1].append(place[key])
     for number, row in enumerate(pinned, start=1):
         if len(row) > parallel:
-            raise ConflictError(f"{len(row)} cells are pinned to group {number}, which has room for {parallel}.")
+            raise ConflictError(
+                said("cells-are-pinned-to-group-which", count=len(row), number=number, parallel=parallel)
+            )
         if labels is not None and len(set(labels[row].tolist())) < len(row):
-            raise ConflictError(f"Cells of one donor are pinned together to group {number}; donors are kept apart.")
+            raise ConflictError(said("cells-of-one-donor-are-pinned", number=number))
     fixed = np.zeros(len(cells), dtype=bool)
     fixed[[index for row in pinned for index in row]] = True
     for attempt in range(_TRIES):
@@ -99,7 +102,7 @@ def held_start(
             is_used[rows.ravel()] = True
             return Grouping(steps, rows, np.flatnonzero(~is_used)), Held(fixed, labels)
     raise ConflictError(
-        "No way was found to keep the cells of each donor apart from one another. Let donors share a group, or unpin cells.",
+        said("no-way-was-found-to-keep"),
         code="cannot-hold",
     )
 

@@ -21,6 +21,7 @@ from zembric.core.match.resistance import even_resistance, resistance_key
 from zembric.core.match.robust import surer
 from zembric.core.match.scale import Scale, in_steps
 from zembric.core.match.search import Grouping, Window, dealt, search
+from zembric.core.said import plain, said
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Sequence
@@ -100,7 +101,7 @@ def match(
         return found[0].match
     pool = _Pool.of(cells, series, parallel)
     if not (np.isfinite(target_mah) and target_mah > 0):
-        raise BadInputError(f"A target of {target_mah:g} mAh cannot be; it is above zero.", field="target_mah")
+        raise BadInputError(said("target-of-mah-cannot-be", target=plain(target_mah)), field="target_mah")
     target = pool.scale.steps_for(target_mah, parallel)
     if holds:
         return pool.answer(*_reach_held(pool, target, target_mah, holds, seed, time_used), is_ordered=bool(holds.pins))
@@ -124,7 +125,7 @@ def alternatives(
     Raises: as `match`.
     """
     if not all(np.isfinite(give) and 0 <= give < 100 for give in gives_pct):
-        raise BadInputError("What the weakest group may give up lies between 0 and 100 %.", field="give_pct")
+        raise BadInputError(said("what-weakest-group-may-give-up"), field="give_pct")
     pool = _Pool.of(cells, series, parallel)
     rng = np.random.default_rng(seed)
     held: Held | None = None

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from zembric.core.errors import BadInputError, ConflictError
+from zembric.core.said import plain, said
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -148,21 +149,27 @@ def check_pool(cells: Sequence[MatchCell], series: int, parallel: int) -> None:
     """
     if not (1 <= series <= MOST_GROUPS and 1 <= parallel <= MOST_PARALLEL):
         raise BadInputError(
-            f"{series}S{parallel}P cannot be matched: 1 to {MOST_GROUPS} groups of 1 to {MOST_PARALLEL} cells can.",
+            said(
+                "s-p-cannot-be-matched",
+                series=series,
+                parallel=parallel,
+                most_groups=MOST_GROUPS,
+                most_parallel=MOST_PARALLEL,
+            ),
             field="series" if not 1 <= series <= MOST_GROUPS else "parallel",
         )
     if len(cells) > MOST_CELLS:
-        raise BadInputError(f"{len(cells)} cells are too many at once; {MOST_CELLS} are matched at most.")
+        raise BadInputError(said("cells-are-too-many-at-once", count=len(cells), most_cells=MOST_CELLS))
     seen: set[str] = set()
     for cell in cells:
         if cell.key in seen:
-            raise BadInputError(f"Cell {cell.key} is there twice.", field="cell_id")
+            raise BadInputError(said("cell-is-there-twice", key=cell.key), field="cell_id")
         seen.add(cell.key)
         if not (math.isfinite(cell.capacity_mah) and cell.capacity_mah >= 0):
-            raise BadInputError(f"Cell {cell.key} has no capacity: zero or more is right.", field="capacity_mah")
+            raise BadInputError(said("cell-has-no-capacity", key=cell.key), field="capacity_mah")
         if cell.resistance_mohm is not None and not (math.isfinite(cell.resistance_mohm) and cell.resistance_mohm > 0):
             raise BadInputError(
-                f"Cell {cell.key} has a resistance of {cell.resistance_mohm:g}; leave it out where it was not measured.",
+                said("cell-has-resistance-of", key=cell.key, resistance=plain(cell.resistance_mohm)),
                 field="ir_mohm",
             )
     if len(cells) < series * parallel:

@@ -16,7 +16,8 @@ from zembric.core.errors import BadInputError, DangerError
 from zembric.core.house import limits
 from zembric.core.identify.donor_kinds import NOT_FOR_THIS_TABLE
 from zembric.core.identify.families import full_voltage_v, has_ocv_table, open_circuit_v
-from zembric.core.words import amount, volts
+from zembric.core.said import Amount, said, volts
+from zembric.core.words import amount
 
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
@@ -109,7 +110,7 @@ class Proposals:
 def voltages_of_replaced(what: Replaced, count: int) -> tuple[float, float]:
     """The voltages [V] between which a device runs that took so many of these."""
     if not 1 <= count <= _MOST_SERIES:
-        raise BadInputError(f"{count} cells in a device cannot be; 1 to {_MOST_SERIES} can.", field="count")
+        raise BadInputError(said("cells-in-device-cannot-be", count=count, most_series=_MOST_SERIES), field="count")
     empty_v, full_v = REPLACED_V[what]
     return count * empty_v, count * full_v
 
@@ -128,7 +129,7 @@ def behind_converter(
     """
     for field, value in (("out_v", out_v), ("load", need.load)):
         if not (math.isfinite(value) and value > 0):
-            raise BadInputError("A number above zero is needed here.", field=field)
+            raise BadInputError(said("number-above-zero-is-needed-here"), field=field)
     is_up = converter == "step-up"
     least_v, most_v = need.least_v, need.most_v
     if not input_known and is_up:
@@ -137,12 +138,12 @@ def behind_converter(
         least_v, most_v = out_v + rules.value(limits.STEP_DOWN_ROOM_V), limits.PACK_FULL_V.value
     if is_up and least_v >= out_v:
         raise BadInputError(
-            f"A step-up makes more of less: its input has to begin below {volts(out_v)}. Is it a step-down?",
+            said("step-up-makes-more-of-less", out=volts(out_v)),
             field="least_v",
         )
     if not is_up and most_v <= out_v:
         raise BadInputError(
-            f"A step-down makes less of more: its input has to reach above {volts(out_v)}. Is it a step-up?",
+            said("step-down-makes-less-of-more", out=volts(out_v)),
             field="most_v",
         )
     efficiency = rules.value(limits.CONVERTER_EFFICIENCY if is_up else limits.STEP_DOWN_EFFICIENCY)
@@ -154,7 +155,7 @@ def behind_converter(
     in_w = out_w / efficiency
     return replace(
         need, least_v=least_v, most_v=min(most_v, out_v) if is_up else most_v, load_kind="power", load=in_w, converter=converter,
-        worked=f"{arithmetic} at the output / {efficiency:g} = {in_w:.3g} W from the cells, from {volts(least_v)} to {volts(most_v)}.",
+        worked=f"{arithmetic} at the output / {efficiency:g} = {in_w:.3g} W from the cells, from {amount(least_v, 'V', 2)} to {amount(most_v, 'V', 2)}.",
     )  # fmt: skip
 
 
@@ -187,7 +188,10 @@ def propose_designs(need: Need, kinds: Sequence[ShelfKind], rules: HouseRules) -
 def _check(need: Need) -> None:
     turned_away = NOT_FOR_THIS_TABLE.get(need.device or "")
     if turned_away:
-        raise DangerError(f"{turned_away.name}: nothing is built for it here. {turned_away.instead}", field="device")
+        raise DangerError(
+            said("nothing-is-built-for-it-here", turned_away=turned_away.name, instead=turned_away.instead),
+            field="device",
+        )
     for field, value in (
         ("least_v", need.least_v),
         ("most_v", need.most_v),
@@ -195,16 +199,19 @@ def _check(need: Need) -> None:
         ("hours", need.hours),
     ):
         if not (math.isfinite(value) and value > 0):
-            raise BadInputError("A number above zero is needed here.", field=field)
+            raise BadInputError(said("number-above-zero-is-needed-here"), field=field)
     if not need.most_v > need.least_v:
         raise BadInputError(
-            f"The device runs from {volts(need.least_v)} to more than that; {volts(need.most_v)} is not more.",
+            said("device-runs-from-to-more", least=volts(need.least_v), most=volts(need.most_v)),
             field="most_v",
         )
     if need.least_v >= limits.PACK_FULL_MOST_V.value:
         raise DangerError(
-            f"A device that starts at {volts(need.least_v)} wants a pack above {amount(limits.PACK_FULL_MOST_V.value, 'V')}. "
-            "This is work for a licensed professional."
+            said(
+                "device-that-starts-at-wants-pack",
+                least=volts(need.least_v),
+                pack_full_most=Amount(limits.PACK_FULL_MOST_V.value, "V"),
+            )
         )
 
 
@@ -217,11 +224,12 @@ def _design(need: Need, kind: ShelfKind, rules: HouseRules) -> Design | NotPropo
         most = int(need.most_v / full_v + 1e-9)
         if most == 0:
             return NotProposed(
-                kind, f"One is full at {volts(full_v)}, above the {volts(need.most_v)} that the {_taker(need)} bears."
+                kind,
+                f"One is full at {amount(full_v, 'V', 2)}, above the {amount(need.most_v, 'V', 2)} that the {_taker(need)} bears.",
             )
         return NotProposed(
             kind,
-            f"{most} in series give {volts(most * full_v)} at most, and at {volts(need.least_v)} the {_taker(need)} would stop "
+            f"{most} in series give {amount(most * full_v, 'V', 2)} at most, and at {amount(need.least_v, 'V', 2)} the {_taker(need)} would stop "
             "with more than half still inside.",
         )
     found = [_design_of(need, kind, series, full_v, rules) for series in possible]
@@ -311,14 +319,14 @@ def _remarks(
         )
     if need.charger_v is not None and abs(need.charger_v - series * full_v) > limits.CHARGED_WITHIN_V.value * series:
         remarks.append(
-            f"The charger at hand ends at {volts(need.charger_v)}; {series} in series want {volts(series * full_v)}. Not this one."
+            f"The charger at hand ends at {amount(need.charger_v, 'V', 2)}; {series} in series want {amount(series * full_v, 'V', 2)}. Not this one."
         )
     if series > 1:
         remarks.append("In series every group wants a board that watches it.")
     else:
         cut_off_v = rules.of(limits.CUT_OFF_V, family)
         remarks.append(
-            f"One group wants a low cut-off too: a small board, or a device that stops by itself at {volts(cut_off_v)} or above."
+            f"One group wants a low cut-off too: a small board, or a device that stops by itself at {amount(cut_off_v, 'V', 2)} or above."
         )
     return tuple(remarks)
 

@@ -47,7 +47,7 @@ from zembric.core.match.model import (
     as_group,
 )
 from zembric.core.match.robust import shortfall_probability, sure_weakest_mah, with_uncertainty
-from zembric.core.said import Said, as_said
+from zembric.core.said import Said, as_said, said
 from zembric.core.words import amount, listed
 
 if TYPE_CHECKING:
@@ -123,7 +123,7 @@ def make_plan(
     candidates = sorted(candidates, key=lambda candidate: candidate.key)
     sifted = sift(candidates, conditions, job.series, job.parallel)
     if job.series * job.parallel <= 0:
-        raise BadInputError("A pack has one group and one cell at least.", field="series")
+        raise BadInputError(said("pack-has-one-group-and-one"), field="series")
     if missing := missing_cells(sifted.eligible, conditions, job.series, job.parallel):
         raise _too_few(candidates, job, sifted.left_out, len(sifted.eligible), missing)
     _refuse_pins(sifted, conditions)
@@ -151,7 +151,7 @@ def plan_of_groups(
     by_key = {candidate.key: candidate for candidate in sifted.eligible}
     gone = [key for group in groups for key in group if key not in by_key]
     if gone:
-        raise ConflictError(f"{listed(gone)} can no longer take part. Match again.", code="cells-gone")
+        raise ConflictError(said("cells-are-gone-match-again", gone=tuple(gone)), code="cells-gone")
     laid = tuple(as_group([match_cell(by_key[key]) for key in group]) for group in groups)
     used = {key for group in groups for key in group}
     found = Match(
@@ -203,7 +203,7 @@ def _refuse_pins(sifted: Sifted, conditions: Conditions) -> None:
     eligible = {candidate.key for candidate in sifted.eligible}
     out = [f"{key} ({reasons.get(key, 'not here')})" for key in sorted(conditions.pins) if key not in eligible]
     if out:
-        raise ConflictError(f"Pinned, but may not take part: {listed(out)}. Unpin, or ask for less.", field="pins")
+        raise ConflictError(said("pinned-but-may-not-take-part", out=tuple(out)), field="pins")
 
 
 def _ways_to_reach(candidates: Sequence[Candidate], job: Job) -> tuple[tuple[str, Said], ...]:
@@ -252,7 +252,7 @@ def _parts(eligible: Sequence[Candidate], job: Job) -> tuple[list[_Part], float 
         for cell in cells:
             group = job.conditions.pins.get(cell.key)
             if group is not None and pinned.setdefault(group, kind) != kind:
-                raise ConflictError(f"Cells of different kinds are pinned to group {group}.", field="pins")
+                raise ConflictError(said("cells-of-different-kinds-are-pinned", group=group), field="pins")
     counts = Counter(pinned.values())
     bounds = {kind: _bound_mah(cells, counts[kind] + 1, job) for kind, cells in by_kind.items()}
     for _ in range(job.series - counts.total()):
@@ -265,7 +265,7 @@ def _parts(eligible: Sequence[Candidate], job: Job) -> tuple[list[_Part], float 
     ]
     bound_mah = min(_bound_mah(part.cells, part.groups, job) for part in parts)
     if bound_mah < 0:
-        raise ConflictError("Too few cells of the kinds that are pinned are there to fill the groups. Unpin some.")
+        raise ConflictError(said("too-few-cells-of-kinds"))
     if job.target_mah is not None:  # the bound is of all groupings, not of those that are enough
         return parts, _parts(eligible, replace(job, target_mah=None))[1]
     is_only_way = sum(1 for cells in by_kind.values() if len(cells) >= job.parallel) == 1

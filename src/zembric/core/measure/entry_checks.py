@@ -10,7 +10,8 @@ from typing import TYPE_CHECKING, Literal
 from zembric.core.errors import BadInputError, OddInputError
 from zembric.core.house import limits
 from zembric.core.identify.sizes import most_mah
-from zembric.core.words import amount, volts
+from zembric.core.said import Amount, plain, said, volts
+from zembric.core.words import amount
 
 if TYPE_CHECKING:
     from zembric.core.house.limits import Family
@@ -61,12 +62,12 @@ def read_number(text: str, quantity: Quantity, field: str) -> float:
     compact = re.sub(r"[\s\u00a0\u202f]", "", text)
     compact = re.sub(rf"({unit}|m[ΩΩ])$", "", compact, flags=re.IGNORECASE).replace("\u2212", "-")
     if not compact:
-        raise BadInputError(f"Type a number, e.g. {example}.", field=field)
+        raise BadInputError(said("type-number-e-g", example=example), field=field)
     if not re.fullmatch(r"[+-]?(\d{1,9}([.,]\d{0,6})?|[.,]\d{1,6})", compact):
-        raise BadInputError(f'"{text.strip()[:40]}" is not one number. Type it like {example}.', field=field)
+        raise BadInputError(said("is-not-one-number-type-it", strip=text.strip()[:40], example=example), field=field)
     value = float(compact.replace(",", "."))
     if not math.isfinite(value):
-        raise BadInputError(f'"{text.strip()[:40]}" is not a number. Type it like {example}.', field=field)
+        raise BadInputError(said("is-not-number", strip=text.strip()[:40], example=example), field=field)
     return value
 
 
@@ -81,7 +82,9 @@ def read_degrees(text: str | None, field: str) -> float | None:
     degrees = read_number(text, "temperature", field)
     least, most = limits.BENCH_LEAST_DEGC.value, limits.BENCH_MOST_DEGC.value
     if not least <= degrees <= most:
-        raise BadInputError(f"{degrees:g} °C cannot be read at a bench: {least:g} to {most:g} °C can.", field=field)
+        raise BadInputError(
+            said("c-cannot-be-read-at-bench", degrees=plain(degrees), least=plain(least), most=plain(most)), field=field
+        )
     return degrees
 
 
@@ -95,7 +98,7 @@ def read_minutes(text: str | None, field: str) -> float | None:
         return None
     minutes = read_number(text, "minutes", field)
     if minutes <= 0:
-        raise BadInputError(f"{amount(minutes, 'min')} is no time a charge takes. Type it like 150.", field=field)
+        raise BadInputError(said("is-no-time-charge-takes", minutes=Amount(minutes, "min")), field=field)
     return minutes
 
 
@@ -109,8 +112,7 @@ def check_voltage(value_v: float, known: KnownOfCell, rules: HouseRules) -> None
     most = limits.CELL_MOST_V.value
     if value_v < 0:
         raise BadInputError(
-            f"{volts(value_v)}: the leads are swapped, or the can of this cell is its plus. Wire colours prove nothing; "
-            "turn the leads and measure again.",
+            said("leads-are-swapped-or-can", value=volts(value_v)),
             code="negative-voltage",
             field="value",
         )
@@ -125,7 +127,7 @@ def check_voltage(value_v: float, known: KnownOfCell, rules: HouseRules) -> None
     before = known.resting_v
     if before is not None and abs(value_v - before) > rules.value(limits.ODD_CHANGE_V):
         raise OddInputError(
-            f"{volts(value_v)} after {volts(before)}, and nothing was charged or discharged in between. Is it the right cell?",
+            said("after-and-nothing-was-charged", value=volts(value_v), before=volts(before)),
             field="value",
         )
 
@@ -138,11 +140,11 @@ def check_capacity(value_mah: float, known: KnownOfCell, rules: HouseRules) -> N
         OddInputError: above its rated value, or far from its last measured one.
     """
     if value_mah <= 0:
-        raise BadInputError("A capacity is above zero, e.g. 2310 mAh.", field="value")
+        raise BadInputError(said("capacity-is-above-zero-e-g"), field="value")
     if value_mah < 10 and not float(value_mah).is_integer():
         in_mah = f"{value_mah * 1000:.0f}"
         raise BadInputError(
-            f"{value_mah:g} mAh is next to nothing. Was it {in_mah}\u00a0mAh?", field="value", suggestion=in_mah
+            said("mah-is-next-to-nothing", value=plain(value_mah), meant=in_mah), field="value", suggestion=in_mah
         )
     fits_mah = most_mah(known.size, known.family, rules) if known.size else None
     at_most_mah = fits_mah or limits.CELL_MOST_MAH.value
@@ -159,13 +161,17 @@ def check_capacity(value_mah: float, known: KnownOfCell, rules: HouseRules) -> N
         and value_mah > (1 + rules.value(limits.ODD_OVER_RATED_PCT) / 100) * known.rated_capacity_mah
     ):
         raise OddInputError(
-            f"{amount(value_mah, 'mAh')} is more than the {amount(known.rated_capacity_mah, 'mAh')} it was rated at.",
+            said(
+                "is-more-than-it-was-rated",
+                value=Amount(value_mah, "mAh"),
+                rated_capacity=Amount(known.rated_capacity_mah, "mAh"),
+            ),
             field="value",
         )
     change_pct = 100 * abs(value_mah / known.capacity_mah - 1) if known.capacity_mah else 0.0
     if known.capacity_mah and change_pct > rules.value(limits.ODD_CHANGE_PCT):
         raise OddInputError(
-            f"{amount(value_mah, 'mAh')} after {amount(known.capacity_mah, 'mAh')}. Is it the right cell?",
+            said("after-is-it-right-cell", value=Amount(value_mah, "mAh"), capacity=Amount(known.capacity_mah, "mAh")),
             field="value",
         )
 
@@ -179,20 +185,20 @@ def check_resistance(value_mohm: float, known: KnownOfCell, rules: HouseRules) -
         OddInputError: so high that a bad contact is likelier.
     """
     if value_mohm <= 0:
-        raise BadInputError("A resistance is above zero, e.g. 48 mΩ.", field="value")
+        raise BadInputError(said("resistance-is-above-zero-e-g"), field="value")
     if value_mohm < 1:
         meant = f"{value_mohm * 1000:.0f}"
         raise BadInputError(
-            f"{value_mohm:g} mΩ is less than any cell has. Was it {meant}\u00a0mΩ?", field="value", suggestion=meant
+            said("m-is-less-than-any-cell", value=plain(value_mohm), meant=meant), field="value", suggestion=meant
         )
     refuse_shorted(value_mohm, known.size, known.family, rules)
     if value_mohm > limits.CELL_MOST_MOHM.value:
         raise BadInputError(
-            f"{amount(value_mohm, 'mΩ')} is no cell's resistance. Check the contacts and measure again.",
+            said("is-no-cells-resistance", value=Amount(value_mohm, "mΩ")),
             field="value",
         )
     if value_mohm > rules.value(limits.ODD_MOHM):
-        raise OddInputError(f"{amount(value_mohm, 'mΩ')} is very high. Are the contacts clean?", field="value")
+        raise OddInputError(said("is-very-high", value=Amount(value_mohm, "mΩ")), field="value")
 
 
 def refuse_shorted(value_mohm: float, size: Size | None, family: Family | None, rules: HouseRules) -> None:
@@ -207,8 +213,7 @@ def refuse_shorted(value_mohm: float, size: Size | None, family: Family | None, 
     least_mohm = 1e6 * limits.SHORTED_OHM_AH.value / fits_mah
     if value_mohm < least_mohm - 1e-9:
         raise BadInputError(
-            f"{amount(value_mohm, 'mΩ', 1)} is less than any cell of this size has: {amount(least_mohm, 'mΩ', 1)} at least. "
-            "The leads touched each other. Hold them on the cell's two ends and measure again.",
+            said("is-less-than-any-cell", value=Amount(value_mohm, "mΩ", 1), least=Amount(least_mohm, "mΩ", 1)),
             code="leads-shorted",
             field="value",
         )

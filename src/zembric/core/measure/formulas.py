@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 from zembric.core.errors import BadInputError
 from zembric.core.house import limits
 from zembric.core.measure.uncertainty import rectangle_u, resolution_u
+from zembric.core.said import Amount, plain, said
 
 if TYPE_CHECKING:
     from zembric.core.house.rules import HouseRules
@@ -22,8 +23,7 @@ def two_voltage_mohm(rest_v: float, load_v: float, load_ohm: float) -> float:
     """
     if load_v >= rest_v:
         raise BadInputError(
-            f"With the resistor on it reads {load_v:g} V and the cell rests at {rest_v:g} V: under load it must be lower. Is a charger "
-            "still connected, or are the two swapped?",
+            said("with-resistor-on-it-reads-v", load=plain(load_v), rest=plain(rest_v)),
             field="u_load_v",
         )
     return 1000 * load_ohm * (rest_v - load_v) / load_v
@@ -45,11 +45,11 @@ def two_current_mohm(u1_v: float, i1_a: float, u2_v: float, i2_a: float) -> floa
         BadInputError: the currents are equal, or the larger one does not pull the voltage lower.
     """
     if i1_a == i2_a:
-        raise BadInputError("i2_a equals i1_a; two different currents are needed.", field="i2_a")
+        raise BadInputError(said("i2-equals-i1"), field="i2_a")
     ohm = (u1_v - u2_v) / (i2_a - i1_a)
     if ohm <= 0:
         raise BadInputError(
-            "The larger current must pull the voltage lower. Discharge counts positive; are the two swapped?",
+            said("larger-current-must-pull-voltage-lower"),
             field="u2_v",
         )
     return 1000 * ohm
@@ -68,8 +68,7 @@ def usb_linear_mah(meter_mah: float, draw_ma: float, hours: float) -> float:
     left = meter_mah - draw_ma * hours
     if left <= 0:
         raise BadInputError(
-            f"The module alone would have drawn {draw_ma * hours:.0f} mAh in {hours:g} h, all that the meter "
-            "counted. Look at hours and draw.",
+            said("module-alone-would-have-drawn-mah", draw=Amount(draw_ma * hours, ""), hours=plain(hours)),
             field="module_draw_ma",
         )
     return left
@@ -82,10 +81,10 @@ def compare_pct(a: tuple[float, ...], b: tuple[float, ...]) -> tuple[float, floa
         BadInputError: fewer than three pairs, or not as many of one as of the other.
     """
     if len(a) != len(b):
-        raise BadInputError(f"b has {len(b)} values and a has {len(a)}; each cell needs one of both.", field="b")
+        raise BadInputError(said("b-has-values-and-has", count=len(b), count_2=len(a)), field="b")
     if len(a) < 3:
-        raise BadInputError(f"{len(a)} cells say nothing about two testers; measure at least 3 on both.", field="a")
+        raise BadInputError(said("cells-say-nothing-about-two-testers", count=len(a)), field="a")
     if min(*a, *b) <= 0:
-        raise BadInputError("Every value must be above zero.", field="a" if min(a) <= 0 else "b")
+        raise BadInputError(said("every-value-must-be-above-zero"), field="a" if min(a) <= 0 else "b")
     differences = [200 * (second - first) / (first + second) for first, second in zip(a, b, strict=True)]
     return fmean(differences), stdev(differences) / math.sqrt(len(differences))

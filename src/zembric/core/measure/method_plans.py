@@ -13,6 +13,7 @@ from zembric.core.house import limits
 from zembric.core.identify.families import has_ocv_table
 from zembric.core.measure.formulas import two_current_u_mohm, two_voltage_u_mohm
 from zembric.core.measure.uncertainty import rectangle_u
+from zembric.core.said import said
 
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -70,7 +71,7 @@ def plan_method(name: str, cell: BelievedCell, meter: Meter) -> MethodPlan:
     """
     plan = _PLANS.get(name)
     if plan is None:
-        raise NotFoundError(f'There is no way to measure called "{name[:40]}".')
+        raise NotFoundError(said("there-is-no-way-to-measure", name=name[:40]))
     return plan(cell, meter)
 
 

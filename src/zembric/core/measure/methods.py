@@ -21,6 +21,7 @@ from zembric.core.measure.formulas import (
     usb_linear_mah,
 )
 from zembric.core.measure.uncertainty import rectangle_u
+from zembric.core.said import Amount, plain, said
 from zembric.core.story import CapacityMethod, ResistanceMethod
 
 if TYPE_CHECKING:
@@ -149,7 +150,7 @@ def _capacity(
     **conditions: float | str | None,
 ) -> Worked:
     if value <= 0:
-        raise BadInputError("These values leave no capacity. Look at them once more.", field="value")
+        raise BadInputError(said("these-values-leave-no-capacity"), field="value")
     return Worked(
         value,
         _pct_u(value, method, own_pct, rules),
@@ -183,13 +184,11 @@ def _resistor_log(values: Values, own_pct: float | None, rules: HouseRules) -> W
     minutes, volts = numbers(values, "minutes"), numbers(values, "volts")
     ohm = number(values, "r_ohm") + (maybe(values, "leads_ohm") or 0.0)
     if len(minutes) != len(volts) or len(minutes) < 2:
-        raise BadInputError(
-            f"{len(minutes)} times and {len(volts)} voltages; there must be as many of both, at least 2.", field="volts"
-        )
+        raise BadInputError(said("times-and-voltages", count=len(minutes), count_2=len(volts)), field="volts")
     if any(b <= a for a, b in itertools.pairwise(minutes)):
-        raise BadInputError("The times must go up from one to the next.", field="minutes")
+        raise BadInputError(said("times-must-go-up-from-one"), field="minutes")
     if min(volts) <= 0 or max(volts) > limits.CELL_MOST_V.value:
-        raise BadInputError(f"A voltage lies above 0 and at most at {limits.CELL_MOST_V.value:g} V.", field="volts")
+        raise BadInputError(said("voltage-lies-above-0", cell_most=plain(limits.CELL_MOST_V.value)), field="volts")
     pairs = list(zip(minutes, volts, strict=True))
     volt_minutes = math.fsum((b[0] - a[0]) * (a[1] + b[1]) / 2 for a, b in itertools.pairwise(pairs))
     value = 1000 * volt_minutes / 60 / ohm
@@ -258,9 +257,7 @@ def _resistance(
     """Takes off what was measured through, only where that was said, and shows it."""
     through, off = values.get("through"), maybe(values, "subtract_mohm") or 0.0
     if off >= raw_mohm:
-        raise BadInputError(
-            f"subtract_mohm: {off:g} mΩ is as much as was measured ({raw_mohm:.1f} mΩ).", field="subtract_mohm"
-        )
+        raise BadInputError(said("subtract-mohm", off=plain(off), raw=Amount(raw_mohm, "", 1)), field="subtract_mohm")
     if off:
         worked += f"; less {off:g} mΩ for the {through or 'leads'} = {raw_mohm - off:.1f} mΩ"
     elif through not in (None, "nothing"):
@@ -334,7 +331,7 @@ def _ac_meter(values: Values, own_pct: float | None, rules: HouseRules) -> Worke
 def _tester_resistance(values: Values, _own_pct: float | None, rules: HouseRules) -> Worked:
     shown = numbers(values, "values_mohm")
     if min(shown) <= 0:
-        raise BadInputError("values_mohm: every value is above zero.", field="values_mohm")
+        raise BadInputError(said("values-mohm"), field="values_mohm")
     least, again = min(shown), tuple[str, ...]()
     if len(shown) < 3:
         again = ("Take the cell out and put it in again twice: the least of three is the best, contacts only add.",)
@@ -423,13 +420,13 @@ METHODS: Mapping[str, Method] = MappingProxyType({method.name: method for method
 
 
 def measure_by(
-    name: str, typed: Mapping[str, str], said: Mapping[str, str], rules: HouseRules, own_pct: float | None = None
+    name: str, typed: Mapping[str, str], answers: Mapping[str, str], rules: HouseRules, own_pct: float | None = None
 ) -> Worked:
     """Works out a figure by a method.
 
     Args:
         typed: Values as typed, by input key.
-        said: Answers to the traps, "yes" or "no", by key; one that is missing is taken as not asked yet.
+        answers: To the traps, "yes" or "no", by key; one that is missing is taken as not asked yet.
         own_pct: The instrument's own half width [%], where it has one.
 
     Raises:
@@ -439,16 +436,16 @@ def measure_by(
     """
     method = METHODS.get(name)
     if method is None:
-        raise NotFoundError(f'There is no way to measure called "{name[:40]}".')
-    unknown = set(said) - {trap.key for trap in method.traps}
+        raise NotFoundError(said("there-is-no-way-to-measure", name=name[:40]))
+    unknown = set(answers) - {trap.key for trap in method.traps}
     if unknown:
-        raise BadInputError(f'"{min(unknown)[:40]}" is no question of this way.', field="said")
+        raise BadInputError(said("is-no-question-of-this-way", unknown=min(unknown)[:40]), field="said")
     worked = method.work_out(check_values(name, method.inputs, typed), own_pct, rules)
     complete, notes = True, list(worked.cautions)
     for trap in method.traps:
-        answer = said.get(trap.key)
+        answer = answers.get(trap.key)
         if answer not in ("yes", "no"):
-            raise BadInputError(f"{trap.question} Say yes or no.", code="not-answered", field=trap.key)
+            raise BadInputError(said("say-yes-or-no", question=trap.question), code="not-answered", field=trap.key)
         if answer == trap.right:
             continue
         if trap.effect == "refuse":
@@ -464,14 +461,14 @@ def measure_by(
         worked.reading_method,
         tuple(notes),
         complete,
-        {**worked.conditions, **_said_of_start(method, said)},
+        {**worked.conditions, **_said_of_start(method, answers)},
     )
 
 
-def _said_of_start(method: Method, said: Mapping[str, str]) -> dict[str, str]:
+def _said_of_start(method: Method, answers: Mapping[str, str]) -> dict[str, str]:
     """Whether somebody said that it was full before: a run is believed then without an entry of the charge."""
     asked = any(trap.key == "started_full" for trap in method.traps)
-    return {"started_full": said["started_full"]} if asked else {}
+    return {"started_full": answers["started_full"]} if asked else {}
 
 
 def _temperature_notes(typed: Mapping[str, str], method: Method, rules: HouseRules) -> list[str]:

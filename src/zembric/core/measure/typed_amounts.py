@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 from zembric.core.errors import BadInputError
 from zembric.core.house import limits
 from zembric.core.measure.entry_checks import Quantity, read_number
+from zembric.core.said import plain, said
 
 if TYPE_CHECKING:
     from zembric.core.house.rules import HouseRules
@@ -41,11 +42,13 @@ def read_amount(text: str, quantity: Quantity, field: str, rules: HouseRules) ->
     if matched := _PLUS_MINUS.match(text):
         value, half = read_number(matched["middle"], quantity, field), read_number(matched["half"], quantity, field)
         if half < 0:
-            raise BadInputError("What stands behind ± is above zero.", field=field)
+            raise BadInputError(said("what-stands-behind-is-above-zero"), field=field)
         return Amount(value, half)
     if matched := _RANGE.match(text.strip()):
         low, high = read_number(matched["low"], quantity, field), read_number(matched["high"], quantity, field)
         if low >= high:
-            raise BadInputError(f"A range goes from the smaller to the larger: {high:g} to {low:g}?", field=field)
+            raise BadInputError(
+                said("range-goes-from-smaller-to-larger", high=plain(high), low=plain(low)), field=field
+            )
         return Amount((low + high) / 2, (high - low) / 2)
     return Amount(read_number(text, quantity, field))

@@ -23,6 +23,7 @@ from zembric.core.inputs import (
 )
 from zembric.core.measure.self_discharge import fit_slope, line_of
 from zembric.core.measure.uncertainty import resolution_u
+from zembric.core.said import plain, said
 from zembric.core.sums.registry import Line, Output, Picture, RedLine, Result, Sum, beyond
 
 if TYPE_CHECKING:
@@ -38,14 +39,10 @@ def _charge_time(values: Values, _rules: HouseRules) -> Result:
     ocv_table(family)
     start_soc, start_v = maybe(values, "start_soc"), maybe(values, "start_v")
     if (start_soc is None) == (start_v is None):
-        raise BadInputError(
-            "Say where the charge starts: as charge from 0 to 1, or as a resting voltage.", field="start_soc"
-        )
+        raise BadInputError(said("say-where-charge-starts"), field="start_soc")
     soc = start_soc if start_soc is not None else state_of_charge(family, start_v or 0.0)
     if not 0 <= soc <= 1:
-        raise BadInputError(
-            f"The charge at the start is {soc:g}; it lies between 0 (empty) and 1 (full).", field="start_soc"
-        )
+        raise BadInputError(said("charge-at-start-is", soc=plain(soc)), field="start_soc")
     current_ma, mohm = number(values, "current_ma"), number(values, "mohm")
     capacity_mah = number(values, "capacity_mah")
     plan = plan_charge(capacity_mah, current_ma, full_v, number(values, "end_ma"), soc, mohm, family)
@@ -127,13 +124,11 @@ def _self_discharge(values: Values, rules: HouseRules) -> Result:
     family = family_of(values)
     check_full_v(family, number(values, "full_v"))
     if len(days) != len(volts):
-        raise BadInputError(
-            f"There are {len(volts)} voltages and {len(days)} days; each reading needs both.", field="volts"
-        )
+        raise BadInputError(said("there-are-voltages-and-days", count=len(volts), count_2=len(days)), field="volts")
     if min(days) < 0:
-        raise BadInputError("A day cannot lie below zero: they count from the end of the charge.", field="days")
+        raise BadInputError(said("day-cannot-lie-below-zero"), field="days")
     if min(volts) <= 0 or max(volts) > limits.CELL_MOST_V.value:
-        raise BadInputError(f"A voltage lies above 0 and at most at {limits.CELL_MOST_V.value:g} V.", field="volts")
+        raise BadInputError(said("voltage-lies-above-0", cell_most=plain(limits.CELL_MOST_V.value)), field="volts")
     from_day = rules.of(limits.RELAXATION_H, family) / 24
     kept = sorted(
         (d, v) for d, v in zip(days, volts, strict=True) if d >= from_day and not _still_settles(family, v, rules)
@@ -192,7 +187,7 @@ def _run_time(values: Values, _rules: HouseRules) -> Result:
     efficiency = maybe(values, "efficiency")
     if efficiency is None:
         raise BadInputError(
-            "The efficiency is missing: a load of constant power has a converter. Say 1 for none.",
+            said("efficiency-is-missing"),
             code="missing-key",
             field="efficiency",
         )

@@ -10,6 +10,7 @@ from zembric.core.house import limits
 from zembric.core.house.limits import Kind
 from zembric.core.identify.donor_clues import program_current_ma
 from zembric.core.inputs import PHYSICS, Ground, Input, Values, maybe, number
+from zembric.core.said import plain, said
 from zembric.core.sums.registry import Output, Result, Sum, beyond
 
 if TYPE_CHECKING:
@@ -34,9 +35,7 @@ def _program_resistor(values: Values, rules: HouseRules) -> Result:
     k_v, r1_ohm, r2_ohm = number(values, "k_v"), number(values, "r1_ohm"), maybe(values, "r2_ohm")
     in_v, cell_v = number(values, "u_in_v"), number(values, "u_cell_v")
     if in_v <= cell_v:
-        raise BadInputError(
-            f"The supply is {in_v:g} V; a linear module needs more than the {cell_v:g} V of the cell.", field="u_in_v"
-        )
+        raise BadInputError(said("supply-too-low-for-module", supply=plain(in_v), cell=plain(cell_v)), field="u_in_v")
     current_a = program_current_ma(k_v, r1_ohm, r2_ohm) / 1000
     heat_w = (in_v - cell_v) * current_a
     throttles = rules.limit(limits.MODULE_THROTTLES_W)

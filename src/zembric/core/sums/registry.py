@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING
 from zembric.core.errors import BadInputError, NotFoundError
 from zembric.core.house.limits import Kind
 from zembric.core.inputs import Ground, Input, Value, Values, check_values
+from zembric.core.said import said
 
 if TYPE_CHECKING:
     from zembric.core.house.limits import Limit
@@ -101,12 +102,10 @@ def run_sum(known: Mapping[str, Sum], name: str, typed: Mapping[str, str], rules
     if wanted is None:
         near = get_close_matches(name, known, n=2)
         hint = f" Did you mean {' or '.join(near)}?" if near else f" There are {', '.join(known)}."
-        raise NotFoundError(f'There is no sum "{name[:40]}".{hint}', code="unknown-sum")
+        raise NotFoundError(said("there-is-no-sum", name=name[:40], hint=hint), code="unknown-sum")
     result = wanted.work_out(check_values(wanted.name, wanted.inputs, typed), rules)
     for key, value in result.outputs.items():
         if isinstance(value, float) and not math.isfinite(value):
             meaning = next(output.meaning for output in wanted.outputs if output.key == key)
-            raise BadInputError(
-                f"These values lead to no number for {meaning}. Look at them once more.", field=wanted.inputs[0].key
-            )
+            raise BadInputError(said("these-values-lead-to-no-number", meaning=meaning), field=wanted.inputs[0].key)
     return result

@@ -107,15 +107,13 @@ def cell_in_hand(session: Session, typed: str, *, wherever: bool = False) -> Cel
     number = read_thing_number("cell", typed)
     cell = session.scalar(_cell_with_all(), {"number": number})
     if cell is None:
-        raise NotFoundError(f"There is no cell {number} here.")
+        raise NotFoundError(said("there-is-no-cell-here", number=number))
     if cell.handed_over_at:
-        raise ConflictError(
-            f"Cell {number} went to the recycler on {cell.handed_over_at:%Y-%m-%d}. Is it another number?"
-        )
+        raise ConflictError(said("cell-went-to-recycler-on", number=number, on=f"{cell.handed_over_at:%Y-%m-%d}"))
     if not wherever:
         pack = session.scalar(_pack_far_away(), {"cell_id": cell.id})
         if pack:
-            raise ConflictError(f"Cell {number} was given out in pack {pack}. Take the pack back first.")
+            raise ConflictError(said("cell-was-given-out-in-pack", number=number, pack=pack))
     return cell
 
 
@@ -199,7 +197,7 @@ def first_look(
         _inspect(session, actor, cell, found, heat, now, typed_at)
     else:
         if found & HAZARDS:
-            raise DangerError(f"Cell {cell.number} is a hazard. It is not measured; it goes into the fire-safe box.")
+            raise DangerError(said("cell-is-hazard-not-measured", cell=cell.number))
         refuse_work_on_hazard(session, cell)
         # Look and voltage go to the database together.
         with session.no_autoflush:
@@ -361,7 +359,7 @@ def repair(
     cell = cell_at_bench(session, typed)
     mended = _findings(done)
     if not mended or not mended <= REPAIRABLE:
-        raise BadInputError("Say what was mended: wrap, tab or ends. Nothing else can be repaired.", field="done")
+        raise BadInputError(said("say-what-was-mended"), field="done")
     entry = StepEntry(
         **_common(cell, actor, now, at=_when(cell, now, typed_at)), step="repair", details={"done": sorted(mended)}
     )
@@ -382,7 +380,7 @@ def decide(session: Session, actor: Actor, typed: str, about: str, outcome: str,
     require_coordinator(actor, "Deciding on a cell that was put aside")
     cell = cell_at_bench(session, typed)
     if about not in ("over-voltage", "recovery-mark") or outcome not in ("go-on", "out"):
-        raise BadInputError("Decide about over-voltage or a recovery mark: go on, or out.", field="outcome")
+        raise BadInputError(said("decide-about-over-voltage-or-recovery"), field="outcome")
     details = {"about": about, "outcome": outcome}
     entry = StepEntry(**_common(cell, actor, now, why=_checked_why(why)), step="decision", details=details)
     _keep(session, actor, cell, entry, now, **details)
@@ -404,7 +402,7 @@ def overrule(
     if assessed.outs:
         raise DangerError(said("nobody-overrules", ground=assessed.outs[0].said))
     if not assessed.may_be_overruled:
-        raise ConflictError(f"Cell {cell.number} is not graded yet, so there is nothing to judge otherwise.")
+        raise ConflictError(said("cell-is-not-graded-yet", cell=cell.number))
     keep_step(session, actor, cell, "overruled", {"grade": grade}, now, why=_checked_why(why))
     return cell
 
@@ -432,9 +430,7 @@ def lay_into(session: Session, actor: Actor, typed: str, place: Place, slot: int
         return shelve(session, actor, typed, place.id, now)
     was_in_use = cell.in_use_in is not None
     if was_in_use and place.kind == "shelf-box":
-        raise ConflictError(
-            f"Cell {cell.number} comes back from use: lay it into a tray or a holding box, look at it and measure it first."
-        )
+        raise ConflictError(said("cell-comes-back-from-use", cell=cell.number))
     moved = move_cell(session, actor, cell, place, slot, now)
     if was_in_use:
         keep_step(session, actor, cell, "came-back", {"source": "device"}, now)
@@ -452,7 +448,7 @@ def put_into_use(session: Session, actor: Actor, typed: str, device: str, now: d
     _refuse_reserved(session, cell)
     device = device.strip()
     if not 2 <= len(device) <= 120:
-        raise BadInputError("Say which device, in a few words.", field="device")
+        raise BadInputError(said("say-which-device-in-few-words"), field="device")
     if cell.judgement and cell.judgement.grade == "out":
         raise DangerError(said("cell-out-no-device", cell=cell.number, step=next_said(cell)))
     if cell.judgement and cell.judgement.next_step == "decide":
@@ -485,13 +481,11 @@ def withdraw(session: Session, actor: Actor, typed: str, entry_id: int, now: dat
     counted = counting(entries_of(session, cell.id))
     newest = max(counted, key=lambda entry: entry.id, default=None)
     if newest is None or newest.id != entry_id:
-        raise ConflictError("Only the last entry of a cell can be undone. Correct an older one on the cell's page.")
+        raise ConflictError(said("only-last-entry-of-cell-can"))
     if newest.person_id != actor.person_id:
         require_coordinator(actor, f"Undoing an entry of {newest.person.name}")
     if cell.judgement and cell.judgement.next_step == "fire-safe-box":
-        raise DangerError(
-            "A hazard is never taken back. Leave the cell in the fire-safe box, and look at the one you meant as well."
-        )
+        raise DangerError(said("hazard-is-never-taken-back"))
     entry = WithdrawalEntry(**_common(cell, actor, now), supersedes_id=newest.id)
     _keep(session, actor, cell, entry, now, withdrawn=newest.id)
     return cell
@@ -510,9 +504,9 @@ def strike(session: Session, actor: Actor, typed: str, entry_id: int, why: str, 
     cell = cell_at_bench(session, typed)
     old = next((entry for entry in counting(entries_of(session, cell.id)) if entry.id == entry_id), None)
     if old is None:
-        raise ConflictError("That entry was corrected or taken back meanwhile. Nothing was changed; look again.")
+        raise ConflictError(said("that-entry-was-corrected-or-taken"))
     if isinstance(old, StepEntry) and old.step not in _CAN_BE_STRUCK:
-        raise ConflictError("That is no figure and no finding; it cannot be struck out.")
+        raise ConflictError(said("that-is-no-figure"))
     if not isinstance(old, ReadingEntry):
         require_coordinator(actor, "Striking out what was found or done")
     elif old.person_id != actor.person_id:
@@ -531,7 +525,7 @@ def correct(
     cell = cell_at_bench(session, typed)
     old = next((entry for entry in counting(entries_of(session, cell.id)) if entry.id == entry_id), None)
     if not isinstance(old, ReadingEntry) or old.quantity != reading.quantity:
-        raise ConflictError("That reading was corrected or taken back meanwhile. Nothing was changed; look again.")
+        raise ConflictError(said("that-reading-was-corrected-or-taken"))
     entry = corrected_entry(session, actor, cell, reading, old)
     entry.recorded_at, entry.supersedes_id, entry.why = now, old.id, _checked_why(why)
     _keep(session, actor, cell, entry, now, corrected=old.id, value=entry.value)
@@ -560,8 +554,7 @@ def _when(cell: CellRow, now: datetime, typed_at: TypedAt) -> datetime:
         return now
     if now - typed_at > _WAITED_MOST or typed_at < cell.donor.opened_at - _CLOCKS_APART:
         raise BadInputError(
-            f"This entry for cell {cell.number} says it was typed on {typed_at:%Y-%m-%d at %H:%M}, which cannot be. "
-            "Set the clock of that device, and type it again.",
+            said("this-entry-for-cell-says", cell=cell.number, on=f"{typed_at:%Y-%m-%d at %H:%M}"),
             field="typed_at",
         )
     return max(typed_at, cell.donor.opened_at)
@@ -569,11 +562,10 @@ def _when(cell: CellRow, now: datetime, typed_at: TypedAt) -> datetime:
 
 def _when_on_paper(cell: CellRow, now: datetime, at: datetime) -> datetime:
     if at > now:
-        raise BadInputError("What stands on paper was done before now. Look at the date once more.", field="paper_at")
+        raise BadInputError(said("what-stands-on-paper-was-done"), field="paper_at")
     if at < cell.donor.opened_at:
         raise BadInputError(
-            f"The donor of cell {cell.number} was opened on {cell.donor.opened_at:%Y-%m-%d at %H:%M}; "
-            "its cells cannot have been measured before. Look at the date and the number once more.",
+            said("donor-of-cell-was-opened-on", cell=cell.number, on=f"{cell.donor.opened_at:%Y-%m-%d at %H:%M}"),
             field="paper_at",
         )
     return at
@@ -694,21 +686,19 @@ def _findings(codes: Sequence[str]) -> frozenset[Finding]:
     try:
         return frozenset(Finding(code) for code in codes)
     except ValueError as error:
-        raise BadInputError(f"{error}: not something to look for.", field="findings") from error
+        raise BadInputError(said("not-something-to-look-for", error=str(error)), field="findings") from error
 
 
 def _checked_why(why: str) -> str:
     why = why.strip()
     if not 3 <= len(why) <= WHY_MOST:
-        raise BadInputError(f"Say why in a few words, {WHY_MOST} characters at most.", field="why")
+        raise BadInputError(said("say-why-in-few-words-characters", why=WHY_MOST), field="why")
     return why
 
 
 def refuse_work_on_hazard(session: Session, cell: CellRow) -> None:
     if is_hazard(session, cell):
-        raise DangerError(
-            f"Cell {cell.number} is a hazard. It stays in the fire-safe box until the recycler takes it; do not measure or charge it."
-        )
+        raise DangerError(said("cell-is-hazard", cell=cell.number))
 
 
 def _refuse_dangerous_charge(session: Session, cell: CellRow, end_v: float) -> None:
@@ -738,7 +728,7 @@ def _refuse_dangerous_charge(session: Session, cell: CellRow, end_v: float) -> N
 
 def _refuse_reserved(session: Session, cell: CellRow) -> None:
     if session.scalar(select(PackCell.id).where(PackCell.cell_id == cell.id, PackCell.released_at.is_(None))):
-        raise ConflictError(f"Cell {cell.number} belongs to a pack. Take it out of the pack first.")
+        raise ConflictError(said("cell-belongs-to-pack", cell=cell.number))
 
 
 def _shelf_box(session: Session, place_id: int | None) -> Place:
@@ -746,5 +736,5 @@ def _shelf_box(session: Session, place_id: int | None) -> Place:
         return place_of_kind(session, "shelf-box")
     place = get_place(session, place_id)
     if place.kind != "shelf-box":
-        raise BadInputError(f"{place.name} is not a shelf box.", field="place_id")
+        raise BadInputError(said("is-not-shelf-box", place=place.name), field="place_id")
     return place

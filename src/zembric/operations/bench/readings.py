@@ -18,6 +18,7 @@ from zembric.core.measure.entry_checks import (
 )
 from zembric.core.measure.typed_amounts import read_amount
 from zembric.core.measure.uncertainty import capacity_u_mah, resistance_u_mohm, resolution_u
+from zembric.core.said import plain, said
 from zembric.core.story import (
     CapacityMethod,
     ResistanceMethod,
@@ -181,14 +182,14 @@ def _conditions(reading: TypedReading) -> dict[str, Any]:
     """The method and what belongs to it, checked."""
     if reading.quantity == "voltage":
         if reading.method != "meter":
-            raise BadInputError("A resting voltage is measured with a meter.", field="method")
+            raise BadInputError(said("resting-voltage-is-measured-with-meter"), field="method")
         if reading.resolution_v is None or not 0 < reading.resolution_v <= 0.1:
-            raise BadInputError("A meter's last digit lies between 0.0001 and 0.1 V.", field="resolution_v")
+            raise BadInputError(said("meters-last-digit-lies-between-0"), field="resolution_v")
         turned = {"turned": reading.turned} if reading.turned else {}
         return {"state": reading.state, "resolution_v": reading.resolution_v, **turned}
     if reading.quantity == "capacity":
         if reading.method not in get_args(CapacityMethod):
-            raise BadInputError(f'"{reading.method}" is not a way to measure capacity.', field="method")
+            raise BadInputError(said("is-not-way-to-measure-capacity", method=reading.method), field="method")
         return {
             "complete": reading.complete,
             **({"started_full": reading.started_full} if reading.started_full is not None else {}),
@@ -196,7 +197,7 @@ def _conditions(reading: TypedReading) -> dict[str, Any]:
             "cut_off_v": _optional(reading.cut_off_v, "voltage", "cut_off_v", 0.5, 4.0),
         }
     if reading.method not in get_args(ResistanceMethod):
-        raise BadInputError(f'"{reading.method}" is not a way to measure resistance.', field="method")
+        raise BadInputError(said("is-not-way-to-measure-resistance", method=reading.method), field="method")
     return {}
 
 
@@ -224,7 +225,12 @@ def _optional(
     value = read_number(text, quantity, field)
     if not least <= value <= most:
         unit = unit_of(field)
-        raise BadInputError(f"{value:g} {unit} cannot be: it lies between {least:g} and {most:g} {unit}.", field=field)
+        raise BadInputError(
+            said(
+                "cannot-be-between-least-and-most", value=plain(value), unit=unit, least=plain(least), most=plain(most)
+            ),
+            field=field,
+        )
     return value
 
 

@@ -13,9 +13,8 @@ from zembric.core.grade.assessment import assess
 from zembric.core.measure.entry_checks import KnownOfCell, check_voltage, read_degrees, read_number
 from zembric.core.next_step.planner import recovery_plan
 from zembric.core.next_step.recovery import RecoveryCheck, RecoveryPlan, RecoveryState, watch_recovery
-from zembric.core.said import said, to_json
+from zembric.core.said import Amount, said, to_json
 from zembric.core.story import Heat
-from zembric.core.words import amount
 from zembric.models import CellRow, JudgementRow, StepEntry
 from zembric.operations.bench.entries import cell_at_bench, inspect, keep_step, refuse_work_on_hazard
 from zembric.operations.cells.judged import counting, entries_of, story_of
@@ -76,11 +75,12 @@ def start_recovery(
         )
     current_ma = read_number(current, "current", "current_ma")
     if current_ma <= 0:
-        raise BadInputError("The current that is set is above zero, in mA.", field="current_ma")
+        raise BadInputError(said("current-that-is-set-is-above"), field="current_ma")
     if current_ma > plan.current_ma * 1.001:
         raise DangerError(
-            f"{amount(current_ma, 'mA')} is too much for a cell found this low: {amount(plan.current_ma, 'mA')} at most. "
-            "Set it lower before you connect.",
+            said(
+                "is-too-much-for-cell-found", current=Amount(current_ma, "mA"), current_2=Amount(plan.current_ma, "mA")
+            ),
             field="current_ma",
         )
     details = {"current_ma": current_ma, "found_v": plan.found_v, "cell_degc": read_degrees(cell_degc, "cell_degc")}
@@ -102,7 +102,7 @@ def check_recovery(session: Session, actor: Actor, typed: str, look: TypedLook, 
     check_voltage(value_v, KnownOfCell(), rules_in_force(session))
     plan = plan_for(session, cell)
     if plan is None or running_recovery(cell, entries_of(session, cell.id), plan, now) is None:
-        raise ConflictError(f"No recovery of cell {cell.number} runs. Start it first, so that its clock is right.")
+        raise ConflictError(said("no-recovery-of-cell-runs", cell=cell.number))
     details = {
         "value_v": value_v, "cell_degc": read_degrees(look.cell_degc, "cell_degc"), "warmth": look.warmth,
         "swells": look.swells,

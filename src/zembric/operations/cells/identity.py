@@ -15,6 +15,7 @@ from zembric.core.identify.ends import BUILDS, PLUS_ENDS, PROTECTIONS, TERMINALS
 from zembric.core.identify.families import check_marked_full_v
 from zembric.core.identify.numbering import read_number
 from zembric.core.identify.sizes import ask_about_rated, measured_outline
+from zembric.core.said import plain, said
 from zembric.core.words import unit_of
 from zembric.models import CellRow
 from zembric.operations.actors import require_coordinator
@@ -158,18 +159,18 @@ def _resolved(session: Session, cell: CellRow, facts: dict[str, Any]) -> dict[st
         chemistry = get_chemistry(session, facts["chemistry_code"])
         facts |= {"family": chemistry.family, "full_v": chemistry.full_v}
     if facts.get("family") not in {None, *Family}:
-        raise BadInputError(f'"{facts["family"]}" is not a chemistry family.', field="family")
+        raise BadInputError(said("is-not-chemistry-family", facts=facts["family"]), field="family")
     if facts.get("family", cell.family) != cell.family:
         facts.setdefault("full_v", None)  # a mark belongs to the chemistry it was read with
     for key, allowed in _CHOICES.items():
         if facts.get(key) not in {None, *allowed}:
-            raise BadInputError(f'"{facts[key]}" is not one of {", ".join(allowed)}.', field=key)
+            raise BadInputError(said("is-not-one-of", facts=facts[key], allowed=tuple(allowed)), field=key)
     for key, most in (*((key, CELL_MOST_MAH.value) for key in _CAPACITIES), ("mass_g", MASS_G_MOST.value)):
         value = facts.get(key)
         if value is not None and not 0 < value <= most:
             unit = unit_of(key)
             raise BadInputError(
-                f"{value:g} {unit} cannot be: it lies above 0 and is {most:g} {unit} at most.", field=key
+                said("cannot-be-above-zero-to-most", value=plain(value), unit=unit, most=plain(most)), field=key
             )
     _resolve_outline(session, cell, facts)
     return facts
@@ -185,7 +186,7 @@ def _resolve_outline(session: Session, cell: CellRow, facts: dict[str, Any]) -> 
             facts["size_code"] = outline.code
         return
     if any(facts.get(key) is not None for key in _OUTLINE):
-        raise BadInputError("An outline has at least a width (or diameter) and a length.", field="width_mm")
+        raise BadInputError(said("outline-has-at-least-width"), field="width_mm")
     for key in _OUTLINE:
         facts.pop(key, None)
     if "size_code" not in facts or (facts["size_code"] or None) == cell.size_code:
@@ -193,7 +194,7 @@ def _resolve_outline(session: Session, cell: CellRow, facts: dict[str, Any]) -> 
     size = resolve_size(session, facts["size_code"])
     if size.is_primary and facts.get("family", cell.family) != Family.PRIMARY:
         raise BadInputError(
-            f'"{facts["size_code"]}" is the print of a primary cell, which must never be charged. Choose primary.',
+            said("is-print-of-primary-cell-which", facts=facts["size_code"]),
             field="family",
         )
     facts |= size.columns()

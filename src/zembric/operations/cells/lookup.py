@@ -11,6 +11,7 @@ from sqlalchemy import func, or_, select
 
 from zembric.core.errors import BadInputError, NotFoundError
 from zembric.core.identify.numbering import NumberedThing, read_any
+from zembric.core.said import said
 from zembric.models import (
     CellRow,
     Donor,
@@ -83,7 +84,7 @@ def find(session: Session, typed: str) -> Found:
                 return Found(
                     "tray" if place.kind == "tray" else "box", place.number, place.name, place.kind.replace("-", " ")
                 )
-    raise NotFoundError(f"Nothing here has the number {named.number}. Is it from another cafe?")
+    raise NotFoundError(said("nothing-here-has-number", named=named.number))
 
 
 @dataclass(frozen=True, slots=True)
@@ -104,7 +105,7 @@ def search(session: Session, typed: str, today: date) -> Sought:
     """
     words = typed.split()[:_MOST_WORDS]
     if not words:
-        raise BadInputError("Type a number, or words of what you look for.", field="text")
+        raise BadInputError(said("type-number-or-words-of-what"), field="text")
     days = [_day_of(word, today) for word in words]
     of_donor = [_donor_says(word, day) for word, day in zip(words, days, strict=True)]
     donors = session.execute(

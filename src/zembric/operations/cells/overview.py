@@ -13,6 +13,7 @@ from sqlalchemy.orm import aliased, contains_eager, joinedload
 from zembric.core.errors import NotFoundError
 from zembric.core.identify.numbering import read_number
 from zembric.core.measure.repeats import Repeats, repeats_of
+from zembric.core.said import said
 from zembric.models import (
     CellRow,
     Donor,
@@ -356,7 +357,7 @@ def get_cell(session: Session, typed: str) -> CellRow:
         select(CellRow).where(CellRow.number == number).options(joinedload(CellRow.donor), joinedload(CellRow.model))
     )
     if cell is None:
-        raise NotFoundError(f"There is no cell {number} here.")
+        raise NotFoundError(said("there-is-no-cell-here", number=number))
     return cell
 
 
@@ -369,7 +370,7 @@ def cell_story(session: Session, typed: str, now: datetime) -> CellStory:
         .options(joinedload(CellRow.judgement), joinedload(CellRow.place), joinedload(CellRow.donor))
     )
     if cell is None:
-        raise NotFoundError(f"There is no cell {number} here.")
+        raise NotFoundError(said("there-is-no-cell-here", number=number))
     siblings = session.scalars(
         select(CellRow)
         .where(CellRow.donor_id == cell.donor_id, CellRow.id != cell.id)

@@ -10,6 +10,7 @@ from PIL import Image, ImageOps, UnidentifiedImageError
 from sqlalchemy import select
 
 from zembric.core.errors import BadInputError, NotFoundError
+from zembric.core.said import said
 from zembric.models import CellRow, Photo
 from zembric.operations.file_store import FileStore
 from zembric.operations.record import note
@@ -47,7 +48,7 @@ def add_photo(
     """
     owner = {"cell_id": of.id} if isinstance(of, CellRow) else {"donor_id": of.id}
     if len(photos_of(session, of)) >= _MOST_PER_THING:
-        raise BadInputError(f"There are {_MOST_PER_THING} photos of it already; that is enough.", field="photo")
+        raise BadInputError(said("there-are-photos-of-it-already", most_per_thing=_MOST_PER_THING), field="photo")
     picture, width_px, height_px = shrink(upload)
     photo = Photo(
         sha256=store.keep(picture), width_px=width_px, height_px=height_px, bytes=len(picture), at=now,
@@ -67,7 +68,7 @@ def photos_of(session: Session, of: Donor | CellRow) -> Sequence[Photo]:
 def get_photo(session: Session, photo_id: int) -> Photo:
     photo = session.get(Photo, photo_id)
     if photo is None:
-        raise NotFoundError("There is no such photo.")
+        raise NotFoundError(said("there-is-no-such-photo"))
     return photo
 
 
@@ -79,18 +80,20 @@ def shrink(upload: bytes) -> tuple[bytes, int, int]:
         BadInputError: it is too large, or no picture that can be read.
     """
     if len(upload) > MOST_UPLOAD_BYTES:
-        raise BadInputError(f"A photo has at most {MOST_UPLOAD_BYTES // 1024 // 1024} MB.", field="photo")
+        raise BadInputError(
+            said("photo-has-at-most-mb", most_upload_bytes=MOST_UPLOAD_BYTES // 1024 // 1024), field="photo"
+        )
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("error", Image.DecompressionBombWarning)
             with Image.open(io.BytesIO(upload), formats=("JPEG", "PNG", "WEBP")) as opened:
                 if opened.width * opened.height > _MOST_PIXELS:
-                    raise BadInputError("This picture has too many pixels. Take it smaller.", field="photo")
+                    raise BadInputError(said("this-picture-has-too-many-pixels"), field="photo")
                 upright = ImageOps.exif_transpose(opened)
                 picture = _on_white(upright)
                 picture.thumbnail((_LONG_SIDE_PX, _LONG_SIDE_PX))
     except (UnidentifiedImageError, OSError, SyntaxError, ValueError, Image.DecompressionBombWarning) as error:
-        raise BadInputError("This is no picture that can be read; JPEG, PNG and WebP can.", field="photo") from error
+        raise BadInputError(said("this-is-no-picture-that-can"), field="photo") from error
     out = io.BytesIO()
     picture.save(out, "JPEG", quality=_QUALITY, optimize=True)
     return out.getvalue(), picture.width, picture.height

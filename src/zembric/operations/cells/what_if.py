@@ -12,6 +12,7 @@ from zembric.core.grade.assessment import assess
 from zembric.core.house.limits import VOLTAGE_RESOLUTION_V
 from zembric.core.judge.judge import judge
 from zembric.core.measure.typed_amounts import read_amount
+from zembric.core.said import said
 from zembric.core.story import CapacityRun, ResistanceReading, RestingVoltage
 from zembric.models import CellRow, JudgementRow, Place
 from zembric.operations.cells.judged import entries_of, story_of
@@ -69,7 +70,7 @@ def what_if(session: Session, number: str, typed: TypedWhatIf, now: datetime) ->
 def _reading(typed: TypedWhatIf, now: datetime, rules: HouseRules) -> Event:
     amount = read_amount(typed.value, cast("Any", typed.quantity), "value", rules)
     if amount.value <= 0:
-        raise BadInputError("A reading is above zero.", field="value")
+        raise BadInputError(said("reading-is-above-zero"), field="value")
     if typed.quantity == "voltage":
         return RestingVoltage(now, amount.value, max(rules.value(VOLTAGE_RESOLUTION_V), 2 * amount.half_width))
     if typed.quantity == "capacity":

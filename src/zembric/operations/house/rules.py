@@ -12,7 +12,7 @@ from zembric.core.errors import BadInputError, ChangedMeanwhileError
 from zembric.core.grade.assessment import assess
 from zembric.core.house.rules import HouseRules, check_rules
 from zembric.core.judge.judge import judge
-from zembric.core.said import Said
+from zembric.core.said import Said, said
 from zembric.models import RuleSet
 from zembric.operations.actors import require_coordinator
 from zembric.operations.cells.all_judged import cells_here, rejudge_all
@@ -95,7 +95,7 @@ def set_rules(session: Session, actor: Actor, seen_version: int, rules: HouseRul
         raise ChangedMeanwhileError("The house rules")
     checked = check_rules(replace(rules, version=last.version + 1))
     if not 3 <= len(why.strip()) <= 300:
-        raise BadInputError("Say why in a few words: whoever comes next will want to know.", field="why")
+        raise BadInputError(said("say-why-in-few-words"), field="why")
     row = RuleSet(
         version=checked.version, voltage_school=checked.voltage_school, grade_school=checked.grade_school,
         values=dict(checked.values), special=[_special(rule) for rule in checked.special], switches=dict(checked.switches),

@@ -18,6 +18,7 @@ from zembric.core.identify.sizes import (
     read_print,
     read_size,
 )
+from zembric.core.said import said
 from zembric.models import CellFormat, CellModel, Chemistry, DonorKindRow, TraySize
 from zembric.operations.actors import require_coordinator
 from zembric.operations.known.rules import rules_in_force
@@ -89,14 +90,14 @@ def formats_as_sizes(session: Session) -> list[Size]:
 def get_model(session: Session, model_id: int) -> CellModel:
     model = session.get(CellModel, model_id)
     if model is None or not model.is_active:
-        raise BadInputError("There is no such model in the catalogue any more. Choose another one.", field="model_id")
+        raise BadInputError(said("there-is-no-such-model"), field="model_id")
     return model
 
 
 def get_chemistry(session: Session, code: str) -> Chemistry:
     chemistry = session.get(Chemistry, code)
     if chemistry is None or not chemistry.is_active:
-        raise BadInputError(f'There is no chemistry "{code}" in the catalogue.', field="chemistry_code")
+        raise BadInputError(said("there-is-no-chemistry-in-catalogue", code=code), field="chemistry_code")
     return chemistry
 
 
@@ -120,7 +121,7 @@ def add_row(
     table, key = _table(what)
     _check(session, what, values, confirmed=confirmed)
     if key == "code" and session.get(table, values["code"]):
-        raise BadInputError(f'"{values["code"]}" is in the catalogue already.', field="code")
+        raise BadInputError(said("is-in-catalogue-already", values=values["code"]), field="code")
     _check_name(session, table, values, None)
     if table is DonorKindRow:
         values = {**values, "position": (session.scalar(select(func.max(DonorKindRow.position))) or 0) + 1}
@@ -152,7 +153,7 @@ def change_row(
     table, key_name = _table(what)
     row: Any = session.get(table, int(key) if key_name == "id" and key.isdigit() else key)
     if row is None:
-        raise NotFoundError(f'There is no "{key}" in the catalogue.')
+        raise NotFoundError(said("there-is-no-in-catalogue", key=key))
     if row.version != seen_version:
         raise ChangedMeanwhileError(f'"{row.name}"')
     values = {name: value for name, value in values.items() if name != "code"}
@@ -175,7 +176,7 @@ def _plain(value: object) -> object:
 
 def _table(what: str) -> tuple[type[Any], str]:
     if what not in _TABLES:
-        raise NotFoundError(f'There is no "{what}" in the catalogue.')
+        raise NotFoundError(said("no-such-entry-in-catalogue", what=what))
     return _TABLES[what]
 
 
@@ -184,7 +185,7 @@ def _check_name(session: Session, table: type[Any], values: dict[str, Any], own:
         return
     same = session.scalar(select(table).where(func.lower(table.name) == values["name"].lower()))
     if same is not None and same is not own:
-        raise BadInputError(f'"{values["name"]}" is in the catalogue already.', field="name")
+        raise BadInputError(said("is-in-catalogue-already", values=values["name"]), field="name")
 
 
 def _check(session: Session, what: str, values: dict[str, Any], *, confirmed: bool) -> None:
@@ -198,9 +199,9 @@ def _check(session: Session, what: str, values: dict[str, Any], *, confirmed: bo
         rules = rules_in_force(session).for_kind(family, named.code)
         ask_about_rated(named.size, family, values["rated_capacity_mah"], rules, confirmed=confirmed)
         if not values["source"].strip():
-            raise BadInputError("Say where the sheet came from; a figure without a source is gossip.", field="source")
+            raise BadInputError(said("say-where-sheet-came-from"), field="source")
     if what == "donor-kinds":
         if values["usual_size"]:
             resolve_size(session, values["usual_size"])
         if values["cells_least"] > values["cells_most"]:
-            raise BadInputError("The least number of cells is above the most.", field="cells_least")
+            raise BadInputError(said("least-number-of-cells-is-above"), field="cells_least")

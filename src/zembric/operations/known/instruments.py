@@ -20,6 +20,7 @@ from zembric.core.identify.numbering import make_number
 from zembric.core.identify.numbering import read_number as read_thing_number
 from zembric.core.measure.entry_checks import read_number
 from zembric.core.measure.formulas import compare_pct
+from zembric.core.said import plain, said
 from zembric.models import INSTRUMENT_KINDS, INSTRUMENT_NUMBERS, CellRow, Correction, Entry, Instrument, ReadingEntry
 from zembric.operations.actors import require_coordinator
 from zembric.operations.record import note
@@ -91,7 +92,7 @@ def get_instrument(session: Session, typed: str) -> Instrument:
     number = read_thing_number("instrument", typed)
     found = session.scalar(select(Instrument).where(Instrument.number == number))
     if found is None:
-        raise NotFoundError(f"There is no instrument {number} here.")
+        raise NotFoundError(said("there-is-no-instrument-here", number=number))
     return found
 
 
@@ -133,15 +134,16 @@ def change_instrument(
 def _fill(session: Session, instrument: Instrument, typed: TypedInstrument) -> None:
     name = typed.name.strip()
     if not 2 <= len(name) <= 60:
-        raise BadInputError("Give it a name of 2 to 60 letters, as it stands on the bench.", field="name")
+        raise BadInputError(said("give-it-name-of-2"), field="name")
     if typed.kind not in INSTRUMENT_KINDS:
         raise BadInputError(
-            f'"{typed.kind[:40]}" is no kind of instrument; there are {", ".join(INSTRUMENT_KINDS)}.', field="kind"
+            said("is-no-kind-of-instrument", typed=typed.kind[:40], instrument_kinds=tuple(INSTRUMENT_KINDS)),
+            field="kind",
         )
     with session.no_autoflush:
         other = session.scalar(select(Instrument).where(Instrument.name == name))
     if other is not None and other is not instrument:
-        raise ConflictError(f'{other.number} is called "{name}" already. Give this one another name.')
+        raise ConflictError(said("is-called-already", other=other.number, name=name))
     instrument.name, instrument.kind, instrument.note = name, typed.kind, typed.note.strip()[:300]
     instrument.resolution_v = _optional(typed.resolution_v, "resolution_v", 1e-5, 0.1, "V")
     instrument.half_width_pct = _optional(typed.half_width_pct, "half_width_pct", 0.01, 50, "%")
@@ -153,7 +155,12 @@ def _optional(text: str, field: str, least: float, most: float, unit: str) -> fl
         return None
     value = read_number(text, "resistance", field)
     if not least <= value <= most:
-        raise BadInputError(f"{value:g} {unit} cannot be: it lies between {least:g} and {most:g} {unit}.", field=field)
+        raise BadInputError(
+            said(
+                "cannot-be-between-least-and-most", value=plain(value), unit=unit, least=plain(least), most=plain(most)
+            ),
+            field=field,
+        )
     return value
 
 
@@ -166,7 +173,7 @@ def agreement(session: Session, a: Instrument, b: Instrument, quantity: Compared
     Pairs far outside the spread of the others are marked and left out of the bias.
     """
     if a.id == b.id:
-        raise BadInputError("Choose two different instruments.", field="b")
+        raise BadInputError(said("choose-two-different-instruments"), field="b")
     last_a, last_b = _last_readings(session, a, quantity), _last_readings(session, b, quantity)
     numbers = sorted(last_a.keys() & last_b.keys())
     differences = {n: 200 * (last_b[n] - last_a[n]) / (last_a[n] + last_b[n]) for n in numbers}
@@ -221,13 +228,13 @@ def correct_instrument(
     instrument, other = get_instrument(session, number), get_instrument(session, against)
     found = agreement(session, other, instrument, quantity)
     if found.factor is None or found.bias_pct is None or found.error_pct is None:
-        raise ConflictError("Fewer than 3 cells were measured with both. Measure more before correcting.")
+        raise ConflictError(said("fewer-than-3-cells-were-measured"))
     if not found.significant:
         raise ConflictError(
             f"{found.bias_pct:+.2f} ± {found.error_pct:.2f} % is no more than chance; there is nothing to correct."
         )
     if in_force(instrument, quantity):
-        raise ConflictError("A correction is in force already. End it first; readings keep what they were taken with.")
+        raise ConflictError(said("correction-is-in-force-already"))
     correction = Correction(
         instrument_id=instrument.id, quantity=quantity, factor=found.factor, at=now, person_id=actor.person_id,
         ground=ground.strip()[:300] or f"Reads {found.bias_pct:+.2f} % against {other.number}",
@@ -249,7 +256,7 @@ def end_correction(session: Session, actor: Actor, number: str, correction_id: i
     instrument = get_instrument(session, number)
     correction = next((c for c in instrument.corrections if c.id == correction_id and c.ended_at is None), None)
     if correction is None:
-        raise ConflictError("This correction has ended already.")
+        raise ConflictError(said("this-correction-has-ended-already"))
     correction.ended_at, correction.ended_by_id = now, actor.person_id
     note(session, actor, "correction-ended", now, instrument=instrument.number, factor=correction.factor)
     return instrument
@@ -277,19 +284,24 @@ def adjust(instrument: Instrument | None, quantity: str, value: float) -> Adjust
     """
     if instrument is None:
         return Adjusted(value, None, None, "")
-    now, said = value, []
+    now, steps = value, []
     if quantity == "resistance" and instrument.lead_mohm:
         now -= instrument.lead_mohm
-        said.append(f"less {instrument.lead_mohm:g} mΩ of {instrument.number}'s leads")
+        steps.append(f"less {instrument.lead_mohm:g} mΩ of {instrument.number}'s leads")
         if now <= 0:
             raise BadInputError(
-                f"{value:g} mΩ is no more than the leads of {instrument.number} ({instrument.lead_mohm:g} mΩ).",
+                said(
+                    "m-is-no-more-than-leads",
+                    value=plain(value),
+                    instrument=instrument.number,
+                    lead=plain(instrument.lead_mohm),
+                ),
                 field="value",
             )
     correction = in_force(instrument, quantity)
     if correction:
         now *= correction.factor
-        said.append(f"× {correction.factor:.4f}, correction of {instrument.number}")
+        steps.append(f"× {correction.factor:.4f}, correction of {instrument.number}")
     if math.isclose(now, value):
         return Adjusted(value, None, None, "")
-    return Adjusted(now, value, correction.id if correction else None, "; ".join(said))
+    return Adjusted(now, value, correction.id if correction else None, "; ".join(steps))

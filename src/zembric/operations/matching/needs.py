@@ -20,6 +20,7 @@ from zembric.core.match.needs import (
     voltages_of_replaced,
 )
 from zembric.core.measure.entry_checks import read_number
+from zembric.core.said import said
 from zembric.operations.cells.overview import kinds_on_shelf
 from zembric.operations.known.rules import rules_in_force
 
@@ -78,9 +79,7 @@ def _read(typed: TypedNeed, rules: HouseRules) -> Need:
         )
     room = [text for text in typed.room_mm if text.strip()]
     if room and len(room) < 3:
-        raise BadInputError(
-            "The room in the case has three measures; leave all of them empty if it does not matter.", field="room"
-        )
+        raise BadInputError(said("room-in-case-has-three-measures"), field="room")
     load = read_number(typed.load, _QUANTITY[typed.load_kind], "load")
     sides = [read_number(text, "length", "room") for text in room]
     need = Need(

@@ -29,6 +29,7 @@ from zembric.core.match import (
 )
 from zembric.core.measure.figures import METHODS_BEST_FIRST
 from zembric.core.pack.rules import objection
+from zembric.core.said import said
 from zembric.core.words import listed as listed_words
 from zembric.operations.cells.overview import CellFilter, ListedCell, candidates
 from zembric.operations.cells.packed import packed_cell
@@ -216,7 +217,7 @@ def pool_for(
         BadInputError: any size is asked for where the house keeps to one.
     """
     if request.size_code is None and rules.switches["pack-sizes"] == "one" and not request.only:
-        raise BadInputError("The house rules want one size in a pack. Say which.", field="size_code")
+        raise BadInputError(said("house-rules-want-one-size"), field="size_code")
     request = replace(request, size_code=resolve_size(session, request.size_code).code)
     grades = tuple(grade for grade in ("A", "B", "C") if grade <= request.least_grade) if only_free else ()
     if request.only and own_pack is None:

@@ -42,7 +42,7 @@ def ask_for_search(session: Session, actor: Actor, request: MatchRequest, second
         BadInputError: a time that cannot be.
     """
     if not 1 <= seconds <= MOST_S:
-        raise BadInputError(f"A search takes 1 to {MOST_S} s.", field="seconds")
+        raise BadInputError(said("search-takes-1-to-s", most=MOST_S), field="seconds")
     search = MatchSearch(
         request=request.as_json(), seconds=seconds, state="waiting", share=0.0, is_stop_asked=False, asked_at=now,
         asked_by_id=actor.person_id,
@@ -56,7 +56,7 @@ def ask_for_search(session: Session, actor: Actor, request: MatchRequest, second
 def get_search(session: Session, search_id: int) -> MatchSearch:
     search = session.get(MatchSearch, search_id)
     if search is None:
-        raise NotFoundError("There is no such search.")
+        raise NotFoundError(said("there-is-no-such-search"))
     return search
 
 
@@ -66,7 +66,7 @@ def best_so_far(session: Session, search_id: int, now: datetime) -> Proposal:
     """
     search = get_search(session, search_id)
     if search.groups is None or search.bound_mah is None:
-        raise ConflictError("This search has found nothing yet.")
+        raise ConflictError(said("this-search-has-found-nothing-yet"))
     return proposal_of_groups(session, request_from_json(search.request), search.groups, search.bound_mah, now)
 
 

@@ -9,6 +9,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import aliased
 
 from zembric.core.errors import ConflictError, NotFoundError
+from zembric.core.said import said
 from zembric.models import CellRow, Correction, Entry, ReadingEntry
 from zembric.operations.actors import require_coordinator
 from zembric.operations.cells.judged import rejudge
@@ -70,10 +71,10 @@ def correct_earlier(session: Session, actor: Actor, number: str, correction_id: 
     require_coordinator(actor, "Correcting earlier readings")
     instrument, correction = _get(session, number, correction_id)
     if correction.ended_at is not None:
-        raise ConflictError("This correction has ended. Earlier readings follow only one that is in force.")
+        raise ConflictError(said("this-correction-has-ended"))
     found = _correct(session, actor, instrument, correction, now)
     if not found:
-        raise ConflictError("There is no earlier reading without a correction.")
+        raise ConflictError(said("there-is-no-earlier-reading-without"))
     note(
         session, actor, "earlier-corrected", now, instrument=instrument.number, readings=len(found), correction=correction.id
     )  # fmt: skip
@@ -90,7 +91,7 @@ def take_back_earlier(session: Session, actor: Actor, number: str, correction_id
     instrument, correction = _get(session, number, correction_id)
     corrected = _corrected(session, correction)
     if not corrected:
-        raise ConflictError("No earlier reading carries this correction.")
+        raise ConflictError(said("no-earlier-reading-carries-this-correction"))
     pairs = [(entry, _copy(_shown(session, entry), actor, now)) for entry in corrected]
     found = _put(session, pairs, f"Correction of {instrument.number} taken back", now)
     note(
@@ -103,7 +104,7 @@ def _get(session: Session, number: str, correction_id: int) -> tuple[Instrument,
     instrument = get_instrument(session, number)
     correction = next((each for each in instrument.corrections if each.id == correction_id), None)
     if correction is None:
-        raise NotFoundError(f"{instrument.number} has no such correction.")
+        raise NotFoundError(said("has-no-such-correction", instrument=instrument.number))
     return instrument, correction
 
 

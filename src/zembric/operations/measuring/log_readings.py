@@ -9,6 +9,7 @@ from zembric.core.errors import BadInputError, ConflictError, OddInputError
 from zembric.core.house import limits
 from zembric.core.measure.entry_checks import check_capacity, check_resistance
 from zembric.core.measure.uncertainty import rectangle_u
+from zembric.core.said import said
 from zembric.models import CellRow, LogRow, ReadingEntry
 from zembric.operations.bench.entries import (
     cell_at_bench,
@@ -59,13 +60,13 @@ def keep_log(
     log = get_log(session, log_id, lock=True)
     refuse_work_on_hazard(session, cell)
     if log.state not in ("read", "asks"):
-        raise ConflictError("This log is not read yet, so there is nothing to keep.")
+        raise ConflictError(said("this-log-is-not-read-yet"))
     if any(reading.conditions.get("test") == test for reading in readings_of(session, log)):
         raise ConflictError(f"This was kept already, for cell {log.cell.number if log.cell else cell.number}.")
     measured = _measured(store, log, test)
     has_discharge = measured["discharge_capacity_mah"] is not None
     if not has_discharge and measured["last_charge"] is None:
-        raise ConflictError("There is neither a charge nor a discharge in this test; nothing to keep.")
+        raise ConflictError(said("there-is-neither-charge-nor-discharge"))
     log.cell_id = cell.id
     rules = rules_in_force(session)
     _keep_charge(session, actor, cell, measured, now, before_discharge=True)

@@ -15,6 +15,7 @@ from zembric.core.errors import NotFoundError
 from zembric.core.measure.traces.analysis import Test, analyse_log, analyse_trace
 from zembric.core.measure.traces.model import Answers, Floats, Trace
 from zembric.core.measure.traces.thinning import Curve, charge_of, curve_of
+from zembric.core.said import said
 from zembric.files.logs import log_text
 from zembric.operations.file_store import FileStore
 
@@ -101,7 +102,7 @@ def _trace_path(store: LogStore, log: LogRow, test: int) -> Path:
         NotFoundError: the log has no such test, or it was not read yet.
     """
     if log.tests is None or not 0 <= test < len(log.tests):
-        raise NotFoundError("This log has no such test.")
+        raise NotFoundError(said("this-log-has-no-such-test"))
     path = store.trace_path(log, test)
     is_long = log.tests[test]["rows"] > _HELD_ROWS
     if not path.exists() or (is_long and not store.overview_path(log, test).exists()):

@@ -13,7 +13,7 @@ from zembric.core.house import limits
 from zembric.core.measure.traces.analysis import LogAnalysis, Test, analyse_log, signature_of
 from zembric.core.measure.traces.model import Answers, LogRefusedError, Remark
 from zembric.core.measure.traces.text import read_text
-from zembric.core.said import to_json
+from zembric.core.said import said, to_json
 from zembric.core.words import amount
 from zembric.files.logs import log_text
 from zembric.models import CellRow, Entry, LogHabit, LogRow, ReadingEntry
@@ -75,7 +75,7 @@ def take_in_log(
         BadInputError: empty, or a number that cannot be right.
     """
     if file.bytes == 0:
-        raise BadInputError("The file is empty. Export the log once more.", field="file", code="empty-file")
+        raise BadInputError(said("file-is-empty"), field="file", code="empty-file")
     cell = cell_in_hand(session, cell_number) if cell_number else None
     instrument = get_instrument(session, instrument_number) if instrument_number else None
     before = session.scalar(
@@ -132,9 +132,9 @@ def answer_log(
     """
     log = get_log(session, log_id, lock=True)
     if log.state in ("waiting", "reading"):
-        raise ConflictError("This log is still being read. Wait, or stop it.")
+        raise ConflictError(said("this-log-is-still-being-read"))
     if readings_of(session, log):
-        raise ConflictError("Readings were kept from this log. Take them back first, then read it anew.")
+        raise ConflictError(said("readings-were-kept-from-this-log"))
     checked = _checked_answers(answers)
     log.answers = checked | {"confirmed": True}
     if remember:
@@ -154,10 +154,10 @@ def forget_habit(session: Session, store: LogStore, actor: Actor, log_id: int, n
     """
     log = get_log(session, log_id, lock=True)
     if log.state in ("waiting", "reading"):
-        raise ConflictError("This log is still being read. Wait, or stop it.")
+        raise ConflictError(said("this-log-is-still-being-read"))
     habit = _habit_of(session, log.read_as["signature"]) if log.read_as and "signature" in log.read_as else None
     if habit is None:
-        raise ConflictError("Nothing is remembered for logs of this kind any more.")
+        raise ConflictError(said("nothing-is-remembered-for-logs"))
     session.delete(habit)
     session.flush()
     note(session, actor, "log-habit-forgotten", now, cell_id=log.cell_id, log=log.id, answers=habit.answers)
@@ -174,16 +174,16 @@ def _checked_answers(answers: dict[str, Any]) -> dict[str, Any]:
         if value is None or value == "":
             continue
         if key not in {entry.name for entry in fields(Answers)}:
-            raise BadInputError(f'"{key[:40]}" is not something that can be said of a log.', field="answers")
+            raise BadInputError(said("is-not-something-that-can", key=key[:40]), field="answers")
         checked[key] = value
     wrong = [role for role in checked.get("columns", ()) if role not in _ROLES]
     if wrong:
         raise BadInputError(
-            f'"{str(wrong[0])[:40]}" is not what a column can be; it is {", ".join(_ROLES)}.', field="columns"
+            said("is-not-what-column-can-be", wrong=str(wrong[0])[:40], roles=tuple(_ROLES)), field="columns"
         )
     for key in ("resistor_ohm", "every_s"):
         if key in checked and not 0 < float(checked[key]) < 1e6:
-            raise BadInputError("It must be above zero.", field=key)
+            raise BadInputError(said("it-must-be-above-zero"), field=key)
     return checked
 
 
@@ -193,7 +193,7 @@ def stop_log(session: Session, actor: Actor, log_id: int, now: datetime) -> LogR
     if log.state == "waiting":
         log.state = "cancelled"
     elif log.state != "reading":
-        raise ConflictError("This log is not being read at the moment.")
+        raise ConflictError(said("this-log-is-not-being-read"))
     log.stop_asked = True
     note(session, actor, "log-stopped", now, cell_id=log.cell_id, log=log.id)
     return log
@@ -392,7 +392,7 @@ def get_log(session: Session, log_id: int, *, lock: bool = False) -> LogRow:
         session.execute(select(LogRow.id).where(LogRow.id == log_id).with_for_update(of=LogRow))
     log = session.scalar(select(LogRow).where(LogRow.id == log_id).execution_options(populate_existing=True))
     if log is None:
-        raise NotFoundError("There is no such log.")
+        raise NotFoundError(said("there-is-no-such-log"))
     return log
 
 

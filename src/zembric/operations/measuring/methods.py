@@ -19,6 +19,7 @@ from zembric.core.measure.entry_checks import check_capacity, check_resistance, 
 from zembric.core.measure.method_plans import BelievedCell, Meter, MethodPlan, plan_method
 from zembric.core.measure.methods import METHODS, Worked, measure_by
 from zembric.core.next_step.planner import believed_capacity_mah, charge_current_ma, run_cut_off_v
+from zembric.core.said import said
 from zembric.models import ReadingEntry
 from zembric.operations.bench.entries import (
     cell_at_bench,
@@ -156,7 +157,7 @@ def plan_of_method(session: Session, number: str, method: str, instrument: str |
     used = get_instrument(session, instrument) if instrument else None
     family = Family(cell.family) if cell.family else Family.LAYERED_OXIDE
     if family is Family.PRIMARY:
-        raise BadInputError("A primary cell is not measured by a discharge: it goes to the recycler.")
+        raise BadInputError(said("primary-cell-is-not-measured"))
     assessed = assess(story_of(session, cell, entries_of(session, cell.id)), rules_in_force(session))
     believed_mah = believed_capacity_mah(assessed)
     good_mohm = 1e6 * assessed.rules.value(RESISTANCE_GOOD_OHM_AH) / believed_mah

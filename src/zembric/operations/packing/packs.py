@@ -22,8 +22,7 @@ from zembric.core.identify.families import overfull_above_v
 from zembric.core.identify.numbering import read_number as read_number_of
 from zembric.core.measure.entry_checks import read_number
 from zembric.core.pack.rules import Refusal, refusals_to_build, refusals_to_give_out
-from zembric.core.said import Said, as_said, from_json, said, to_json
-from zembric.core.words import volts
+from zembric.core.said import Said, as_said, from_json, said, to_json, volts
 from zembric.models import CellRow, Happening, Pack, PackCell, PackGroup, Place
 from zembric.operations.actors import require_coordinator
 from zembric.operations.bench.entries import WHY_MOST, keep_step
@@ -175,12 +174,12 @@ def stop_pack(session: Session, actor: Actor, typed: str, why: str, now: datetim
     pack = get_pack(session, typed)
     session.refresh(pack, with_for_update=True)
     if pack.state not in ("built", "given-out", "back"):
-        raise ConflictError(f"Pack {pack.number} is {pack.state}; only a pack that was built can be stopped.")
+        raise ConflictError(said("pack-was-not-built", pack=pack.number, state=pack.state))
     if pack.stopped_at is not None:
         raise ConflictError(said("pack-stopped-already", pack=pack.number, why=from_json(pack.stopped_why or {})))
     why = " ".join(why.split())
     if not 3 <= len(why) <= WHY_MOST:
-        raise BadInputError(f"Say what is wrong with it, in {WHY_MOST} characters at most.", field="why")
+        raise BadInputError(said("say-what-is-wrong", why=WHY_MOST), field="why")
     pack.stopped_at, pack.stopped_by_id, pack.stopped_why = now, actor.person_id, to_json(as_said(why))
     note(session, actor, "pack-stopped", now, pack_id=pack.id, pack=pack.number, why=why)
     session.flush()
@@ -224,12 +223,10 @@ def commission(session: Session, actor: Actor, typed: str, measured: TypedCommis
             f"Pack {pack.number} is {'stopped' if pack.stopped_at else pack.state}; it is not put to the test."
         )
     if len(measured.group_volts) != pack.series:
-        raise BadInputError(f"Measure all {pack.series} groups, from minus on.", field="group_volts")
+        raise BadInputError(said("measure-all-groups-from-minus-on", series=pack.series), field="group_volts")
     for field in ("polarity_right", "charge_stopped", "load_held"):
         if not getattr(measured, field):
-            raise BadInputError(
-                "Each point has to be seen before it leaves. Where one fails, look for why first.", field=field
-            )
+            raise BadInputError(said("each-point-has-to-be-seen"), field=field)
     values = [read_number(text, "voltage", "group_volts") for text in measured.group_volts]
     rules, first = rules_in_force(session), pack.groups[0].cells[0].cell
     _refuse_groups(values, Family(first.family or ""), first.full_v, rules)
@@ -247,15 +244,16 @@ def _refuse_groups(values: Sequence[float], family: Family, full_v: float | None
     for number, value in enumerate(values, start=1):
         if not least_v <= value <= most_v + 1e-9:
             raise DangerError(
-                f"Group {number} has {volts(value)}; its cells have between {volts(least_v)} and {volts(most_v)}. Do not "
-                "charge it and do not use it: find out why.",
+                said(
+                    "group-out-of-its-band", number=number, value=volts(value), least=volts(least_v), most=volts(most_v)
+                ),
                 field="group_volts",
             )
     apart_v, within_v = max(values) - min(values), rules.value(GROUPS_WITHIN_V)
     if apart_v > within_v + 1e-9:
         low, high = values.index(min(values)) + 1, values.index(max(values)) + 1
         raise DangerError(
-            f"Groups {low} and {high} lie {volts(apart_v)} apart; {volts(within_v)} is the most. A joint, a tap or a cell is bad.",
+            said("groups-and-lie-apart", low=low, high=high, apart=volts(apart_v), within=volts(within_v)),
             field="group_volts",
         )
 
@@ -273,10 +271,10 @@ def allow_mark(session: Session, actor: Actor, typed: str, typed_cell: str, why:
     number = read_number_of("cell", typed_cell)
     member = next((each for each in members_of(pack) if each.cell.number == number), None)
     if pack.state != "planned" or member is None:
-        raise ConflictError(f"{number} is in no plan {pack.number}; look again.")
+        raise ConflictError(said("is-in-no-plan", number=number, pack=pack.number))
     why = " ".join(why.split())
     if not 3 <= len(why) <= WHY_MOST:
-        raise BadInputError(f"Say why in a few words, {WHY_MOST} characters at most.", field="why")
+        raise BadInputError(said("say-why-in-few-words-characters", why=WHY_MOST), field="why")
     member.mark_allowed_by_id, member.mark_allowed_why = actor.person_id, why
     pack.version += 1
     note(session, actor, "mark-allowed", now, cell_id=member.cell_id, pack_id=pack.id, pack=pack.number, why=why)
@@ -288,7 +286,7 @@ def _read_given_to(typed: str | None) -> str:
     given_to = " ".join((typed or "").split())
     if not 3 <= len(given_to) <= 200:
         raise BadInputError(
-            "Say who gets it and how they are reached: where a cell of it turns out dangerous, somebody has to call them.",
+            said("say-who-gets-it-and-how"),
             field="given_to",
         )
     return given_to
@@ -298,7 +296,7 @@ def get_pack(session: Session, typed: str) -> Pack:
     number = read_number_of("pack", typed)
     pack = session.scalar(select(Pack).where(Pack.number == number).options(*_with_cells()))
     if pack is None:
-        raise NotFoundError(f"There is no pack {number}.")
+        raise NotFoundError(said("there-is-no-pack", number=number))
     return pack
 
 
@@ -334,12 +332,10 @@ def hand_over(session: Session, actor: Actor, place_id: int, taped: bool, now: d
     """
     require_coordinator(actor, "Handing cells to the recycler")
     if not taped:
-        raise DangerError(
-            "Tape both ends of every cell first; loose cells short one another on the way.", field="taped"
-        )
+        raise DangerError(said("tape-both-ends-of-every-cell"), field="taped")
     box = session.get(Place, place_id)
     if box is None or box.kind not in ("out-box", "fire-safe-box"):
-        raise ConflictError("Only the out-box and the fire-safe box go to the recycler.")
+        raise ConflictError(said("only-out-box-and-fire-safe"))
     cells = session.scalars(
         select(CellRow).where(CellRow.place_id == box.id).order_by(CellRow.id).with_for_update(of=CellRow)
     ).all()

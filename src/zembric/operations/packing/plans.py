@@ -102,7 +102,7 @@ def keep_pack(session: Session, actor: Actor, wanted: PackToKeep, now: datetime)
     shape_fits = len(wanted.groups) == request.series and all(len(group) == request.parallel for group in wanted.groups)
     if not shape_fits or len(set(numbers)) != len(numbers):
         raise BadInputError(
-            f"{request.series}S{request.parallel}P needs {request.series} groups of {request.parallel} different cells.",
+            said("s-p-needs-groups-of-different", series=request.series, parallel=request.parallel),
             field="groups",
         )
     lock_cells(session, numbers)
@@ -153,7 +153,7 @@ def read_purpose(typed: str) -> str:
     """
     purpose = " ".join(typed.split())
     if not 1 <= len(purpose) <= 120:
-        raise BadInputError("Say what the pack is for, in 120 characters at most.", field="purpose")
+        raise BadInputError(said("say-what-the-pack-is-for"), field="purpose")
     return purpose
 
 
@@ -203,13 +203,13 @@ def repair_plan(
     members = {member.cell.number: member for group in pack.groups for member in group.cells}
     strangers = [number for number in exchanges if number not in members]
     if strangers:
-        raise BadInputError(f"{listed(strangers)} is not in pack {pack.number}.", field="exchanges")
+        raise BadInputError(said("is-not-in-pack", strangers=tuple(strangers), pack=pack.number), field="exchanges")
     lock_cells(session, [*members, *exchanges.values()])
     laid = _laid(session, pack, now)
     by_number = {cell.key: cell for cell in (*laid.spare, *(cell for group in laid.groups for cell in group))}
     missing = [number for number in exchanges.values() if number not in by_number]
     if missing:
-        raise ConflictError(f"{listed(missing)} can no longer take part. Look again for what could.", code="cells-gone")
+        raise ConflictError(said("can-no-longer-take-part", missing=tuple(missing)), code="cells-gone")
     after = [[by_number[exchanges.get(cell.key, cell.key)] for cell in group] for group in laid.groups]
     left_out, broken = broken_in_groups(after, laid.conditions)
     if left_out or broken:
@@ -305,18 +305,18 @@ def pick_cell(session: Session, actor: Actor, typed_pack: str, typed_cell: str, 
         place = get_cell(session, number).place
         where = f" into {place.name}" if place else ""
         raise ConflictError(
-            f"{number} does not belong to this pack. Put it back{where} before you take the next one.",
+            said("does-not-belong-to-this-pack", number=number, where=where),
             code="wrong-cell",
             field="cell",
         )  # fmt: skip
     group_number, member = members[number]
     if member.picked_at is not None:
         raise ConflictError(
-            f"{number} was picked before; it lies with group {group_number}.", code="picked-before", field="cell"
+            said("was-picked-before", number=number, group_number=group_number), code="picked-before", field="cell"
         )
     stale = {cell.number: cell.reason for cell in _laid(session, pack, now).stale}
     if reason := stale.get(number):
-        raise ConflictError(f"{number} can no longer take part: {reason}. Mend the plan first.", code="wrong-cell")
+        raise ConflictError(said("picked-cell-no-longer-takes-part", number=number, reason=reason), code="wrong-cell")
     member.picked_at, member.picked_by_id = now, actor.person_id
     pack.version += 1
     note(session, actor, "picked", now, cell_id=member.cell_id, pack_id=pack.id, pack=pack.number)
@@ -343,7 +343,7 @@ def _locked_plan(session: Session, typed: str) -> Pack:
     session.execute(select(Pack.id).where(Pack.id == pack.id).with_for_update())
     session.refresh(pack)
     if pack.state != "planned":
-        raise ConflictError(f"Pack {pack.number} is {pack.state}; only a plan can be picked or mended.")
+        raise ConflictError(said("pack-is-no-plan-any-more", pack=pack.number, state=pack.state))
     return pack
 
 
@@ -365,8 +365,9 @@ def _refuse_gone(wanted: PackToKeep, candidates: Sequence[Candidate], rules: Hou
     if not reasons:
         return
     error = ConflictError(
-        f"These cells can no longer take part: {listed([f'{number} ({reason})' for number, reason in reasons.items()])}. "
-        "Nothing was reserved.",
+        said(
+            "these-cells-can-no-longer-take", value=tuple(f"{number} ({reason})" for number, reason in reasons.items())
+        ),
         code="cells-gone",
     )
     if not absent:
@@ -398,8 +399,12 @@ def _refuse_too_large(actor: Actor, request: MatchRequest, total_mah: float) -> 
     size = f"{amount(full_v, 'V', 1)} full and {amount(energy_wh, 'Wh')}"
     if full_v > limits.PACK_FULL_MOST_V.value or energy_wh > limits.PACK_ENERGY_MOST_WH.value:
         raise DangerError(
-            f"{size} is more than volunteers may build: {amount(limits.PACK_FULL_MOST_V.value, 'V')} and "
-            f"{amount(limits.PACK_ENERGY_MOST_WH.value, 'Wh')} at most. This is work for a licensed professional."
+            said(
+                "is-more-than-volunteers-may-build",
+                size=size,
+                pack_full_most=Amount(limits.PACK_FULL_MOST_V.value, "V"),
+                pack_energy_most=Amount(limits.PACK_ENERGY_MOST_WH.value, "Wh"),
+            )
         )
     if full_v > limits.PACK_FULL_V.value or energy_wh > limits.PACK_ENERGY_WH.value:
         require_coordinator(

@@ -10,6 +10,7 @@ from sqlalchemy import func, select
 
 from zembric.core.errors import ConflictError, NotFoundError
 from zembric.core.match import missing_cells, sift
+from zembric.core.said import said
 from zembric.core.words import amount
 from zembric.models import CellRow, JudgementRow, Wish
 from zembric.operations.cells.overview import CellFilter, candidates, kinds_on_shelf
@@ -74,9 +75,9 @@ def make_wish(session: Session, actor: Actor, purpose: str, request: MatchReques
 def give_up_wish(session: Session, actor: Actor, wish_id: int, now: datetime) -> Wish:
     wish = session.get(Wish, wish_id, with_for_update={"of": Wish})
     if wish is None:
-        raise NotFoundError("There is no such wish.")
+        raise NotFoundError(said("there-is-no-such-wish"))
     if wish.closed_at is not None:
-        raise ConflictError("This wish was met or given up before.")
+        raise ConflictError(said("this-wish-was-met-or-given"))
     wish.closed_at = now
     note(session, actor, "wish-given-up", now, wish=wish.id, purpose=wish.purpose)
     session.flush()

@@ -10,6 +10,7 @@ from sqlalchemy import func, select
 from zembric.core.errors import BadInputError, NotFoundError
 from zembric.core.identify.numbering import read_any
 from zembric.core.labels import get_layout, label_places
+from zembric.core.said import said
 from zembric.models import CellRow, Donor, LabelPrint, Pack, Place
 from zembric.operations.record import note
 
@@ -45,29 +46,29 @@ def record_print(
     tuple(label_places(get_layout(layout), len(wanted), first))
     label_texts(session, wanted)
     again = labelled_before(session, wanted)
-    said = (why or "").strip()
-    if again and not 3 <= len(said) <= 300:
+    ground = (why or "").strip()
+    if again and not 3 <= len(ground) <= 300:
         shown = ", ".join(again[:5]) + (" and more" if len(again) > 5 else "")
         raise BadInputError(
-            f"{shown} had a label before. Say why it is printed again: lost, damaged, replaced by a larger one?",
+            said("had-label-before", shown=shown),
             field="why",
         )
     row = LabelPrint(
-        at=now, person_id=actor.person_id, layout=layout, first=first, numbers=wanted, again=again, why=said or None
+        at=now, person_id=actor.person_id, layout=layout, first=first, numbers=wanted, again=again, why=ground or None
     )
     session.add(row)
     session.flush()
     for cell_id in session.scalars(select(CellRow.id).where(CellRow.number.in_(wanted))):
         number = session.get_one(CellRow, cell_id).number
         what = "label-printed-again" if number in again else "label-printed"
-        note(session, actor, what, now, cell_id=cell_id, why=said or None, layout=layout)
+        note(session, actor, what, now, cell_id=cell_id, why=ground or None, layout=layout)
     return row
 
 
 def get_print(session: Session, print_id: int) -> LabelPrint:
     row = session.get(LabelPrint, print_id)
     if row is None:
-        raise NotFoundError("There is no such print.")
+        raise NotFoundError(said("there-is-no-such-print"))
     return row
 
 
@@ -110,7 +111,7 @@ def label_texts(session: Session, numbers: Sequence[str]) -> list[LabelText]:
         texts[place.number] = LabelText(place.number, place.name, place.kind.replace("-", " "))
     missing = [number for number in numbers if number not in texts]
     if missing:
-        raise NotFoundError(f"Nothing here has the number {missing[0]}.")
+        raise NotFoundError(said("no-label-for-that-number", missing=missing[0]))
     return [texts[number] for number in numbers]
 
 

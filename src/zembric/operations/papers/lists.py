@@ -81,8 +81,7 @@ def preview_list(session: Session, file_name: str, content: bytes, mapping: Sequ
     before = session.scalar(select(ListImport).where(ListImport.sha256 == sha256))
     if before:
         raise ConflictError(
-            f"This file was taken in on {before.at:%Y-%m-%d} by {before.person.name}: {before.cells} cells. "
-            "Taken in again it would double them."
+            said("this-file-was-taken", on=f"{before.at:%Y-%m-%d}", person=before.person.name, cells=before.cells)
         )
     rows = read_rows(file_name, content)
     columns = guess_columns(rows[0])
@@ -110,7 +109,7 @@ def take_in_list(
         )
     new = [cell for cell in preview.cells if cell.line not in preview.already_here]
     if not new:
-        raise ConflictError("Every cell of this list is here already. Nothing was taken in.")
+        raise ConflictError(said("every-cell-of-this-list"))
     box = make_place_for_list(session, file_name)
     by_donor: dict[tuple[str, str | None], list[ListedCell]] = {}
     for listed in new:
@@ -135,12 +134,12 @@ def read_rows(file_name: str, content: bytes) -> list[list[str]]:
         BadInputError: too large, empty, or neither of the two.
     """
     if len(content) > MOST_FILE_BYTES:
-        raise BadInputError(f"A list has at most {MOST_FILE_BYTES // 1024 // 1024} MB.", field="file")
+        raise BadInputError(said("list-has-at-most-mb", most_file_bytes=MOST_FILE_BYTES // 1024 // 1024), field="file")
     rows = _sheet_rows(content) if content.startswith(WORKBOOK_MAGIC) else _csv_rows(file_name, content)
     while rows and not any(text.strip() for text in rows[0]):
         rows = rows[1:]
     if not rows:
-        raise BadInputError("The file is empty.", field="file")
+        raise BadInputError(said("list-is-empty"), field="file")
     return rows
 
 
@@ -179,9 +178,9 @@ def _csv_rows(file_name: str, content: bytes) -> list[list[str]]:
         except UnicodeDecodeError:
             continue
     else:
-        raise BadInputError(f"{file_name} is no text that can be read. Save it as CSV in UTF-8.", field="file")
+        raise BadInputError(said("is-no-text-that-can", file_name=file_name), field="file")
     if "\x00" in text:
-        raise BadInputError(f"{file_name} is neither a CSV file nor a spreadsheet (.xlsx).", field="file")
+        raise BadInputError(said("is-neither-csv-file-nor-spreadsheet", file_name=file_name), field="file")
     first = next((line for line in text.splitlines() if line.strip()), "")
     delimiter = max(";\t,|", key=first.count) if any(first.count(mark) for mark in ";\t,|") else ","
     try:
@@ -190,7 +189,7 @@ def _csv_rows(file_name: str, content: bytes) -> list[list[str]]:
             for row in csv.reader(io.StringIO(text, newline=""), delimiter=delimiter)
         ]
     except csv.Error as error:
-        raise BadInputError(f"{file_name} is no CSV that can be read: {error}.", field="file") from error
+        raise BadInputError(said("is-no-csv-that-can", file_name=file_name, error=str(error)), field="file") from error
 
 
 def _sheet_rows(content: bytes) -> list[list[str]]:
@@ -200,10 +199,10 @@ def _sheet_rows(content: bytes) -> list[list[str]]:
 
 def _mapped(columns: Sequence[ColumnGuess], mapping: Sequence[str | None]) -> tuple[ColumnGuess, ...]:
     if len(mapping) != len(columns):
-        raise BadInputError(f"The list has {len(columns)} columns; {len(mapping)} were said.", field="columns")
+        raise BadInputError(said("list-has-columns", count=len(columns), count_2=len(mapping)), field="columns")
     wrong = [column for column in mapping if column is not None and column not in COLUMN_WORDS]
     if wrong:
-        raise BadInputError(f'"{wrong[0]}" is not what a column can be.', field="columns")
+        raise BadInputError(said("is-no-column-of-a-list", wrong=wrong[0]), field="columns")
     again = guess_columns([column.header for column in columns])
     return tuple(
         ColumnGuess(guess.header, column, guess.unit)  # type: ignore[arg-type]

@@ -11,6 +11,7 @@ from zembric.core.errors import BadInputError
 from zembric.core.house.limits import COOLED_DOWN_H, VOLTAGE_RESOLUTION_V
 from zembric.core.measure.figures import run_u_mah
 from zembric.core.measure.uncertainty import resistance_u_mohm, resolution_u
+from zembric.core.said import plain, said
 from zembric.core.story import (
     CameBack,
     CapacityRun,
@@ -54,9 +55,7 @@ def take_in_story(session: Session, actor: Actor, story: Story, came_from: str, 
     """
     late = next((event for event in story.events if event.at > now), None)
     if late is not None:
-        raise BadInputError(
-            f"{late.at:%Y-%m-%d %H:%M} lies in the future. Set the clock that wrote the file.", field="file"
-        )
+        raise BadInputError(said("lies-in-future", on=f"{late.at:%Y-%m-%d %H:%M}"), field="file")
     facts = story.facts
     # Where the file does not say, it was opened long enough ago for warmth to be the cell's own.
     opened_at = story.opened_at or (story.events[0].at if story.events else now) - timedelta(hours=COOLED_DOWN_H.value)
@@ -90,7 +89,7 @@ def _kind(session: Session, story: Story) -> str:
     query = select(DonorKindRow.code).where(DonorKindRow.judged_as == story.donor_kind, DonorKindRow.is_active)
     code = session.scalars(query.order_by(DonorKindRow.position).limit(1)).first()
     if code is None:
-        raise BadInputError(f'No kind of device here is judged as "{story.donor_kind}".', field="file")
+        raise BadInputError(said("no-kind-of-device", donor_kind=story.donor_kind), field="file")
     return code
 
 
@@ -127,9 +126,7 @@ def _reading(
             standard_u=resistance_u_mohm(event, rules),
         )  # fmt: skip
     if event.value_v < 0:
-        raise BadInputError(
-            f"{event.value_v:g} V: a voltage below zero is kept as what it was, leads swapped.", field="file"
-        )
+        raise BadInputError(said("v-voltage-below-zero-is-kept", value=plain(event.value_v)), field="file")
     if isinstance(event, RestingVoltage):
         resolution_v = event.resolution_v
         conditions = {"state": "resting", "resolution_v": resolution_v, **_heat(event.heat)}

@@ -13,6 +13,7 @@ from zembric.core.measure.traces.marks import DateOrder, clock_s, date_order, da
 from zembric.core.measure.traces.model import Answers, Floats, LogRefusedError, Remark
 from zembric.core.measure.traces.table import FieldKind, Table
 from zembric.core.measure.traces.words import FACTOR, Heading, Role, read_heading, says_step_time
+from zembric.core.said import said
 
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
@@ -91,7 +92,7 @@ class _Chooser:
         ohm = None if current else self._resistor(roles)
         if time is None and self.answers.every_s is None:
             raise LogRefusedError(
-                "There is no column of times. Say how many seconds lie between two rows.",
+                said("there-is-no-column-of-times"),
                 code="no-time",
                 line=self.table.header_line,
             )
@@ -215,7 +216,7 @@ class _Chooser:
         if len(alive) > 1 and not self._same_in_other_unit(alive):
             names = " and ".join(f'"{self._name(p)}"' for p in alive[:3])
             raise LogRefusedError(
-                f"Several columns could be the {what}: {names}. Say which of them belongs to this cell.",
+                said("several-columns-could-be", what=what, names=names),
                 code="several-columns",
                 line=self.table.header_line or self.table.first_line,
                 column=self._name(alive[1]),
@@ -566,8 +567,7 @@ class _Chooser:
             )
             return ohm_said
         raise LogRefusedError(
-            "There is no column of currents. If the cell was emptied through a resistor, say its value in Ohm, leads "
-            "included: the current then follows from the voltage.",
+            said("there-is-no-column-of-currents"),
             code="no-current",
             line=self.table.header_line or self.table.first_line,
         )

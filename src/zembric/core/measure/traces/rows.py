@@ -17,6 +17,7 @@ from zembric.core.measure.traces.model import Bools, Floats, Lines, LogRefusedEr
 from zembric.core.measure.traces.table import Table, kind_of, split_line
 from zembric.core.measure.traces.text import lines_in
 from zembric.core.measure.traces.words import FACTOR, is_unit_row, read_heading, state_of
+from zembric.core.said import said
 
 _BLOCK_BYTES = 8 << 20
 #: A block that holds something unclean is read again in pieces, so that one bad line slows down few others.
@@ -451,7 +452,7 @@ def _without_impossible(rows: Rows) -> Rows:
         return rows
     keep = ~drop
     if keep.sum() < 2:
-        raise LogRefusedError("No row holds values that a cell can have.", code="not-a-cell", line=int(rows.line[0]))
+        raise LogRefusedError(said("no-row-holds-values-that-cell"), code="not-a-cell", line=int(rows.line[0]))
     rows.time_s, rows.voltage_v, rows.current_a, rows.line = (
         rows.time_s[keep],
         rows.voltage_v[keep],

@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Literal
 
 from zembric.core.measure.traces.model import LogRefusedError, Remark
 from zembric.core.measure.traces.words import is_unit_row, read_heading
+from zembric.core.said import said
 
 if TYPE_CHECKING:
     from collections.abc import Iterator, Sequence
@@ -216,8 +217,7 @@ def _usual_width(rows: Sequence[tuple[int, tuple[str, ...]]]) -> int:
 def _no_rows(body: bytes) -> LogRefusedError:
     first = body[:200].decode("utf-8", "replace").strip().split("\n")[0][:60]
     return LogRefusedError(
-        f'No rows of numbers were found; the file begins with "{first}". A log has a line for each moment with time, '
-        "voltage and current.",
+        said("no-rows-of-numbers-were-found", first=first),
         code="no-rows",
         line=1,
     )

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from zembric.core.measure.traces.model import LogRefusedError, Remark
+from zembric.core.said import said
 
 _HEAD = 65536
 #: How other files that end up in a log's place begin, and what to do instead.
@@ -41,18 +42,17 @@ def read_text(content: bytes) -> LogText:
         LogRefusedError: empty, or no text at all.
     """
     if not _has_content(content):
-        raise LogRefusedError("The file is empty. Export the log once more.", code="empty-file")
+        raise LogRefusedError(said("file-is-empty"), code="empty-file")
     for magic, what, remedy in _FOREIGN:
         if content.startswith(magic):
-            raise LogRefusedError(f"This is {what}, no log. {remedy}", code="not-a-log")
+            raise LogRefusedError(said("this-is-no-log", what=what, remedy=remedy), code="not-a-log")
     remarks: list[Remark] = []
     body, encoding = (content, "utf-8") if _is_plain(content) else _cleaned(content, remarks)
     _refuse_noise(body)
     head = body[:_HEAD].lstrip().lower()
     if head.startswith((b"<html", b"<!doctype", b"<table", b"<?xml")):
         raise LogRefusedError(
-            "This is a web page or XML under another name, no plain log. Export it as CSV, or open it in a spreadsheet "
-            "and save it as CSV.",
+            said("this-is-web-page-or-xml"),
             code="not-a-log",
             line=1,
         )
@@ -131,7 +131,7 @@ def _refuse_noise(body: bytes) -> None:
     head = body[:_HEAD]
     control = sum(head.count(byte) for byte in (*range(1, 9), *range(14, 32)))
     if control > 0.05 * len(head):
-        raise LogRefusedError("This is no text and no log. Export the log as CSV.", code="not-a-log")
+        raise LogRefusedError(said("this-is-no-text"), code="not-a-log")
 
 
 def lines_in(body: bytes, start: int, end: int) -> int:

@@ -10,6 +10,7 @@ import numpy as np
 
 from zembric.core.measure.traces.model import Bools, Floats, LogRefusedError, Remark, Trace, some
 from zembric.core.measure.traces.rows import STATES
+from zembric.core.said import said
 
 if TYPE_CHECKING:
     from zembric.core.measure.traces.columns import Columns
@@ -33,7 +34,7 @@ class Timeline:
     remarks: tuple[Remark, ...]
 
 
-def lay_out(rows: Rows, columns: Columns, said: Literal["negative", "positive"] | None) -> Timeline:
+def lay_out(rows: Rows, columns: Columns, discharge: Literal["negative", "positive"] | None) -> Timeline:
     """Tests of a log in order of time.
 
     Raises:
@@ -45,12 +46,12 @@ def lay_out(rows: Rows, columns: Columns, said: Literal["negative", "positive"] 
     tests = [test for start, stop in pieces if (test := _in_order(rows, start, stop, remarks)) is not None]
     if not tests:
         raise LogRefusedError(
-            "The times do not go on from row to row.", code="bad-time", line=int(rows.line[0]),
+            said("times-do-not-go"), code="bad-time", line=int(rows.line[0]),
             column=columns.time.header if columns.time else None,
         )  # fmt: skip
-    sign = said or _sign_of(tests, rows, has_state=columns.state is not None)
+    sign = discharge or _sign_of(tests, rows, has_state=columns.state is not None)
     own: list[Sign] = [
-        sign if said or len(tests) == 1 else _own_sign(test, sign, rows, has_state=columns.state is not None)
+        sign if discharge or len(tests) == 1 else _own_sign(test, sign, rows, has_state=columns.state is not None)
         for test in tests
     ]
     signed = tuple(_signed(test, of_test, rows) for test, of_test in zip(tests, own, strict=True))
@@ -112,7 +113,7 @@ def _pieces(rows: Rows, columns: Columns, remarks: list[Remark]) -> list[tuple[i
     back = np.flatnonzero(time_s[1:] < time_s[:-1]) + 1
     if back.size > 0.2 * time_s.size + 3:
         raise LogRefusedError(
-            f"The times run backward in {back.size} of {time_s.size} rows: this is no time.",
+            said("times-run-backward-in-of-rows", size=back.size, size_2=time_s.size),
             code="bad-time",
             line=int(rows.line[back[0]]),
             column=columns.time.header if columns.time else None,
