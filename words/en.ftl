@@ -863,3 +863,67 @@ is-box-not-tray = { $place } ({ $place_2 }) is a box, not a tray.
 ## Requests: what is refused
 
 please-sign-in = Please sign in.
+
+## Analysis: what is remarked
+
+log-several-exports = { $count } exports of different kinds stand in the file; the second begins before line { $line }.
+log-counter-differs = The tester's own counter says { $counted } mAh, the logged current makes { $summed } mAh ({ $differs } % apart). The logged current counts.
+log-truncated = The file ends in the middle of a line: the log was cut off.
+log-unfinished = The discharge ends at { $end_voltage } V in line { $line }, before a cut-off: its capacity is that of a part and is not graded.
+log-no-discharge = There is no discharge in this test.
+log-no-resistance = The rows lie { $sampling } s apart; that is too far for a resistance.
+
+## Columns: what is remarked
+
+log-guessed-columns = The log has no header. By what the numbers can be, its columns are { $columns }.
+log-column = { $place }: { $role }
+role-time = time
+role-voltage = voltage
+role-current = current
+role-capacity = capacity
+log-more-than-a-cell = The voltage reaches { $stated } V: several cells in series, not one cell.
+log-resistor-named = No current column; the lines above name a load of { $ohm_said } Ohm: I = U / R.
+log-resistor-column = No current column; the load of { $ohm } Ohm tells the current: I = U / R.
+
+## Rows: what is remarked
+
+log-repeated-header = The header stands in the file again in line { $headers }.
+
+## Table: what is remarked
+
+log-decimal-comma-joined = Decimal commas and commas between the columns were told apart by the header: it names { $count } columns where each line has { $fields } parts.
+log-named-values = Each line names its values; read as columns { $labels }.
+log-monitor-stamp = The time that the serial monitor wrote before each line is taken as a column.
+
+## Text: what is remarked
+
+log-nul-bytes = { $count } zero bytes stand in the file, from line { $line } on; left out.
+
+## Timeline: what is remarked
+
+log-several-tests = The file holds { $count } separate tests; the second begins in line { $at }.
+log-newest-first = The rows run from the newest to the oldest; they were turned round.
+log-step-times = The time starts anew with each step; the steps were put one behind the other.
+log-signs-differ = The tests of this file do not give a discharge the same sign; each was read by the way its own voltage went.
+log-unsigned-current = The current carries no sign; charge and discharge were told by the voltage.
+
+## Logs: what is remarked
+
+log-remembered = Read as somebody said of the last log of this kind.
+log-gap = Nothing was logged for { $seconds } before line { $line }; nothing is counted there.
+log-gap-bridged = Nothing was logged for { $seconds } before line { $line }; the load went on, { $bridged } are bridged.
+log-cut-line = The last line was cut off and is left out: { $example }
+log-junk-line = { $count } lines are no rows of numbers and were left out, the first is line { $line }: { $example }
+log-no-value = { $count } rows have no number in a column that is needed and were left out, the first is line { $line }.
+log-impossible-value = { $count } rows hold values that no cell has, such as { $voltage } and { $current }; they were left out, the first is line { $line }.
+log-no-contact = { $count } rows show no voltage: the cell was not in contact. They were left out, the first is line { $line }.
+log-swapped-columns = "{ $as_voltage }" runs like a current and "{ $as_current }" like the voltage of a cell; they were read the other way round.
+log-guessed-unit = "{ $column }" names no unit; its values are { $why }, so they are read as { $unit }.
+log-unit-contradicts = "{ $column }" says { $own }, but its values are { $why }; they are read as { $unit }.
+values-around = around { $value }
+values-up-to = up to { $value }
+log-backward-time = The time runs backward in line { $line }; such rows were left out.
+log-clock-set-back = The clock was set back before line { $line }; it is carried on from there.
+log-equal-times = { $count } rows carry the time of the row before, the first is line { $line }.
+log-remembered-resistor = The last log of this kind was emptied through { $resistor }. This one too?
+values-in-steps = in steps of { $value }

@@ -35,6 +35,7 @@ def upgrade() -> None:
         )
     op.alter_column("judgement", "next_text", new_column_name="next_said")
     old_reason, old_refusal = _as_said("reason ->> 'text'"), _as_said("refusal ->> 'text'")
+    old_remark = _as_said("remark ->> 'text'")
     op.execute(
         "UPDATE judgement SET reasons = (SELECT coalesce(jsonb_agg((reason - 'text') || "
         f"jsonb_build_object('said', {old_reason}) ORDER BY place), '[]') "
@@ -43,5 +44,11 @@ def upgrade() -> None:
     op.execute(
         f"UPDATE tester_log SET refusal = (refusal - 'text') || jsonb_build_object('said', {old_refusal}) "
         "WHERE refusal ? 'text'"
+    )
+    op.execute(
+        "UPDATE tester_log SET remarks = (SELECT coalesce(jsonb_agg((remark - 'text') || "
+        f"jsonb_build_object('said', {old_remark}) ORDER BY place), '[]') "
+        "FROM jsonb_array_elements(remarks) WITH ORDINALITY AS each(remark, place)) "
+        "WHERE jsonb_typeof(remarks) = 'array'"
     )
     op.execute("ALTER TABLE judgement ENABLE TRIGGER append_only")

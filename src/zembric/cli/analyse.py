@@ -188,7 +188,9 @@ def _step(test: Test, step: Step) -> dict[str, Any]:
 
 
 def _remark(remark: Remark) -> dict[str, Any]:
-    return {"code": remark.code, "line": remark.line, "column": remark.column, "text": remark.text}
+    from zembric.wording import say  # noqa: PLC0415
+
+    return {"code": remark.code, "line": remark.line, "column": remark.column, "text": say(remark.said)}
 
 
 def _number(value: float | None, digits: int) -> float | None:

@@ -81,7 +81,7 @@ class KeepLogIn(In):
 
 class LogRemarkOut(Out):
     code: str
-    text: str
+    text: SaidText
     line: int | None
     column: str | None
     asks: str | None

@@ -13,7 +13,7 @@ from zembric.core.house import limits
 from zembric.core.measure.traces.analysis import LogAnalysis, Test, analyse_log, signature_of
 from zembric.core.measure.traces.model import Answers, LogRefusedError, Remark
 from zembric.core.measure.traces.text import read_text
-from zembric.core.said import said, to_json
+from zembric.core.said import Amount, said, to_json
 from zembric.core.words import amount
 from zembric.files.logs import log_text
 from zembric.models import CellRow, Entry, LogHabit, LogRow, ReadingEntry
@@ -300,19 +300,19 @@ def _remembered(session: Session, signature: str) -> dict[str, Any]:
     habit = _habit_of(session, signature)
     if habit is None:
         return {}
-    said = dict(habit.answers) | {"remembered": True}
-    if "resistor_ohm" in said:
-        del said["confirmed"]
-    return said
+    answers = dict(habit.answers) | {"remembered": True}
+    if "resistor_ohm" in answers:
+        del answers["confirmed"]
+    return answers
 
 
-def _remembered_remark(said: dict[str, Any]) -> tuple[Remark, ...]:
-    if not said.get("remembered"):
+def _remembered_remark(answers: dict[str, Any]) -> tuple[Remark, ...]:
+    if not answers.get("remembered"):
         return ()
-    if "resistor_ohm" not in said:
-        return (Remark("remembered", "Read as somebody said of the last log of this kind."),)
-    text = f"The last log of this kind was emptied through {amount(said['resistor_ohm'], 'Ω', 1)}. This one too?"
-    return (Remark("remembered", text, asks="resistor"),)
+    if "resistor_ohm" not in answers:
+        return (Remark("remembered", said("log-remembered")),)
+    asked = said("log-remembered-resistor", resistor=Amount(answers["resistor_ohm"], "Ω", 1))
+    return (Remark("remembered", asked, asks="resistor"),)
 
 
 def _read_as(analysis: LogAnalysis) -> dict[str, Any]:
@@ -329,7 +329,10 @@ def _read_as(analysis: LogAnalysis) -> dict[str, Any]:
 
 
 def _remark(remark: Remark) -> dict[str, Any]:
-    return asdict(remark) | {"choices": list(remark.choices)}
+    return {
+        "code": remark.code, "said": to_json(remark.said), "line": remark.line, "column": remark.column,
+        "asks": remark.asks, "choices": list(remark.choices),
+    }  # fmt: skip
 
 
 def describe_test(test: Test) -> dict[str, Any]:

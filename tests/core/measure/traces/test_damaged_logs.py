@@ -14,6 +14,7 @@ from tests.support.logs import comma_decimals, csv_of, one_discharge, true_disch
 from zembric.core.measure.simulation import SimulatedRow
 from zembric.core.measure.traces.analysis import LogAnalysis, analyse_log
 from zembric.core.measure.traces.model import Answers, LogRefusedError
+from zembric.wording import say
 
 RUN = whole_run()
 PLAIN = csv_of(RUN)
@@ -183,7 +184,7 @@ GUESSED = {
 def test_what_was_guessed_or_left_out_is_said_with_its_line(name: str, code: str) -> None:
     remark = next(remark for remark in analyse_log(text(READ[name])).remarks if remark.code == code)
     assert remark.line is None or 1 <= remark.line <= text(READ[name]).count(b"\n") + 1
-    assert len(remark.text) > 20
+    assert len(say(remark.said)) > 20
 
 
 REFUSED: dict[str, tuple[bytes, str]] = {

@@ -17,6 +17,7 @@ from zembric.core.measure.traces.steps import Flow, find_steps, flow_of
 from zembric.core.measure.traces.table import Table, open_table
 from zembric.core.measure.traces.text import LogText, read_text
 from zembric.core.measure.traces.timeline import Sign, lay_out, usual_step_s
+from zembric.core.said import Amount, said
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -125,26 +126,26 @@ def analyse_log(content: bytes, answers: Answers | None = None, progress: Progre
     Raises:
         LogRefusedError: it cannot be read for certain; names line, column and what would help.
     """
-    said = answers or Answers()
+    answered = answers or Answers()
     text = read_text(content)
     del content
     table = open_table(text.body)
     parts = parts_of(table)
     about = replace(text, body=b"")
     if len(parts) > 1:
-        return _together([_analyse_part(part, before, about, said, progress) for before, part in parts])
+        return _together([_analyse_part(part, before, about, answered, progress) for before, part in parts])
     # The text is the largest of all and is let go once its rows are read: nobody else may hold on to it.
     alone = [table]
     del text, table, parts
-    return _analyse_table(alone, about, said, progress, ends_with_newline=about.ends_with_newline)
+    return _analyse_table(alone, about, answered, progress, ends_with_newline=about.ends_with_newline)
 
 
 def _analyse_part(
-    body: bytes, lines_before: int, text: LogText, said: Answers, progress: Progress | None
+    body: bytes, lines_before: int, text: LogText, answers: Answers, progress: Progress | None
 ) -> LogAnalysis:
     """One of several exports in a file; its lines count from the start of the whole."""
     try:
-        found = _analyse_table([open_table(body)], text, said, progress, ends_with_newline=True)
+        found = _analyse_table([open_table(body)], text, answers, progress, ends_with_newline=True)
     except LogRefusedError as refused:
         line = None if refused.line is None else refused.line + lines_before
         raise LogRefusedError(refused.said, code=refused.code, line=line, column=refused.column) from refused
@@ -159,20 +160,20 @@ def _together(found: Sequence[LogAnalysis]) -> LogAnalysis:
     line = int(found[1].tests[0].trace.line[0])
     remark = Remark(
         "several-exports",
-        f"{len(found)} exports of different kinds stand in the file; the second begins before line {line}.",
+        said("log-several-exports", count=len(found), line=line),
         line,
     )
     return LogAnalysis(found[0].read_as, tests, (*(r for each in found for r in each.remarks), remark))
 
 
 def _analyse_table(
-    alone: list[Table], text: LogText, said: Answers, progress: Progress | None, *, ends_with_newline: bool
+    alone: list[Table], text: LogText, answers: Answers, progress: Progress | None, *, ends_with_newline: bool
 ) -> LogAnalysis:
     table = alone.pop()
-    columns = choose_columns(table, said)
+    columns = choose_columns(table, answers)
     rows = read_rows(table, columns, ends_with_newline=ends_with_newline, progress=progress)
     table = replace(table, body=b"")
-    timeline = lay_out(rows, columns, said.discharge)
+    timeline = lay_out(rows, columns, answers.discharge)
     read_as = ReadAs(
         text.encoding,
         table.delimiter,
@@ -185,9 +186,7 @@ def _analyse_table(
     tests = tuple(analyse_trace(trace) for trace in timeline.tests)
     remarks = [*text.remarks, *table.remarks, *columns.remarks, *rows.remarks, *timeline.remarks]
     if rows.is_truncated:
-        remarks.append(
-            Remark("truncated", "The file ends in the middle of a line: the log was cut off.", int(rows.line[-1]))
-        )
+        remarks.append(Remark("truncated", said("log-truncated"), int(rows.line[-1])))
     for test in tests:
         remarks += _remarks_on(test)
     return LogAnalysis(read_as, tests, tuple(remarks))
@@ -322,32 +321,29 @@ def _remarks_on(test: Test) -> list[Remark]:
     for at in np.flatnonzero(test.flow.is_gap)[:5]:
         line = int(trace.line[at + 1])
         bridged = float(test.flow.in_mah[at] + test.flow.out_mah[at])
-        remarks.append(
-            Remark(
-                "gap",
-                f"Nothing was logged for {float(test.flow.step_s[at]):.0f} s before line {line}; "
-                + (f"the load went on, {bridged:.1f} mAh are bridged." if bridged else "nothing is counted there."),
-                line,
-            )
-        )
+        missing = Amount(float(test.flow.step_s[at]), "s")
+        if bridged:
+            text = said("log-gap-bridged", seconds=missing, line=line, bridged=Amount(bridged, "mAh", 1))
+        else:
+            text = said("log-gap", seconds=missing, line=line)
+        remarks.append(Remark("gap", text, line))
     if test.discharge and not test.discharge_complete:
         last = test.discharge[-1]
         line = int(trace.line[last.last])
         remarks.append(
             Remark(
                 "unfinished",
-                f"The discharge ends at {last.end_voltage_v:.2f} V in line {line}, before a cut-off: "
-                "its capacity is that of a part and is not graded.",
+                said("log-unfinished", end_voltage=Amount(last.end_voltage_v, "", 2), line=line),
                 line,
             )
         )
     if not test.discharge:
-        remarks.append(Remark("no-discharge", "There is no discharge in this test.", int(trace.line[0])))
+        remarks.append(Remark("no-discharge", said("log-no-discharge"), int(trace.line[0])))
     if not test.edges and test.sampling_s > 10:
         remarks.append(
             Remark(
                 "no-resistance",
-                f"The rows lie {test.sampling_s:.0f} s apart; that is too far for a resistance.",
+                said("log-no-resistance", sampling=Amount(test.sampling_s, "")),
                 int(trace.line[0]),
             )
         )
@@ -369,8 +365,12 @@ def _counter_remarks(test: Test) -> list[Remark]:
     return [
         Remark(
             "counter-differs",
-            f"The tester's own counter says {counted:.1f} mAh, the logged current makes {summed:.1f} mAh "
-            f"({100 * differs:.1f} % apart). The logged current counts.",
+            said(
+                "log-counter-differs",
+                counted=Amount(counted, "", 1),
+                summed=Amount(summed, "", 1),
+                differs=Amount(100 * differs, "", 1),
+            ),
             line,
         )
     ]

@@ -13,7 +13,7 @@ from zembric.core.measure.traces.marks import DateOrder, clock_s, date_order, da
 from zembric.core.measure.traces.model import Answers, Floats, LogRefusedError, Remark
 from zembric.core.measure.traces.table import FieldKind, Table
 from zembric.core.measure.traces.words import FACTOR, Heading, Role, read_heading, says_step_time
-from zembric.core.said import said
+from zembric.core.said import Amount, Said, named, plain, said
 
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
@@ -145,11 +145,15 @@ class _Chooser:
                 found["capacity"] = counters
         if found.get("voltage") and found.get("time"):
             places = self._places(found)
-            named = ", ".join(f"{place + 1}: {role}" for place, role in enumerate(places) if role != "other")
+            named_ = tuple(
+                said("log-column", place=place + 1, role=named("role", role))
+                for place, role in enumerate(places)
+                if role != "other"
+            )
             self.remarks.append(
                 Remark(
                     "guessed-columns",
-                    f"The log has no header. By what the numbers can be, its columns are {named}.",
+                    said("log-guessed-columns", columns=named_),
                     self.table.first_line,
                     asks="columns",
                     choices=places,
@@ -287,8 +291,11 @@ class _Chooser:
             self.remarks.append(
                 Remark(
                     "swapped-columns",
-                    f'"{self._name(voltage.place)}" runs like a current and "{self._name(current.place)}" like the voltage of a '
-                    "cell; they were read the other way round.",
+                    said(
+                        "log-swapped-columns",
+                        as_voltage=self._name(voltage.place),
+                        as_current=self._name(current.place),
+                    ),
                     self.table.header_line or self.table.first_line,
                     self._name(voltage.place),
                     asks="columns",
@@ -318,11 +325,11 @@ class _Chooser:
                     column=self._name(column.place),
                 )
             if by_size == "mV" or top > _CELL_MOST_V:
-                self._guess("voltage_unit", by_size, ("V", "mV"), column, f"around {middle:g}")
+                self._guess("voltage_unit", by_size, ("V", "mV"), column, said("values-around", value=plain(middle)))
             return replace(column, unit=by_size)
         stated_v = top * FACTOR[column.unit]
         if self.answers.voltage_unit is None and by_size and not 0.3 <= stated_v <= _PACK_MOST_V:
-            self._contradicts(column, by_size, f"around {middle:g}")
+            self._contradicts(column, by_size, said("values-around", value=plain(middle)))
             return replace(column, unit=by_size)
         if stated_v > _CELL_MOST_V:
             if stated_v > _PACK_MOST_V:
@@ -333,17 +340,17 @@ class _Chooser:
             self.remarks.append(
                 Remark(
                     "more-than-a-cell",
-                    f"The voltage reaches {stated_v:.1f} V: several cells in series, not one cell.",
+                    said("log-more-than-a-cell", stated=Amount(stated_v, "", 1)),
                     self.table.first_line,
                 )
             )
         return column
 
-    def _guess(self, key: str, unit: str, choices: tuple[str, ...], column: Column, why: str) -> None:
+    def _guess(self, key: str, unit: str, choices: tuple[str, ...], column: Column, why: Said) -> None:
         self.remarks.append(
             Remark(
                 "guessed-unit",
-                f'"{self._name(column.place)}" names no unit; its values are {why}, so they are read as {unit}.',
+                said("log-guessed-unit", column=self._name(column.place), why=why, unit=unit),
                 self.table.header_line or self.table.first_line,
                 column.header,
                 asks=key,
@@ -351,11 +358,17 @@ class _Chooser:
             )
         )
 
-    def _contradicts(self, column: Column, unit: str, why: str) -> None:
+    def _contradicts(self, column: Column, unit: str, why: Said) -> None:
         self.remarks.append(
             Remark(
                 "unit-contradicts",
-                f'"{self._name(column.place)}" says {column.unit}, but its values are {why}; they are read as {unit}.',
+                said(
+                    "log-unit-contradicts",
+                    column=self._name(column.place),
+                    own=column.unit or "",
+                    why=why,
+                    unit=unit,
+                ),
                 self.table.header_line or self.table.first_line,
                 column.header,
             )
@@ -449,7 +462,7 @@ class _Chooser:
                     best[1],
                     _TIME_UNITS,
                     time,
-                    "in steps of " + f"{_usual_step(self._finite(time.place)):g}",
+                    said("values-in-steps", value=plain(_usual_step(self._finite(time.place)))),
                 )
         if open_current and current is not None:
             current = replace(current, unit=best[2])
@@ -458,7 +471,7 @@ class _Chooser:
                 if self._finite(current.place).size
                 else 0.0
             )
-            self._guess("current_unit", best[2], ("A", "mA"), current, f"up to {top:g}")
+            self._guess("current_unit", best[2], ("A", "mA"), current, said("values-up-to", value=plain(top)))
         if current is not None and not open_current and self.answers.current_unit is None and current.unit:
             current = self._mended_current(time, clock, current, counter)
         return time, current
@@ -513,7 +526,7 @@ class _Chooser:
                 time, clock, current, counter, time_unit, current.unit
             )
             if gain >= 2:
-                self._contradicts(current, other, f"up to {top:g}")
+                self._contradicts(current, other, said("values-up-to", value=plain(top)))
                 return replace(current, unit=other)
         return current
 
@@ -551,7 +564,7 @@ class _Chooser:
                 self.remarks.append(
                     Remark(
                         "resistor-column",
-                        f"No current column; the load of {ohm:g} Ohm tells the current: I = U / R.",
+                        said("log-resistor-column", ohm=plain(ohm)),
                         self.table.first_line,
                     )
                 )
@@ -561,7 +574,7 @@ class _Chooser:
             self.remarks.append(
                 Remark(
                     "resistor-named",
-                    f"No current column; the lines above name a load of {ohm_said:g} Ohm: I = U / R.",
+                    said("log-resistor-named", ohm_said=plain(ohm_said)),
                     1,
                 )
             )

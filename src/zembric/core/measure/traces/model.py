@@ -32,7 +32,7 @@ class Remark:
     """Something that a person should know about how a log was read. `line` counts from 1 in the file as it is."""
 
     code: str
-    text: str
+    said: Said
     line: int | None = None
     column: str | None = None
     #: A guess that a person can confirm or change: the key of the answer and the values it may have.

@@ -17,7 +17,7 @@ from zembric.core.measure.traces.model import Bools, Floats, Lines, LogRefusedEr
 from zembric.core.measure.traces.table import Table, kind_of, split_line
 from zembric.core.measure.traces.text import lines_in
 from zembric.core.measure.traces.words import FACTOR, is_unit_row, read_heading, state_of
-from zembric.core.said import said
+from zembric.core.said import Said, plain, said
 
 _BLOCK_BYTES = 8 << 20
 #: A block that holds something unclean is read again in pieces, so that one bad line slows down few others.
@@ -384,18 +384,11 @@ def _state_code(word: str) -> int:
     return STATES.index(kind) if kind else 0
 
 
-_LEFT_TEXTS = {
-    "cut-line": "The last line was cut off and is left out: {example}",
-    "junk-line": "{count} lines are no rows of numbers and were left out, the first is line {line}: {example}",
-    "no-value": "{count} rows have no number in a column that is needed and were left out, the first is line {line}.",
-}
-
-
 def _remarks(found: _Found) -> list[Remark]:
     remarks = [
         Remark(
             code,
-            _LEFT_TEXTS[code].format(count=left.count, line=left.first_line, example=left.example),
+            Said(f"log-{code}", (("count", left.count), ("example", left.example), ("line", left.first_line))),
             left.first_line,
             left.column,
         )
@@ -403,9 +396,7 @@ def _remarks(found: _Found) -> list[Remark]:
     ]
     if found.headers:
         remarks.append(
-            Remark(
-                "repeated-header", f"The header stands in the file again in line {found.headers[0]}.", found.headers[0]
-            )
+            Remark("repeated-header", said("log-repeated-header", headers=found.headers[0]), found.headers[0])
         )
     return remarks
 
@@ -424,29 +415,17 @@ def _without_impossible(rows: Rows) -> Rows:
     if 0 < top_a < _WILD_A / 3 and wild.any():
         bad |= wild
     no_cell = (rows.voltage_v < _CONTACT_V) & ~bad & (usual_v > 0.5)
-    for mask, code, text in (
-        (
-            bad,
-            "impossible-value",
-            "{count} rows hold values that no cell has, such as {v:g} V and {a:g} A; they were left out, the first is line {line}.",
-        ),
-        (
-            no_cell,
-            "no-contact",
-            "{count} rows show no voltage: the cell was not in contact. They were left out, the first is line {line}.",
-        ),
-    ):
+    for mask, code in ((bad, "impossible-value"), (no_cell, "no-contact")):
         if mask.any():
             at = int(np.flatnonzero(mask)[0])
-            rows.remarks.append(
-                Remark(
-                    code,
-                    text.format(
-                        count=int(mask.sum()), v=rows.voltage_v[at], a=rows.current_a[at], line=int(rows.line[at])
-                    ),
-                    int(rows.line[at]),
-                )
-            )
+            line = int(rows.line[at])
+            count = int(mask.sum())
+            if code == "no-contact":
+                told = said("log-no-contact", count=count, line=line)
+            else:
+                volts, amps = plain(float(rows.voltage_v[at]), "V"), plain(float(rows.current_a[at]), "A")
+                told = said("log-impossible-value", count=count, voltage=volts, current=amps, line=line)
+            rows.remarks.append(Remark(code, told, line))
     drop = bad | no_cell
     if not drop.any():
         return rows

@@ -111,8 +111,7 @@ def open_table(body: bytes) -> Table:
         joined = _joined_decimals(body, len(headers), fields)
         remark = Remark(
             "decimal-comma-joined",
-            "Decimal commas and commas between the columns were told apart by the header: it names "
-            f"{len(headers)} columns where each line has {fields} parts.",
+            said("log-decimal-comma-joined", count=len(headers), fields=fields),
             first_line,
         )
         opened = open_table(joined)
@@ -135,9 +134,7 @@ def _without_monitor_dress(body: bytes) -> tuple[bytes, tuple[str, ...] | None, 
         rest = b"\n".join(line.split(b" -> ", 1)[1] for line in lines if b" -> " in line)
         delimiter = next((d for d in (b"\t", b";", b",") if d in rest), b" ")
         body = body.replace(b" -> ", delimiter)
-        remarks.append(
-            Remark("monitor-stamp", "The time that the serial monitor wrote before each line is taken as a column.")
-        )
+        remarks.append(Remark("monitor-stamp", said("log-monitor-stamp")))
     names = [
         tuple(found.group(1) for found in _LABELLED.finditer(text))
         for line in lines
@@ -157,7 +154,7 @@ def _without_monitor_dress(body: bytes) -> tuple[bytes, tuple[str, ...] | None, 
         else:
             kept.append(line)
     labels = tuple(f"{name} [{unit}]" if unit else name for name, unit in zip(usual, units, strict=True))
-    remarks.append(Remark("named-values", f"Each line names its values; read as columns {', '.join(labels)}."))
+    remarks.append(Remark("named-values", said("log-named-values", labels=tuple(labels))))
     return "\n".join(kept).encode(), labels, remarks
 
 

@@ -83,9 +83,7 @@ def _cleaned(content: bytes, remarks: list[Remark]) -> tuple[bytes, str]:
         line = body.count(b"\n", 0, body.index(b"\x00")) + 1
         count = body.count(b"\x00")
         body = body.replace(b"\x00", b"")
-        remarks.append(
-            Remark("nul-bytes", f"{count} zero bytes stand in the file, from line {line} on; left out.", line)
-        )
+        remarks.append(Remark("nul-bytes", said("log-nul-bytes", count=count, line=line), line))
     return _with_plain_line_ends(body), encoding
 
 

@@ -10,7 +10,7 @@ import numpy as np
 
 from zembric.core.measure.traces.model import Bools, Floats, LogRefusedError, Remark, Trace, some
 from zembric.core.measure.traces.rows import STATES
-from zembric.core.said import said
+from zembric.core.said import Said, said
 
 if TYPE_CHECKING:
     from zembric.core.measure.traces.columns import Columns
@@ -62,7 +62,7 @@ def lay_out(rows: Rows, columns: Columns, discharge: Literal["negative", "positi
         remarks.append(
             Remark(
                 "signs-differ",
-                "The tests of this file do not give a discharge the same sign; each was read by the way its own voltage went.",
+                said("log-signs-differ"),
                 int(rows.line[0]),
             )
         )
@@ -70,15 +70,13 @@ def lay_out(rows: Rows, columns: Columns, discharge: Literal["negative", "positi
         remarks.append(
             Remark(
                 "unsigned-current",
-                "The current carries no sign; charge and discharge were told by the voltage.",
+                said("log-unsigned-current"),
                 int(rows.line[0]),
             )
         )
     if len(tests) > 1:
         at = int(tests[1].line[0])
-        remarks.append(
-            Remark("several-tests", f"The file holds {len(tests)} separate tests; the second begins in line {at}.", at)
-        )
+        remarks.append(Remark("several-tests", said("log-several-tests", count=len(tests), at=at), at))
     return Timeline(signed, sign, tuple(remarks))
 
 
@@ -101,7 +99,7 @@ def _newest_last(rows: Rows, remarks: list[Remark]) -> None:
         remarks.append(
             Remark(
                 "newest-first",
-                "The rows run from the newest to the oldest; they were turned round.",
+                said("log-newest-first"),
                 int(rows.line[-1]),
             )
         )
@@ -145,7 +143,7 @@ def _pieces(rows: Rows, columns: Columns, remarks: list[Remark]) -> list[tuple[i
         remarks.append(
             Remark(
                 "step-times",
-                "The time starts anew with each step; the steps were put one behind the other.",
+                said("log-step-times"),
                 int(rows.line[restarts[0]]),
             )
         )
@@ -195,21 +193,17 @@ def _in_order(rows: Rows, start: int, stop: int, remarks: list[Remark]) -> Trace
             until = at + int(over[0])
             keep[at:until] = False
             time_s[at:until] = highest
-            _note_once(
-                remarks, "backward-time", f"The time runs backward in line {line}; such rows were left out.", line
-            )
+            _note_once(remarks, "backward-time", said("log-backward-time", line=line), line)
         elif time_s.size - at <= 2:
             keep[at:] = False
             time_s[at:] = highest
-            _note_once(
-                remarks, "backward-time", f"The time runs backward in line {line}; such rows were left out.", line
-            )
+            _note_once(remarks, "backward-time", said("log-backward-time", line=line), line)
         else:
             time_s[at:] += highest - time_s[at] + usual_s
             _note_once(
                 remarks,
                 "clock-set-back",
-                f"The clock was set back before line {line}; it is carried on from there.",
+                said("log-clock-set-back", line=line),
                 line,
             )
         back = np.flatnonzero(np.diff(time_s) < 0) + 1
@@ -224,9 +218,7 @@ def _as_trace(rows: Rows, cut: slice, time_s: Floats, keep: Bools | None, remark
     if equal > 0.05 * time_s.size:
         at = int(np.flatnonzero(np.diff(time_s) == 0)[0]) + 1
         line = int(rows.line[cut.start + at])
-        _note_once(
-            remarks, "equal-times", f"{equal} rows carry the time of the row before, the first is line {line}.", line
-        )
+        _note_once(remarks, "equal-times", said("log-equal-times", count=equal, line=line), line)
     if keep is None:
         whole = rows.counter_mah[cut] if rows.counter_mah is not None else None
         return Trace(time_s, rows.voltage_v[cut], rows.current_a[cut], rows.line[cut], whole)
@@ -234,9 +226,9 @@ def _as_trace(rows: Rows, cut: slice, time_s: Floats, keep: Bools | None, remark
     return Trace(time_s[keep], rows.voltage_v[cut][keep], rows.current_a[cut][keep], rows.line[cut][keep], counter)
 
 
-def _note_once(remarks: list[Remark], code: str, text: str, line: int) -> None:
+def _note_once(remarks: list[Remark], code: str, what: Said, line: int) -> None:
     if not any(remark.code == code for remark in remarks):
-        remarks.append(Remark(code, text, line))
+        remarks.append(Remark(code, what, line))
 
 
 # --- sign ------------------------------------------------------------------------------------------------------------
