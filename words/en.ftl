@@ -927,3 +927,62 @@ log-clock-set-back = The clock was set back before line { $line }; it is carried
 log-equal-times = { $count } rows carry the time of the row before, the first is line { $line }.
 log-remembered-resistor = The last log of this kind was emptied through { $resistor }. This one too?
 values-in-steps = in steps of { $value }
+
+## Ways to measure: their traps, how a figure was worked out, what limits it
+
+trap-started_full = Was it charged to the end before?
+spoilt-started_full = It was not full at the start: this is the capacity of a part.
+trap-ran_out = Did it run down to its cut-off?
+spoilt-ran_out = It was stopped early: this is the capacity of a part.
+trap-started_empty = Was it emptied to its cut-off before?
+spoilt-started_empty = It was not empty at the start: this is the capacity of a part.
+trap-ended_full = Was it charged to the end?
+spoilt-ended_full = The charge did not end: this is the capacity of a part.
+trap-charger_on = Is a charger still connected?
+spoilt-charger_on = With a charger connected this measures the charger. Take it off, wait a minute, measure again.
+trap-zeroed = Was the meter set to zero with its leads together?
+spoilt-zeroed = The meter was not set to zero: its leads are in the figure.
+trap-module_alone = Did anything else hang on the module's output?
+spoilt-module_alone = What else hung on the output was counted too. Measure again with the cell alone.
+worked-as-shown = as shown: { $value }
+worked-resistor-clock = { $mean } × { $time } / { $resistor } = { $value }
+worked-resistor-log = ∫ U dt / R = { $integral } / { $resistor } = { $value }
+worked-counted = { $counted } × { $factor } = { $value }
+worked-usb-linear = { $meter } - { $draw } × { $time } = { $value }
+worked-usb-switching = { $meter } × { $efficiency } / { $mean } = { $value }
+worked-usb-step-up = { $meter } / ({ $efficiency } × { $mean }) = { $value }
+worked-two-voltage = { $resistor } × ({ $rest } - { $load }) V / { $load } V = { $value }
+worked-two-current = ({ $high } - { $low }) V / ({ $large } - { $small }) A = { $value }
+worked-least = least of { $values } = { $least }
+worked-less = less { $off } for the { $of } = { $left }
+worked-then = { $worked }; { $then }
+worked-typed = { $value }
+worked-corrected = { $worked }; { $then } = { $value }
+worked-trace = ∫ I dt over { $rows } rows
+worked-edges = { $edges ->
+    [one] ΔU / ΔI { $after } after { $edges } step of current
+   *[other] ΔU / ΔI { $after } after { $edges } steps of current
+}
+adjusted-leads = less { $leads } of { $instrument }'s leads
+adjusted-correction = × { $factor }, correction of { $instrument }
+through-protection = protection
+through-holder = holder
+through-leads = leads
+through-nothing = leads
+limited-by-instrument = the instrument's own ± { $share }
+limited-by-method = the method: ± { $share } (house value)
+limited-by-digit = the meter's last digit ({ $digit })
+limited-by-resistor = the resistor's ± 5 %
+limited-by-meter = the meter: ± { $error }
+limited-by-holder = two wires in a spring holder: ± { $error } (house value)
+caution-not-watched = An estimate: the voltage was not watched. A few voltages over time make it twice as good.
+caution-few-voltages = With fewer than 5 voltages the knee at the end is missed.
+caution-mah-count = The meter's mAh count here, never its Wh.
+caution-through-protection = A protection circuit adds 50 to 80 mΩ; it is in this figure.
+caution-through-holder = A holder adds 10 to 40 mΩ; it is in this figure.
+caution-through-leads = Leads add a few mΩ; it is in this figure.
+caution-blind-meter = One digit of this meter is { $digit } at { $current }: it hardly sees { $value }. Take a smaller resistor for more current, or a meter with a finer last digit.
+caution-put-in-again = Take the cell out and put it in again twice: the least of three is the best, contacts only add.
+caution-cold-resistance = At { $cell } a resistance is not that of a warm room: about 2 % more for each degree below 25.
+caution-cold-capacity = At { $cell } a cell gives less than at 20 °C; compare with care.
+adjusted-afterwards = × { $factor }, correction of { $instrument }, afterwards

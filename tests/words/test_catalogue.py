@@ -15,6 +15,7 @@ from zembric.core.grounds import Grade
 from zembric.core.house.rules import VOLTAGE_SCHOOLS
 from zembric.core.judge.judge import judge
 from zembric.core.measure.figures import METHODS_BEST_FIRST, SetBy
+from zembric.core.measure.methods import METHODS
 from zembric.core.measure.uncertainty import Sureness
 from zembric.core.next_step.planner import STEP_RULES, Doubtful
 from zembric.core.said import Amount, Parameter, Said, Span, from_json, said, to_json, volts
@@ -40,6 +41,10 @@ NAMED = {
     "sure": get_args(Sureness),
     "voltage-school": [*VOLTAGE_SCHOOLS],
     "voltage-state": get_args(VoltageState),
+    "caution-through": ["protection", "holder", "leads"],
+    "spoilt": [trap.key for method in METHODS.values() for trap in method.traps],
+    "through": ["nothing", "protection", "holder", "leads"],
+    "trap": [trap.key for method in METHODS.values() for trap in method.traps],
     "warmth": get_args(Warmth),
     "when": [rule.key for rule in STEP_RULES],
 }

@@ -9,6 +9,7 @@ import pytest
 from tests.support.stories import RULES
 from zembric.core.errors import BadInputError, DangerError
 from zembric.core.measure.methods import METHODS, measure_by
+from zembric.wording import say
 
 RIGHT = {name: {trap.key: trap.right for trap in method.traps} for name, method in METHODS.items()}
 BY_HAND: dict[str, tuple[dict[str, str], float, float]] = {
@@ -43,11 +44,11 @@ def test_a_trap_spoils_the_figure_as_it_says(name: str, key: str, said: str) -> 
     trap = next(trap for trap in METHODS[name].traps if trap.key == key)
     answers = RIGHT[name] | {key: said}
     if trap.effect == "refuse":
-        with pytest.raises(DangerError, match=trap.text[:30]):
+        with pytest.raises(DangerError, match=say(trap.spoilt)[:30]):
             measure_by(name, BY_HAND[name][0], answers, RULES)
         return
     worked = measure_by(name, BY_HAND[name][0], answers, RULES)
-    assert trap.text in worked.cautions
+    assert trap.spoilt in worked.cautions
     assert worked.complete == (trap.effect == "note")
 
 
@@ -61,21 +62,21 @@ def test_what_was_measured_through_is_taken_off_only_where_it_was_said_and_is_sh
     typed = {"value_mohm": "118", "through": "protection"}
     noted = measure_by("ac-meter", typed, RIGHT["ac-meter"], RULES)
     assert noted.value == 118
-    assert any("50 to 80" in caution for caution in noted.cautions)
+    assert any("50 to 80" in say(caution) for caution in noted.cautions)
     less = measure_by("ac-meter", typed | {"subtract_mohm": "65"}, RIGHT["ac-meter"], RULES)
     assert less.value == 53
-    assert "less 65 mΩ for the protection" in less.worked
+    assert "less 65\u00a0mΩ for the protection" in say(less.worked)
 
 
 def test_a_meter_that_cannot_see_the_resistance_says_what_would() -> None:
     """0.5 A and 10 mV: one digit is 20 mOhm."""
     typed = BY_HAND["two-voltage"][0] | {"u_rest_v": "3.75", "u_load_v": "3.73", "r_load_ohm": "7.5"}
     assert any(
-        "20 mΩ at 0.50 A" in caution
+        "20\u00a0mΩ at 0.50\u00a0A" in say(caution)
         for caution in measure_by("two-voltage", typed, RIGHT["two-voltage"], RULES).cautions
     )
 
 
 def test_a_cold_cell_is_marked() -> None:
     cold = measure_by("ac-meter", {"value_mohm": "60", "cell_degc": "9"}, RIGHT["ac-meter"], RULES)
-    assert any("9 °C" in caution for caution in cold.cautions)
+    assert any("9\u00a0°C" in say(caution) for caution in cold.cautions)

@@ -9,6 +9,7 @@ from sqlalchemy.orm import Session
 
 from tests.support.benchwork import at, charge, numbers_of, open_donor, voltage
 from zembric.core.errors import ConflictError, DangerError, NotAllowedError
+from zembric.core.said import from_json
 from zembric.models import ReadingEntry
 from zembric.operations.actors import Actor
 from zembric.operations.bench import entries
@@ -21,6 +22,7 @@ from zembric.operations.known.instruments import TypedInstrument
 from zembric.operations.measuring import methods
 from zembric.operations.measuring.earlier_readings import correct_earlier, preview_earlier, take_back_earlier
 from zembric.operations.measuring.methods import TypedMeasurement
+from zembric.wording import say
 
 RUN = {"started_full": "yes", "ran_out": "yes"}
 
@@ -52,7 +54,7 @@ def test_a_measurement_keeps_its_formula_its_conditions_and_its_instrument(sessi
         148.4,
         fine,
     )
-    assert entry.conditions["worked"].startswith("4.7 Ω × (3.92 - 3.8) V / 3.8 V")
+    assert say(from_json(entry.conditions["worked"])).startswith("4.7\u00a0Ω × (3.92 - 3.8) V / 3.8 V")
     assert entry.conditions["resolution_v"] == 0.001  # the instrument's, as none was typed
     assert entry.conditions["cell_degc"] == 22
 
@@ -99,7 +101,8 @@ def test_leads_are_taken_off_only_where_they_are_set_and_shown(session: Session,
         session, TypedMeasurement(typed.method, typed.values, typed.said, with_leads)
     ).adjusted
     assert found.value == 48
-    assert "less 12 mΩ" in found.text
+    assert found.said is not None
+    assert "less 12\u00a0mΩ" in say(found.said)
     assert number
 
 

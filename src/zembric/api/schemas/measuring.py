@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Literal
 
-from pydantic import Field, StringConstraints
+from pydantic import AliasChoices, Field, StringConstraints
 
 from zembric.api.schemas.base import (
     Code,
@@ -17,6 +17,7 @@ from zembric.api.schemas.base import (
     Number,
     Out,
     Quantity,
+    Told,
     ToldOrNone,
     Typed,
     Why,
@@ -123,10 +124,10 @@ class SumAnswerOut(Out):
 
 class TrapOut(Out):
     key: str
-    question: str
+    question: Told
     right: YesOrNo
     effect: Literal["refuse", "part", "note"]
-    text: str
+    text: Annotated[Told, Field(validation_alias=AliasChoices("text", "spoilt"))]
 
 
 class MethodOut(Out):

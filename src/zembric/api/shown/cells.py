@@ -112,12 +112,14 @@ def show_entry(entry: Entry, entries: Sequence[Entry]) -> schemas.EntryOut:
     if isinstance(entry, InspectionEntry):
         shown |= {"findings": entry.findings, **_heat(entry.heat)}
     elif isinstance(entry, ReadingEntry):
+        notes = entry.conditions.get("notes")
         shown |= {
             "quantity": entry.quantity, "value": entry.value, "unit": entry.unit, "method": entry.method,
             "standard_u": entry.standard_u, "current_ma": entry.conditions.get("current_ma"),
             "cut_off_v": entry.conditions.get("cut_off_v"), "complete": entry.conditions.get("complete"),
             "voltage_state": entry.conditions.get("state"), "as_typed": entry.conditions.get("as_typed"),
-            "worked": entry.conditions.get("worked"), "notes": entry.conditions.get("notes"),
+            "worked": in_words(entry.conditions.get("worked")),
+            "notes": [in_words(note) for note in notes] if notes is not None else None,
             **_heat(entry.conditions), "log_id": entry.log_id,
             "instrument": entry.instrument.number if entry.instrument else None,
         }  # fmt: skip

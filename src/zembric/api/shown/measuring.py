@@ -60,11 +60,11 @@ def show_measured(measured: Measured, unit: str) -> schemas.MeasuredOut:
         unit=unit,
         standard_u=worked.standard_u,
         method=worked.reading_method,
-        worked=worked.worked,
-        limited_by=worked.limited_by,
-        cautions=list(worked.cautions),
+        worked=told(worked.worked),
+        limited_by=told(worked.limited_by),
+        cautions=[told(each) for each in worked.cautions],
         complete=worked.complete,
-        adjusted=measured.adjusted.text,
+        adjusted=told(measured.adjusted.said) if measured.adjusted.said else "",
     )
 
 

@@ -21,7 +21,7 @@ from zembric.core.measure.formulas import (
     usb_linear_mah,
 )
 from zembric.core.measure.uncertainty import rectangle_u
-from zembric.core.said import Amount, plain, said
+from zembric.core.said import Amount, Said, named, plain, said
 from zembric.core.story import CapacityMethod, ResistanceMethod
 
 if TYPE_CHECKING:
@@ -29,7 +29,7 @@ if TYPE_CHECKING:
 
 #: What a wrong answer does: the figure is refused, is that of a part only, or carries a note.
 Effect = Literal["refuse", "part", "note"]
-Said = Literal["yes", "no"]
+YesNo = Literal["yes", "no"]
 
 DC_10S_FROM_S = 5.0
 
@@ -39,10 +39,17 @@ class Trap:
     """A question asked where its answer would spoil the figure; `right` is the answer that does not."""
 
     key: str
-    question: str
-    right: Said
+    right: YesNo
     effect: Effect
-    text: str
+
+    @property
+    def question(self) -> Said:
+        return Said(f"trap-{self.key}")
+
+    @property
+    def spoilt(self) -> Said:
+        """What another answer does to the figure."""
+        return Said(f"spoilt-{self.key}")
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,10 +58,10 @@ class Worked:
 
     value: float
     standard_u: float
-    worked: str
-    limited_by: str
+    worked: Said
+    limited_by: Said
     reading_method: CapacityMethod | ResistanceMethod
-    cautions: tuple[str, ...] = ()
+    cautions: tuple[Said, ...] = ()
     complete: bool = True
     conditions: Mapping[str, float | str | None] = field(default_factory=dict)
 
@@ -86,47 +93,13 @@ _SUBTRACT = Input("subtract_mohm", "mΩ", "take off for it, if you measured that
 _RESOLUTION = Input("resolution_v", "V", "last digit of the meter", example="0.01")
 _EFFICIENCY = Input("efficiency", "", "efficiency of the converter", "share", example="0.88")
 
-_FULL = Trap(
-    "started_full",
-    "Was it charged to the end before?",
-    "yes",
-    "part",
-    "It was not full at the start: this is the capacity of a part.",
-)
-_RAN_OUT = Trap(
-    "ran_out", "Did it run down to its cut-off?", "yes", "part", "It was stopped early: this is the capacity of a part."
-)
-_EMPTY = Trap(
-    "started_empty",
-    "Was it emptied to its cut-off before?",
-    "yes",
-    "part",
-    "It was not empty at the start: this is the capacity of a part.",
-)
-_CHARGED = Trap(
-    "ended_full", "Was it charged to the end?", "yes", "part", "The charge did not end: this is the capacity of a part."
-)
-_CHARGER = Trap(
-    "charger_on",
-    "Is a charger still connected?",
-    "no",
-    "refuse",
-    "With a charger connected this measures the charger. Take it off, wait a minute, measure again.",
-)
-_ZEROED = Trap(
-    "zeroed",
-    "Was the meter set to zero with its leads together?",
-    "yes",
-    "note",
-    "The meter was not set to zero: its leads are in the figure.",
-)
-_LAMP = Trap(
-    "module_alone",
-    "Did anything else hang on the module's output?",
-    "no",
-    "refuse",
-    "What else hung on the output was counted too. Measure again with the cell alone.",
-)
+_FULL = Trap("started_full", "yes", "part")
+_RAN_OUT = Trap("ran_out", "yes", "part")
+_EMPTY = Trap("started_empty", "yes", "part")
+_CHARGED = Trap("ended_full", "yes", "part")
+_CHARGER = Trap("charger_on", "no", "refuse")
+_ZEROED = Trap("zeroed", "yes", "note")
+_LAMP = Trap("module_alone", "no", "refuse")
 
 
 def _pct_u(value: float, method: CapacityMethod, own_pct: float | None, rules: HouseRules) -> float:
@@ -134,10 +107,10 @@ def _pct_u(value: float, method: CapacityMethod, own_pct: float | None, rules: H
     return rectangle_u(pct / 100 * value)
 
 
-def _allowance(method: CapacityMethod, own_pct: float | None, rules: HouseRules) -> str:
+def _allowance(method: CapacityMethod, own_pct: float | None, rules: HouseRules) -> Said:
     if own_pct is not None:
-        return f"the instrument's own ± {own_pct:g} %"
-    return f"the method: ± {rules.value(limits.CAPACITY_HALF_WIDTH_PCT[method]):g} % (house value)"
+        return said("limited-by-instrument", share=plain(own_pct, "%"))
+    return said("limited-by-method", share=plain(rules.value(limits.CAPACITY_HALF_WIDTH_PCT[method]), "%"))
 
 
 def _capacity(
@@ -145,8 +118,8 @@ def _capacity(
     method: CapacityMethod,
     own_pct: float | None,
     rules: HouseRules,
-    worked: str,
-    cautions: tuple[str, ...] = (),
+    worked: Said,
+    cautions: tuple[Said, ...] = (),
     **conditions: float | str | None,
 ) -> Worked:
     if value <= 0:
@@ -166,7 +139,7 @@ def _capacity(
 def _tester(values: Values, own_pct: float | None, rules: HouseRules) -> Worked:
     value = number(values, "value_mah")
     return _capacity(
-        value, "tester", own_pct, rules, f"as shown: {value:g} mAh", current_ma=number(values, "current_ma"), cut_off_v=maybe(values, "cut_off_v")
+        value, "tester", own_pct, rules, said("worked-as-shown", value=plain(value, "mAh")), current_ma=number(values, "current_ma"), cut_off_v=maybe(values, "cut_off_v")
     )  # fmt: skip
 
 
@@ -174,8 +147,8 @@ def _resistor_clock(values: Values, own_pct: float | None, rules: HouseRules) ->
     mean_v, ohm, minutes = number(values, "mean_v"), number(values, "r_ohm"), number(values, "minutes")
     value = 1000 * mean_v * minutes / 60 / ohm
     return _capacity(
-        value, "resistor-clock", own_pct, rules, f"{mean_v:g} V × {minutes / 60:.2f} h / {ohm:g} Ω = {value:.0f} mAh",
-        ("An estimate: the voltage was not watched. A few voltages over time make it twice as good.",),
+        value, "resistor-clock", own_pct, rules, said("worked-resistor-clock", mean=plain(mean_v, "V"), time=Amount(minutes / 60, "h", 2), resistor=plain(ohm, "Ω"), value=Amount(value, "mAh")),
+        (said("caution-not-watched"),),
         current_ma=1000 * mean_v / ohm, cut_off_v=maybe(values, "cut_off_v"),
     )  # fmt: skip
 
@@ -192,9 +165,9 @@ def _resistor_log(values: Values, own_pct: float | None, rules: HouseRules) -> W
     pairs = list(zip(minutes, volts, strict=True))
     volt_minutes = math.fsum((b[0] - a[0]) * (a[1] + b[1]) / 2 for a, b in itertools.pairwise(pairs))
     value = 1000 * volt_minutes / 60 / ohm
-    sparse = ("With fewer than 5 voltages the knee at the end is missed.",) if len(volts) < 5 else ()
+    sparse = (said("caution-few-voltages"),) if len(volts) < 5 else ()
     return _capacity(
-        value, "resistor-log", own_pct, rules, f"∫ U dt / R = {volt_minutes / 60:.3f} V h / {ohm:g} Ω = {value:.0f} mAh", sparse,
+        value, "resistor-log", own_pct, rules, said("worked-resistor-log", integral=Amount(volt_minutes / 60, "V h", 3), resistor=plain(ohm, "Ω"), value=Amount(value, "mAh")), sparse,
         current_ma=1000 * volt_minutes / (minutes[-1] - minutes[0]) / ohm, cut_off_v=volts[-1],
     )  # fmt: skip
 
@@ -203,7 +176,7 @@ def _charge_counted(values: Values, own_pct: float | None, rules: HouseRules) ->
     counted, factor = number(values, "counted_mah"), rules.value(limits.CHARGE_EFFICIENCY)
     value = counted * factor
     return _capacity(
-        value, "charge-counted", own_pct, rules, f"{counted:g} mAh × {factor:g} = {value:.0f} mAh", current_ma=maybe(values, "current_ma"), cut_off_v=maybe(values, "cut_off_v")
+        value, "charge-counted", own_pct, rules, said("worked-counted", counted=plain(counted, "mAh"), factor=plain(factor), value=Amount(value, "mAh")), current_ma=maybe(values, "current_ma"), cut_off_v=maybe(values, "cut_off_v")
     )  # fmt: skip
 
 
@@ -211,8 +184,8 @@ def _usb_linear(values: Values, own_pct: float | None, rules: HouseRules) -> Wor
     meter_mah, draw_ma, hours = number(values, "meter_mah"), number(values, "module_draw_ma"), number(values, "hours")
     value = usb_linear_mah(meter_mah, draw_ma, hours)
     return _capacity(
-        value, "usb-linear", own_pct, rules, f"{meter_mah:g} mAh - {draw_ma:g} mA × {hours:g} h = {value:.0f} mAh",
-        ("The meter's mAh count here, never its Wh.",), current_ma=None, cut_off_v=None,
+        value, "usb-linear", own_pct, rules, said("worked-usb-linear", meter=plain(meter_mah, "mAh"), draw=plain(draw_ma, "mA"), time=plain(hours, "h"), value=Amount(value, "mAh")),
+        (said("caution-mah-count"),), current_ma=None, cut_off_v=None,
     )  # fmt: skip
 
 
@@ -224,7 +197,13 @@ def _usb_switching(values: Values, own_pct: float | None, rules: HouseRules) -> 
         "usb-switching",
         own_pct,
         rules,
-        f"{mwh:g} mWh × {efficiency:g} / {mean_v:g} V = {value:.0f} mAh",
+        said(
+            "worked-usb-switching",
+            meter=plain(mwh, "mWh"),
+            efficiency=plain(efficiency),
+            mean=plain(mean_v, "V"),
+            value=Amount(value, "mAh"),
+        ),
         current_ma=None,
         cut_off_v=None,
     )
@@ -238,7 +217,13 @@ def _usb_step_up(values: Values, own_pct: float | None, rules: HouseRules) -> Wo
         "usb-step-up",
         own_pct,
         rules,
-        f"{mwh:g} mWh / ({efficiency:g} × {mean_v:g} V) = {value:.0f} mAh",
+        said(
+            "worked-usb-step-up",
+            meter=plain(mwh, "mWh"),
+            efficiency=plain(efficiency),
+            mean=plain(mean_v, "V"),
+            value=Amount(value, "mAh"),
+        ),
         current_ma=None,
         cut_off_v=None,
     )
@@ -249,9 +234,9 @@ def _resistance(
     raw_mohm: float,
     u_mohm: float,
     method: ResistanceMethod,
-    worked: str,
-    limited_by: str,
-    cautions: tuple[str, ...] = (),
+    worked: Said,
+    limited_by: Said,
+    cautions: tuple[Said, ...] = (),
     **conditions: float | str | None,
 ) -> Worked:
     """Takes off what was measured through, only where that was said, and shows it."""
@@ -259,14 +244,15 @@ def _resistance(
     if off >= raw_mohm:
         raise BadInputError(said("subtract-mohm", off=plain(off), raw=Amount(raw_mohm, "", 1)), field="subtract_mohm")
     if off:
-        worked += f"; less {off:g} mΩ for the {through or 'leads'} = {raw_mohm - off:.1f} mΩ"
+        less = said(
+            "worked-less",
+            off=plain(off, "mΩ"),
+            of=named("through", str(through or "leads")),
+            left=Amount(raw_mohm - off, "mΩ", 1),
+        )
+        worked = said("worked-then", worked=worked, then=less)
     elif through not in (None, "nothing"):
-        what = {
-            "protection": "A protection circuit adds 50 to 80 mΩ",
-            "holder": "A holder adds 10 to 40 mΩ",
-            "leads": "Leads add a few mΩ",
-        }
-        cautions = (*cautions, f"{what[str(through)]}; it is in this figure.")
+        cautions = (*cautions, named("caution-through", str(through)))
     return Worked(
         raw_mohm - off,
         u_mohm,
@@ -290,22 +276,20 @@ def _two_voltage(values: Values, _own_pct: float | None, rules: HouseRules) -> W
     u_mohm = two_voltage_u_mohm(rest_v, load_v, ohm, resolution_v, rules)
     by_resistor = rectangle_u(rules.value(limits.DC_HALF_WIDTH_PCT) / 100 * mohm)
     return _resistance(
-        values, mohm, u_mohm, _dc_method(values), f"{ohm:g} Ω × ({rest_v:g} - {load_v:g}) V / {load_v:g} V = {mohm:.1f} mΩ",
-        f"the meter's last digit ({1000 * resolution_v:g} mV)" if u_mohm > 1.5 * by_resistor else "the resistor's ± 5 %",
+        values, mohm, u_mohm, _dc_method(values), said("worked-two-voltage", resistor=plain(ohm, "Ω"), rest=plain(rest_v), load=plain(load_v), value=Amount(mohm, "mΩ", 1)),
+        said("limited-by-digit", digit=plain(1000 * resolution_v, "mV")) if u_mohm > 1.5 * by_resistor else said("limited-by-resistor"),
         blind_meter(mohm, u_mohm, resolution_v, load_v / ohm, rules), resolution_v=resolution_v, load_ohm=ohm, current_ma=1000 * load_v / ohm,
     )  # fmt: skip
 
 
 def blind_meter(
     mohm: float, u_mohm: float, resolution_v: float, current_a: float, rules: HouseRules
-) -> tuple[str, ...]:
+) -> tuple[Said, ...]:
     """What to do where the meter cannot see the resistance well; nothing where it can."""
     if u_mohm <= rules.value(limits.METER_SEES_SHARE) * mohm:
         return ()
-    return (
-        f"One digit of this meter is {1000 * resolution_v / current_a:.0f} mΩ at {current_a:.2f} A: it hardly sees {mohm:.0f} mΩ. "
-        "Take a smaller resistor for more current, or a meter with a finer last digit.",
-    )
+    digit = Amount(1000 * resolution_v / current_a, "mΩ")
+    return (said("caution-blind-meter", digit=digit, current=Amount(current_a, "A", 2), value=Amount(mohm, "mΩ")),)
 
 
 def _two_current(values: Values, _own_pct: float | None, rules: HouseRules) -> Worked:
@@ -313,8 +297,8 @@ def _two_current(values: Values, _own_pct: float | None, rules: HouseRules) -> W
     resolution_v = number(values, "resolution_v")
     mohm, u_mohm = two_current_mohm(u1_v, i1_a, u2_v, i2_a), two_current_u_mohm(i1_a, i2_a, resolution_v)
     return _resistance(
-        values, mohm, u_mohm, _dc_method(values), f"({u1_v:g} - {u2_v:g}) V / ({i2_a:g} - {i1_a:g}) A = {mohm:.1f} mΩ",
-        f"the meter's last digit ({1000 * resolution_v:g} mV)", blind_meter(mohm, u_mohm, resolution_v, abs(i2_a - i1_a), rules),
+        values, mohm, u_mohm, _dc_method(values), said("worked-two-current", high=plain(u1_v), low=plain(u2_v), large=plain(i2_a), small=plain(i1_a), value=Amount(mohm, "mΩ", 1)),
+        said("limited-by-digit", digit=plain(1000 * resolution_v, "mV")), blind_meter(mohm, u_mohm, resolution_v, abs(i2_a - i1_a), rules),
         current_ma=1000 * i2_a,
     )  # fmt: skip
 
@@ -324,7 +308,12 @@ def _ac_meter(values: Values, own_pct: float | None, rules: HouseRules) -> Worke
     pct = rules.value(limits.AC_HALF_WIDTH_PCT) if own_pct is None else own_pct
     half = max(pct / 100 * mohm, rules.value(limits.AC_HALF_WIDTH_MOHM))
     return _resistance(
-        values, mohm, rectangle_u(half), "ac-1khz", f"as shown: {mohm:g} mΩ", f"the meter: ± {half:.1f} mΩ"
+        values,
+        mohm,
+        rectangle_u(half),
+        "ac-1khz",
+        said("worked-as-shown", value=plain(mohm, "mΩ")),
+        said("limited-by-meter", error=Amount(half, "mΩ", 1)),
     )
 
 
@@ -332,12 +321,12 @@ def _tester_resistance(values: Values, _own_pct: float | None, rules: HouseRules
     shown = numbers(values, "values_mohm")
     if min(shown) <= 0:
         raise BadInputError(said("values-mohm"), field="values_mohm")
-    least, again = min(shown), tuple[str, ...]()
+    least, again = min(shown), tuple[Said, ...]()
     if len(shown) < 3:
-        again = ("Take the cell out and put it in again twice: the least of three is the best, contacts only add.",)
+        again = (said("caution-put-in-again"),)
     return _resistance(
-        values, least, rectangle_u(rules.value(limits.TESTER_HALF_WIDTH_MOHM)), "tester", f"least of {', '.join(f'{v:g}' for v in shown)} = {least:g} mΩ",
-        f"two wires in a spring holder: ± {rules.value(limits.TESTER_HALF_WIDTH_MOHM):g} mΩ (house value)", again, repeats=float(len(shown)),
+        values, least, rectangle_u(rules.value(limits.TESTER_HALF_WIDTH_MOHM)), "tester", said("worked-least", values=tuple(plain(each, "") for each in shown), least=plain(least, "mΩ")),
+        said("limited-by-holder", error=plain(rules.value(limits.TESTER_HALF_WIDTH_MOHM), "mΩ")), again, repeats=float(len(shown)),
     )  # fmt: skip
 
 
@@ -449,9 +438,9 @@ def measure_by(
         if answer == trap.right:
             continue
         if trap.effect == "refuse":
-            raise DangerError(trap.text, code="spoilt", field=trap.key)
+            raise DangerError(trap.spoilt, code="spoilt", field=trap.key)
         complete = complete and trap.effect != "part"
-        notes.append(trap.text)
+        notes.append(trap.spoilt)
     notes += _temperature_notes(typed, method, rules)
     return Worked(
         worked.value,
@@ -471,11 +460,11 @@ def _said_of_start(method: Method, answers: Mapping[str, str]) -> dict[str, str]
     return {"started_full": answers["started_full"]} if asked else {}
 
 
-def _temperature_notes(typed: Mapping[str, str], method: Method, rules: HouseRules) -> list[str]:
+def _temperature_notes(typed: Mapping[str, str], method: Method, rules: HouseRules) -> list[Said]:
     degc = read_degrees(typed.get("cell_degc"), "cell_degc")
     read_degrees(typed.get("bench_degc"), "bench_degc")
     if degc is None or rules.value(limits.COMPARABLE_FROM_DEGC) <= degc <= rules.value(limits.COMPARABLE_TO_DEGC):
         return []
     if method.quantity == "resistance":
-        return [f"At {degc:g} °C a resistance is not that of a warm room: about 2 % more for each degree below 25."]
-    return [f"At {degc:g} °C a cell gives less than at 20 °C; compare with care."]
+        return [said("caution-cold-resistance", cell=plain(degc, "°C"))]
+    return [said("caution-cold-capacity", cell=plain(degc, "°C"))]

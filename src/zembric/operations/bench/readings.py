@@ -18,7 +18,7 @@ from zembric.core.measure.entry_checks import (
 )
 from zembric.core.measure.typed_amounts import read_amount
 from zembric.core.measure.uncertainty import capacity_u_mah, resistance_u_mohm, resolution_u
-from zembric.core.said import plain, said
+from zembric.core.said import plain, said, to_json
 from zembric.core.story import (
     CapacityMethod,
     ResistanceMethod,
@@ -102,8 +102,9 @@ def reading_entry(
         reading = replace(reading, resolution_v=instrument.resolution_v)
     conditions = _conditions(reading) | _temperatures(reading)
     adjusted = adjust(instrument, reading.quantity, value)
-    if adjusted.raw_value is not None:
-        conditions |= {"raw_value": adjusted.raw_value, "worked": f"{value:g}; {adjusted.text}"}
+    if adjusted.said is not None:
+        worked = said("worked-then", worked=said("worked-typed", value=plain(value)), then=adjusted.said)
+        conditions |= {"raw_value": adjusted.raw_value, "worked": to_json(worked)}
     value = adjusted.value
     if amount.half_width:
         conditions |= {"half_width": amount.half_width, "as_typed": reading.value.strip()}

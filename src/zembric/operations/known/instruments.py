@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import reduce
 from statistics import median
 from typing import TYPE_CHECKING, Literal
 
@@ -20,7 +21,7 @@ from zembric.core.identify.numbering import make_number
 from zembric.core.identify.numbering import read_number as read_thing_number
 from zembric.core.measure.entry_checks import read_number
 from zembric.core.measure.formulas import compare_pct
-from zembric.core.said import plain, said
+from zembric.core.said import Amount, Said, plain, said
 from zembric.models import INSTRUMENT_KINDS, INSTRUMENT_NUMBERS, CellRow, Correction, Entry, Instrument, ReadingEntry
 from zembric.operations.actors import require_coordinator
 from zembric.operations.record import note
@@ -268,12 +269,12 @@ def in_force(instrument: Instrument, quantity: str) -> Correction | None:
 
 @dataclass(frozen=True, slots=True)
 class Adjusted:
-    """A figure after what its instrument takes off and corrects, and how in words; empty where nothing was done."""
+    """A figure after what its instrument takes off and corrects, and how; None where nothing was done."""
 
     value: float
     raw_value: float | None
     correction_id: int | None
-    text: str
+    said: Said | None
 
 
 def adjust(instrument: Instrument | None, quantity: str, value: float) -> Adjusted:
@@ -283,11 +284,11 @@ def adjust(instrument: Instrument | None, quantity: str, value: float) -> Adjust
         BadInputError: the leads alone have as much as was measured.
     """
     if instrument is None:
-        return Adjusted(value, None, None, "")
-    now, steps = value, []
+        return Adjusted(value, None, None, None)
+    now, steps = value, list[Said]()
     if quantity == "resistance" and instrument.lead_mohm:
         now -= instrument.lead_mohm
-        steps.append(f"less {instrument.lead_mohm:g} mΩ of {instrument.number}'s leads")
+        steps.append(said("adjusted-leads", leads=plain(instrument.lead_mohm, "mΩ"), instrument=instrument.number))
         if now <= 0:
             raise BadInputError(
                 said(
@@ -301,7 +302,8 @@ def adjust(instrument: Instrument | None, quantity: str, value: float) -> Adjust
     correction = in_force(instrument, quantity)
     if correction:
         now *= correction.factor
-        steps.append(f"× {correction.factor:.4f}, correction of {instrument.number}")
+        steps.append(said("adjusted-correction", factor=Amount(correction.factor, "", 4), instrument=instrument.number))
     if math.isclose(now, value):
-        return Adjusted(value, None, None, "")
-    return Adjusted(now, value, correction.id if correction else None, "; ".join(steps))
+        return Adjusted(value, None, None, None)
+    done = reduce(lambda first, then: said("worked-then", worked=first, then=then), steps)
+    return Adjusted(now, value, correction.id if correction else None, done)

@@ -9,7 +9,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import aliased
 
 from zembric.core.errors import ConflictError, NotFoundError
-from zembric.core.said import said
+from zembric.core.said import Amount, Said, as_said, from_json, plain, said, to_json
 from zembric.models import CellRow, Correction, Entry, ReadingEntry
 from zembric.operations.actors import require_coordinator
 from zembric.operations.cells.judged import rejudge
@@ -117,16 +117,24 @@ def _correct(
         ReadingEntry.correction_id.is_(None),
     ):  # fmt: skip
         new = _copy(old, actor, now)
-        said = f"× {correction.factor:.4f}, correction of {instrument.number}, afterwards"
-        worked = old.conditions.get("worked")
+        then = said("adjusted-afterwards", factor=Amount(correction.factor, "", 4), instrument=instrument.number)
+        worked = said("worked-then", worked=_worked(old), then=then)
         new.value, new.standard_u = old.value * correction.factor, old.standard_u * correction.factor
         new.correction_id = correction.id
         new.conditions = old.conditions | {
-            "raw_value": old.conditions.get("raw_value", old.value), "worked": f"{worked or f'{old.value:g}'}; {said}",
+            "raw_value": old.conditions.get("raw_value", old.value), "worked": to_json(worked),
             _EARLIER: True,
         }  # fmt: skip
         pairs.append((old, new))
     return _put(session, pairs, f"Correction of {instrument.number}", now)
+
+
+def _worked(reading: ReadingEntry) -> Said:
+    """How a reading was worked out; until 2026-11 that was kept in words, and rows are never rewritten."""
+    kept = reading.conditions.get("worked")
+    if kept is None:
+        return said("worked-typed", value=plain(reading.value))
+    return as_said(kept) if isinstance(kept, str) else from_json(kept)
 
 
 def _put(

@@ -9,7 +9,7 @@ from zembric.core.errors import BadInputError, ConflictError, OddInputError
 from zembric.core.house import limits
 from zembric.core.measure.entry_checks import check_capacity, check_resistance
 from zembric.core.measure.uncertainty import rectangle_u
-from zembric.core.said import said
+from zembric.core.said import Said, plain, said, to_json
 from zembric.models import CellRow, LogRow, ReadingEntry
 from zembric.operations.bench.entries import (
     cell_at_bench,
@@ -18,7 +18,7 @@ from zembric.operations.bench.entries import (
     refuse_work_on_hazard,
 )
 from zembric.operations.bench.readings import UNIT_OF, known_of
-from zembric.operations.known.instruments import adjust
+from zembric.operations.known.instruments import Adjusted, adjust
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.measuring.log_traces import LogStore, test_of
 from zembric.operations.measuring.logs import describe_test, get_log, readings_of
@@ -130,7 +130,7 @@ def _capacity_entry(
         **({} if started_full is None else {"started_full": started_full}),
         "complete": measured["discharge_complete"], "current_ma": round(measured["mean_current_ma"], 1),
         "cut_off_v": measured["cut_off_v"], "test": test, "energy_mwh": measured["discharge_energy_mwh"],
-        "worked": f"∫ I dt over {measured['rows']} rows{'; ' + adjusted.text if adjusted.text else ''}",
+        "worked": to_json(_with(adjusted, said("worked-trace", rows=measured["rows"]))),
     }  # fmt: skip
     if adjusted.raw_value is not None:
         conditions["raw_value"] = adjusted.raw_value
@@ -141,6 +141,10 @@ def _capacity_entry(
         standard_u=rectangle_u(allowance_pct / 100 * adjusted.value), log_id=log.id, instrument_id=log.instrument_id,
         correction_id=adjusted.correction_id,
     )  # fmt: skip
+
+
+def _with(adjusted: Adjusted, worked: Said) -> Said:
+    return said("worked-then", worked=worked, then=adjusted.said) if adjusted.said else worked
 
 
 def _resistor_ohm(log: LogRow) -> float | None:
@@ -160,7 +164,7 @@ def _resistance_entry(log: LogRow, test: int, found: Mapping[str, Any], rules: H
     )
     edges, after_s = found["edges"], found["after_s"]
     conditions: dict[str, Any] = {
-        "test": test, "worked": f"ΔU / ΔI {after_s:g} s after {edges} step{'s' if edges != 1 else ''} of current{'; ' + adjusted.text if adjusted.text else ''}",
+        "test": test, "worked": to_json(_with(adjusted, said("worked-edges", after=plain(after_s, "s"), edges=edges))),
     }  # fmt: skip
     if adjusted.raw_value is not None:
         conditions["raw_value"] = adjusted.raw_value

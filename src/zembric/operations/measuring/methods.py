@@ -19,7 +19,7 @@ from zembric.core.measure.entry_checks import check_capacity, check_resistance, 
 from zembric.core.measure.method_plans import BelievedCell, Meter, MethodPlan, plan_method
 from zembric.core.measure.methods import METHODS, Worked, measure_by
 from zembric.core.next_step.planner import believed_capacity_mah, charge_current_ma, run_cut_off_v
-from zembric.core.said import said
+from zembric.core.said import Amount, said, to_json
 from zembric.models import ReadingEntry
 from zembric.operations.bench.entries import (
     cell_at_bench,
@@ -123,11 +123,14 @@ def keep_measurement(
 
 def _conditions(typed: TypedMeasurement, measured: Measured) -> dict[str, Any]:
     worked = measured.worked
-    said_by_instrument = f"; {measured.adjusted.text} = {measured.adjusted.value:.1f}" if measured.adjusted.text else ""
+    how = worked.worked
+    if measured.adjusted.said:
+        value = Amount(measured.adjusted.value, "", 1)
+        how = said("worked-corrected", worked=how, then=measured.adjusted.said, value=value)
     kept: dict[str, Any] = {key: value for key, value in worked.conditions.items() if value is not None}
     temperatures = {key: read_degrees(typed.values.get(key), key) for key in ("cell_degc", "bench_degc")}
     kept |= {key: degrees for key, degrees in temperatures.items() if degrees is not None}
-    kept |= {"way": typed.method, "worked": worked.worked + said_by_instrument, "notes": list(worked.cautions)}
+    kept |= {"way": typed.method, "worked": to_json(how), "notes": [to_json(each) for each in worked.cautions]}
     if measured.adjusted.raw_value is not None:
         kept["raw_value"] = measured.adjusted.raw_value
     if METHODS[typed.method].quantity == "capacity":
@@ -142,8 +145,8 @@ def _conditions(typed: TypedMeasurement, measured: Measured) -> dict[str, Any]:
 
 def _started_full(kept: dict[str, Any]) -> dict[str, bool]:
     """Whether somebody said that it was full before, as the judge asks for it."""
-    said = kept.pop("started_full", None)
-    return {} if said is None else {"started_full": said == "yes"}
+    answer = kept.pop("started_full", None)
+    return {} if answer is None else {"started_full": answer == "yes"}
 
 
 def plan_of_method(session: Session, number: str, method: str, instrument: str | None) -> MethodPlan:
