@@ -81,7 +81,7 @@ def test_a_pasted_log_without_names_asks_once_and_the_next_one_does_not(page: Pa
     rows = one_discharge()[::-8][::-1]
     page.get_by_label("Or paste lines").fill(csv_of(rows, "{t:.0f}\t{vm:.0f}\t{im:.0f}", None))
     page.get_by_role("button", name="Read what was pasted").click()
-    expect(page.get_by_text("its columns are 1: time, 2: voltage, 3: current")).to_be_visible()
+    expect(page.get_by_text("its columns are 1: time, 2: voltage and 3: current")).to_be_visible()
     page.get_by_text("Read the next file of this kind the same way").click()
     page.get_by_role("button", name="Yes, read it so").click()
     expect(page.get_by_text("complete")).to_be_visible()
@@ -148,7 +148,7 @@ def test_a_rest_over_three_weeks_is_drawn_with_what_counts(
     expect(page.get_by_text("4.120 V, kept")).to_be_visible()
     page.goto(f"{address}/cells/{number}")
     expect(page.get_by_text("It loses some: watch it")).to_be_visible()
-    expect(page.get_by_text(re.compile(r"^3\.0\d ± 0\.0\d mV a day over 4 readings"))).to_be_visible()
+    expect(page.get_by_text(re.compile(r"^3\.0\d ± 0\.0\d\smV a day over 4 readings"))).to_be_visible()
     expect(page.get_by_text("1 of 5 left out")).to_be_visible()
 
 

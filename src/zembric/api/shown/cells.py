@@ -137,9 +137,10 @@ def _heat(said: Mapping[str, Any]) -> dict[str, Any]:
 
 def show_happening(happening: Happening) -> schemas.HappeningOut:
     by = happening.person.name if happening.person else None
-    details = dict(happening.details)
-    if "stopped" in details:
-        details["why"] = in_words(details.pop("stopped"))
+    # What the house said of it goes out in words, under the name that what people said has.
+    details = {
+        "why" if key in ("said", "stopped") else key: in_words(value) for key, value in happening.details.items()
+    }
     return schemas.HappeningOut.model_validate(
         {"at": happening.at, "what": happening.what, "by": by, "details": details, "why": happening.why}
     )
