@@ -42,7 +42,7 @@ def test_what_is_not_for_this_table_is_turned_away_with_where_to_go(
 ) -> None:
     with pytest.raises(DangerError) as refused:
         open_donor(session, volunteer, kind=kind)
-    assert NOT_FOR_THIS_TABLE[kind].instead in str(refused.value)
+    assert say(NOT_FOR_THIS_TABLE[kind].instead) in str(refused.value)
 
 
 def test_a_model_brings_its_sheet_and_caps_the_charge(session: Session, volunteer: Actor, coordinator: Actor) -> None:

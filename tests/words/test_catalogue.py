@@ -12,7 +12,9 @@ import pytest
 from tests.support.judged_stories import CASES
 from zembric.core.grade.assessment import Missing
 from zembric.core.grounds import Grade
-from zembric.core.house.rules import VOLTAGE_SCHOOLS
+from zembric.core.house.rules import SWITCHES, GradeSchool, VoltageSchool
+from zembric.core.identify.donor_kinds import NOT_FOR_THIS_TABLE
+from zembric.core.identify.ends import BUILDS, TERMINALS
 from zembric.core.judge.judge import judge
 from zembric.core.measure.figures import METHODS_BEST_FIRST, SetBy
 from zembric.core.measure.methods import METHODS
@@ -39,7 +41,19 @@ NAMED = {
     "role": ["time", "voltage", "current", "capacity"],
     "step": ["hand-over", "handed-over", "watched", "read-at-rest"],
     "sure": get_args(Sureness),
-    "voltage-school": [*VOLTAGE_SCHOOLS],
+    "grade-school": get_args(GradeSchool),
+    "grade-school-means": get_args(GradeSchool),
+    "joining": TERMINALS,
+    "switch": [
+        name
+        for key, switch in SWITCHES.items()
+        for name in (key, *(f"{key}-{choice}{why}" for choice in switch.choices for why in ("", "-why")))
+    ],
+    "turned-away": [f"{code}{instead}" for code in NOT_FOR_THIS_TABLE for instead in ("", "-instead")],
+    "usual-plus": BUILDS,
+    "voltage-school": get_args(VoltageSchool),
+    "voltage-school-means": get_args(VoltageSchool),
+    "voltage-school-why": get_args(VoltageSchool),
     "voltage-state": get_args(VoltageState),
     "caution-through": ["protection", "holder", "leads"],
     "spoilt": [trap.key for method in METHODS.values() for trap in method.traps],

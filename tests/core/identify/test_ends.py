@@ -2,20 +2,19 @@
 
 from __future__ import annotations
 
-from typing import get_args
-
 import pytest
 
 from zembric.core.identify.ends import (
     BUILDS,
-    HOW_TO_JOIN,
     PLUS_ENDS,
     TERMINALS,
     Build,
+    how_to_join,
     usual_build,
     usual_plus,
 )
 from zembric.core.identify.sizes import measured_outline, read_size
+from zembric.wording import say
 
 
 @pytest.mark.parametrize(("code", "build"), [("18650", "wrapped-can"), ("13400", "wrapped-can"), ("603048", "pouch")])
@@ -39,18 +38,17 @@ def test_without_a_size_nothing_is_assumed() -> None:
 def test_each_build_has_its_usual_plus_and_its_warning(build: Build, plus: str, warns: str) -> None:
     end, sentence = usual_plus(build)
     assert end == plus
-    assert warns in sentence
+    assert warns in say(sentence)
 
 
 def test_every_build_and_every_state_of_the_ends_is_told() -> None:
-    assert set(BUILDS) == set(get_args(Build))
-    assert {usual_plus(build)[0] for build in get_args(Build)} <= set(PLUS_ENDS)
-    assert set(HOW_TO_JOIN) == set(TERMINALS)
+    assert {usual_plus(build)[0] for build in BUILDS} <= set(PLUS_ENDS)
+    assert len({say(how_to_join(terminals)) for terminals in TERMINALS}) == len(TERMINALS)
 
 
 def test_a_cell_that_was_soldered_is_not_soldered_again() -> None:
-    assert "holder" in HOW_TO_JOIN["soldered"]
-    assert "never onto the can" in HOW_TO_JOIN["stub"]
+    assert "holder" in say(how_to_join("soldered"))
+    assert "never onto the can" in say(how_to_join("stub"))
 
 
 @pytest.mark.parametrize(

@@ -9,6 +9,7 @@ from sqlalchemy.orm import Session
 
 from tests.support.benchwork import at, capacity, charge, numbers_of, open_donor
 from zembric.core.errors import BadInputError, DangerError, NotAllowedError
+from zembric.core.said import named
 from zembric.models import CellRow
 from zembric.operations.actors import Actor
 from zembric.operations.bench import entries
@@ -113,8 +114,8 @@ def test_how_its_ends_are_tells_how_it_can_be_joined(session: Session, volunteer
     assert at_the_bench(session, number, at(1)).joining is None
     set_facts(session, volunteer, number, 1, {"terminals": "soldered", "build": "flat-can"}, at(1))
     side = at_the_bench(session, number, at(1))
-    assert "holder" in (side.joining or "")
-    assert "plus" in (side.plus or "")
+    assert side.joining == named("joining", "soldered")
+    assert side.plus == named("usual-plus", "flat-can")
 
 
 @pytest.mark.parametrize(

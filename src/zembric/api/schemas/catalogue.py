@@ -201,8 +201,8 @@ class EditableLimitOut(Out):
 
 class SwitchChoiceOut(Out):
     code: str
-    text: str
-    why: str
+    text: Told
+    why: Told
 
 
 class SwitchOut(Out):
@@ -222,7 +222,7 @@ class SpecialRuleOut(Out):
 
 class RuleVersionOut(Out):
     #: What it changed, in words.
-    differences: list[str]
+    differences: list[Told]
     version: int
     voltage_school: VoltageSchoolCode
     grade_school: GradeSchoolCode

@@ -23,6 +23,7 @@ from zembric.api.schemas.base import (
     ProtectionOfDonor,
     SizeText,
     SymptomCode,
+    Told,
     Typed,
     Why,
     YesNo,
@@ -50,8 +51,8 @@ class DonorKindOut(Out):
 
 class TurnedAwayOut(Out):
     code: str
-    name: str
-    instead: str
+    name: Told
+    instead: Told
 
 
 class DonorIn(In):

@@ -48,8 +48,8 @@ def show_bench(side: Benchside, photos: Sequence[Photo], now: datetime) -> schem
         claim=show_claim(side.claim, claimed),
         suspicion=side.suspicion,
         build=side.build,
-        plus=side.plus,
-        joining=side.joining,
+        plus=told(side.plus) if side.plus else None,
+        joining=told(side.joining) if side.joining else None,
         photos=[schemas.PhotoOut.model_validate(photo) for photo in photos],
     )
 

@@ -6,6 +6,7 @@ from itertools import zip_longest
 from typing import TYPE_CHECKING, Any, get_args
 
 from zembric.api import schemas
+from zembric.api.words import told
 from zembric.core.house.limits import Family
 from zembric.core.house.rules import (
     GRADE_SCHOOLS,
@@ -68,9 +69,10 @@ def show_rules(versions: Sequence[RuleSet], names: dict[int, str], changed: int 
         special=[schemas.SpecialRuleOut.model_validate(rule) for rule in in_force.special],
         switches=[
             schemas.SwitchOut(
-                key=switch.key, question=switch.question, chosen=in_force.switches[switch.key],
+                key=switch.key, question=told(switch.question), chosen=in_force.switches[switch.key],
                 choices=[
-                    schemas.SwitchChoiceOut(code=code, text=text, why=why) for code, (text, why) in switch.choices.items()
+                    schemas.SwitchChoiceOut.model_validate({"code": code, "text": switch.name_of(code), "why": switch.why(code)})
+                    for code in switch.choices
                 ],
             )
             for switch in SWITCHES.values()
@@ -78,8 +80,8 @@ def show_rules(versions: Sequence[RuleSet], names: dict[int, str], changed: int 
         voltage_schools=[
             schemas.VoltageSchoolOut(
                 code=code,
-                text=text,
-                why=WHY_VOLTAGE_SCHOOL[code],
+                text=told(means),
+                why=told(WHY_VOLTAGE_SCHOOL[code]),
                 families=[
                     schemas.FamilyBandsOut(
                         family=family.value,
@@ -88,9 +90,9 @@ def show_rules(versions: Sequence[RuleSet], names: dict[int, str], changed: int 
                     for family in families
                 ],
             )
-            for code, text in VOLTAGE_SCHOOLS.items()
+            for code, means in VOLTAGE_SCHOOLS.items()
         ],
-        grade_schools=[schemas.GradeSchoolOut(code=code, text=text) for code, text in GRADE_SCHOOLS.items()],
+        grade_schools=[schemas.GradeSchoolOut(code=code, text=told(means)) for code, means in GRADE_SCHOOLS.items()],
         changed=changed,
     )  # fmt: skip
 

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, Literal, get_args
 from zembric.core.errors import BadInputError
 from zembric.core.house import limits
 from zembric.core.house.limits import Family, GradeSteps, Limit
-from zembric.core.said import plain, said
+from zembric.core.said import Said, named, plain, said
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -19,28 +19,16 @@ if TYPE_CHECKING:
 
 VoltageSchool = Literal["strict", "usual", "thrifty"]
 # What speaks for each school, in its own words; a cafe chooses and says why.
-WHY_VOLTAGE_SCHOOL: Mapping[VoltageSchool, str] = MappingProxyType(
-    {
-        "strict": "For: no recovery to supervise, no hidden copper. Against: many cells of unused devices go to waste.",
-        "usual": "For: what data sheets allow with a small current is used. Against: an hour of supervision for each low cell.",
-        "thrifty": "For: saves deeply emptied cells. Against: copper may have dissolved; such cells need a coordinator's yes for ever.",
-    }
+WHY_VOLTAGE_SCHOOL: Mapping[VoltageSchool, Said] = MappingProxyType(
+    {school: named("voltage-school-why", school) for school in get_args(VoltageSchool)}
 )
 GradeSchool = Literal["health", "bins", "fitness"]
 
-VOLTAGE_SCHOOLS: Mapping[VoltageSchool, str] = MappingProxyType(
-    {
-        "strict": "Only takes cells found between 3.0 V and full; everything lower is recycled.",
-        "usual": "Recovers cells found between 2.0 and 3.0 V with a small current; below 2.0 V they are recycled.",
-        "thrifty": "Also recovers from 1.5 V, under watch and with a mark for life.",
-    }
+VOLTAGE_SCHOOLS: Mapping[VoltageSchool, Said] = MappingProxyType(
+    {school: named("voltage-school-means", school) for school in get_args(VoltageSchool)}
 )
-GRADE_SCHOOLS: Mapping[GradeSchool, str] = MappingProxyType(
-    {
-        "health": "Measured capacity over rated capacity; by volume where no rated value is known.",
-        "bins": "Measured capacity by volume of the cell, whatever it was rated at.",
-        "fitness": "The worse of the capacity grade and the current the cell can keep up.",
-    }
+GRADE_SCHOOLS: Mapping[GradeSchool, Said] = MappingProxyType(
+    {school: named("grade-school-means", school) for school in get_args(GradeSchool)}
 )
 
 
@@ -49,58 +37,32 @@ class Switch:
     """Something that is settled differently from house to house, and no arithmetic decides: its choices, each with what speaks for it."""
 
     key: str
-    question: str
-    choices: Mapping[str, tuple[str, str]]
+    choices: tuple[str, ...]
     usual: str
+
+    @property
+    def question(self) -> Said:
+        return named("switch", self.key)
+
+    def name_of(self, choice: str) -> Said:
+        return Said(f"switch-{self.key}-{choice}")
+
+    def why(self, choice: str) -> Said:
+        return Said(f"switch-{self.key}-{choice}-why")
 
 
 SWITCHES: Mapping[str, Switch] = MappingProxyType(
     {
         switch.key: switch
         for switch in (
-            Switch(
-                "pack-sizes", "Which cylinder sizes may stand in one pack?",
-                MappingProxyType({
-                    "one": ("Only one size", "Holders fit, and cells of one size warm alike."),
-                    "any": ("Any size", "A group counts by its mAh; more of the shelf finds a use."),
-                }),
-                "one",
-            ),
-            Switch(
-                "pack-models", "Which cells may stand in one group?",
-                MappingProxyType({
-                    "same": ("The same model", "Cells of one model, or of one donor, age alike."),
-                    "near": ("The same family with near values", "Measured values say more than a print."),
-                }),
-                "same",
-            ),
-            Switch(
-                "joining", "How are cells joined?",
-                MappingProxyType({
-                    "spot-weld": ("Spot welding", "Little heat goes into the cell."),
-                    "solder": ("Soldering", "Needs no welder; quick, hot and short, never on the minus end for long."),
-                }),
-                "spot-weld",
-            ),
-            Switch(
-                "vape-cells", "May vape cells stand in packs?",
-                MappingProxyType({
-                    "packs": ("In packs too", "Measured like every other cell, they are as good as they measure."),
-                    "single-use": ("Only one by one", "Thin wraps and unknown makers: nothing in parallel or in series."),
-                }),
-                "packs",
-            ),
-            Switch(
-                "pack-board", "Does every pack get a board?",
-                MappingProxyType({
-                    "with": ("Always with a board", "One weak group is driven below its limit unseen without one."),
-                    "without": ("Single groups may go without", "A device that ends in time does its work for 1S."),
-                }),
-                "with",
-            ),
+            Switch("pack-sizes", ("one", "any"), "one"),
+            Switch("pack-models", ("same", "near"), "same"),
+            Switch("joining", ("spot-weld", "solder"), "spot-weld"),
+            Switch("vape-cells", ("packs", "single-use"), "packs"),
+            Switch("pack-board", ("with", "without"), "with"),
         )
     }
-)  # fmt: skip
+)
 
 
 #: All house values by key, in the order they are shown in.
@@ -212,30 +174,50 @@ def read_values(typed: Mapping[str, str]) -> dict[str, float]:
     return values
 
 
-def differences(before: HouseRules, after: HouseRules) -> tuple[str, ...]:
-    """What changed from one version of the rules to another, in words."""
-    found = []
+def differences(before: HouseRules, after: HouseRules) -> tuple[Said, ...]:
+    """What changed from one version of the rules to another."""
+    found: list[Said] = []
     if before.voltage_school != after.voltage_school:
-        found.append(f"first voltage: {before.voltage_school} → {after.voltage_school}")
+        found.append(
+            said(
+                "changed-voltage-school",
+                before=named("voltage-school", before.voltage_school),
+                after=named("voltage-school", after.voltage_school),
+            )
+        )
     if before.grade_school != after.grade_school:
-        found.append(f"grades: {before.grade_school} → {after.grade_school}")
+        found.append(
+            said(
+                "changed-grade-school",
+                before=named("grade-school", before.grade_school),
+                after=named("grade-school", after.grade_school),
+            )
+        )
     for limit in EDITABLE.values():
         if before.value(limit) != after.value(limit):
-            found.append(f"{limit.meaning}: {before.value(limit):g} → {after.value(limit):g} {limit.unit}".strip())
+            found.append(
+                said(
+                    "changed-limit",
+                    limit=limit.meaning,
+                    before=plain(before.value(limit)),
+                    after=plain(after.value(limit), limit.unit),
+                )
+            )
     for rule in after.special:
         if rule not in before.special:
-            told = ", ".join(
-                f"{EDITABLE[key].meaning} {value:g} {EDITABLE[key].unit}".strip() for key, value in rule.values.items()
+            values = tuple(
+                said("limit-is", limit=EDITABLE[key].meaning, value=plain(value, EDITABLE[key].unit))
+                for key, value in rule.values.items()
             )
-            found.append(f"for {rule.family or rule.size_code}: {told}")
+            found.append(said("changed-special", of=rule.family or rule.size_code or "", values=values))
     found += [
-        f"no rule of its own for {rule.family or rule.size_code}"
+        said("changed-no-special", of=rule.family or rule.size_code or "")
         for rule in before.special
         if rule not in after.special
     ]
     for key, switch in SWITCHES.items():
         if before.switches[key] != after.switches[key]:
-            found.append(f"{switch.question} {switch.choices[after.switches[key]][0]}")
+            found.append(said("one-after-another", first=switch.question, then=switch.name_of(after.switches[key])))
     return tuple(found)
 
 

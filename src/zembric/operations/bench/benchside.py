@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, cast
 
 from sqlalchemy import select
 from sqlalchemy.orm import joinedload
@@ -11,7 +11,7 @@ from sqlalchemy.orm import joinedload
 from zembric.core.grade.assessment import assess, size_of
 from zembric.core.house.limits import CHARGED_NEARLY_WITHIN_V, CHARGED_WITHIN_V, Family
 from zembric.core.identify.donor_clues import InPlaceAdvice
-from zembric.core.identify.ends import HOW_TO_JOIN, usual_build, usual_plus
+from zembric.core.identify.ends import Terminals, how_to_join, usual_build, usual_plus
 from zembric.core.identify.families import full_voltage_v
 from zembric.core.identify.sizes import ClaimCheck, check_claim, most_mah, primary_suspicion
 from zembric.core.judge.looking import LookPrompt, look_prompts
@@ -25,6 +25,7 @@ from zembric.core.next_step.planner import (
     run_cut_off_v,
 )
 from zembric.core.next_step.recovery import RecoveryPlan
+from zembric.core.said import Said
 from zembric.models import CellRow, Donor, Place
 from zembric.operations.bench.entries import cell_in_hand
 from zembric.operations.bench.recoveries import RunningRecovery, running_recovery
@@ -72,8 +73,8 @@ class Benchside:
     claim: ClaimCheck | None
     suspicion: str | None
     build: Build | None
-    plus: str | None
-    joining: str | None
+    plus: Said | None
+    joining: Said | None
 
 
 def at_the_bench(session: Session, typed: str, now: datetime) -> Benchside:
@@ -113,7 +114,7 @@ def at_the_bench(session: Session, typed: str, now: datetime) -> Benchside:
         suspicion=primary_suspicion(cell.size_code or "") if facts.family is not Family.PRIMARY else None,
         build=build,
         plus=usual_plus(build)[1] if build else None,
-        joining=HOW_TO_JOIN.get(cell.terminals or ""),
+        joining=how_to_join(cast("Terminals", cell.terminals)) if cell.terminals else None,
     )
 
 
