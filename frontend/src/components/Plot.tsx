@@ -99,7 +99,14 @@ export function Plot({
       {
         width: place.clientWidth,
         height,
-        scales: { x: { time: false }, right: { auto: true, range: (_u, least, most) => calm(least, most) } },
+        scales: {
+          x: { time: false },
+          // One value alone stands in the middle, and not far above a nought that nobody measured.
+          y: {
+            range: (_u, least, most) => (least === most ? calm(least, most) : uPlot.rangeNum(least, most, 0.1, true)),
+          },
+          right: { auto: true, range: (_u, least, most) => calm(least, most) },
+        },
         legend: { show: false },
         cursor: { drag: { x: Boolean(zoom.current), y: false, setScale: false }, points: { size: 10 } },
         bands,

@@ -22,7 +22,7 @@ export function SiblingStrip({ siblings, own, groupV = null, isOnePack = true }:
         {isOnePack ? "Siblings" : "Others of its kind, out of other devices:"}{" "}
         {figure(Math.min(...siblings.map((b) => b.value_v)), 2)} to{" "}
         {figure(Math.max(...siblings.map((b) => b.value_v)), 2)} V
-        {!isOnePack && ". What they read says nothing about this one"}
+        {!isOnePack && ". What they read says nothing about this one."}
         {groupV !== null && `; its group read ${figure(groupV, 2)} V`}
       </Caption>
       <Line>
