@@ -1053,3 +1053,75 @@ turned-away-flying = Drone or other flying device
 turned-away-flying-instead = A pack that gives out in the air falls on people below. Its maker's service takes it back, or a licensed workshop that is trained on it.
 turned-away-mains = Anything on the mains
 turned-away-mains-instead = What hangs on the mains, solar storage too, is for a licensed workshop or a licensed electrician. Unplug it and leave it closed.
+
+## Which cells may take part in a match
+
+objection-hazard = a hazard
+objection-in-a-pack = in a pack
+objection-out = out
+objection-not-graded = not graded yet
+objection-not-on-shelf = not on the shelf
+objection-to-charge = to be charged first
+objection-not-ready = not ready for the shelf
+objection-recovery-unproved = recovered, and not proved by a reading at rest
+objection-on-watch = on watch
+objection-other-family = another chemistry
+objection-other-full-voltage = another full voltage
+objection-from-a-vape = from a vape: only one by one, say the house rules
+objection-not-here = not here any more
+kept-out-banned = left out by hand
+kept-out-marked = marked for life: only with a coordinator's yes
+kept-out-grade = grade too low
+kept-out-estimated = capacity only estimated, or measured under other conditions
+kept-out-current = would have to carry more than it may
+kept-out-resistance-unknown = resistance not measured by the method of the others
+kept-out-capacity = capacity too far from the others
+kept-out-resistance = resistance too far from the others
+kept-out-voltage = rests at another voltage
+group-mixes-bare = Group { $group } mixes bare and protected cells, which end at different voltages.
+group-mixes = Group { $group } mixes { $what }, which the rules do not allow.
+group-of-one-donor = Group { $group } has several cells of one donor, which are to be kept apart.
+different-model = different models
+different-size = different sizes
+different-any = different donors
+milder-all = With all of this together
+milder-voltage = Brought to one voltage before joining
+milder-banned = With the cells left out by hand
+milder-donors-together = With cells of different donors in one group
+milder-donors-apart = With several cells of one donor in a group
+milder-no-tolerance = Without a tolerance
+milder-tolerance = With the tolerance { $tolerance }
+tolerance-strict = strict
+tolerance-usual = usual
+tolerance-relaxed = relaxed
+milder-grade = With cells of grade { $grade } too
+milder-estimated = With cells whose capacity is only estimated
+milder-parallel = With { $parallel } in parallel instead of { $instead }, so that each carries less
+milder-models = With different models in one group
+way-possible = { $way }: possible.
+way-still-missing = { $way }: still { $count } missing.
+way-reaches = { $way }: up to { $capacity } could be reached.
+left-out-one = { $count } { $why } ({ $cells })
+left-out-many = { $count } { $why }
+pinned-out = { $cell } ({ $why })
+cells-missing = { $needed ->
+    [one] { $needed } cell is needed and { $have } may take part
+   *[other] { $needed } cells are needed and { $have } may take part
+}
+cells-missing-kinds = { $have } may take part, but not { $series } groups of one kind each can be made of them.
+too-few-cells = { $count ->
+    [one] { $needed }; { $count } is missing.
+   *[other] { $needed }; { $count } are missing.
+}
+too-few-of-a-kind = { $count ->
+    [one] { $needed } { $count } is missing.
+   *[other] { $needed } { $count } are missing.
+}
+too-few-and-left-out = { $ground } Left out: { $out }.
+out-of-reach = Groups of { $target } are out of reach: the weakest group reaches { $reachable }, and no grouping of these cells reaches more. Ask for less, or add stronger cells.
+out-of-reach-bound = Groups of { $target } are out of reach: the weakest group reaches { $reachable }, and no grouping can reach more than { $bound }. Ask for less, or add stronger cells.
+cells-that-cannot = { $cells }: { $why }.
+objection-no-chemistry = without a chemistry: a coordinator says what it is
+objection-no-size = without a size: lay a caliper on it and say so on its page
+objection-other-size = of another size
+there-are-no-such-cells = There is no cell { $cells } here. Look at the tape once more.

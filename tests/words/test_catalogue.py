@@ -16,6 +16,8 @@ from zembric.core.house.rules import SWITCHES, GradeSchool, VoltageSchool
 from zembric.core.identify.donor_kinds import NOT_FOR_THIS_TABLE
 from zembric.core.identify.ends import BUILDS, TERMINALS
 from zembric.core.judge.judge import judge
+from zembric.core.match.conditions import OneKind
+from zembric.core.match.tolerances import TOLERANCE_KEYS
 from zembric.core.measure.figures import METHODS_BEST_FIRST, SetBy
 from zembric.core.measure.methods import METHODS
 from zembric.core.measure.uncertainty import Sureness
@@ -31,12 +33,43 @@ NAMED = {
     "came-back": get_args(CameFrom),
     "current-set-by": get_args(SetBy),
     "decision-about": get_args(DecisionAbout),
+    "different": get_args(OneKind),
     "doubtful": get_args(Doubtful),
     "finding": [*Finding, "dangerous"],
     "good-for": ["high", "usual", "low"],
     "grade": get_args(Grade),
     "mend": [*REPAIRABLE],
     "missing": get_args(Missing),
+    "kept-out": [
+        "banned",
+        "marked",
+        "grade",
+        "estimated",
+        "current",
+        "resistance-unknown",
+        "capacity",
+        "resistance",
+        "voltage",
+    ],
+    "milder": ["all"],
+    "objection": [
+        "hazard",
+        "in-a-pack",
+        "out",
+        "not-graded",
+        "not-on-shelf",
+        "to-charge",
+        "not-ready",
+        "recovery-unproved",
+        "on-watch",
+        "other-family",
+        "other-full-voltage",
+        "from-a-vape",
+        "not-here",
+        "no-chemistry",
+        "no-size",
+        "other-size",
+    ],
     "resistance-read": METHODS_BEST_FIRST,
     "role": ["time", "voltage", "current", "capacity"],
     "step": ["hand-over", "handed-over", "watched", "read-at-rest"],
@@ -58,6 +91,7 @@ NAMED = {
     "caution-through": ["protection", "holder", "leads"],
     "spoilt": [trap.key for method in METHODS.values() for trap in method.traps],
     "through": ["nothing", "protection", "holder", "leads"],
+    "tolerance": TOLERANCE_KEYS,
     "trap": [trap.key for method in METHODS.values() for trap in method.traps],
     "warmth": get_args(Warmth),
     "when": [rule.key for rule in STEP_RULES],

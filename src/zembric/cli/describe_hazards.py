@@ -171,12 +171,17 @@ def _row(danger: Danger) -> str:
         step,
         "-" if step in ("charge", "measure-capacity", "keep", "recheck") else "not charged",
         "refused" if judged.grade not in ("A", "B", "C") or step in NOT_ONTO_THE_SHELF else "-",
-        objection(cell, Family.LAYERED_OXIDE, None, danger.rules) or ("a coordinator is asked" if cell.is_marked else "-"),
+        _objection(cell, danger.rules) or ("a coordinator is asked" if cell.is_marked else "-"),
         ", ".join(found.code for found in refusals_to_build([cell], is_stale=False, unpicked=(), rules=danger.rules)) or "-",
         ", ".join(found.code for found in refusals_to_give_out([cell], stopped=None, is_commissioned=True)) or "-",
         back.next_step.code,
     )  # fmt: skip
     return f"| {' | '.join(cells)} |"
+
+
+def _objection(cell: PackedCell, rules: HouseRules) -> str | None:
+    against = objection(cell, Family.LAYERED_OXIDE, None, rules)
+    return say(against) if against else None
 
 
 def packed(danger: Danger) -> PackedCell:

@@ -7,10 +7,11 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import reduce
 from typing import TYPE_CHECKING, Any, TypeAlias
 
 if TYPE_CHECKING:
-    from collections.abc import Iterable
+    from collections.abc import Iterable, Sequence
     from datetime import timedelta
     from enum import StrEnum
 
@@ -61,6 +62,11 @@ def as_said(text: str) -> Said:
 def named(kind: str, member: StrEnum | str) -> Said:
     """The name of one of ours: a finding, a method, a grade. Its code is `kind` and the member's own."""
     return Said(f"{kind}-{member}")
+
+
+def one_after_another(parts: Sequence[Said]) -> Said:
+    """Several whole sentences, one behind the other."""
+    return reduce(lambda first, then: said("one-after-another", first=first, then=then), parts)
 
 
 def all_of(kind: str, members: Iterable[StrEnum | str]) -> tuple[Said, ...]:

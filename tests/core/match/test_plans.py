@@ -36,7 +36,7 @@ from zembric.core.match import (
 )
 from zembric.core.match.conditions import what_would_help
 from zembric.core.match.robust import shortfall_probability, sure_weakest_mah
-from zembric.core.said import Said
+from zembric.core.said import Said, named
 from zembric.wording import say
 
 ANY = Conditions(least_grade="C", one_kind="any")
@@ -161,7 +161,7 @@ def test_for_a_target_the_kind_that_takes_least_is_taken_and_the_strong_are_spar
 @pytest.mark.parametrize(
     ("known", "asked", "reason"),
     [
-        ({"objection": "in a pack"}, {}, "in a pack"),
+        ({"objection": named("objection", "in-a-pack")}, {}, "in a pack"),
         ({"grade": "C"}, {"least_grade": "B"}, "grade too low"),
         ({"is_estimated": True}, {}, "capacity only estimated, or measured under other conditions"),
         ({"continuous_a": 0.9}, {"load_a": 2.0}, "would have to carry more than it may"),
@@ -177,7 +177,7 @@ def test_each_rule_keeps_out_the_cell_that_breaks_it_and_no_other(
 ) -> None:
     cells = [cell(0, 2000, **known), *(cell(number, 2000 + number) for number in range(1, 5))]
     found = sift(cells, replace(ANY, **asked), 2, 2)  # type: ignore[arg-type]
-    assert [(left.reason, left.keys) for left in found.left_out] == [(reason, ("C000",))]
+    assert [(say(left.reason), left.keys) for left in found.left_out] == [(reason, ("C000",))]
     assert len(found.eligible) == 4
 
 
@@ -251,9 +251,9 @@ def test_groups_laid_by_hand_are_held_against_the_same_rules() -> None:
         [cell(0, 2000), cell(1, 2000, model="two")],
         [cell(2, 2000, donor="D9"), cell(3, 2000, donor="D9", grade="out")],
     ]
-    left_out, said = broken_in_groups(groups, Conditions(donors="apart"))
-    assert [(left.reason, left.keys) for left in left_out] == [("grade too low", ("C003",))]
-    assert said == (
+    left_out, broken = broken_in_groups(groups, Conditions(donors="apart"))
+    assert [(say(left.reason), left.keys) for left in left_out] == [("grade too low", ("C003",))]
+    assert tuple(say(each) for each in broken) == (
         "Group 1 mixes different models, which the rules do not allow.",
         "Group 2 has several cells of one donor, which are to be kept apart.",
     )

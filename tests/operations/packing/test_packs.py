@@ -41,6 +41,7 @@ from zembric.operations.database import unit_of_work
 from zembric.operations.matching.proposals import MatchRequest, propose
 from zembric.operations.packing import packs, plans
 from zembric.operations.packing.plans import PackToKeep
+from zembric.wording import say
 
 FIVE = [2500, 2450, 2400, 2350, 2300]
 
@@ -57,7 +58,7 @@ def test_only_cells_that_keep_every_rule_take_part(session: Session, volunteer: 
     voltage(session, volunteer, numbers_of(open_donor(session, volunteer))[0], "1.0", at())
     proposal = propose(session, TWO_BY_TWO, at(2))
     assert set(proposal.cells) == set(shelf)
-    assert {(left.reason, left.count) for left in proposal.plan.left_out} == {
+    assert {(say(left.reason), left.count) for left in proposal.plan.left_out} == {
         ("not graded yet", 2), ("grade too low", 1), ("out", 1)
     }  # fmt: skip
     assert set(propose(session, replace(TWO_BY_TWO, least_grade="C"), at(2)).cells) == {*shelf, *weak}

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints
 
-from zembric.api.schemas.base import ChargeableFamily, GradeCode, Id, In, Number, Out, ToldOrNone, Typed
+from zembric.api.schemas.base import ChargeableFamily, GradeCode, Id, In, Number, Out, Told, ToldOrNone, Typed
 from zembric.api.schemas.cells import CellOut
 
 LeastGrade = Literal["A", "B", "C"]
@@ -118,7 +118,7 @@ class MatchCellOut(Out):
 
 class LeftOutOut(Out):
     code: str
-    reason: str
+    reason: Told
     count: int
 
 

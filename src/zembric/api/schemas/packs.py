@@ -91,7 +91,7 @@ class StaleCellOut(Out):
 
     number: str
     group: int
-    reason: str | None
+    reason: ToldOrNone
     was_mah: float
     is_mah: float
 

@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections import Counter, defaultdict
 from dataclasses import dataclass, field, replace
 from itertools import product
-from types import MappingProxyType
 from typing import TYPE_CHECKING, Literal
 
 import numpy as np
 
-from zembric.core.grounds import GRADE_WORDS, WORST_GRADE_LAST
+from zembric.core.grounds import WORST_GRADE_LAST
 from zembric.core.match.tolerances import USUAL_TOLERANCES
+from zembric.core.said import Said, named, said
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping, Sequence
@@ -49,7 +49,7 @@ class Candidate:
     resting_v: float | None = None
     continuous_a: float | None = None
     is_estimated: bool = False
-    objection: str | None = None
+    objection: Said | None = None
     #: Bare cells and those with a protection circuit of their own share no group: they end at other voltages.
     is_bare: bool = False
     #: Recovered from very low: only with a coordinator's yes, each time.
@@ -83,10 +83,10 @@ class Conditions:
 
 @dataclass(frozen=True, slots=True)
 class LeftOut:
-    """Cells that one rule keeps out: its code, its words, and which they are."""
+    """Cells that one rule keeps out: its code, why, and which they are."""
 
     code: str
-    reason: str
+    reason: Said
     keys: tuple[str, ...]
 
     @property
@@ -102,41 +102,26 @@ class Sifted:
 
 @dataclass(frozen=True, slots=True)
 class Relaxation:
-    """What lifting one rule would bring: its code, what it says, and how many cells would then still be missing."""
+    """What lifting one rule would bring: its code, what it would be, and how many cells would then still be missing."""
 
     code: str
-    text: str
+    said: Said
     missing: int
-
-
-_WORDS: Mapping[str, str] = MappingProxyType(
-    {
-        "banned": "left out by hand",
-        "marked": "marked for life: only with a coordinator's yes",
-        "grade": "grade too low",
-        "estimated": "capacity only estimated, or measured under other conditions",
-        "current": "would have to carry more than it may",
-        "resistance-unknown": "resistance not measured by the method of the others",
-        "capacity": "capacity too far from the others",
-        "resistance": "resistance too far from the others",
-        "voltage": "rests at another voltage",
-    }
-)
 
 
 def sift(candidates: Sequence[Candidate], conditions: Conditions, series: int, parallel: int) -> Sifted:
     """The cells that keep every rule, and the others by the first rule that keeps them out, the commonest first."""
-    out: dict[str, tuple[str, str]] = {}
+    out: dict[str, tuple[str, Said]] = {}
     kept: list[Candidate] = []
     for candidate in candidates:
         code = _first_broken(candidate, conditions, parallel)
         if code is None:
             kept.append(candidate)
         else:
-            out[candidate.key] = (code, candidate.objection or _WORDS[code])
+            out[candidate.key] = (code, candidate.objection or named("kept-out", code))
     if kept and (conditions.tolerance or conditions.joined_as_they_lie):
         inside, broken = _within_windows(kept, conditions, series * parallel)
-        out |= {kept[index].key: (code, _WORDS[code]) for index, code in broken.items()}
+        out |= {kept[index].key: (code, named("kept-out", code)) for index, code in broken.items()}
         kept = [kept[index] for index in inside]
     counted = Counter(out.values())
     left_out = [
@@ -148,21 +133,20 @@ def sift(candidates: Sequence[Candidate], conditions: Conditions, series: int, p
 
 def broken_in_groups(
     groups: Sequence[Sequence[Candidate]], conditions: Conditions
-) -> tuple[tuple[LeftOut, ...], tuple[str, ...]]:
-    """What groups that somebody laid by hand break: cells that may not take part, and rules of a group, in words."""
+) -> tuple[tuple[LeftOut, ...], tuple[Said, ...]]:
+    """What groups that somebody laid by hand break: cells that may not take part, and rules of a group."""
     chosen = [cell for group in groups for cell in group]
     parallel = max((len(group) for group in groups), default=1)
     left_out = sift(chosen, conditions, len(groups), parallel).left_out
-    said = []
+    broken: list[Said] = []
     for number, group in enumerate(groups, start=1):
         if len({cell.is_bare for cell in group}) > 1:
-            said.append(f"Group {number} mixes bare and protected cells, which end at different voltages.")
+            broken.append(said("group-mixes-bare", group=number))
         elif len({kind_of(cell, conditions) for cell in group}) > 1:
-            what = {"model": "different models", "size": "different sizes", "any": "different donors"}
-            said.append(f"Group {number} mixes {what[conditions.one_kind]}, which the rules do not allow.")
+            broken.append(said("group-mixes", group=number, what=named("different", conditions.one_kind)))
         if conditions.donors == "apart" and len({cell.donor for cell in group}) < len(group):
-            said.append(f"Group {number} has several cells of one donor, which are to be kept apart.")
-    return left_out, tuple(said)
+            broken.append(said("group-of-one-donor", group=number))
+    return left_out, tuple(broken)
 
 
 def kind_of(candidate: Candidate, conditions: Conditions) -> str:
@@ -225,11 +209,11 @@ def what_would_help(
     missing = _missing(candidates, conditions, series, parallel)
     found = []
     enough: set[str] = set()
-    for code, text, milder, wider in milder_conditions(conditions, parallel):
+    for code, way, milder, wider in milder_conditions(conditions, parallel):
         rule = code.split(":")[0]
         still = missing if rule in enough else _missing(candidates, milder, series, wider)
         if still < missing:
-            found.append(Relaxation(code, text, still))
+            found.append(Relaxation(code, way, still))
         if still == 0:
             enough.add(rule)  # asking for still less of the same rule brings nothing more
     found.sort(key=lambda relaxation: relaxation.missing)
@@ -239,7 +223,7 @@ def what_would_help(
         )
         still = _missing(candidates, all_mild, series, parallel)
         if still < found[0].missing:
-            found.append(Relaxation("all", "With all of this together", still))
+            found.append(Relaxation("all", named("milder", "all"), still))
     return tuple(found)
 
 
@@ -248,36 +232,33 @@ def _missing(candidates: Sequence[Candidate], conditions: Conditions, series: in
     return missing_cells(eligible, conditions, series, parallel)
 
 
-def milder_conditions(conditions: Conditions, parallel: int) -> list[tuple[str, str, Conditions, int]]:
-    """Code, words, conditions and cells in parallel of each way to ask for less, the mildest first."""
-    ways: list[tuple[str, str, Conditions, int]] = []
+def milder_conditions(conditions: Conditions, parallel: int) -> list[tuple[str, Said, Conditions, int]]:
+    """Code, what it would be, conditions and cells in parallel of each way to ask for less, the mildest first."""
+    ways: list[tuple[str, Said, Conditions, int]] = []
     if conditions.joined_as_they_lie:
-        text = "Brought to one voltage before joining"
-        ways.append(("voltage", text, replace(conditions, joined_as_they_lie=False), parallel))
+        ways.append(("voltage", said("milder-voltage"), replace(conditions, joined_as_they_lie=False), parallel))
     if conditions.banned:
-        ways.append(("banned", "With the cells left out by hand", replace(conditions, banned=frozenset()), parallel))
+        ways.append(("banned", said("milder-banned"), replace(conditions, banned=frozenset()), parallel))
     if conditions.donors != "any":
-        text = "With cells of different donors in one group" if conditions.donors == "together" else (
-            "With several cells of one donor in a group"
-        )  # fmt: skip
+        text = said("milder-donors-together" if conditions.donors == "together" else "milder-donors-apart")
         ways.append(("donors", text, replace(conditions, donors="any"), parallel))
     wider = _wider(conditions.tolerance)
     for key in wider:
-        name = "Without a tolerance" if key is None else f"With the tolerance {key}"
-        ways.append((f"tolerance:{key or 'none'}", name, replace(conditions, tolerance=key), parallel))
+        text = (
+            said("milder-no-tolerance") if key is None else said("milder-tolerance", tolerance=named("tolerance", key))
+        )
+        ways.append((f"tolerance:{key or 'none'}", text, replace(conditions, tolerance=key), parallel))
     at = WORST_GRADE_LAST.index(conditions.least_grade)
     for grade in WORST_GRADE_LAST[at + 1 : 3]:
-        text = f"With cells of grade {GRADE_WORDS[grade]} too"
+        text = said("milder-grade", grade=named("grade", grade))
         ways.append((f"grade:{grade}", text, replace(conditions, least_grade=grade), parallel))
     if not conditions.with_estimated:
-        text = "With cells whose capacity is only estimated"
-        ways.append(("estimated", text, replace(conditions, with_estimated=True), parallel))
+        ways.append(("estimated", said("milder-estimated"), replace(conditions, with_estimated=True), parallel))
     if conditions.load_a is not None:
-        text = f"With {parallel + 1} in parallel instead of {parallel}, so that each carries less"
+        text = said("milder-parallel", parallel=parallel + 1, instead=parallel)
         ways.append((f"parallel:{parallel + 1}", text, conditions, parallel + 1))
     if conditions.one_kind == "model":
-        text = "With different models in one group"
-        ways.append(("models", text, replace(conditions, one_kind="size"), parallel))
+        ways.append(("models", said("milder-models"), replace(conditions, one_kind="size"), parallel))
     return ways
 
 

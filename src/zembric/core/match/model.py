@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from zembric.core.errors import BadInputError, ConflictError
-from zembric.core.said import plain, said
+from zembric.core.said import Said, plain, said
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -24,14 +24,21 @@ class TooFewCellsError(ConflictError):
 
     code = "too-few-cells"
 
-    def __init__(self, needed: int, have: int, left_out: str = "", *, missing: int | None = None, kinds: str = ""):
-        missing = needed - have if missing is None else missing
-        counted = f"{needed} {'cell is' if needed == 1 else 'cells are'} needed and {have} may take part; "
-        super().__init__(
-            (kinds or counted)
-            + f"{missing} {'is' if missing == 1 else 'are'} missing."
-            + (f" Left out: {left_out}." if left_out else "")
-        )
+    def __init__(
+        self,
+        needed: int,
+        have: int,
+        left_out: tuple[Said, ...] = (),
+        *,
+        missing: int | None = None,
+        kinds: Said | None = None,
+    ):
+        count = needed - have if missing is None else missing
+        if kinds:
+            what = said("too-few-of-a-kind", needed=kinds, count=count)
+        else:
+            what = said("too-few-cells", needed=said("cells-missing", needed=needed, have=have), count=count)
+        super().__init__(said("too-few-and-left-out", ground=what, out=left_out) if left_out else what)
         self.needed = needed
         self.have = have
 
@@ -42,15 +49,12 @@ class OutOfReachError(ConflictError):
     code = "target-out-of-reach"
 
     def __init__(self, target_mah: float, reachable_mah: float, bound_mah: float):
-        proof = (
-            "no grouping of these cells reaches more"
-            if reachable_mah >= bound_mah - SAME_MAH
-            else f"no grouping can reach more than {bound_mah:g} mAh"
-        )
-        super().__init__(
-            f"Groups of {target_mah:g} mAh are out of reach: the weakest group reaches {reachable_mah:g} mAh, and {proof}. "
-            "Ask for less, or add stronger cells."
-        )
+        target, reachable = plain(target_mah, "mAh"), plain(reachable_mah, "mAh")
+        if reachable_mah >= bound_mah - SAME_MAH:
+            super().__init__(said("out-of-reach", target=target, reachable=reachable))
+        else:
+            bound = plain(bound_mah, "mAh")
+            super().__init__(said("out-of-reach-bound", target=target, reachable=reachable, bound=bound))
         self.reachable_mah = reachable_mah
         self.bound_mah = bound_mah
 

@@ -47,8 +47,7 @@ from zembric.core.match.model import (
     as_group,
 )
 from zembric.core.match.robust import shortfall_probability, sure_weakest_mah, with_uncertainty
-from zembric.core.said import Said, as_said, said
-from zembric.core.words import amount, listed
+from zembric.core.said import Amount, Said, named, said
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping, Sequence
@@ -186,22 +185,27 @@ def _too_few(
 ) -> TooFewCellsError:
     needed = job.series * job.parallel
     ways = what_would_help(candidates, job.conditions, job.series, job.parallel)
-    out = "; ".join(
-        f"{left.count} {left.reason}" + (f" ({listed(list(left.keys))})" if left.count <= _NAMED_MOST else "")
-        for left in left_out
-    )
-    kinds = "" if have < needed else (
-        f"{have} may take part, but not {job.series} groups of one kind each can be made of them. "
-    )  # fmt: skip
+    out = tuple(_left_out(left) for left in left_out)
+    kinds = None if have < needed else said("cells-missing-kinds", have=have, series=job.series)
     error = TooFewCellsError(needed, have, out, missing=missing, kinds=kinds)
     error.ways = tuple(_way(way) for way in ways)
     return error
 
 
+def _left_out(left: LeftOut) -> Said:
+    if left.count <= _NAMED_MOST:
+        return said("left-out-one", count=left.count, why=left.reason, cells=tuple(left.keys))
+    return said("left-out-many", count=left.count, why=left.reason)
+
+
 def _refuse_pins(sifted: Sifted, conditions: Conditions) -> None:
     reasons = {key: left.reason for left in sifted.left_out for key in left.keys}
     eligible = {candidate.key for candidate in sifted.eligible}
-    out = [f"{key} ({reasons.get(key, 'not here')})" for key in sorted(conditions.pins) if key not in eligible]
+    out = [
+        said("pinned-out", cell=key, why=reasons.get(key, named("objection", "not-here")))
+        for key in sorted(conditions.pins)
+        if key not in eligible
+    ]
     if out:
         raise ConflictError(said("pinned-but-may-not-take-part", out=tuple(out)), field="pins")
 
@@ -211,7 +215,7 @@ def _ways_to_reach(candidates: Sequence[Candidate], job: Job) -> tuple[tuple[str
     assert job.target_mah is not None
     found = []
     enough: set[str] = set()
-    for code, text, milder, parallel in milder_conditions(job.conditions, job.parallel):
+    for code, way, milder, parallel in milder_conditions(job.conditions, job.parallel):
         rule = code.split(":")[0]
         if rule in enough:
             continue
@@ -221,14 +225,14 @@ def _ways_to_reach(candidates: Sequence[Candidate], job: Job) -> tuple[tuple[str
             bound_mah = min(_bound_mah(part.cells, part.groups, asked) for part in _parts(eligible, asked)[0])
             if bound_mah >= job.target_mah:
                 enough.add(rule)
-                found.append((code, as_said(f"{text}: up to {amount(bound_mah, 'mAh')} could be reached.")))
+                found.append((code, said("way-reaches", way=way, capacity=Amount(bound_mah, "mAh"))))
     return tuple(found)
 
 
 def _way(way: Relaxation) -> tuple[str, Said]:
     if way.missing == 0:
-        return way.code, as_said(f"{way.text}: possible.")
-    return way.code, as_said(f"{way.text}: still {way.missing} missing.")
+        return way.code, said("way-possible", way=way.said)
+    return way.code, said("way-still-missing", way=way.said, count=way.missing)
 
 
 def match_cell(candidate: Candidate) -> MatchCell:

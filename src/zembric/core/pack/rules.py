@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, Literal
 
 from zembric.core.house import limits
 from zembric.core.identify.families import full_voltage_v
-from zembric.core.said import Amount, Said, said, volts
+from zembric.core.said import Amount, Said, named, said, volts
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -63,33 +63,33 @@ class Refusal:
     to_do: Said
 
 
-def objection(cell: PackedCell, family: Family, full_v: float | None, rules: HouseRules) -> str | None:
+def objection(cell: PackedCell, family: Family, full_v: float | None, rules: HouseRules) -> Said | None:
     """What keeps a cell out of every match for packs of this family and full voltage [V]; None: nothing.
 
     What a coordinator or a builder may lift (a mark for life, a grade, a model) is asked elsewhere.
     """
     if cell.step == "fire-safe-box":
-        return "a hazard"
+        return named("objection", "hazard")
     if cell.in_pack:
-        return "in a pack"
+        return named("objection", "in-a-pack")
     if cell.grade == "out":
-        return "out"
+        return named("objection", "out")
     if cell.grade == "not-yet" or not cell.has_capacity:
-        return "not graded yet"
+        return named("objection", "not-graded")
     if not cell.is_on_shelf:
-        return "not on the shelf"
+        return named("objection", "not-on-shelf")
     if cell.step not in _READY_STEPS:
-        return "to be charged first" if cell.step == "charge" else "not ready for the shelf"
+        return named("objection", "to-charge") if cell.step == "charge" else named("objection", "not-ready")
     if not cell.recovery_proved:
-        return "recovered, and not proved by a reading at rest"
+        return named("objection", "recovery-unproved")
     if cell.is_on_watch:
-        return "on watch"
+        return named("objection", "on-watch")
     if cell.family is not family:
-        return "another chemistry"
+        return named("objection", "other-family")
     if full_voltage_v(cell.family, cell.full_v) != full_voltage_v(family, full_v):
-        return "another full voltage"
+        return named("objection", "other-full-voltage")
     if rules.switches["vape-cells"] == "single-use" and cell.is_from_vape:
-        return "from a vape: only one by one, say the house rules"
+        return named("objection", "from-a-vape")
     return None
 
 

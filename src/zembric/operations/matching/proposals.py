@@ -29,8 +29,7 @@ from zembric.core.match import (
 )
 from zembric.core.measure.figures import METHODS_BEST_FIRST
 from zembric.core.pack.rules import objection
-from zembric.core.said import said
-from zembric.core.words import listed as listed_words
+from zembric.core.said import Said, named, said
 from zembric.operations.cells.overview import CellFilter, ListedCell, candidates
 from zembric.operations.cells.packed import packed_cell
 from zembric.operations.known.catalogue import resolve_size
@@ -248,21 +247,21 @@ def _named(session: Session, typed: Sequence[str], now: datetime) -> list[Listed
     found = candidates(session, CellFilter(numbers=numbers), now)
     unknown = sorted(set(numbers) - {each.cell.number for each in found})
     if unknown:
-        raise BadInputError(f"There is no cell {listed_words(unknown)} here. Look at the tape once more.", field="only")
+        raise BadInputError(said("there-are-no-such-cells", cells=tuple(unknown)), field="only")
     return found
 
 
-def _objection(cell: CellRow, packed: PackedCell, request: MatchRequest, rules: HouseRules) -> str | None:
+def _objection(cell: CellRow, packed: PackedCell, request: MatchRequest, rules: HouseRules) -> Said | None:
     """What keeps a cell out, whatever is asked; where only its size or chemistry is not said, that it is not."""
-    named = replace(packed, family=packed.family or request.family)
-    said = objection(named, request.family, request.full_v_marked, rules)
-    if said is not None:
-        return said
+    asked = replace(packed, family=packed.family or request.family)
+    against = objection(asked, request.family, request.full_v_marked, rules)
+    if against is not None:
+        return against
     if packed.family is None:
-        return "without a chemistry: a coordinator says what it is"
+        return named("objection", "no-chemistry")
     if request.size_code is not None and cell.size_code is None:
-        return "without a size: lay a caliper on it and say so on its page"
-    return "of another size" if request.size_code not in (None, cell.size_code) else None
+        return named("objection", "no-size")
+    return named("objection", "other-size") if request.size_code not in (None, cell.size_code) else None
 
 
 def _has_mark(listed: ListedCell, request: MatchRequest) -> bool:

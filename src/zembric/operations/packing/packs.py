@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import reduce
 from types import MappingProxyType
 from typing import TYPE_CHECKING
 
@@ -22,7 +21,7 @@ from zembric.core.identify.families import overfull_above_v
 from zembric.core.identify.numbering import read_number as read_number_of
 from zembric.core.measure.entry_checks import read_number
 from zembric.core.pack.rules import Refusal, refusals_to_build, refusals_to_give_out
-from zembric.core.said import Said, as_said, from_json, said, to_json, volts
+from zembric.core.said import Said, as_said, from_json, one_after_another, said, to_json, volts
 from zembric.models import CellRow, Happening, Pack, PackCell, PackGroup, Place
 from zembric.operations.actors import require_coordinator
 from zembric.operations.bench.entries import WHY_MOST, keep_step
@@ -72,7 +71,7 @@ class PackRefusedError(ConflictError):
 
     def __init__(self, number: str, refusals: Sequence[Refusal]) -> None:
         told = [said("one-after-another", first=refusal.said, then=refusal.to_do) for refusal in refusals]
-        super().__init__(reduce(lambda first, then: said("one-after-another", first=first, then=then), told))
+        super().__init__(one_after_another(told))
         self.number = number
         self.ways = tuple((f"refused:{refusal.code}", text) for refusal, text in zip(refusals, told, strict=True))
 

@@ -25,7 +25,7 @@ from zembric.core.match import (
     sift,
     weakest_group_bound_mah,
 )
-from zembric.core.said import Amount, said
+from zembric.core.said import Amount, Said, named, one_after_another, said
 from zembric.core.words import amount, listed
 from zembric.models import PACK_NUMBERS, Pack, PackCell, PackGroup, Wish
 from zembric.operations.actors import require_coordinator
@@ -70,7 +70,7 @@ class StaleCell:
 
     number: str
     group: int
-    reason: str | None
+    reason: Said | None
     was_mah: float
     is_mah: float
 
@@ -213,7 +213,8 @@ def repair_plan(
     after = [[by_number[exchanges.get(cell.key, cell.key)] for cell in group] for group in laid.groups]
     left_out, broken = broken_in_groups(after, laid.conditions)
     if left_out or broken:
-        raise ConflictError(" ".join([*(f"{listed(list(out.keys))}: {out.reason}." for out in left_out), *broken]))
+        kept_out = [said("cells-that-cannot", cells=tuple(out.keys), why=out.reason) for out in left_out]
+        raise ConflictError(one_after_another([*kept_out, *broken]))
     for out, comes in exchanges.items():
         member = members[out]
         note(session, actor, "let-go", now, cell_id=member.cell_id, pack_id=pack.id, pack=pack.number)
@@ -265,7 +266,15 @@ def _laid(session: Session, pack: Pack, now: datetime) -> _Laid:
 def _vanished(member: PackCell) -> Candidate:
     """A cell that left the family or size it was planned as, or the house."""
     return Candidate(
-        member.cell.number, member.capacity_mah, 0.0, None, "not-yet", "", "", "", objection="not here any more"
+        member.cell.number,
+        member.capacity_mah,
+        0.0,
+        None,
+        "not-yet",
+        "",
+        "",
+        "",
+        objection=named("objection", "not-here"),
     )
 
 
@@ -358,15 +367,16 @@ def _refuse_gone(wanted: PackToKeep, candidates: Sequence[Candidate], rules: Hou
     absent = [number for number in numbers if number not in here]
     groups = [[here[number] for number in group if number in here] for group in wanted.groups]
     left_out, broken = broken_in_groups([group for group in groups if group], conditions)
-    reasons = dict.fromkeys(absent, "not here any more")
+    reasons = dict.fromkeys(absent, named("objection", "not-here"))
     reasons |= {key: left.reason for left in left_out for key in left.keys}
     if not reasons and broken:
-        raise ConflictError(" ".join(broken), code="breaks-a-rule", field="groups")
+        raise ConflictError(one_after_another(broken), code="breaks-a-rule", field="groups")
     if not reasons:
         return
     error = ConflictError(
         said(
-            "these-cells-can-no-longer-take", value=tuple(f"{number} ({reason})" for number, reason in reasons.items())
+            "these-cells-can-no-longer-take",
+            value=tuple(said("pinned-out", cell=number, why=reason) for number, reason in reasons.items()),
         ),
         code="cells-gone",
     )
