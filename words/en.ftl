@@ -1125,3 +1125,47 @@ objection-no-chemistry = without a chemistry: a coordinator says what it is
 objection-no-size = without a size: lay a caliper on it and say so on its page
 objection-other-size = of another size
 there-are-no-such-cells = There is no cell { $cells } here. Look at the tape once more.
+
+## Newcomers at the table, and what a donor tells
+
+practice-right = So does the judge: { $grade }.
+practice-unsure = The judge says { $grade }, and is not sure of it: yours is worth a second run.
+practice-wrong = The judge says { $grade }, not { $yours }. The grounds stand below.
+told-cell = An 18650 out of a laptop, rated at { $rated }.
+told-claim = Its wrap says { $claim }.
+told-found = Looked at: { $findings }.
+told-nothing-found = Looked at: nothing found.
+told-new-wrap = It got a new wrap.
+told-rested = It rested at { $voltage } as found.
+told-charged = Charged to { $ended }.
+told-emptied = A tester emptied it: { $capacity }.
+told-resistance = Its resistance: { $resistance } { $method }.
+told-method-ac-1khz = by a 1 kHz meter
+told-method-dc-10s = 10 s under load
+told-method-tester = by the tester itself
+told-not-measured = Its resistance was not measured: { $why }.
+expect-runs-short = Expect tired cells, or one weak group among good ones: compare the siblings.
+expect-cuts-out = Expect high resistance: the voltage sags under load. The capacity may still be fair for small currents.
+expect-dead = Expect a tripped board or deeply emptied cells: measure at the cells' own ends, not at the plug.
+expect-does-not-charge = Expect a fault outside the cells, or one group far below the others, which the board refuses.
+expect-unused = Expect low voltages. What still stands above the limit is often nearly new; watch its self-discharge.
+expect-wet-or-dropped = Expect corrosion, dents and hidden shorts: look twice, and do not stack these cells.
+expect-none = Expect good cells: the device died of something else.
+expect-unknown = Expect anything: nobody knows what these cells went through, so look at and measure every one.
+expect-share-left = { $now } of { $before } are { $left }: its weakest group gives no more than that at the device's current. { $expectation }
+print-differs = { $voltage } times { $charge } are { $energy }, not { $printed }: one of them is wrong.
+in-place-unknown = Its charger's current is not known: watch the first charge from beginning to end.
+in-place-unknown-cell = Its board charges at { $board }; what the cell holds is not known yet, so stay with it.
+in-place-too-strong = Its board charges at { $board }, more than the { $most } (1 C) this cell takes: do not charge it in place. It would also end at { $ends }, long before such a cell is full. A larger programming resistor would mend that.
+in-place-too-strong-for-size = Its board charges at { $board }, more than the { $most } (1 C) that the largest cell of this size takes: do not charge it in place. It would also end at { $ends }, long before such a cell is full. A larger programming resistor would mend that.
+in-place-unmeasured = Its board charges at { $board } and ends at { $ends }; what the cell holds is not known yet, so stay with it.
+in-place-fits = Its board charges at { $board }, { $rate } of what the cell holds, and ends at { $ends }: fits.
+groups-even = All groups within { $within }: nothing stands out.
+groups-low = { $count ->
+    [one] Group { $groups } stands below the others: a cell in it leaks or is worn. Watch its cells.
+   *[other] Groups { $groups } stand below the others: a cell in each leaks or is worn. Watch their cells.
+}
+groups-high = { $count ->
+    [one] Group { $groups } stands above the others: look whether the others are the weak ones.
+   *[other] Groups { $groups } stand above the others: look whether the others are the weak ones.
+}

@@ -118,7 +118,7 @@ def test_a_cell_that_is_charged_in_place_is_held_against_its_own_board(session: 
     advice = at_the_bench(session, number, at(4)).in_place
     assert advice
     assert advice.is_refused
-    assert "do not charge it in place" in advice.text
+    assert "do not charge it in place" in say(advice.said)
 
 
 def test_a_board_that_is_stronger_than_any_cell_of_the_size_is_refused_before_anything_is_measured(

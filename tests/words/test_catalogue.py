@@ -13,6 +13,7 @@ from tests.support.judged_stories import CASES
 from zembric.core.grade.assessment import Missing
 from zembric.core.grounds import Grade
 from zembric.core.house.rules import SWITCHES, GradeSchool, VoltageSchool
+from zembric.core.identify.donor_clues import SYMPTOMS
 from zembric.core.identify.donor_kinds import NOT_FOR_THIS_TABLE
 from zembric.core.identify.ends import BUILDS, TERMINALS
 from zembric.core.judge.judge import judge
@@ -35,6 +36,7 @@ NAMED = {
     "decision-about": get_args(DecisionAbout),
     "different": get_args(OneKind),
     "doubtful": get_args(Doubtful),
+    "expect": SYMPTOMS,
     "finding": [*Finding, "dangerous"],
     "good-for": ["high", "usual", "low"],
     "grade": get_args(Grade),
@@ -91,6 +93,7 @@ NAMED = {
     "caution-through": ["protection", "holder", "leads"],
     "spoilt": [trap.key for method in METHODS.values() for trap in method.traps],
     "through": ["nothing", "protection", "holder", "leads"],
+    "told-method": ["ac-1khz", "dc-10s", "tester"],
     "tolerance": TOLERANCE_KEYS,
     "trap": [trap.key for method in METHODS.values() for trap in method.traps],
     "warmth": get_args(Warmth),

@@ -11,6 +11,7 @@ from flask import Response
 from zembric.api import schemas
 from zembric.api.blueprints import make_blueprint
 from zembric.api.requests import read
+from zembric.api.words import told
 from zembric.core.judge.practice import PracticeCell, hold_against, practice_cell
 from zembric.operations.cells.judged import reason_json
 from zembric.operations.known.rules import rules_in_force
@@ -27,7 +28,11 @@ _START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
 @bp.get("/practice/<int:seed>", responses={"200": schemas.PracticeOut})
 def get_practice(path: schemas.PracticePath) -> Response:
     """A made-up cell; the same seed gives the same."""
-    return read(lambda _s, _actor, _now: schemas.PracticeOut(seed=path.seed, told=list(_cell(path.seed).told)))
+    return read(
+        lambda _s, _actor, _now: schemas.PracticeOut(
+            seed=path.seed, told=[told(each) for each in _cell(path.seed).told]
+        )
+    )
 
 
 @bp.post("/practice/<int:seed>", responses={"200": schemas.PracticeAnswerOut})
@@ -39,7 +44,7 @@ def post_practice(path: schemas.PracticePath, body: schemas.PracticeIn) -> Respo
         said = found.judgement
         return schemas.PracticeAnswerOut.model_validate(
             {
-                "is_right": found.is_right, "text": found.text, "grade": said.grade, "sure": said.sure,
+                "is_right": found.is_right, "text": found.said, "grade": said.grade, "sure": said.sure,
                 "reasons": [reason_json(reason) for reason in said.reasons], "step": said.next_step.code,
                 "step_text": said.next_step.said,
             }

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass
-from types import MappingProxyType
 from typing import TYPE_CHECKING, Literal
 
 if TYPE_CHECKING:
@@ -12,10 +10,6 @@ if TYPE_CHECKING:
     from zembric.core.said import Said
 
 Grade = Literal["A", "B", "C", "out", "not-yet"]
-#: What people see; in files a grade is its letter.
-GRADE_WORDS: Mapping[Grade, str] = MappingProxyType(
-    {"A": "Strong", "B": "Fair", "C": "Gentle", "out": "Out", "not-yet": "Not yet"}
-)
 WORST_GRADE_LAST: tuple[Grade, ...] = ("A", "B", "C", "out")
 
 

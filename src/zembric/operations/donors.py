@@ -56,7 +56,7 @@ if TYPE_CHECKING:
 
 DESCRIPTION_MOST = 200
 _CHOICES = {
-    "symptom": tuple(SYMPTOMS), "charger_kind": CHARGER_KINDS, "protection": YES_NO_UNKNOWN,
+    "symptom": SYMPTOMS, "charger_kind": CHARGER_KINDS, "protection": YES_NO_UNKNOWN,
     "temperature_sensor": YES_NO_UNKNOWN, "converter": CONVERTERS, "charged_in": CHARGED_IN,
 }  # fmt: skip
 # What a figure of a donor can be: least (excluded where 0) and most.
@@ -242,7 +242,7 @@ def set_clues(
     _check_pairs(donor)
     advice = in_place_of(donor, rules_in_force(session))
     if advice is not None and advice.is_refused:
-        raise DangerError(advice.text, code="board-too-strong", field="charged_in")
+        raise DangerError(advice.said, code="board-too-strong", field="charged_in")
     if before != clues:
         note(session, actor, "donor-clues", now, donor_id=donor.id, before=before, after=clues)
     session.flush()

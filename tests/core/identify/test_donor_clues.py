@@ -15,6 +15,7 @@ from zembric.core.identify.donor_clues import (
     program_current_ma,
     read_pack_print,
 )
+from zembric.wording import say
 
 
 @pytest.mark.parametrize(
@@ -36,7 +37,9 @@ def test_a_packs_print_gives_its_build_and_what_a_cell_claims(
 
 
 def test_a_print_that_contradicts_itself_is_told_and_one_that_cannot_be_is_refused() -> None:
-    assert "one of them is wrong" in (read_pack_print(11.1, 6, wh=48.84, mah=6600).remark or "")
+    remark = read_pack_print(11.1, 6, wh=48.84, mah=6600).remark
+    assert remark is not None
+    assert "one of them is wrong" in say(remark)
     assert read_pack_print(11.1, 6, wh=48.84, mah=4400).remark is None
     with pytest.raises(BadInputError, match="NiMH") as refused:
         read_pack_print(6.0, 5)
@@ -75,7 +78,7 @@ def test_a_board_that_charges_too_fast_for_its_cell_is_not_used(
     board_ma: float | None, believed_mah: float | None, most_mah: float | None, says: str
 ) -> None:
     advice = charge_in_place_advice(board_ma, believed_mah, most_mah)
-    assert says in advice.text
+    assert says in say(advice.said)
     assert advice.is_refused == ("do not" in says)
 
 
@@ -84,25 +87,25 @@ def test_a_board_that_charges_too_fast_for_its_cell_is_not_used(
     [
         ([3.71, 3.72, 3.70], {}, "nothing stands out"),
         ([3.71, 3.10, 3.70], {2: -0.60}, "Group 2 stands below"),
-        ([2.31, 2.62, 3.71, 3.64], {1: -1.33, 2: -1.02}, "Group 1 and 2 stands below"),
+        ([2.31, 2.62, 3.71, 3.64], {1: -1.33, 2: -1.02}, "Groups 1 and 2 stand below"),
         ([3.60, 3.61, 3.95], {3: 0.34}, "Group 3 stands above"),
         ([2.90, 3.70], {1: -0.80}, "Group 1 stands below"),
         ([3.70], {}, "nothing stands out"),
     ],
 )
 def test_the_weak_group_of_a_joined_pack_stands_out(voltages_v: list[float], odd: dict[int, float], says: str) -> None:
-    groups, said = compare_groups(voltages_v, 0.1)
+    groups, found = compare_groups(voltages_v, 0.1)
     assert {g.number: round(g.gap_v, 2) for g in groups if g.gap_v is not None} == odd
-    assert says in said
+    assert says in say(found)
 
 
 @pytest.mark.parametrize("symptom", SYMPTOMS)
 def test_every_symptom_says_what_to_expect(symptom: Any) -> None:
-    assert len(expect_from_symptom(symptom, None, None)) > 20
+    assert len(say(expect_from_symptom(symptom, None, None))) > 20
 
 
 def test_run_times_give_the_share_that_is_left() -> None:
-    assert expect_from_symptom("runs-short", 180, 20).startswith("20\u00a0min of 3.0\u00a0h are 11\u00a0%")
+    assert say(expect_from_symptom("runs-short", 180, 20)).startswith("20\u00a0min of 3.0\u00a0h are 11\u00a0%")
     for wrong in ((20, 180), (0, 0), (10, -1)):
         with pytest.raises(BadInputError):
             expect_from_symptom("runs-short", *wrong)

@@ -7,6 +7,7 @@ from random import Random
 
 from tests.support.stories import RULES, START
 from zembric.core.judge.practice import hold_against, practice_cell
+from zembric.wording import say
 
 
 def test_made_up_cells_come_in_every_grade_and_the_same_seed_gives_the_same() -> None:
@@ -32,4 +33,4 @@ def test_a_newcomers_grade_is_right_or_told_what_the_judge_says() -> None:
         assert hold_against(cell, RULES, right).is_right
         other = hold_against(cell, RULES, "out" if right != "out" else "A")
         assert not other.is_right
-        assert other.text.startswith("The judge says")
+        assert say(other.said).startswith("The judge says")

@@ -338,7 +338,7 @@ class PracticeOut(Out):
 
 class PracticeAnswerOut(Out):
     is_right: bool
-    text: str
+    text: Told
     grade: GradeCode
     sure: SureCode | None
     reasons: list[ReasonOut]

@@ -24,6 +24,7 @@ from zembric.api.schemas.base import (
     SizeText,
     SymptomCode,
     Told,
+    ToldOrNone,
     Typed,
     Why,
     YesNo,
@@ -131,9 +132,9 @@ class CluesOut(Out):
     converter: ConverterCode | None
     connector: str | None
     charged_in: ChargedIn
-    expectation: str | None
+    expectation: ToldOrNone
     charge_ma: float | None
-    in_place: str | None
+    in_place: ToldOrNone
     #: Its board is stronger than the cell: no cell is charged by it.
     in_place_refused: bool
     pack_print: PackPrintOut | None

@@ -43,7 +43,7 @@ def show_bench(side: Benchside, photos: Sequence[Photo], now: datetime) -> schem
         charge_cold_ma=side.charge.cold_ma,
         run_ma=side.run_ma,
         cut_off_v=side.cut_off_v,
-        in_place=side.in_place.text if side.in_place else None,
+        in_place=told(side.in_place.said) if side.in_place else None,
         in_place_refused=side.in_place is not None and side.in_place.is_refused,
         claim=show_claim(side.claim, claimed),
         suspicion=side.suspicion,

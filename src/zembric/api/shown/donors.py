@@ -66,13 +66,13 @@ def show_part(part: Part, donor: Donor) -> schemas.PartOut:
 
 
 def show_groups(reading: GroupReading, rules: HouseRules) -> schemas.GroupsOut:
-    groups, said = compare_groups(reading.voltages_v, rules.value(SIBLING_GAP_V))
+    groups, found = compare_groups(reading.voltages_v, rules.value(SIBLING_GAP_V))
     return schemas.GroupsOut(
         at=reading.at,
         by=reading.person.name,
         parallel=reading.parallel,
         groups=[schemas.GroupVoltageOut.model_validate(group) for group in groups],
-        said=said,
+        said=told(found),
         total_v=sum(reading.voltages_v),
     )
 
@@ -86,7 +86,7 @@ def _clues(donor: Donor, listed: Sequence[ListedCell], rules: HouseRules) -> sch
     board_ma = charge_current_of(donor)
     shown["charge_ma"] = board_ma
     advice = in_place_of(donor, rules)
-    shown["in_place"], shown["in_place_refused"] = advice and advice.text, advice is not None and advice.is_refused
+    shown["in_place"], shown["in_place_refused"] = advice and advice.said, advice is not None and advice.is_refused
     shown["pack_print"] = _pack_print(donor, len(listed))
     return schemas.CluesOut.model_validate(shown)
 
@@ -99,4 +99,4 @@ def _pack_print(donor: Donor, cells: int) -> schemas.PackPrintOut | None:
     except BadInputError as error:
         return schemas.PackPrintOut(readings=[], remark=None, problem=told(error.said))
     readings = [schemas.PackReadingOut.model_validate(reading) for reading in found.readings]
-    return schemas.PackPrintOut(readings=readings, remark=found.remark, problem=None)
+    return schemas.PackPrintOut(readings=readings, remark=told(found.remark) if found.remark else None, problem=None)

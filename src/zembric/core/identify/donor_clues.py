@@ -3,40 +3,15 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from types import MappingProxyType
-from typing import Literal
+from typing import Literal, get_args
 
 from zembric.core.errors import BadInputError
 from zembric.core.house import limits
 from zembric.core.house.limits import Family
-from zembric.core.said import said, volts
-from zembric.core.words import amount, listed
+from zembric.core.said import Amount, Said, named, one_after_another, said, volts
 
 Symptom = Literal["runs-short", "cuts-out", "dead", "does-not-charge", "unused", "wet-or-dropped", "none", "unknown"]
-SYMPTOMS = MappingProxyType(
-    {
-        "runs-short": "Runs much shorter than it did",
-        "cuts-out": "Goes off when it has to work",
-        "dead": "Does nothing at all",
-        "does-not-charge": "Does not charge",
-        "unused": "Lay unused for years",
-        "wet-or-dropped": "Got wet or was dropped",
-        "none": "Nothing wrong with its cells",
-        "unknown": "Nobody knows",
-    }
-)
-_EXPECT = MappingProxyType(
-    {
-        "runs-short": "Expect tired cells, or one weak group among good ones: compare the siblings.",
-        "cuts-out": "Expect high resistance: the voltage sags under load. The capacity may still be fair for small currents.",
-        "dead": "Expect a tripped board or deeply emptied cells: measure at the cells' own ends, not at the plug.",
-        "does-not-charge": "Expect a fault outside the cells, or one group far below the others, which the board refuses.",
-        "unused": "Expect low voltages. What still stands above the limit is often nearly new; watch its self-discharge.",
-        "wet-or-dropped": "Expect corrosion, dents and hidden shorts: look twice, and do not stack these cells.",
-        "none": "Expect good cells: the device died of something else.",
-        "unknown": "Expect anything: nobody knows what these cells went through, so look at and measure every one.",
-    }
-)
+SYMPTOMS: tuple[Symptom, ...] = get_args(Symptom)
 _NOMINALS = (
     (Family.LAYERED_OXIDE, (3.6, 3.7)),
     (Family.HIGH_VOLTAGE_COBALT, (3.8, 3.85, 3.87)),
@@ -46,13 +21,13 @@ _NOMINALS = (
 _MOST_SERIES = 20
 
 
-def expect_from_symptom(symptom: Symptom, ran_min: float | None, runs_now_min: float | None) -> str:
+def expect_from_symptom(symptom: Symptom, ran_min: float | None, runs_now_min: float | None) -> Said:
     """What the way a donor failed says about its cells, with the share that is left where both run times are known.
 
     Raises:
         BadInputError: it runs longer now than it ever did, or a time is not positive.
     """
-    expectation = _EXPECT[symptom]
+    expectation = named("expect", symptom)
     if ran_min is None or runs_now_min is None:
         return expectation
     if ran_min <= 0 or runs_now_min < 0:
@@ -60,14 +35,17 @@ def expect_from_symptom(symptom: Symptom, ran_min: float | None, runs_now_min: f
     if runs_now_min > ran_min:
         raise BadInputError(said("it-runs-longer-now"), field="ran_min")
     left_pct = 100 * runs_now_min / ran_min
-    return (
-        f"{_minutes(runs_now_min)} of {_minutes(ran_min)} are {amount(left_pct, '%')}: its weakest group gives no more than "
-        f"that at the device's current. {expectation}"
+    return said(
+        "expect-share-left",
+        now=_minutes(runs_now_min),
+        before=_minutes(ran_min),
+        left=Amount(left_pct, "%"),
+        expectation=expectation,
     )
 
 
-def _minutes(minutes: float) -> str:
-    return amount(minutes / 60, "h", 1) if minutes >= 120 else amount(minutes, "min")
+def _minutes(minutes: float) -> Amount:
+    return Amount(minutes / 60, "h", 1) if minutes >= 120 else Amount(minutes, "min")
 
 
 @dataclass(frozen=True, slots=True)
@@ -86,7 +64,7 @@ class PackPrint:
     """What the print on a pack means for its cells; `remark` where its figures do not agree."""
 
     readings: tuple[PackReading, ...]
-    remark: str | None
+    remark: Said | None
 
 
 def read_pack_print(volts_v: float, cells: int, wh: float | None = None, mah: float | None = None) -> PackPrint:
@@ -110,7 +88,13 @@ def read_pack_print(volts_v: float, cells: int, wh: float | None = None, mah: fl
         )
     remark = None
     if wh and mah and abs(volts_v * mah / 1000 / wh - 1) > limits.PRINT_DIFFERS_SHARE.value:
-        remark = f"{amount(volts_v, 'V', 2)} times {amount(mah, 'mAh')} are {amount(volts_v * mah / 1000, 'Wh')}, not {amount(wh, 'Wh')}: one of them is wrong."
+        remark = said(
+            "print-differs",
+            voltage=volts(volts_v),
+            charge=Amount(mah, "mAh"),
+            energy=Amount(volts_v * mah / 1000, "Wh"),
+            printed=Amount(wh, "Wh"),
+        )
     return PackPrint(readings, remark)
 
 
@@ -135,7 +119,7 @@ def program_current_ma(k_v: float, r1_ohm: float, r2_ohm: float | None = None) -
 class InPlaceAdvice:
     """Whether a donor's own charger suits the cell in it; `is_refused`: no cell is charged by it."""
 
-    text: str
+    said: Said
     is_refused: bool = False
 
 
@@ -150,25 +134,21 @@ def charge_in_place_advice(
         most_mah: The most that a cell of its size can hold; where that is too little, nobody has to measure first.
     """
     if board_ma is None:
-        return InPlaceAdvice("Its charger's current is not known: watch the first charge from beginning to end.")
-    board, ends = amount(board_ma, "mA"), amount(board_ma * limits.MODULE_END_SHARE.value, "mA")
+        return InPlaceAdvice(said("in-place-unknown"))
+    board, ends = Amount(board_ma, "mA"), Amount(board_ma * limits.MODULE_END_SHARE.value, "mA")
     holds_mah = believed_mah or most_mah
     if holds_mah is None:
-        return InPlaceAdvice(f"Its board charges at {board}; what the cell holds is not known yet, so stay with it.")
+        return InPlaceAdvice(said("in-place-unknown-cell", board=board))
     if board_ma > holds_mah * limits.CHARGE_RATE_MOST_C.value + 1e-9:
-        why = "(1 C) this cell takes" if believed_mah else "(1 C) that the largest cell of this size takes"
-        return InPlaceAdvice(
-            f"Its board charges at {board}, more than the {amount(holds_mah, 'mA')} {why}: do not charge it in place. It would "
-            f"also end at {ends}, long before such a cell is full. A larger programming resistor would mend that.",
-            is_refused=True,
-        )
+        most = Amount(holds_mah, "mA")
+        if believed_mah:
+            refused = said("in-place-too-strong", board=board, most=most, ends=ends)
+        else:
+            refused = said("in-place-too-strong-for-size", board=board, most=most, ends=ends)
+        return InPlaceAdvice(refused, is_refused=True)
     if believed_mah is None:
-        return InPlaceAdvice(
-            f"Its board charges at {board} and ends at {ends}; what the cell holds is not known yet, so stay with it."
-        )
-    return InPlaceAdvice(
-        f"Its board charges at {board}, {amount(board_ma / believed_mah, 'C', 1)} of what the cell holds, and ends at {ends}: fits."
-    )
+        return InPlaceAdvice(said("in-place-unmeasured", board=board, ends=ends))
+    return InPlaceAdvice(said("in-place-fits", board=board, rate=Amount(board_ma / believed_mah, "C", 1), ends=ends))
 
 
 @dataclass(frozen=True, slots=True)
@@ -180,7 +160,7 @@ class GroupVoltage:
     gap_v: float | None
 
 
-def compare_groups(voltages_v: list[float], gap_v: float) -> tuple[tuple[GroupVoltage, ...], str]:
+def compare_groups(voltages_v: list[float], gap_v: float) -> tuple[tuple[GroupVoltage, ...], Said]:
     """The groups of a joined pack side by side; a gap only where it is larger than the given one [V], and what it means.
 
     They are held against the middle one, of an even number against the upper of the two: leaks only pull down.
@@ -194,12 +174,12 @@ def compare_groups(voltages_v: list[float], gap_v: float) -> tuple[tuple[GroupVo
     )
     odd = [group for group in groups if group.gap_v is not None]
     if not odd:
-        return groups, f"All groups within {amount(gap_v, 'V', 2)}: nothing stands out."
-    low = [str(group.number) for group in odd if (group.gap_v or 0) < 0]
-    high = [str(group.number) for group in odd if (group.gap_v or 0) > 0]
-    said = []
+        return groups, said("groups-even", within=volts(gap_v))
+    low = tuple(str(group.number) for group in odd if (group.gap_v or 0) < 0)
+    high = tuple(str(group.number) for group in odd if (group.gap_v or 0) > 0)
+    found = []
     if low:
-        said.append(f"Group {listed(low)} stands below the others: a cell in it leaks or is worn. Watch its cells.")
+        found.append(said("groups-low", groups=low, count=len(low)))
     if high:
-        said.append(f"Group {listed(high)} stands above the others: look whether the others are the weak ones.")
-    return groups, " ".join(said)
+        found.append(said("groups-high", groups=high, count=len(high)))
+    return groups, one_after_another(found)

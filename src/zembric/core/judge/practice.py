@@ -6,10 +6,10 @@ from dataclasses import dataclass
 from datetime import timedelta
 from typing import TYPE_CHECKING
 
-from zembric.core.grounds import GRADE_WORDS
 from zembric.core.house.limits import Family
 from zembric.core.judge.judge import judge
 from zembric.core.measure.simulation import SimulatedCell
+from zembric.core.said import Amount, Said, all_of, named, said, volts
 from zembric.core.story import (
     CapacityRun,
     CellFacts,
@@ -22,7 +22,6 @@ from zembric.core.story import (
     Skip,
     Story,
 )
-from zembric.core.words import amount, listed, volts
 
 if TYPE_CHECKING:
     from datetime import datetime
@@ -35,7 +34,6 @@ if TYPE_CHECKING:
 
 _RATED_MAH = (2000, 2200, 2600, 2900)
 _HAZARDS = (Finding.SWOLLEN, Finding.DENTED, Finding.LEAKING, Finding.RUSTED_THROUGH)
-_METHOD_WORDS = {"ac-1khz": "by a 1 kHz meter", "dc-10s": "10 s under load", "tester": "by the tester itself"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,7 +42,7 @@ class PracticeCell:
 
     story: Story
     now: datetime
-    told: tuple[str, ...]
+    told: tuple[Said, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,7 +51,7 @@ class PracticeAnswer:
 
     judgement: Judgement
     is_right: bool
-    text: str
+    said: Said
 
 
 def practice_cell(chance: Random, start: datetime) -> PracticeCell:
@@ -89,15 +87,15 @@ def practice_cell(chance: Random, start: datetime) -> PracticeCell:
 
 def hold_against(cell: PracticeCell, rules: HouseRules, grade: Grade) -> PracticeAnswer:
     """What the judge says of the same cell under the house's rules."""
-    said = judge(cell.story, rules, cell.now)
-    is_right = said.grade == grade
+    judged = judge(cell.story, rules, cell.now)
+    is_right = judged.grade == grade
     if is_right:
-        text = f"So does the judge: {GRADE_WORDS[grade]}."
-    elif said.sure == "borderline":
-        text = f"The judge says {GRADE_WORDS[said.grade]}, and is not sure of it: yours is worth a second run."
+        text = said("practice-right", grade=named("grade", grade))
+    elif judged.sure == "borderline":
+        text = said("practice-unsure", grade=named("grade", judged.grade))
     else:
-        text = f"The judge says {GRADE_WORDS[said.grade]}, not {GRADE_WORDS[grade]}. The grounds stand below."
-    return PracticeAnswer(said, is_right, text)
+        text = said("practice-wrong", grade=named("grade", judged.grade), yours=named("grade", grade))
+    return PracticeAnswer(judged, is_right, text)
 
 
 def _resistance(chance: Random, true: SimulatedCell, at: datetime) -> Event:
@@ -110,26 +108,28 @@ def _resistance(chance: Random, true: SimulatedCell, at: datetime) -> Event:
     return ResistanceReading(at, value, method)  # type: ignore[arg-type]
 
 
-def _told(story: Story) -> tuple[str, ...]:
+def _told(story: Story) -> tuple[Said, ...]:
     """What happened, as somebody at the table would tell it."""
-    told = [f"An 18650 out of a laptop, rated at {amount(story.facts.rated_capacity_mah or 0, 'mAh')}."]
+    told = [said("told-cell", rated=Amount(story.facts.rated_capacity_mah or 0, "mAh"))]
     if story.facts.claimed_capacity_mah:
-        told.append(f"Its wrap says {amount(story.facts.claimed_capacity_mah, 'mAh')}.")
+        told.append(said("told-claim", claim=Amount(story.facts.claimed_capacity_mah, "mAh")))
     for event in story.events:
         match event:
+            case Inspection(findings=findings) if findings:
+                told.append(said("told-found", findings=all_of("finding", sorted(findings))))
             case Inspection():
-                seen = listed([finding.value.replace("-", " ") for finding in sorted(event.findings)])
-                told.append(f"Looked at: {seen or 'nothing found'}.")
+                told.append(said("told-nothing-found"))
             case Repair():
-                told.append("It got a new wrap.")
+                told.append(said("told-new-wrap"))
             case RestingVoltage():
-                told.append(f"It rested at {volts(event.value_v)} as found.")
+                told.append(said("told-rested", voltage=volts(event.value_v)))
             case Charge():
-                told.append(f"Charged to {volts(event.end_v)}.")
+                told.append(said("told-charged", ended=volts(event.end_v)))
             case CapacityRun():
-                told.append(f"A tester emptied it: {amount(event.value_mah, 'mAh')}.")
+                told.append(said("told-emptied", capacity=Amount(event.value_mah, "mAh")))
             case ResistanceReading():
-                told.append(f"Its resistance: {amount(event.value_mohm, 'mΩ')} {_METHOD_WORDS[event.method]}.")
+                method = named("told-method", event.method)
+                told.append(said("told-resistance", resistance=Amount(event.value_mohm, "mΩ"), method=method))
             case Skip():
-                told.append(f"Its resistance was not measured: {event.why}.")
+                told.append(said("told-not-measured", why=event.why))
     return tuple(told)
