@@ -1169,3 +1169,273 @@ groups-high = { $count ->
     [one] Group { $groups } stands above the others: look whether the others are the weak ones.
    *[other] Groups { $groups } stand above the others: look whether the others are the weak ones.
 }
+
+## Charging: what is asked for
+
+input-capacity = capacity
+input-charge-current = charge current
+input-full-voltage = full voltage
+input-it-ends-below = it ends below
+input-charge-at-start-0-to-1 = charge at the start, 0 to 1
+input-or-resting-voltage-at-start = or the resting voltage at the start
+input-resistance = resistance
+input-voltage-of-higher-cell = voltage of the higher cell
+input-voltage-of-lower-cell = voltage of the lower cell
+input-resistance-of-higher-cell = resistance of the higher cell
+input-resistance-of-lower-cell = resistance of the lower cell
+input-resistor-between-them = resistor between them
+input-capacity-of-higher-cell = capacity of the higher cell
+input-capacity-of-lower-cell = capacity of the lower cell
+input-even-enough-within = even enough within
+input-since-end-of-charge = since the end of a charge
+input-resting-voltages = resting voltages
+input-last-digit-of-meter = last digit of the meter
+input-charged-to = charged to
+input-loss-to-be-told = loss to be told
+input-mean-voltage = mean voltage
+input-load-draws-constant = the load draws a constant
+input-how-much = how much
+input-of-converter-for-power = of the converter, for power
+
+## Electric: what is asked for
+
+input-current = current
+input-constant-of-modules-chip = constant of the module's chip
+input-programming-resistor = programming resistor
+input-second-resistor-beside-it = second resistor beside it
+input-voltage-of-cell-full = voltage of the cell, full
+input-load-resistor = load resistor
+input-shunt-or-leads-in-series = shunt or leads in series
+input-supply = supply
+input-voltage-of-cell = voltage of the cell
+input-what-load-draws-while-it-charges = what the load draws while it charges
+input-what-cell-holds = what the cell holds
+input-gauge = gauge
+input-length-of-conductor = length of conductor
+input-material = material
+input-thickness = thickness
+input-width = width
+input-length = length
+
+## Measuring: what is asked for
+
+input-mean-voltage-of-cell-while-charged = mean voltage of the cell while charged
+input-efficiency-of-converter = efficiency of the converter
+input-at-rest = at rest
+input-with-resistor-on = with the resistor on
+input-resistor = resistor
+input-at-small-current = at the small current
+input-small-current = small current
+input-at-large-current = at the large current
+input-large-current = large current
+input-counted-by-meter = counted by the meter
+input-modules-own-current = the module's own current
+input-how-long-it-took = how long it took
+input-mean-voltage-of-cell = mean voltage of the cell
+input-readings-of-first-tester-cell = readings of the first tester, cell by cell
+input-readings-of-second-on-same-cells = readings of the second on the same cells
+input-measured = measured
+input-limit = limit
+input-standard-uncertainty = standard uncertainty
+
+## Inputs: what is asked for
+
+input-chemistry = chemistry
+
+## Methods: what is asked for
+
+input-it-ended-at = it ended at
+input-measured-through = measured through
+input-take-off-for-it-if-you = take off for it, if you measured that too
+input-resistor-leads-included = resistor, leads included
+input-how-long-under-load-before-reading = how long under load before reading
+input-temperature-of-cell = temperature of the cell
+input-temperature-of-room = temperature of the room
+input-as-shown = as shown
+input-discharge-current = discharge current
+input-times = times
+input-voltages-under-load = voltages under load
+input-leads-and-shunt = leads and shunt
+input-mean-voltage-under-load = mean voltage under load
+input-how-long-it-ran = how long it ran
+input-counted = counted
+input-as-shown-put-in-anew-each = as shown, put in anew each time
+
+## Charging: what comes out
+
+output-together = together
+output-at-constant-current = at constant current
+output-at-constant-voltage = at constant voltage
+output-until-even-enough = until even enough
+output-at-first-moment = at the first moment
+output-heat-in-resistor = heat in the resistor
+output-they-meet-at = they meet at
+output-loss = loss
+output-standard-error = standard error
+output-of-its-capacity-in-30-days = of its capacity in 30 days
+output-verdict = verdict
+output-to-wait = to wait
+output-run-time = run time
+
+## Electric: what comes out
+
+output-lost-along-way = lost along the way
+output-heat = heat
+output-resistance = resistance
+output-current = current
+output-heat-in-load = heat in the load
+output-heat-in-shunt = heat in the shunt
+output-rating-to-buy-at-least = rating to buy, at least
+output-charge-current = charge current
+output-it-ends-below = it ends below
+output-heat-in-chip = heat in the chip
+output-never-ends = never ends
+output-it-suits = it suits
+output-charge-current-over-capacity = charge current over capacity
+output-end-current-over-capacity = end current over capacity
+output-programming-resistor-for-0-5-c = programming resistor for 0.5 C
+
+## Measuring: what comes out
+
+output-capacity-of-cell = capacity of the cell
+output-standard-uncertainty = standard uncertainty
+output-energy-into-cell = energy into the cell
+output-second-against-first = second against first
+output-more-than-chance = more than chance
+output-probability-to-lie-below = probability to lie below
+output-how-sure = how sure
+
+## Charging: what it rests on
+
+rests-on-generic-table-of-voltage-over-charge = generic table of voltage over charge, for planning only
+rests-on-least-squares = least squares
+rests-on-leaking-above-5-watch-above-2 = leaking above 5, watch above 2 mV a day, less 2 errors
+rests-on-three-last-digits = three last digits
+
+## Electric: what it rests on
+
+rests-on-k-is-1000-to-1200-v = K is 1000 to 1200 V depending on the chip; it ends at a tenth
+rests-on-twice-power-as-rating = twice the power as rating
+rests-on-0-5-c-as-usual = 0.5 C as usual, at most 1 C; ends at C/10 with simple modules
+rests-on-copper-1-72e-8-m = copper 1.72e-8 Ω m
+rests-on-awg-20-carries-7-5 = AWG 20 carries 7.5 A in a small case, others by 20 K of warming
+rests-on-nickel-6-99e-8-plated-steel = nickel 6.99e-8, plated steel about 1.43e-7 Ω m
+rests-on-0-15-8-mm-of-nickel = 0.15 × 8 mm of nickel carries about 5 A, others by equal heat from their surface
+
+## Measuring: what it rests on
+
+rests-on-resolution-12-allowances-as-half-widths = resolution / √12, allowances as half widths / √3, added in squares
+rests-on-5-for-resistor = 5 % for the resistor
+rests-on-0-2-c-for-10-s = 0.2 C for 10 s, then 1 C for 1 s
+rests-on-modules-draw-2-to-5-ma = modules draw 2 to 5 mA themselves
+rests-on-efficiency-0-85-to-0-92 = efficiency 0.85 to 0.92
+rests-on-efficiency-0-85-to-0-9 = efficiency 0.85 to 0.9
+rests-on-at-least-3-cells = at least 3 cells
+rests-on-standard-error-of-mean = standard error of a mean
+rests-on-normal-distribution = normal distribution
+rests-on-sure-from-95-likely-from-75 = sure from 95 %, likely from 75 %
+
+## Inputs: what it rests on
+
+rests-on-arithmetic = arithmetic
+
+## Methods: what it rests on
+
+rests-on-half-width = ± { $limit } %
+rests-on-0-99-of-charge-comes-back = 0.99 of the charge comes back
+rests-on-larger-of-3-and-2-m = the larger of 3 % and 2 mΩ
+rests-on-20-m-in-spring-holder = ± 20 mΩ in a spring holder
+
+## Charging: names
+
+sum-charge-time = How long a charge takes
+sum-join = Joining two cells
+sum-self-discharge = Loss on the shelf
+sum-slope-wait = How long to wait
+sum-run-time = Run time
+
+## Electric: names
+
+sum-load-resistor = Load resistor
+sum-program-resistor = Charge current of a module
+sum-end-current-trap = Does this charge ever end?
+sum-small-cell = Does a module suit a small cell?
+sum-wire = Wire
+sum-strip = Strip
+
+## Measuring: names
+
+sum-two-voltage = Resistance from two voltages
+sum-two-current = Resistance from two currents
+sum-usb-linear = USB meter before a linear module
+sum-usb-switching = USB meter before a switching charger
+sum-usb-step-up = USB meter behind a step-up
+sum-compare-testers = Two testers on the same cells
+sum-below = How sure against a limit
+
+## Charging: purposes
+
+sum-charge-time-purpose = Constant current, then constant voltage, over the family's table.
+sum-join-purpose = What flows between two cells of different voltage, and when they are even.
+sum-self-discharge-purpose = A line through resting voltages over days, with its error.
+sum-slope-wait-purpose = When a meter can tell a loss at all.
+sum-run-time-purpose = How long a cell or group feeds a load.
+
+## Electric: purposes
+
+sum-load-resistor-purpose = What a resistor draws from a cell, and what it must stand.
+sum-program-resistor-purpose = What a resistor-programmed linear module charges with, and how hot it gets.
+sum-end-current-trap-purpose = A load left on a module can keep it from ending.
+sum-small-cell-purpose = A module that is set for a large cell charges a small one too fast, and ends too early.
+sum-wire-purpose = What a copper wire loses, one way; there and back is twice the length.
+sum-strip-purpose = What a strip between cells loses.
+
+## Measuring: purposes
+
+sum-two-voltage-purpose = With any resistor and a voltmeter. The charger must be off.
+sum-two-current-purpose = Two loads one after the other; discharge counts positive.
+sum-usb-linear-purpose = The current that goes in comes out, less the module's own.
+sum-usb-switching-purpose = Energy counts here, not charge.
+sum-usb-step-up-purpose = What came out at 5 V, brought back to the cell.
+sum-compare-testers-purpose = Whether one reads more than the other, and by how much.
+sum-below-purpose = How probable it is that the true value lies below a limit.
+
+## Methods: names
+
+way-tester = Constant-current tester
+way-resistor-log = Resistor and a few voltages
+way-resistor-clock = Resistor and a clock
+way-charge-counted = Charge counted by a charger
+way-usb-linear = USB meter before a linear module
+way-usb-switching = USB meter before a switching charger
+way-usb-step-up = USB meter behind a step-up
+way-ac-meter = 1 kHz meter, four wires
+way-two-voltage = Two voltages and a resistor
+way-two-current = Two currents
+way-tester-resistance = The tester's own value
+
+## Methods: needs
+
+way-tester-needs = a tester that empties the cell and counts
+way-resistor-log-needs = a resistor, a voltmeter and a clock
+way-resistor-clock-needs = a resistor and a clock
+way-charge-counted-needs = a charger that counts, and a cell emptied before
+way-usb-linear-needs = a USB meter and a linear charging module
+way-usb-switching-needs = a USB meter and a switching charger
+way-usb-step-up-needs = a step-up board, a load and a USB meter
+way-ac-meter-needs = a 1 kHz meter
+way-two-voltage-needs = any resistor and a voltmeter
+way-two-current-needs = a load that can be set to two currents
+way-tester-resistance-needs = a tester that shows a resistance
+
+## What is asked for: what cannot be
+
+input-with-unit = { $input } [{ $unit }]
+input-missing = Missing: { $input }.
+input-not-one-of = { $input }: "{ $typed }" is not one of { $choices }.
+input-no-number = { $input }: "{ $typed }" is not a number.
+input-beyond-benches = { $input }: { $value }; no bench knows such a value.
+input-out-of-range = { $input }: { $value }; { $wrong }.
+input-has-to-be-positive = it must be above zero
+input-has-to-be-zero-or-more = it cannot be below zero
+input-has-to-be-share = it lies above 0 and at most at 1

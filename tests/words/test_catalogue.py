@@ -78,6 +78,7 @@ NAMED = {
     "sure": get_args(Sureness),
     "grade-school": get_args(GradeSchool),
     "grade-school-means": get_args(GradeSchool),
+    "input-has-to-be": ["positive", "zero-or-more", "share"],
     "joining": TERMINALS,
     "switch": [
         name

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any
 from zembric.core.errors import BadInputError
 from zembric.core.said import said
 from zembric.core.sums.all import ALL_SUMS, work_out
+from zembric.wording import say
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -54,16 +55,21 @@ def answer_sums(words: Sequence[str]) -> dict[str, Any]:
 def _described(entry: Sum) -> dict[str, Any]:
     return {
         "name": entry.name,
-        "title": entry.title,
+        "title": say(entry.title),
         "inputs": [_input(given) for given in entry.inputs],
-        "outputs": [{"key": out.key, "unit": out.unit, "meaning": out.meaning} for out in entry.outputs],
+        "outputs": [{"key": out.key, "unit": out.unit, "meaning": say(out.meaning)} for out in entry.outputs],
         "formula": entry.formula,
-        "grounds": [{"text": g.text, "kind": g.kind.value, "source": g.source} for g in entry.grounds],
+        "grounds": [{"text": say(g.said), "kind": g.kind.value, "source": g.source} for g in entry.grounds],
     }
 
 
 def _input(given: Input) -> dict[str, Any]:
-    shown: dict[str, Any] = {"key": given.key, "unit": given.unit, "meaning": given.meaning, "optional": given.optional}
+    shown: dict[str, Any] = {
+        "key": given.key,
+        "unit": given.unit,
+        "meaning": say(given.meaning),
+        "optional": given.optional,
+    }
     return shown | ({"choices": list(given.choices)} if given.choices else {})
 
 

@@ -11,6 +11,7 @@ from typing import Literal
 
 from zembric.core.errors import BadInputError
 from zembric.core.house.limits import Family, Kind
+from zembric.core.said import Said, named, plain, said
 
 Number = float
 Value = float | str | bool | None
@@ -24,7 +25,7 @@ class Input:
 
     key: str
     unit: str
-    meaning: str
+    meaning: Said
     need: Need = "positive"
     optional: bool = False
     choices: tuple[str, ...] = ()
@@ -36,15 +37,15 @@ class Input:
 class Ground:
     """A number or law that a sum rests on, with its kind and source."""
 
-    text: str
+    said: Said
     kind: Kind
     source: str
 
 
-FAMILY = Input("family", "", "chemistry", "choice", choices=tuple(Family), example="layered-oxide")
+FAMILY = Input("family", "", said("input-chemistry"), "choice", choices=tuple(Family), example="layered-oxide")
 #: Beyond it nothing on a bench is measured, and products would leave the numbers a computer knows.
 _MOST = 1e9
-PHYSICS = Ground("arithmetic", Kind.PHYSICS, "Ohm's law, charge and energy")
+PHYSICS = Ground(said("rests-on-arithmetic"), Kind.PHYSICS, "Ohm's law, charge and energy")
 
 
 def check_values(name: str, inputs: tuple[Input, ...], typed: Mapping[str, str]) -> Values:
@@ -68,12 +69,13 @@ def check_values(name: str, inputs: tuple[Input, ...], typed: Mapping[str, str])
         text = typed.get(key, "").strip()
         if not text:
             if not entry.optional:
-                raise BadInputError(f"{_named(entry)} is missing.", code="missing-key", field=key)
+                raise BadInputError(said("input-missing", input=named_input(entry)), code="missing-key", field=key)
             values[key] = None
         elif entry.need == "choice":
             if text not in entry.choices:
                 raise BadInputError(
-                    f'{_named(entry)}: "{text[:40]}" is not one of {", ".join(entry.choices)}.', field=key
+                    said("input-not-one-of", input=named_input(entry), typed=text[:40], choices=entry.choices),
+                    field=key,
                 )
             values[key] = text
         elif entry.need == "list":
@@ -92,27 +94,28 @@ def _parts(text: str) -> list[str]:
 def _number(text: str, entry: Input) -> float:
     compact = re.sub(r"[\s\u00a0\u202f]", "", text).replace("\u2212", "-").replace(",", ".")
     if not re.fullmatch(r"[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d{1,3})?", compact) or not math.isfinite(float(compact)):
-        raise BadInputError(f'{_named(entry)}: "{text.strip()[:40]}" is not a number.', field=entry.key)
+        raise BadInputError(said("input-no-number", input=named_input(entry), typed=text.strip()[:40]), field=entry.key)
     value = float(compact)
     if abs(value) > _MOST or 0 < abs(value) < 1 / _MOST:
-        raise BadInputError(f"{_named(entry)} is {value:g}; no bench knows such a value.", field=entry.key)
+        raise BadInputError(said("input-beyond-benches", input=named_input(entry), value=plain(value)), field=entry.key)
     return value
 
 
 def _within(value: float, entry: Input) -> float:
-    wrong = {
-        "positive": value <= 0 and "it must be above zero",
-        "zero-or-more": value < 0 and "it cannot be below zero",
-        "share": not 0 < value <= 1 and "it lies above 0 and at most at 1",
-    }.get(entry.need)
-    if wrong:
-        raise BadInputError(f"{_named(entry)} is {value:g}; {wrong}.", field=entry.key)
+    is_within = {"positive": value > 0, "zero-or-more": value >= 0, "share": 0 < value <= 1}
+    if not is_within.get(entry.need, True):
+        wrong = named("input-has-to-be", entry.need)
+        raise BadInputError(
+            said("input-out-of-range", input=named_input(entry), value=plain(value), wrong=wrong), field=entry.key
+        )
     return value
 
 
-def _named(entry: Input) -> str:
-    """As the form names it; whoever writes keys is told the key by the command."""
-    return f"{entry.meaning[:1].upper()}{entry.meaning[1:]}{f' [{entry.unit}]' if entry.unit else ''}"
+def named_input(entry: Input) -> Said:
+    """As the form names it, with its unit; whoever writes keys is told the key by the command."""
+    if not entry.unit:
+        return entry.meaning
+    return said("input-with-unit", input=entry.meaning, unit=entry.unit)
 
 
 def number(values: Values, key: str) -> float:

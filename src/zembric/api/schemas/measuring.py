@@ -17,6 +17,7 @@ from zembric.api.schemas.base import (
     Number,
     Out,
     Quantity,
+    SaidText,
     Told,
     ToldOrNone,
     Typed,
@@ -36,7 +37,7 @@ class NeedOut(Out):
 
     key: str
     unit: str
-    meaning: str
+    meaning: Told
     need: Literal["positive", "zero-or-more", "any", "share", "choice", "list"]
     optional: bool
     choices: list[str]
@@ -46,20 +47,20 @@ class NeedOut(Out):
 class ResultKeyOut(Out):
     key: str
     unit: str
-    meaning: str
+    meaning: Told
     digits: int
 
 
 class GroundOut(Out):
-    text: str
+    text: SaidText
     kind: LimitKind
     source: str
 
 
 class SumOut(Out):
     name: str
-    title: str
-    purpose: str
+    title: Told
+    purpose: Told
     inputs: list[NeedOut]
     outputs: list[ResultKeyOut]
     formula: str
@@ -133,8 +134,8 @@ class TrapOut(Out):
 class MethodOut(Out):
     name: str
     quantity: ComparedQuantity
-    title: str
-    needs: str
+    title: Told
+    needs: Told
     inputs: list[NeedOut]
     traps: list[TrapOut]
     formula: str

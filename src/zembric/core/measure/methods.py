@@ -72,8 +72,8 @@ class Method:
 
     name: str
     quantity: Literal["capacity", "resistance"]
-    title: str
-    needs: str
+    title: Said
+    needs: Said
     inputs: tuple[Input, ...]
     traps: tuple[Trap, ...]
     formula: str
@@ -82,16 +82,16 @@ class Method:
 
 
 _AMBIENT = (
-    Input("cell_degc", "°C", "temperature of the cell", "any", optional=True),
-    Input("bench_degc", "°C", "temperature of the room", "any", optional=True),
+    Input("cell_degc", "°C", said("input-temperature-of-cell"), "any", optional=True),
+    Input("bench_degc", "°C", said("input-temperature-of-room"), "any", optional=True),
 )
-_CUT_OFF = Input("cut_off_v", "V", "it ended at", optional=True, example="3.0")
+_CUT_OFF = Input("cut_off_v", "V", said("input-it-ended-at"), optional=True, example="3.0")
 _THROUGH = Input(
-    "through", "", "measured through", "choice", optional=True, choices=("nothing", "protection", "holder", "leads"), example="nothing"
+    "through", "", said("input-measured-through"), "choice", optional=True, choices=("nothing", "protection", "holder", "leads"), example="nothing"
 )  # fmt: skip
-_SUBTRACT = Input("subtract_mohm", "mΩ", "take off for it, if you measured that too", "zero-or-more", optional=True)
-_RESOLUTION = Input("resolution_v", "V", "last digit of the meter", example="0.01")
-_EFFICIENCY = Input("efficiency", "", "efficiency of the converter", "share", example="0.88")
+_SUBTRACT = Input("subtract_mohm", "mΩ", said("input-take-off-for-it-if-you"), "zero-or-more", optional=True)
+_RESOLUTION = Input("resolution_v", "V", said("input-last-digit-of-meter"), example="0.01")
+_EFFICIENCY = Input("efficiency", "", said("input-efficiency-of-converter"), "share", example="0.88")
 
 _FULL = Trap("started_full", "yes", "part")
 _RAN_OUT = Trap("ran_out", "yes", "part")
@@ -331,78 +331,78 @@ def _tester_resistance(values: Values, _own_pct: float | None, rules: HouseRules
 
 
 _GROUND_IN = {
-    name: Ground(f"± {limit.value:g} %", limit.kind, limit.source)
+    name: Ground(said("rests-on-half-width", limit=plain(limit.value)), limit.kind, limit.source)
     for name, limit in limits.CAPACITY_HALF_WIDTH_PCT.items()
 }
-_METER_MWH = Input("meter_mwh", "mWh", "counted by the meter", example="10500")
-_OHM = Input("r_ohm", "Ω", "resistor, leads included", example="6.8")
-_AFTER = Input("after_s", "s", "how long under load before reading", example="10")
+_METER_MWH = Input("meter_mwh", "mWh", said("input-counted-by-meter"), example="10500")
+_OHM = Input("r_ohm", "Ω", said("input-resistor-leads-included"), example="6.8")
+_AFTER = Input("after_s", "s", said("input-how-long-under-load-before-reading"), example="10")
 
 _ALL: tuple[Method, ...] = (
     Method(
-        "tester", "capacity", "Constant-current tester", "a tester that empties the cell and counts",
-        (Input("value_mah", "mAh", "as shown", example="2310"), Input("current_ma", "mA", "discharge current", example="1000"), _CUT_OFF, *_AMBIENT),
+        "tester", "capacity", said("way-tester"), said("way-tester-needs"),
+        (Input("value_mah", "mAh", said("input-as-shown"), example="2310"), Input("current_ma", "mA", said("input-discharge-current"), example="1000"), _CUT_OFF, *_AMBIENT),
         (_FULL, _RAN_OUT), "as shown", (_GROUND_IN["tester"],), _tester,
     ),
     Method(
-        "resistor-log", "capacity", "Resistor and a few voltages", "a resistor, a voltmeter and a clock",
+        "resistor-log", "capacity", said("way-resistor-log"), said("way-resistor-log-needs"),
         (
-            Input("minutes", "min", "times", "list", example="0; 30; 60; 90; 120"), Input("volts", "V", "voltages under load", "list", example="4.05; 3.85; 3.72; 3.6; 3.0"),
-            Input("r_ohm", "Ω", "resistor", example="6.8"), Input("leads_ohm", "Ω", "leads and shunt", "zero-or-more", optional=True), *_AMBIENT,
+            Input("minutes", "min", said("input-times"), "list", example="0; 30; 60; 90; 120"), Input("volts", "V", said("input-voltages-under-load"), "list", example="4.05; 3.85; 3.72; 3.6; 3.0"),
+            Input("r_ohm", "Ω", said("input-resistor"), example="6.8"), Input("leads_ohm", "Ω", said("input-leads-and-shunt"), "zero-or-more", optional=True), *_AMBIENT,
         ),
         (_FULL, _RAN_OUT), "Q = ∫ U / (R + R_leads) dt", (_GROUND_IN["resistor-log"],), _resistor_log,
     ),
     Method(
-        "resistor-clock", "capacity", "Resistor and a clock", "a resistor and a clock",
-        (Input("mean_v", "V", "mean voltage under load", example="3.6"), _OHM, Input("minutes", "min", "how long it ran", example="250"), _CUT_OFF, *_AMBIENT),
+        "resistor-clock", "capacity", said("way-resistor-clock"), said("way-resistor-clock-needs"),
+        (Input("mean_v", "V", said("input-mean-voltage-under-load"), example="3.6"), _OHM, Input("minutes", "min", said("input-how-long-it-ran"), example="250"), _CUT_OFF, *_AMBIENT),
         (_FULL, _RAN_OUT), "Q = U_mean t / R", (_GROUND_IN["resistor-clock"],), _resistor_clock,
     ),
     Method(
-        "charge-counted", "capacity", "Charge counted by a charger", "a charger that counts, and a cell emptied before",
-        (Input("counted_mah", "mAh", "counted", example="2380"), Input("current_ma", "mA", "charge current", optional=True, example="500"), *_AMBIENT),
-        (_EMPTY, _CHARGED), "Q = 0.99 × counted", (_GROUND_IN["charge-counted"], Ground("0.99 of the charge comes back", limits.Kind.HOUSE, limits.HOUSE_DEFAULT)), _charge_counted,
+        "charge-counted", "capacity", said("way-charge-counted"), said("way-charge-counted-needs"),
+        (Input("counted_mah", "mAh", said("input-counted"), example="2380"), Input("current_ma", "mA", said("input-charge-current"), optional=True, example="500"), *_AMBIENT),
+        (_EMPTY, _CHARGED), "Q = 0.99 × counted", (_GROUND_IN["charge-counted"], Ground(said("rests-on-0-99-of-charge-comes-back"), limits.Kind.HOUSE, limits.HOUSE_DEFAULT)), _charge_counted,
     ),
     Method(
-        "usb-linear", "capacity", "USB meter before a linear module", "a USB meter and a linear charging module",
-        (Input("meter_mah", "mAh", "counted by the meter", example="2450"), Input("module_draw_ma", "mA", "the module's own current", "zero-or-more", example="4"), Input("hours", "h", "how long it took", example="3.5"), *_AMBIENT),
+        "usb-linear", "capacity", said("way-usb-linear"), said("way-usb-linear-needs"),
+        (Input("meter_mah", "mAh", said("input-counted-by-meter"), example="2450"), Input("module_draw_ma", "mA", said("input-modules-own-current"), "zero-or-more", example="4"), Input("hours", "h", said("input-how-long-it-took"), example="3.5"), *_AMBIENT),
         (_EMPTY, _CHARGED, _LAMP), "Q = meter - draw × hours", (_GROUND_IN["usb-linear"],), _usb_linear,
     ),
     Method(
-        "usb-switching", "capacity", "USB meter before a switching charger", "a USB meter and a switching charger",
-        (_METER_MWH, _EFFICIENCY, Input("mean_v", "V", "mean voltage of the cell", example="3.8"), *_AMBIENT),
+        "usb-switching", "capacity", said("way-usb-switching"), said("way-usb-switching-needs"),
+        (_METER_MWH, _EFFICIENCY, Input("mean_v", "V", said("input-mean-voltage-of-cell"), example="3.8"), *_AMBIENT),
         (_EMPTY, _CHARGED, _LAMP), "Q = E η / U_mean", (_GROUND_IN["usb-switching"],), _usb_switching,
     ),
     Method(
-        "usb-step-up", "capacity", "USB meter behind a step-up", "a step-up board, a load and a USB meter",
-        (_METER_MWH, _EFFICIENCY, Input("mean_v", "V", "mean voltage of the cell", example="3.7"), *_AMBIENT),
+        "usb-step-up", "capacity", said("way-usb-step-up"), said("way-usb-step-up-needs"),
+        (_METER_MWH, _EFFICIENCY, Input("mean_v", "V", said("input-mean-voltage-of-cell"), example="3.7"), *_AMBIENT),
         (_FULL, _RAN_OUT), "Q = E / (η U_mean)", (_GROUND_IN["usb-step-up"],), _usb_step_up,
     ),
     Method(
-        "ac-meter", "resistance", "1 kHz meter, four wires", "a 1 kHz meter",
-        (Input("value_mohm", "mΩ", "as shown", example="48"), _THROUGH, _SUBTRACT, *_AMBIENT),
-        (_CHARGER, _ZEROED), "as shown", (Ground("the larger of 3 % and 2 mΩ", limits.Kind.HOUSE, limits.HOUSE_DEFAULT),), _ac_meter,
+        "ac-meter", "resistance", said("way-ac-meter"), said("way-ac-meter-needs"),
+        (Input("value_mohm", "mΩ", said("input-as-shown"), example="48"), _THROUGH, _SUBTRACT, *_AMBIENT),
+        (_CHARGER, _ZEROED), "as shown", (Ground(said("rests-on-larger-of-3-and-2-m"), limits.Kind.HOUSE, limits.HOUSE_DEFAULT),), _ac_meter,
     ),
     Method(
-        "two-voltage", "resistance", "Two voltages and a resistor", "any resistor and a voltmeter",
+        "two-voltage", "resistance", said("way-two-voltage"), said("way-two-voltage-needs"),
         (
-            Input("u_rest_v", "V", "at rest", example="3.92"), Input("u_load_v", "V", "with the resistor on", example="3.80"),
-            Input("r_load_ohm", "Ω", "resistor", example="4.7"), _AFTER, _RESOLUTION, _THROUGH, _SUBTRACT, *_AMBIENT,
+            Input("u_rest_v", "V", said("input-at-rest"), example="3.92"), Input("u_load_v", "V", said("input-with-resistor-on"), example="3.80"),
+            Input("r_load_ohm", "Ω", said("input-resistor"), example="4.7"), _AFTER, _RESOLUTION, _THROUGH, _SUBTRACT, *_AMBIENT,
         ),
-        (_CHARGER,), "r = R (U0 - U1) / U1", (Ground("5 % for the resistor", limits.Kind.HOUSE, limits.HOUSE_DEFAULT),), _two_voltage,
+        (_CHARGER,), "r = R (U0 - U1) / U1", (Ground(said("rests-on-5-for-resistor"), limits.Kind.HOUSE, limits.HOUSE_DEFAULT),), _two_voltage,
     ),
     Method(
-        "two-current", "resistance", "Two currents", "a load that can be set to two currents",
+        "two-current", "resistance", said("way-two-current"), said("way-two-current-needs"),
         (
-            Input("u1_v", "V", "at the small current", example="3.85"), Input("i1_a", "A", "small current", "zero-or-more", example="0.5"),
-            Input("u2_v", "V", "at the large current", example="3.78"), Input("i2_a", "A", "large current", example="2.0"),
+            Input("u1_v", "V", said("input-at-small-current"), example="3.85"), Input("i1_a", "A", said("input-small-current"), "zero-or-more", example="0.5"),
+            Input("u2_v", "V", said("input-at-large-current"), example="3.78"), Input("i2_a", "A", said("input-large-current"), example="2.0"),
             _AFTER, _RESOLUTION, _THROUGH, _SUBTRACT, *_AMBIENT,
         ),
-        (_CHARGER,), "r = (U1 - U2) / (I2 - I1)", (Ground("0.2 C for 10 s, then 1 C for 1 s", limits.Kind.STANDARD, "IEC 61960-3"),), _two_current,
+        (_CHARGER,), "r = (U1 - U2) / (I2 - I1)", (Ground(said("rests-on-0-2-c-for-10-s"), limits.Kind.STANDARD, "IEC 61960-3"),), _two_current,
     ),
     Method(
-        "tester-resistance", "resistance", "The tester's own value", "a tester that shows a resistance",
-        (Input("values_mohm", "mΩ", "as shown, put in anew each time", "list", example="78; 71; 74"), _THROUGH, _SUBTRACT, *_AMBIENT),
-        (_CHARGER,), "least of the repeats", (Ground("± 20 mΩ in a spring holder", limits.Kind.HOUSE, limits.HOUSE_DEFAULT),), _tester_resistance,
+        "tester-resistance", "resistance", said("way-tester-resistance"), said("way-tester-resistance-needs"),
+        (Input("values_mohm", "mΩ", said("input-as-shown-put-in-anew-each"), "list", example="78; 71; 74"), _THROUGH, _SUBTRACT, *_AMBIENT),
+        (_CHARGER,), "least of the repeats", (Ground(said("rests-on-20-m-in-spring-holder"), limits.Kind.HOUSE, limits.HOUSE_DEFAULT),), _tester_resistance,
     ),
 )  # fmt: skip
 METHODS: Mapping[str, Method] = MappingProxyType({method.name: method for method in _ALL})

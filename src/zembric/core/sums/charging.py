@@ -29,7 +29,7 @@ from zembric.core.sums.registry import Line, Output, Picture, RedLine, Result, S
 if TYPE_CHECKING:
     from zembric.core.house.rules import HouseRules
 
-_TABLE = Ground("generic table of voltage over charge, for planning only", Kind.HOUSE, limits.HOUSE_DEFAULT)
+_TABLE = Ground(said("rests-on-generic-table-of-voltage-over-charge"), Kind.HOUSE, limits.HOUSE_DEFAULT)
 _DAYS_OF_MONTH = 30
 
 
@@ -200,64 +200,64 @@ _WHOLE_DAYS_FROM = 10
 
 SUMS = (
     Sum(
-        "charge-time", "How long a charge takes", "Constant current, then constant voltage, over the family's table.",
+        "charge-time", said("sum-charge-time"), said("sum-charge-time-purpose"),
         (
-            Input("capacity_mah", "mAh", "capacity", example="2400"), Input("current_ma", "mA", "charge current", example="1000"),
-            Input("full_v", "V", "full voltage", example="4.2"), Input("end_ma", "mA", "it ends below", example="100"),
-            Input("start_soc", "", "charge at the start, 0 to 1", "zero-or-more", optional=True, example="0.2"),
-            Input("start_v", "V", "or the resting voltage at the start", optional=True),
-            Input("mohm", "mΩ", "resistance", example="60"), FAMILY,
+            Input("capacity_mah", "mAh", said("input-capacity"), example="2400"), Input("current_ma", "mA", said("input-charge-current"), example="1000"),
+            Input("full_v", "V", said("input-full-voltage"), example="4.2"), Input("end_ma", "mA", said("input-it-ends-below"), example="100"),
+            Input("start_soc", "", said("input-charge-at-start-0-to-1"), "zero-or-more", optional=True, example="0.2"),
+            Input("start_v", "V", said("input-or-resting-voltage-at-start"), optional=True),
+            Input("mohm", "mΩ", said("input-resistance"), example="60"), FAMILY,
         ),
         (
-            Output("minutes", "min", "together", 0), Output("cc_minutes", "min", "at constant current", 0),
-            Output("cv_minutes", "min", "at constant voltage", 0),
+            Output("minutes", "min", said("output-together"), 0), Output("cc_minutes", "min", said("output-at-constant-current"), 0),
+            Output("cv_minutes", "min", said("output-at-constant-voltage"), 0),
         ),
         "until OCV + I r = U_full: Q / I; then I = (U_full - OCV) / r until I_end or full",
         (PHYSICS, _TABLE), _charge_time,
     ),
     Sum(
-        "join", "Joining two cells", "What flows between two cells of different voltage, and when they are even.",
+        "join", said("sum-join"), said("sum-join-purpose"),
         (
-            Input("ua_v", "V", "voltage of the higher cell", example="4.1"), Input("ub_v", "V", "voltage of the lower cell", example="3.8"),
-            Input("ra_mohm", "mΩ", "resistance of the higher cell", example="50"), Input("rb_mohm", "mΩ", "resistance of the lower cell", example="50"),
-            Input("r_ohm", "Ω", "resistor between them", "zero-or-more", example="10"),
-            Input("qa_mah", "mAh", "capacity of the higher cell", example="2400"), Input("qb_mah", "mAh", "capacity of the lower cell", example="2400"),
-            FAMILY, Input("within_v", "V", "even enough within", example="0.02"),
+            Input("ua_v", "V", said("input-voltage-of-higher-cell"), example="4.1"), Input("ub_v", "V", said("input-voltage-of-lower-cell"), example="3.8"),
+            Input("ra_mohm", "mΩ", said("input-resistance-of-higher-cell"), example="50"), Input("rb_mohm", "mΩ", said("input-resistance-of-lower-cell"), example="50"),
+            Input("r_ohm", "Ω", said("input-resistor-between-them"), "zero-or-more", example="10"),
+            Input("qa_mah", "mAh", said("input-capacity-of-higher-cell"), example="2400"), Input("qb_mah", "mAh", said("input-capacity-of-lower-cell"), example="2400"),
+            FAMILY, Input("within_v", "V", said("input-even-enough-within"), example="0.02"),
         ),
         (
-            Output("minutes", "min", "until even enough", 0), Output("peak_a", "A", "at the first moment", 3),
-            Output("resistor_w", "W", "heat in the resistor", 2), Output("common_v", "V", "they meet at", 3),
+            Output("minutes", "min", said("output-until-even-enough"), 0), Output("peak_a", "A", said("output-at-first-moment"), 3),
+            Output("resistor_w", "W", said("output-heat-in-resistor"), 2), Output("common_v", "V", said("output-they-meet-at"), 3),
         ),
         "I0 = (Ua - Ub) / (ra + rb + R); dQ/dt = I, each voltage by its table", (PHYSICS, _TABLE), _join,
     ),
     Sum(
-        "self-discharge", "Loss on the shelf", "A line through resting voltages over days, with its error.",
+        "self-discharge", said("sum-self-discharge"), said("sum-self-discharge-purpose"),
         (
-            Input("days", "d", "since the end of a charge", "list", example="0,7,14"), Input("volts", "V", "resting voltages", "list", example="4.18,4.175,4.17"),
-            Input("resolution_v", "V", "last digit of the meter", example="0.001"), Input("full_v", "V", "charged to", example="4.2"), FAMILY,
-            Input("capacity_mah", "mAh", "capacity", example="2400"),
+            Input("days", "d", said("input-since-end-of-charge"), "list", example="0,7,14"), Input("volts", "V", said("input-resting-voltages"), "list", example="4.18,4.175,4.17"),
+            Input("resolution_v", "V", said("input-last-digit-of-meter"), example="0.001"), Input("full_v", "V", said("input-charged-to"), example="4.2"), FAMILY,
+            Input("capacity_mah", "mAh", said("input-capacity"), example="2400"),
         ),
         (
-            Output("mv_per_day", "mV/d", "loss", 2), Output("error_mv_per_day", "mV/d", "standard error", 2),
-            Output("pct_per_month", "%", "of its capacity in 30 days", 1), Output("verdict", "", "verdict"),
+            Output("mv_per_day", "mV/d", said("output-loss"), 2), Output("error_mv_per_day", "mV/d", said("output-standard-error"), 2),
+            Output("pct_per_month", "%", said("output-of-its-capacity-in-30-days"), 1), Output("verdict", "", said("output-verdict")),
         ),
         "least squares with weights 1/u²; as charge: slope / (dU/dSoC)",
-        (Ground("least squares", Kind.STANDARD, limits.GUM), Ground("leaking above 5, watch above 2 mV a day, less 2 errors", Kind.HOUSE, limits.HOUSE_DEFAULT), _TABLE),
+        (Ground(said("rests-on-least-squares"), Kind.STANDARD, limits.GUM), Ground(said("rests-on-leaking-above-5-watch-above-2"), Kind.HOUSE, limits.HOUSE_DEFAULT), _TABLE),
         _self_discharge,
     ),
     Sum(
-        "slope-wait", "How long to wait", "When a meter can tell a loss at all.",
-        (Input("resolution_v", "V", "last digit of the meter", example="0.01"), Input("limit_mv_per_day", "mV/d", "loss to be told", example="2")),
-        (Output("days", "d", "to wait", 1),), "days = 3 e / L", (Ground("three last digits", Kind.PHYSICS, "resolution against slope"),), _slope_wait,
+        "slope-wait", said("sum-slope-wait"), said("sum-slope-wait-purpose"),
+        (Input("resolution_v", "V", said("input-last-digit-of-meter"), example="0.01"), Input("limit_mv_per_day", "mV/d", said("input-loss-to-be-told"), example="2")),
+        (Output("days", "d", said("output-to-wait"), 1),), "days = 3 e / L", (Ground(said("rests-on-three-last-digits"), Kind.PHYSICS, "resolution against slope"),), _slope_wait,
     ),
     Sum(
-        "run-time", "Run time", "How long a cell or group feeds a load.",
+        "run-time", said("sum-run-time"), said("sum-run-time-purpose"),
         (
-            Input("capacity_mah", "mAh", "capacity", example="4800"), Input("mean_v", "V", "mean voltage", example="3.6"),
-            Input("load", "", "the load draws a constant", "choice", choices=("current", "power", "resistor"), example="power"),
-            Input("value", "A, W or Ω", "how much", example="5"),
-            Input("efficiency", "", "of the converter, for power", "share", optional=True, example="0.9"),
+            Input("capacity_mah", "mAh", said("input-capacity"), example="4800"), Input("mean_v", "V", said("input-mean-voltage"), example="3.6"),
+            Input("load", "", said("input-load-draws-constant"), "choice", choices=("current", "power", "resistor"), example="power"),
+            Input("value", "A, W or Ω", said("input-how-much"), example="5"),
+            Input("efficiency", "", said("input-of-converter-for-power"), "share", optional=True, example="0.9"),
         ),
-        (Output("hours", "h", "run time", 2),), "Q / I; Q U η / P; Q R / U", (PHYSICS,), _run_time,
+        (Output("hours", "h", said("output-run-time"), 2),), "Q / I; Q U η / P; Q R / U", (PHYSICS,), _run_time,
     ),
 )  # fmt: skip

@@ -123,84 +123,84 @@ def _strip(values: Values, rules: HouseRules) -> Result:
 
 
 _CONDUCTOR_OUT = (
-    Output("drop_v", "V", "lost along the way", 3),
-    Output("heat_w", "W", "heat", 2),
-    Output("mohm", "mΩ", "resistance", 2),
+    Output("drop_v", "V", said("output-lost-along-way"), 3),
+    Output("heat_w", "W", said("output-heat"), 2),
+    Output("mohm", "mΩ", said("output-resistance"), 2),
 )
-_AMPERES = Input("current_a", "A", "current", example="2")
+_AMPERES = Input("current_a", "A", said("input-current"), example="2")
 _MODULE_IN = (
-    Input("k_v", "V", "constant of the module's chip", example="1200"),
-    Input("r1_ohm", "Ω", "programming resistor", example="1200"),
-    Input("r2_ohm", "Ω", "second resistor beside it", optional=True),
+    Input("k_v", "V", said("input-constant-of-modules-chip"), example="1200"),
+    Input("r1_ohm", "Ω", said("input-programming-resistor"), example="1200"),
+    Input("r2_ohm", "Ω", said("input-second-resistor-beside-it"), optional=True),
 )
-_CHIPS = Ground("K is 1000 to 1200 V depending on the chip; it ends at a tenth", Kind.STANDARD, limits.DATA_SHEETS)
+_CHIPS = Ground(said("rests-on-k-is-1000-to-1200-v"), Kind.STANDARD, limits.DATA_SHEETS)
 
 SUMS = (
     Sum(
-        "load-resistor", "Load resistor", "What a resistor draws from a cell, and what it must stand.",
+        "load-resistor", said("sum-load-resistor"), said("sum-load-resistor-purpose"),
         (
-            Input("u_v", "V", "voltage of the cell, full", example="4.2"),
-            Input("r_load_ohm", "Ω", "load resistor", example="6.8"),
-            Input("r_shunt_ohm", "Ω", "shunt or leads in series", "zero-or-more", example="1"),
+            Input("u_v", "V", said("input-voltage-of-cell-full"), example="4.2"),
+            Input("r_load_ohm", "Ω", said("input-load-resistor"), example="6.8"),
+            Input("r_shunt_ohm", "Ω", said("input-shunt-or-leads-in-series"), "zero-or-more", example="1"),
         ),
         (
-            Output("current_a", "A", "current", 3), Output("power_load_w", "W", "heat in the load", 2),
-            Output("power_shunt_w", "W", "heat in the shunt", 2), Output("rating_w", "W", "rating to buy, at least", 1),
+            Output("current_a", "A", said("output-current"), 3), Output("power_load_w", "W", said("output-heat-in-load"), 2),
+            Output("power_shunt_w", "W", said("output-heat-in-shunt"), 2), Output("rating_w", "W", said("output-rating-to-buy-at-least"), 1),
         ),
         "I = U / (R_load + R_shunt); P = I² R; rating = 2 P",
-        (PHYSICS, Ground("twice the power as rating", Kind.HOUSE, limits.HOUSE_DEFAULT)), _load_resistor,
+        (PHYSICS, Ground(said("rests-on-twice-power-as-rating"), Kind.HOUSE, limits.HOUSE_DEFAULT)), _load_resistor,
     ),
     Sum(
-        "program-resistor", "Charge current of a module", "What a resistor-programmed linear module charges with, and how hot it gets.",
-        (*_MODULE_IN, Input("u_in_v", "V", "supply", example="5"), Input("u_cell_v", "V", "voltage of the cell", example="3.0")),
+        "program-resistor", said("sum-program-resistor"), said("sum-program-resistor-purpose"),
+        (*_MODULE_IN, Input("u_in_v", "V", said("input-supply"), example="5"), Input("u_cell_v", "V", said("input-voltage-of-cell"), example="3.0")),
         (
-            Output("current_ma", "mA", "charge current", 0), Output("end_current_ma", "mA", "it ends below", 0),
-            Output("chip_heat_w", "W", "heat in the chip", 2),
+            Output("current_ma", "mA", said("output-charge-current"), 0), Output("end_current_ma", "mA", said("output-it-ends-below"), 0),
+            Output("chip_heat_w", "W", said("output-heat-in-chip"), 2),
         ),
         "I = K / R; 1/R = 1/R1 + 1/R2; end at I / 10; P = (U_in - U_cell) I",
         (PHYSICS, _CHIPS), _program_resistor,
     ),
     Sum(
-        "end-current-trap", "Does this charge ever end?", "A load left on a module can keep it from ending.",
-        (*_MODULE_IN, Input("load_ma", "mA", "what the load draws while it charges", "zero-or-more", example="120")),
+        "end-current-trap", said("sum-end-current-trap"), said("sum-end-current-trap-purpose"),
+        (*_MODULE_IN, Input("load_ma", "mA", said("input-what-load-draws-while-it-charges"), "zero-or-more", example="120")),
         (
-            Output("current_ma", "mA", "charge current", 0), Output("end_current_ma", "mA", "it ends below", 0),
-            Output("never_ends", "", "never ends"),
+            Output("current_ma", "mA", said("output-charge-current"), 0), Output("end_current_ma", "mA", said("output-it-ends-below"), 0),
+            Output("never_ends", "", said("output-never-ends")),
         ),
         "never ends where load ≥ I / 10",
         (PHYSICS, _CHIPS), _end_current_trap,
     ),
     Sum(
-        "small-cell", "Does a module suit a small cell?", "A module that is set for a large cell charges a small one too fast, and ends too early.",
-        (*_MODULE_IN, Input("capacity_mah", "mAh", "what the cell holds", example="550")),
+        "small-cell", said("sum-small-cell"), said("sum-small-cell-purpose"),
+        (*_MODULE_IN, Input("capacity_mah", "mAh", said("input-what-cell-holds"), example="550")),
         (
-            Output("suits", "", "it suits"), Output("current_ma", "mA", "charge current", 0), Output("charge_c", "C", "charge current over capacity", 2),
-            Output("end_current_ma", "mA", "it ends below", 0), Output("end_c", "C", "end current over capacity", 2),
-            Output("wanted_ohm", "Ω", "programming resistor for 0.5 C", 0),
+            Output("suits", "", said("output-it-suits")), Output("current_ma", "mA", said("output-charge-current"), 0), Output("charge_c", "C", said("output-charge-current-over-capacity"), 2),
+            Output("end_current_ma", "mA", said("output-it-ends-below"), 0), Output("end_c", "C", said("output-end-current-over-capacity"), 2),
+            Output("wanted_ohm", "Ω", said("output-programming-resistor-for-0-5-c"), 0),
         ),
         "I = K / R, over Q at most 1 C; end at I / 10, over Q at most C / 10; R = K / (0.5 Q)",
-        (PHYSICS, _CHIPS, Ground("0.5 C as usual, at most 1 C; ends at C/10 with simple modules", Kind.HOUSE, limits.HOUSE_DEFAULT)), _small_cell,
+        (PHYSICS, _CHIPS, Ground(said("rests-on-0-5-c-as-usual"), Kind.HOUSE, limits.HOUSE_DEFAULT)), _small_cell,
     ),
     Sum(
-        "wire", "Wire", "What a copper wire loses, one way; there and back is twice the length.",
-        (Input("awg", "", "gauge", "any", example="20"), Input("length_m", "m", "length of conductor", example="0.5"), _AMPERES),
+        "wire", said("sum-wire"), said("sum-wire-purpose"),
+        (Input("awg", "", said("input-gauge"), "any", example="20"), Input("length_m", "m", said("input-length-of-conductor"), example="0.5"), _AMPERES),
         _CONDUCTOR_OUT, "d = 0.127 mm × 92^((36 - AWG) / 39); R = ρ l / A at 20 °C",
         (
-            PHYSICS, Ground("copper 1.72e-8 Ω m", Kind.STANDARD, "IEC 60028"),
-            Ground("AWG 20 carries 7.5 A in a small case, others by 20 K of warming", Kind.HOUSE, limits.HOUSE_DEFAULT),
+            PHYSICS, Ground(said("rests-on-copper-1-72e-8-m"), Kind.STANDARD, "IEC 60028"),
+            Ground(said("rests-on-awg-20-carries-7-5"), Kind.HOUSE, limits.HOUSE_DEFAULT),
         ), _wire,
     ),
     Sum(
-        "strip", "Strip", "What a strip between cells loses.",
+        "strip", said("sum-strip"), said("sum-strip-purpose"),
         (
-            Input("material", "", "material", "choice", choices=tuple(STRIP_OHM_M), example="nickel"),
-            Input("thickness_mm", "mm", "thickness", example="0.15"), Input("width_mm", "mm", "width", example="8"),
-            Input("length_mm", "mm", "length", example="20"), _AMPERES,
+            Input("material", "", said("input-material"), "choice", choices=tuple(STRIP_OHM_M), example="nickel"),
+            Input("thickness_mm", "mm", said("input-thickness"), example="0.15"), Input("width_mm", "mm", said("input-width"), example="8"),
+            Input("length_mm", "mm", said("input-length"), example="20"), _AMPERES,
         ),
         _CONDUCTOR_OUT, "R = ρ l / (thickness × width)",
         (
-            PHYSICS, Ground("nickel 6.99e-8, plated steel about 1.43e-7 Ω m", Kind.STANDARD, "tables of materials"),
-            Ground("0.15 × 8 mm of nickel carries about 5 A, others by equal heat from their surface", Kind.HOUSE, limits.HOUSE_DEFAULT),
+            PHYSICS, Ground(said("rests-on-nickel-6-99e-8-plated-steel"), Kind.STANDARD, "tables of materials"),
+            Ground(said("rests-on-0-15-8-mm-of-nickel"), Kind.HOUSE, limits.HOUSE_DEFAULT),
         ), _strip,
     ),
 )  # fmt: skip

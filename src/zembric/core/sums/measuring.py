@@ -16,13 +16,14 @@ from zembric.core.measure.formulas import (
     usb_linear_mah,
 )
 from zembric.core.measure.uncertainty import probability_below, sureness
+from zembric.core.said import said
 from zembric.core.sums.registry import Output, Result, Sum
 
 if TYPE_CHECKING:
     from zembric.core.house.rules import HouseRules
 
-_RESOLUTION = Input("resolution_v", "V", "last digit of the meter", example="0.01")
-_GUM = Ground("resolution / √12, allowances as half widths / √3, added in squares", Kind.STANDARD, limits.GUM)
+_RESOLUTION = Input("resolution_v", "V", said("input-last-digit-of-meter"), example="0.01")
+_GUM = Ground(said("rests-on-resolution-12-allowances-as-half-widths"), Kind.STANDARD, limits.GUM)
 
 
 def _two_voltage(values: Values, rules: HouseRules) -> Result:
@@ -100,67 +101,70 @@ def _below(values: Values, rules: HouseRules) -> Result:
     )
 
 
-_MEAN_V = Input("mean_v", "V", "mean voltage of the cell while charged", example="3.8")
-_CAPACITY_OUT = (Output("capacity_mah", "mAh", "capacity of the cell", 0),)
-_EFFICIENCY = Input("efficiency", "", "efficiency of the converter", "share", example="0.88")
-_RESISTANCE_OUT = (Output("mohm", "mΩ", "resistance", 1), Output("uncertainty_mohm", "mΩ", "standard uncertainty", 1))
+_MEAN_V = Input("mean_v", "V", said("input-mean-voltage-of-cell-while-charged"), example="3.8")
+_CAPACITY_OUT = (Output("capacity_mah", "mAh", said("output-capacity-of-cell"), 0),)
+_EFFICIENCY = Input("efficiency", "", said("input-efficiency-of-converter"), "share", example="0.88")
+_RESISTANCE_OUT = (
+    Output("mohm", "mΩ", said("output-resistance"), 1),
+    Output("uncertainty_mohm", "mΩ", said("output-standard-uncertainty"), 1),
+)
 
 SUMS = (
     Sum(
-        "two-voltage", "Resistance from two voltages", "With any resistor and a voltmeter. The charger must be off.",
+        "two-voltage", said("sum-two-voltage"), said("sum-two-voltage-purpose"),
         (
-            Input("u_rest_v", "V", "at rest", example="3.92"), Input("u_load_v", "V", "with the resistor on", example="3.80"),
-            Input("r_load_ohm", "Ω", "resistor", example="4.7"), _RESOLUTION,
+            Input("u_rest_v", "V", said("input-at-rest"), example="3.92"), Input("u_load_v", "V", said("input-with-resistor-on"), example="3.80"),
+            Input("r_load_ohm", "Ω", said("input-resistor"), example="4.7"), _RESOLUTION,
         ),
-        _RESISTANCE_OUT, "r = R (U0 - U1) / U1", (PHYSICS, _GUM, Ground("5 % for the resistor", Kind.HOUSE, limits.HOUSE_DEFAULT)), _two_voltage,
+        _RESISTANCE_OUT, "r = R (U0 - U1) / U1", (PHYSICS, _GUM, Ground(said("rests-on-5-for-resistor"), Kind.HOUSE, limits.HOUSE_DEFAULT)), _two_voltage,
     ),
     Sum(
-        "two-current", "Resistance from two currents", "Two loads one after the other; discharge counts positive.",
+        "two-current", said("sum-two-current"), said("sum-two-current-purpose"),
         (
-            Input("u1_v", "V", "at the small current", example="3.85"), Input("i1_a", "A", "small current", "zero-or-more", example="0.5"),
-            Input("u2_v", "V", "at the large current", example="3.78"), Input("i2_a", "A", "large current", example="2.0"), _RESOLUTION,
+            Input("u1_v", "V", said("input-at-small-current"), example="3.85"), Input("i1_a", "A", said("input-small-current"), "zero-or-more", example="0.5"),
+            Input("u2_v", "V", said("input-at-large-current"), example="3.78"), Input("i2_a", "A", said("input-large-current"), example="2.0"), _RESOLUTION,
         ),
-        _RESISTANCE_OUT, "r = (U1 - U2) / (I2 - I1)", (PHYSICS, _GUM, Ground("0.2 C for 10 s, then 1 C for 1 s", Kind.STANDARD, "IEC 61960-3")), _two_current,
+        _RESISTANCE_OUT, "r = (U1 - U2) / (I2 - I1)", (PHYSICS, _GUM, Ground(said("rests-on-0-2-c-for-10-s"), Kind.STANDARD, "IEC 61960-3")), _two_current,
     ),
     Sum(
-        "usb-linear", "USB meter before a linear module", "The current that goes in comes out, less the module's own.",
+        "usb-linear", said("sum-usb-linear"), said("sum-usb-linear-purpose"),
         (
-            Input("meter_mah", "mAh", "counted by the meter", example="2450"), Input("module_draw_ma", "mA", "the module's own current", "zero-or-more", example="4"),
-            Input("hours", "h", "how long it took", example="3.5"), _MEAN_V,
+            Input("meter_mah", "mAh", said("input-counted-by-meter"), example="2450"), Input("module_draw_ma", "mA", said("input-modules-own-current"), "zero-or-more", example="4"),
+            Input("hours", "h", said("input-how-long-it-took"), example="3.5"), _MEAN_V,
         ),
-        (*_CAPACITY_OUT, Output("energy_mwh", "mWh", "energy into the cell", 0)),
-        "Q = meter - draw × hours; E = Q × U_mean", (PHYSICS, Ground("modules draw 2 to 5 mA themselves", Kind.STANDARD, limits.DATA_SHEETS)), _usb_linear,
+        (*_CAPACITY_OUT, Output("energy_mwh", "mWh", said("output-energy-into-cell"), 0)),
+        "Q = meter - draw × hours; E = Q × U_mean", (PHYSICS, Ground(said("rests-on-modules-draw-2-to-5-ma"), Kind.STANDARD, limits.DATA_SHEETS)), _usb_linear,
     ),
     Sum(
-        "usb-switching", "USB meter before a switching charger", "Energy counts here, not charge.",
-        (Input("meter_mwh", "mWh", "counted by the meter", example="10500"), _EFFICIENCY, _MEAN_V),
-        _CAPACITY_OUT, "Q = E η / U_mean", (PHYSICS, Ground("efficiency 0.85 to 0.92", Kind.HOUSE, limits.HOUSE_DEFAULT)), _usb_switching,
+        "usb-switching", said("sum-usb-switching"), said("sum-usb-switching-purpose"),
+        (Input("meter_mwh", "mWh", said("input-counted-by-meter"), example="10500"), _EFFICIENCY, _MEAN_V),
+        _CAPACITY_OUT, "Q = E η / U_mean", (PHYSICS, Ground(said("rests-on-efficiency-0-85-to-0-92"), Kind.HOUSE, limits.HOUSE_DEFAULT)), _usb_switching,
     ),
     Sum(
-        "usb-step-up", "USB meter behind a step-up", "What came out at 5 V, brought back to the cell.",
-        (Input("meter_mwh", "mWh", "counted by the meter", example="7200"), Input("efficiency", "", "efficiency of the converter", "share", example="0.87"), Input("mean_v", "V", "mean voltage of the cell", example="3.7")),
-        _CAPACITY_OUT, "Q = E / (η U_mean)", (PHYSICS, Ground("efficiency 0.85 to 0.9", Kind.HOUSE, limits.HOUSE_DEFAULT)), _usb_step_up,
+        "usb-step-up", said("sum-usb-step-up"), said("sum-usb-step-up-purpose"),
+        (Input("meter_mwh", "mWh", said("input-counted-by-meter"), example="7200"), Input("efficiency", "", said("input-efficiency-of-converter"), "share", example="0.87"), Input("mean_v", "V", said("input-mean-voltage-of-cell"), example="3.7")),
+        _CAPACITY_OUT, "Q = E / (η U_mean)", (PHYSICS, Ground(said("rests-on-efficiency-0-85-to-0-9"), Kind.HOUSE, limits.HOUSE_DEFAULT)), _usb_step_up,
     ),
     Sum(
-        "compare-testers", "Two testers on the same cells", "Whether one reads more than the other, and by how much.",
+        "compare-testers", said("sum-compare-testers"), said("sum-compare-testers-purpose"),
         (
-            Input("a", "", "readings of the first tester, cell by cell", "list", example="2100,905,1480"),
-            Input("b", "", "readings of the second on the same cells", "list", example="2080,890,1455"),
+            Input("a", "", said("input-readings-of-first-tester-cell"), "list", example="2100,905,1480"),
+            Input("b", "", said("input-readings-of-second-on-same-cells"), "list", example="2080,890,1455"),
         ),
         (
-            Output("difference_pct", "%", "second against first", 2), Output("error_pct", "%", "standard error", 2),
-            Output("significant", "", "more than chance"),
+            Output("difference_pct", "%", said("output-second-against-first"), 2), Output("error_pct", "%", said("output-standard-error"), 2),
+            Output("significant", "", said("output-more-than-chance")),
         ),
         "mean of (b - a) / ((a + b) / 2), standard error with n - 1; significant beyond 2 errors",
-        (Ground("at least 3 cells", Kind.HOUSE, limits.HOUSE_DEFAULT), Ground("standard error of a mean", Kind.STANDARD, limits.GUM)), _compare_testers,
+        (Ground(said("rests-on-at-least-3-cells"), Kind.HOUSE, limits.HOUSE_DEFAULT), Ground(said("rests-on-standard-error-of-mean"), Kind.STANDARD, limits.GUM)), _compare_testers,
     ),
     Sum(
-        "below", "How sure against a limit", "How probable it is that the true value lies below a limit.",
+        "below", said("sum-below"), said("sum-below-purpose"),
         (
-            Input("value", "", "measured", "any", example="1490"), Input("limit", "", "limit", "any", example="1485"),
-            Input("uncertainty", "", "standard uncertainty", "zero-or-more", example="25"),
+            Input("value", "", said("input-measured"), "any", example="1490"), Input("limit", "", said("input-limit"), "any", example="1485"),
+            Input("uncertainty", "", said("input-standard-uncertainty"), "zero-or-more", example="25"),
         ),
-        (Output("probability", "", "probability to lie below", 3), Output("sure", "", "how sure")),
-        "P = Φ((limit - value) / u)", (Ground("normal distribution", Kind.STANDARD, limits.GUM), Ground("sure from 95 %, likely from 75 %", Kind.HOUSE, limits.HOUSE_DEFAULT)), _below,
+        (Output("probability", "", said("output-probability-to-lie-below"), 3), Output("sure", "", said("output-how-sure"))),
+        "P = Φ((limit - value) / u)", (Ground(said("rests-on-normal-distribution"), Kind.STANDARD, limits.GUM), Ground(said("rests-on-sure-from-95-likely-from-75"), Kind.HOUSE, limits.HOUSE_DEFAULT)), _below,
     ),
 )  # fmt: skip

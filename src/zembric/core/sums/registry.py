@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING
 from zembric.core.errors import BadInputError, NotFoundError
 from zembric.core.house.limits import Kind
 from zembric.core.inputs import Ground, Input, Value, Values, check_values
-from zembric.core.said import said
+from zembric.core.said import Said, said
 
 if TYPE_CHECKING:
     from zembric.core.house.limits import Limit
@@ -22,7 +22,7 @@ if TYPE_CHECKING:
 class Output:
     key: str
     unit: str
-    meaning: str
+    meaning: Said
     digits: int = 1
 
 
@@ -82,8 +82,8 @@ class Result:
 @dataclass(frozen=True, slots=True)
 class Sum:
     name: str
-    title: str
-    purpose: str
+    title: Said
+    purpose: Said
     inputs: tuple[Input, ...]
     outputs: tuple[Output, ...]
     formula: str
