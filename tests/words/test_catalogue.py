@@ -12,6 +12,7 @@ import pytest
 from tests.support.judged_stories import CASES
 from zembric.core.grade.assessment import Missing
 from zembric.core.grounds import Grade
+from zembric.core.house.limits import ALL_LIMITS
 from zembric.core.house.rules import SWITCHES, GradeSchool, VoltageSchool
 from zembric.core.identify.donor_clues import SYMPTOMS
 from zembric.core.identify.donor_kinds import NOT_FOR_THIS_TABLE
@@ -42,6 +43,8 @@ NAMED = {
     "grade": get_args(Grade),
     "mend": [*REPAIRABLE],
     "missing": get_args(Missing),
+    "limit": [key.replace("/", "-") for key in ALL_LIMITS],
+    "limits-about": {limit.group for limit in ALL_LIMITS.values()} - {""},
     "kept-out": [
         "banned",
         "marked",

@@ -39,8 +39,8 @@ class Said:
     code: str
     parameters: tuple[tuple[str, Parameter], ...] = ()
 
-    def __getitem__(self, name: str) -> Parameter:
-        return dict(self.parameters)[name]
+    def __format__(self, _spec: str) -> str:
+        raise TypeError(f"{self!r} is put into words at the edge, not into another text")
 
 
 #: A text is a name, a number on tape or what somebody typed: never words of ours. A tuple is told as a list.

@@ -77,7 +77,7 @@ def test_a_change_is_told_in_words() -> None:
     )  # fmt: skip
     told = [say(change) for change in differences(check_rules(RULES), after)]
     assert told[0] == "first voltage: usual → strict"
-    assert "measured over rated capacity, at least for A: 80 → 85\u00a0%" in told
+    assert "measured over rated capacity, at least for Strong: 80 → 85\u00a0%" in told
     assert any(line.startswith("for 18650: ") for line in told)
     assert told[-1].endswith("Only one by one")
     assert differences(after, after) == ()

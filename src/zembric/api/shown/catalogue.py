@@ -61,8 +61,8 @@ def show_rules(versions: Sequence[RuleSet], names: dict[int, str], changed: int 
         ],
         limits=[
             schemas.EditableLimitOut(
-                key=limit.key, meaning=limit.meaning, unit=limit.unit, usual=limit.value, value=in_force.value(limit),
-                group=limit.group, is_fixed=limit.fixed,
+                key=limit.key, meaning=told(limit.meaning), unit=limit.unit, usual=limit.value, value=in_force.value(limit),
+                group=told(limit.about), is_fixed=limit.fixed,
             )
             for limit in HOUSE_LIMITS.values()
         ],

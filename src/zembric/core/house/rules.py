@@ -264,8 +264,12 @@ def _checked_values(values: Mapping[str, float], general: Mapping[str, float]) -
         least, most = limit.bounds or (limit.value / WIDEST_FACTOR, limit.value * WIDEST_FACTOR)
         if not math.isfinite(value) or not least <= value <= most:
             raise BadInputError(
-                f"{limit.meaning}: {value:g} cannot be; it lies between {least:g} and {most:g} {limit.unit}.".replace(
-                    " .", "."
+                said(
+                    "limit-cannot-be",
+                    limit=limit.meaning,
+                    value=plain(value),
+                    least=plain(least),
+                    most=plain(most, limit.unit),
                 ),
                 field=key,
             )
