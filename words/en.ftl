@@ -1695,3 +1695,58 @@ limits-about-wires-strips-modules = Wires, strips, modules
 limits-about-how-near-in-a-match = How near in a match
 limits-about-what-a-typed-value-can-be = What a typed value can be
 limit-cannot-be = { $limit }: { $value } cannot be; it lies between { $least } and { $most }.
+
+## Sums: how they were worked out, and what to know of them
+
+worked-sum-charge-time = { $cc_minutes } min at { $current } mA, then { $cv_minutes } min at { $full } V
+sum-tells-stay-with-it = Stay with it; on metal or stone, nothing that burns nearby.
+sum-tells-cell-that-rests-at-v-must = A cell that rests at { $start } V must not be charged at all: below { $never } V copper may have dissolved.
+sum-tells-from-v-it-starts-at-ma = From { $start } V it starts at { $slow } mA (C/10) at most, until it has passed { $slowly } V.
+worked-sum-join = ({ $ua } - { $ub }) V / ({ $ra } + { $rb } + { $r_ohm }) Ω = { $peak } A
+sum-tells-at-first-touch = { $peak } A at the first touch: join through a resistor, or charge both to full first.
+sum-tells-charging-both-to-full-first = Charging both to full first is quicker.
+sum-tells-at-first-touch-is-more-than = { $peak } A at the first touch is more than { $who } ({ $most } A). Join through a resistor, or charge both to full first.
+sum-tells-it-rises-which-is-no-loss = It rises, which is no loss: measure again, with the same meter and in the same warmth.
+sum-tells-measure-again-later = Measure again later; “How long to wait” tells when it will say something.
+worked-sum-run-time = { $capacity_ah } Ah × { $mean } V × { $efficiency } / { $value } W = { $hours } h
+worked-sum-run-time-2 = { $capacity_ah } Ah / { $value } A = { $capacity_ah_2 } h
+worked-sum-run-time-3 = { $capacity_ah } Ah × { $value } Ω / { $mean } V = { $hours } h
+worked-sum-load-resistor = { $u } V / ({ $load_ohm } + { $shunt_ohm }) Ω = { $current } A; { $current }² × { $load_ohm } Ω = { $load } W
+sum-tells-resistor-gets-hot = The resistor gets hot: lay it on stone or metal, and do not touch it.
+worked-sum-program-resistor = { $k } V / { $k_2 } Ω = { $current } A; ({ $supply } - { $cell }) V × { $current } A = { $heat } W
+red-chip-heat = { $heat } W in the chip: above { $throttles } W it throttles and charges more slowly than set.
+worked-sum-end-current-trap = ends below { $end } mA; the load draws { $load } mA
+sum-tells-load-alone-keeps-module-from-ending = The load alone keeps the module from ending: the cell floats at full voltage. Take the load off.
+worked-sum-small-cell = { $current } mA / { $capacity } mAh = { $charge_c } C; ends at { $end } mA = { $end_c } C
+sum-tells-is-more-than-like-this-stands = { $current } A is more than { $what } like this stands ({ $most } A): it gets hot beside the cells. { $instead }
+worked-sum-carried = { $worked } = { $ohm } mΩ; × { $current } A = { $drop } V
+worked-of-wire = 1.72e-8 Ω m × { $length_m } m / { $section_mm2 } mm²
+worked-sum-two-voltage = { $load_ohm } Ω × ({ $rest } - { $load }) V / { $load } V = { $mohm } mΩ
+sum-tells-this-meter-hardly-sees-it = This meter hardly sees it: take a smaller resistor (more current) or a meter with a finer last digit.
+worked-sum-two-current = ({ $u1 } - { $u2 }) V / ({ $i2 } - { $i1 }) A = { $mohm } mΩ
+worked-sum-usb-linear = { $meter } mAh - { $draw } mA × { $hours } h = { $capacity } mAh
+sum-tells-use-meters-mah-not-its-wh = Use the meter's mAh, not its Wh: before a linear module the Wh are those of the supply.
+worked-sum-usb-switching = { $meter_mwh } mWh × { $efficiency } / { $mean } V = { $capacity } mAh
+worked-sum-usb-step-up = { $meter_mwh } mWh / ({ $efficiency } × { $mean } V) = { $capacity } mAh
+worked-sum-below = Φ(({ $limit } - { $value }) / { $u }) = { $probability }
+worked-sum-below-2 = { $value } against { $limit }, nothing uncertain
+red-small-cell = { $current } are { $rate } of { $capacity }: more than any such cell takes. Not this module, or another resistor.
+sum-tells-ends-too-early = It ends at { $end }, { $rate }: the cell is not full then, and no capacity counted after it is whole.
+worked-of-strip = { $ohm_m } Ω m × { $length } mm / ({ $thickness } × { $width } mm²)
+conductor-wire = a wire
+conductor-strip = a strip
+red-charge-rate = { $current } is { $rate }: a cell is charged at { $most } at most.
+worked-sum-slope-wait = { $times } × { $digit } / { $limit } a day = { $days } days
+touch-taker = the lower cell may be charged with
+touch-giver = the higher cell may give
+worked-sum-readings = { $left ->
+    [0] { $count } readings count
+   *[other] { $count } readings count, { $left } that still settle do not
+}
+worked-sum-self-discharge = { $left ->
+    [0] { $loss } ± { $error } a day over { $count } readings
+   *[other] { $loss } ± { $error } a day over { $count } readings; { $left } that still settle left out
+}
+worked-sum-compare-testers = the second reads { $difference } ± { $error } against the first over { $count } cells
+instead-of-wire = Take a thicker wire, or two side by side.
+instead-of-strip = Take more strips side by side, or thicker ones.

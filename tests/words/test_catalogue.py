@@ -33,6 +33,7 @@ PARAMETER = re.compile(r"\{ \$(\w+)")
 #: Members of each kind whose names stand in the catalogue.
 NAMED = {
     "came-back": get_args(CameFrom),
+    "conductor": ["wire", "strip"],
     "current-set-by": get_args(SetBy),
     "decision-about": get_args(DecisionAbout),
     "different": get_args(OneKind),
@@ -81,6 +82,8 @@ NAMED = {
     "sure": get_args(Sureness),
     "grade-school": get_args(GradeSchool),
     "grade-school-means": get_args(GradeSchool),
+    "instead-of": ["wire", "strip"],
+    "touch": ["taker", "giver"],
     "input-has-to-be": ["positive", "zero-or-more", "share"],
     "joining": TERMINALS,
     "switch": [

@@ -45,10 +45,10 @@ def answer_sums(words: Sequence[str]) -> dict[str, Any]:
         raise
     answer: dict[str, Any] = {key: _plain(value) for key, value in result.outputs.items()}
     answer["warnings"] = [
-        {"code": red.code, "text": red.text, "value": _plain(red.value), "limit": _plain(red.limit), "kind_of_limit": red.kind.value}
+        {"code": red.code, "text": say(red.said), "value": _plain(red.value), "limit": _plain(red.limit), "kind_of_limit": red.kind.value}
         for red in result.warnings
     ]  # fmt: skip
-    answer["remarks"] = [*(red.text for red in result.warnings), *result.cautions]
+    answer["remarks"] = [say(each) for each in (*(red.said for red in result.warnings), *result.cautions)]
     return answer
 
 

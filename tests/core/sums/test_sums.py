@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from zembric.core.errors import BadInputError, NotFoundError, ZembricError
 from zembric.core.sums.all import ALL_SUMS, work_out
 from zembric.core.sums.things import THINGS
+from zembric.wording import say
 
 WORKED: dict[str, tuple[str, dict[str, object]]] = {
     # 4.2 / 7.8 = 0.53846 A; 0.53846^2 x 6.8 = 1.9716 W; twice that to buy.
@@ -79,12 +80,12 @@ def test_every_sum_answers_with_just_the_outputs_it_names() -> None:
 @pytest.mark.parametrize(
     ("words", "worked"),
     [
-        ("slope-wait resolution_v=0.001 limit_mv_per_day=5", "3 × 1 mV / 5 mV a day = 0.6 days"),
+        ("slope-wait resolution_v=0.001 limit_mv_per_day=5", "3 × 1\u00a0mV / 5\u00a0mV a day = 0.6 days"),
         ("run-time capacity_mah=4800 mean_v=3.6 load=current value=1.2", "4.8 Ah / 1.2 A = 4.00 h"),
     ],
 )
 def test_what_is_worked_is_true_as_it_stands(words: str, worked: str) -> None:
-    assert work_out(*typed(words)).worked == worked
+    assert say(work_out(*typed(words)).worked) == worked
 
 
 def test_every_sum_is_found_from_a_thing_on_the_bench() -> None:
@@ -95,7 +96,7 @@ def test_a_rise_is_told_as_none() -> None:
     words = (
         "self-discharge days=2,9 volts=4.10,4.15 resolution_v=0.001 full_v=4.2 family=layered-oxide capacity_mah=2400"
     )
-    assert "It rises" in work_out(*typed(words)).cautions[0]
+    assert "It rises" in say(work_out(*typed(words)).cautions[0])
 
 
 REFUSED = {

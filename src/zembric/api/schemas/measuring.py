@@ -107,7 +107,7 @@ class RedLineOut(Out):
     """A value beyond what stands, with the limit that it passes."""
 
     code: str
-    text: str
+    text: SaidText
     value: float
     limit: float
     unit: str

@@ -46,8 +46,8 @@ def show_agreement(found: Agreement) -> schemas.AgreementOut:
 def show_sum(result: Result) -> schemas.SumAnswerOut:
     return schemas.SumAnswerOut(
         outputs=dict(result.outputs),
-        worked=result.worked,
-        cautions=list(result.cautions),
+        worked=told(result.worked),
+        cautions=[told(each) for each in result.cautions],
         red_lines=[schemas.RedLineOut.model_validate(red) for red in result.warnings],
         picture=schemas.PictureOut.model_validate(result.picture) if result.picture else None,
     )

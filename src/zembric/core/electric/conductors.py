@@ -33,7 +33,6 @@ class Conductor:
     section_mm2: float
     most_a: float
     limit: Limit
-    instead: str
 
 
 def awg_diameter_mm(awg: float) -> float:
@@ -52,7 +51,7 @@ def copper_wire(awg: float, length_m: float, rules: HouseRules) -> Conductor:
     section_mm2 = math.pi * awg_diameter_mm(awg) ** 2 / 4
     ohm = COPPER_OHM_M * length_m / (section_mm2 * 1e-6)
     most_a, limit = _wire_stands(awg, rules)
-    return Conductor(ohm, section_mm2, most_a, limit, "Take a thicker wire, or two side by side.")
+    return Conductor(ohm, section_mm2, most_a, limit)
 
 
 def _wire_stands(awg: float, rules: HouseRules) -> tuple[float, Limit]:
@@ -83,7 +82,7 @@ def strip_conductor(
     limit = rules.limit(limits.STRIP_STANDS_A)
     known = _cooling(limits.STRIP_THICKNESS_MM.value, limits.STRIP_WIDTH_MM.value, STRIP_OHM_M["nickel"])
     most_a = limit.value * math.sqrt(_cooling(thickness_mm, width_mm, STRIP_OHM_M[material]) / known)
-    return Conductor(ohm, section_mm2, most_a, limit, "Take more strips side by side, or thicker ones.")
+    return Conductor(ohm, section_mm2, most_a, limit)
 
 
 def _cooling(thickness_mm: float, width_mm: float, ohm_m: float) -> float:

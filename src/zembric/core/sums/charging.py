@@ -23,7 +23,7 @@ from zembric.core.inputs import (
 )
 from zembric.core.measure.self_discharge import fit_slope, line_of
 from zembric.core.measure.uncertainty import resolution_u
-from zembric.core.said import plain, said
+from zembric.core.said import Amount, Said, named, plain, said
 from zembric.core.sums.registry import Line, Output, Picture, RedLine, Result, Sum, beyond
 
 if TYPE_CHECKING:
@@ -49,8 +49,14 @@ def _charge_time(values: Values, _rules: HouseRules) -> Result:
     minutes = tuple(point[0] for point in plan.points)
     return Result(
         {"minutes": plan.minutes, "cc_minutes": plan.cc_minutes, "cv_minutes": plan.cv_minutes},
-        f"{plan.cc_minutes:.0f} min at {current_ma:g} mA, then {plan.cv_minutes:.0f} min at {full_v:g} V",
-        ("Stay with it; on metal or stone, nothing that burns nearby.",),
+        said(
+            "worked-sum-charge-time",
+            cc_minutes=Amount(plan.cc_minutes, ""),
+            current=plain(current_ma),
+            cv_minutes=Amount(plan.cv_minutes, ""),
+            full=plain(full_v),
+        ),
+        (said("sum-tells-stay-with-it"),),
         Picture("minutes", "V", (Line("voltage", minutes, tuple(point[2] for point in plan.points)),)),
         _charge_warnings(family, capacity_mah, current_ma, start_v),
     )
@@ -61,17 +67,20 @@ def _charge_warnings(
 ) -> tuple[RedLine, ...]:
     """What is too much for a cell: a current above 1 C, and a start where it must not be charged, or only slowly."""
     most = limits.CHARGE_RATE_MOST_C
-    text = f"{current_ma:g} mA is {current_ma / capacity_mah:.3g} C: a cell is charged at {most.value:g} C at most."
+    rate = plain(float(f"{current_ma / capacity_mah:.3g}"), "C")
+    text = said("red-charge-rate", current=plain(current_ma, "mA"), rate=rate, most=plain(most.value, "C"))
     warnings = beyond("charge-rate", text, current_ma / capacity_mah, most)
     if start_v is None:
         return warnings
     never, slowly = limits.NEVER_CHARGE_BELOW_V[family], limits.PRE_CHARGE_BELOW_V[family]
     if start_v < never.value - 1e-9:
-        text = f"A cell that rests at {start_v:g} V must not be charged at all: below {never.value:g} V copper may have dissolved."
+        text = said("sum-tells-cell-that-rests-at-v-must", start=plain(start_v), never=plain(never.value))
         return (*warnings, RedLine("too-low-to-charge", text, start_v, never.value, "V", never.kind, never.source))
     slow_ma = capacity_mah * limits.RECOVERY_C.value
     if start_v < slowly.value - 1e-9 and current_ma > slow_ma * (1 + 1e-9):
-        text = f"From {start_v:g} V it starts at {slow_ma:g} mA (C/10) at most, until it has passed {slowly.value:g} V."
+        text = said(
+            "sum-tells-from-v-it-starts-at-ma", start=plain(start_v), slow=plain(slow_ma), slowly=plain(slowly.value)
+        )
         return (
             *warnings,
             RedLine("starts-slowly", text, current_ma, slow_ma, "mA", Kind.HOUSE, limits.RECOVERY_C.source),
@@ -86,16 +95,14 @@ def _join(values: Values, rules: HouseRules) -> Result:
         ua_v, ub_v, ra_mohm, rb_mohm, r_ohm, qa_mah, qb_mah, family_of(values), number(values, "within_v")
     )
     minutes = tuple(point[0] for point in joined.points)
-    cautions = []
+    cautions: list[Said] = []
     if r_ohm == 0 and joined.peak_a > rules.value(limits.JOIN_GENTLE_A):
-        cautions.append(
-            f"{joined.peak_a:.1f} A at the first touch: join through a resistor, or charge both to full first."
-        )
+        cautions.append(said("sum-tells-at-first-touch", peak=Amount(joined.peak_a, "", 1)))
     if joined.minutes > rules.value(limits.JOIN_PATIENCE_MIN):
-        cautions.append("Charging both to full first is quicker.")
+        cautions.append(said("sum-tells-charging-both-to-full-first"))
     return Result(
         {"peak_a": joined.peak_a, "resistor_w": joined.resistor_w, "minutes": joined.minutes, "common_v": joined.common_v},
-        f"({ua_v:g} - {ub_v:g}) V / ({ra_mohm / 1000:g} + {rb_mohm / 1000:g} + {r_ohm:g}) Ω = {joined.peak_a:.3f} A",
+        said("worked-sum-join", ua=plain(ua_v), ub=plain(ub_v), ra=plain(ra_mohm / 1000), rb=plain(rb_mohm / 1000), r_ohm=plain(r_ohm), peak=Amount(joined.peak_a, "", 3)),
         tuple(cautions),
         Picture(
             "minutes", "V",
@@ -114,8 +121,10 @@ def _join_warnings(
     takes_a, gives_a = rate.value * qb_mah / 1000, rules.value(limits.NO_SHEET_C) * qa_mah / 1000
     is_taker = takes_a <= gives_a
     most_a, limit = (takes_a, rate) if is_taker else (gives_a, rules.limit(limits.NO_SHEET_C))
-    who = "the lower cell may be charged with" if is_taker else "the higher cell may give"
-    text = f"{peak_a:.2f} A at the first touch is more than {who} ({most_a:.2f} A). Join through a resistor, or charge both to full first."
+    who = named("touch", "taker" if is_taker else "giver")
+    text = said(
+        "sum-tells-at-first-touch-is-more-than", peak=Amount(peak_a, "", 2), who=who, most=Amount(most_a, "", 2)
+    )
     return beyond("joining-current", text, peak_a, limit, most_a, "A")
 
 
@@ -139,8 +148,8 @@ def _self_discharge(values: Values, rules: HouseRules) -> Result:
         left = len(days) - len(kept)
         return Result(
             {"mv_per_day": None, "error_mv_per_day": None, "pct_per_month": None, "verdict": "too early"},
-            f"{len(kept)} readings count" + (f", {left} that still settle do not" if left else ""),
-            ("Measure again later; “How long to wait” tells when it will say something.",),
+            said("worked-sum-readings", count=len(kept), left=left),
+            (said("sum-tells-measure-again-later"),),
             Picture("days since the end of the charge", "V", tuple(points)),
         )
     mean_v = sum(v for _, v in kept) / len(kept)
@@ -155,9 +164,14 @@ def _self_discharge(values: Values, rules: HouseRules) -> Result:
             "mv_per_day": slope.mv_per_day, "error_mv_per_day": slope.error_mv_per_day, "pct_per_month": month_pct,
             "verdict": slope.verdict.replace("-", " "),
         },
-        f"{slope.mv_per_day:.2f} ± {slope.error_mv_per_day:.2f} mV a day over {len(kept)} readings"
-        + (f"; {len(days) - len(kept)} that still settle left out" if len(days) > len(kept) else ""),
-        ("It rises, which is no loss: measure again, with the same meter and in the same warmth.",) if slope.rises else (),
+        said(
+            "worked-sum-self-discharge",
+            loss=Amount(slope.mv_per_day, "", 2),
+            error=Amount(slope.error_mv_per_day, "mV", 2),
+            count=len(kept),
+            left=len(days) - len(kept),
+        ),
+        (said("sum-tells-it-rises-which-is-no-loss"),) if slope.rises else (),
         picture=Picture("days since the end of the charge", "V", tuple(points)),
     )  # fmt: skip
 
@@ -172,7 +186,13 @@ def _slope_wait(values: Values, _rules: HouseRules) -> Result:
     digits = 1 if days < _WHOLE_DAYS_FROM else 0
     return Result(
         {"days": days},
-        f"{limits.WAIT_RESOLUTIONS.value:g} × {1000 * resolution_v:g} mV / {limit:g} mV a day = {days:.{digits}f} days",
+        said(
+            "worked-sum-slope-wait",
+            times=plain(limits.WAIT_RESOLUTIONS.value),
+            digit=plain(1000 * resolution_v, "mV"),
+            limit=plain(limit, "mV"),
+            days=Amount(days, "", digits),
+        ),
     )
 
 
@@ -180,10 +200,27 @@ def _run_time(values: Values, _rules: HouseRules) -> Result:
     capacity_ah, mean_v = number(values, "capacity_mah") / 1000, number(values, "mean_v")
     load, value = str(values["load"]), number(values, "value")
     if load == "current":
-        return Result({"hours": capacity_ah / value}, f"{capacity_ah:g} Ah / {value:g} A = {capacity_ah / value:.2f} h")
+        return Result(
+            {"hours": capacity_ah / value},
+            said(
+                "worked-sum-run-time-2",
+                capacity_ah=plain(capacity_ah),
+                value=plain(value),
+                capacity_ah_2=Amount(capacity_ah / value, "", 2),
+            ),
+        )
     if load == "resistor":
         hours = capacity_ah * value / mean_v
-        return Result({"hours": hours}, f"{capacity_ah:g} Ah × {value:g} Ω / {mean_v:g} V = {hours:.2f} h")
+        return Result(
+            {"hours": hours},
+            said(
+                "worked-sum-run-time-3",
+                capacity_ah=plain(capacity_ah),
+                value=plain(value),
+                mean=plain(mean_v),
+                hours=Amount(hours, "", 2),
+            ),
+        )
     efficiency = maybe(values, "efficiency")
     if efficiency is None:
         raise BadInputError(
@@ -192,7 +229,17 @@ def _run_time(values: Values, _rules: HouseRules) -> Result:
             field="efficiency",
         )
     hours = capacity_ah * mean_v * efficiency / value
-    return Result({"hours": hours}, f"{capacity_ah:g} Ah × {mean_v:g} V × {efficiency:g} / {value:g} W = {hours:.2f} h")
+    return Result(
+        {"hours": hours},
+        said(
+            "worked-sum-run-time",
+            capacity_ah=plain(capacity_ah),
+            mean=plain(mean_v),
+            efficiency=plain(efficiency),
+            value=plain(value),
+            hours=Amount(hours, "", 2),
+        ),
+    )
 
 
 #: From here on a tenth of a day says nothing more.

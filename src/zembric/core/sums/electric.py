@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Literal
 
 from zembric.core.electric.conductors import STRIP_OHM_M, copper_wire, strip_conductor
 from zembric.core.errors import BadInputError
@@ -10,7 +10,7 @@ from zembric.core.house import limits
 from zembric.core.house.limits import Kind
 from zembric.core.identify.donor_clues import program_current_ma
 from zembric.core.inputs import PHYSICS, Ground, Input, Values, maybe, number
-from zembric.core.said import plain, said
+from zembric.core.said import Amount, Said, named, plain, said
 from zembric.core.sums.registry import Output, Result, Sum, beyond
 
 if TYPE_CHECKING:
@@ -24,10 +24,15 @@ def _load_resistor(values: Values, rules: HouseRules) -> Result:
     load_w, shunt_w = current_a**2 * load_ohm, current_a**2 * shunt_ohm
     return Result(
         {"current_a": current_a, "power_load_w": load_w, "power_shunt_w": shunt_w, "rating_w": 2 * load_w},
-        f"{u_v:g} V / ({load_ohm:g} + {shunt_ohm:g}) Ω = {current_a:.3f} A; {current_a:.3f}² × {load_ohm:g} Ω = {load_w:.2f} W",
-        ("The resistor gets hot: lay it on stone or metal, and do not touch it.",)
-        if load_w >= rules.value(limits.RESISTOR_HOT_W)
-        else (),
+        said(
+            "worked-sum-load-resistor",
+            u=plain(u_v),
+            load_ohm=plain(load_ohm),
+            shunt_ohm=plain(shunt_ohm),
+            current=Amount(current_a, "", 3),
+            load=Amount(load_w, "", 2),
+        ),
+        (said("sum-tells-resistor-gets-hot"),) if load_w >= rules.value(limits.RESISTOR_HOT_W) else (),
     )
 
 
@@ -45,10 +50,18 @@ def _program_resistor(values: Values, rules: HouseRules) -> Result:
             "end_current_ma": 1000 * limits.MODULE_END_SHARE.value * current_a,
             "chip_heat_w": heat_w,
         },
-        f"{k_v:g} V / {k_v / current_a:g} Ω = {current_a:.3f} A; ({in_v:g} - {cell_v:g}) V × {current_a:.3f} A = {heat_w:.2f} W",
+        said(
+            "worked-sum-program-resistor",
+            k=plain(k_v),
+            k_2=plain(k_v / current_a),
+            current=Amount(current_a, "", 3),
+            supply=plain(in_v),
+            cell=plain(cell_v),
+            heat=Amount(heat_w, "", 2),
+        ),
         warnings=beyond(
             "chip-heat",
-            f"{heat_w:.1f} W in the chip: above {throttles.value:g} W it throttles and charges more slowly than set.",
+            said("red-chip-heat", heat=Amount(heat_w, "", 1), throttles=plain(throttles.value)),
             heat_w,
             throttles,
         ),
@@ -61,10 +74,8 @@ def _end_current_trap(values: Values, _rules: HouseRules) -> Result:
     never = load_ma >= end_ma
     return Result(
         {"current_ma": current_ma, "end_current_ma": end_ma, "never_ends": never},
-        f"ends below {end_ma:.0f} mA; the load draws {load_ma:g} mA",
-        ("The load alone keeps the module from ending: the cell floats at full voltage. Take the load off.",)
-        if never
-        else (),
+        said("worked-sum-end-current-trap", end=Amount(end_ma, ""), load=plain(load_ma)),
+        (said("sum-tells-load-alone-keeps-module-from-ending"),) if never else (),
     )
 
 
@@ -77,32 +88,44 @@ def _small_cell(values: Values, rules: HouseRules) -> Result:
     most_c, end_most_c = limits.CHARGE_RATE_MOST_C.value, limits.MODULE_END_SHARE.value
     suits = charge_c <= most_c + 1e-9
     wanted_ohm = 1000 * k_v / (rules.value(limits.CHARGE_RATE_C) * capacity_mah)
-    text = f"{current_ma:.0f} mA are {charge_c:.2g} C of {capacity_mah:g} mAh: more than any such cell takes. Not this module, or another resistor."
-    cautions = (
-        (
-            f"It ends at {end_ma:.0f} mA, {end_c:.2g} C: the cell is not full then, and no capacity counted after it is whole.",
-        )
-        if end_c > end_most_c + 1e-9
-        else ()
+    text = said(
+        "red-small-cell",
+        current=Amount(current_ma, "mA"),
+        rate=plain(float(f"{charge_c:.2g}"), "C"),
+        capacity=plain(capacity_mah, "mAh"),
     )
+    ends_early = said("sum-tells-ends-too-early", end=Amount(end_ma, "mA"), rate=plain(float(f"{end_c:.2g}"), "C"))
+    cautions = (ends_early,) if end_c > end_most_c + 1e-9 else ()
     return Result(
         {
             "suits": suits, "current_ma": current_ma, "charge_c": charge_c, "end_current_ma": end_ma, "end_c": end_c,
             "wanted_ohm": wanted_ohm,
         },
-        f"{current_ma:.0f} mA / {capacity_mah:g} mAh = {charge_c:.2f} C; ends at {end_ma:.0f} mA = {end_c:.2f} C",
+        said("worked-sum-small-cell", current=Amount(current_ma, ""), capacity=plain(capacity_mah), charge_c=Amount(charge_c, "", 2), end=Amount(end_ma, ""), end_c=Amount(end_c, "", 2)),
         cautions,
         warnings=beyond("current", text, charge_c, limits.CHARGE_RATE_MOST_C, most_c, "C"),
     )  # fmt: skip
 
 
-def _carried(conductor: Conductor, current_a: float, worked: str, what: str) -> Result:
+def _carried(conductor: Conductor, current_a: float, worked: Said, what: Literal["wire", "strip"]) -> Result:
     """Drop and heat of a conductor, red where it gets too warm to lie beside cells."""
     drop_v, heat_w = conductor.ohm * current_a, conductor.ohm * current_a**2
-    text = f"{current_a:g} A is more than {what} like this stands ({conductor.most_a:.1f} A): it gets hot beside the cells. {conductor.instead}"
+    text = said(
+        "sum-tells-is-more-than-like-this-stands",
+        current=plain(current_a),
+        what=named("conductor", what),
+        most=Amount(conductor.most_a, "", 1),
+        instead=named("instead-of", what),
+    )
     return Result(
         {"drop_v": drop_v, "heat_w": heat_w, "mohm": 1000 * conductor.ohm},
-        f"{worked} = {1000 * conductor.ohm:.2f} mΩ; × {current_a:g} A = {drop_v:.3f} V",
+        said(
+            "worked-sum-carried",
+            worked=worked,
+            ohm=Amount(1000 * conductor.ohm, "", 2),
+            current=plain(current_a),
+            drop=Amount(drop_v, "", 3),
+        ),
         warnings=beyond("current", text, current_a, conductor.limit, conductor.most_a),
     )
 
@@ -110,16 +133,22 @@ def _carried(conductor: Conductor, current_a: float, worked: str, what: str) -> 
 def _wire(values: Values, rules: HouseRules) -> Result:
     awg, length_m = number(values, "awg"), number(values, "length_m")
     conductor = copper_wire(awg, length_m, rules)
-    worked = f"1.72e-8 Ω m × {length_m:g} m / {conductor.section_mm2:.3f} mm²"
-    return _carried(conductor, number(values, "current_a"), worked, "a wire")
+    worked = said("worked-of-wire", length_m=plain(length_m), section_mm2=Amount(conductor.section_mm2, "", 3))
+    return _carried(conductor, number(values, "current_a"), worked, "wire")
 
 
 def _strip(values: Values, rules: HouseRules) -> Result:
     material, length_mm = str(values["material"]), number(values, "length_mm")
     thickness_mm, width_mm = number(values, "thickness_mm"), number(values, "width_mm")
     conductor = strip_conductor(material, thickness_mm, width_mm, length_mm, rules)
-    worked = f"{STRIP_OHM_M[material]:.3g} Ω m × {length_mm:g} mm / ({thickness_mm:g} × {width_mm:g} mm²)"
-    return _carried(conductor, number(values, "current_a"), worked, "a strip")
+    worked = said(
+        "worked-of-strip",
+        ohm_m=f"{STRIP_OHM_M[material]:.3g}",
+        length=plain(length_mm),
+        thickness=plain(thickness_mm),
+        width=plain(width_mm),
+    )
+    return _carried(conductor, number(values, "current_a"), worked, "strip")
 
 
 _CONDUCTOR_OUT = (

@@ -16,7 +16,7 @@ from zembric.core.measure.formulas import (
     usb_linear_mah,
 )
 from zembric.core.measure.uncertainty import probability_below, sureness
-from zembric.core.said import said
+from zembric.core.said import Amount, Said, plain, said
 from zembric.core.sums.registry import Output, Result, Sum
 
 if TYPE_CHECKING:
@@ -32,15 +32,21 @@ def _two_voltage(values: Values, rules: HouseRules) -> Result:
     u_mohm = two_voltage_u_mohm(rest_v, load_v, load_ohm, number(values, "resolution_v"), rules)
     return Result(
         {"mohm": mohm, "uncertainty_mohm": u_mohm},
-        f"{load_ohm:g} Ω × ({rest_v:g} - {load_v:g}) V / {load_v:g} V = {mohm:.1f} mΩ",
+        said(
+            "worked-sum-two-voltage",
+            load_ohm=plain(load_ohm),
+            rest=plain(rest_v),
+            load=plain(load_v),
+            mohm=Amount(mohm, "", 1),
+        ),
         _blind(mohm, u_mohm, rules),
     )
 
 
-def _blind(mohm: float, u_mohm: float, rules: HouseRules) -> tuple[str, ...]:
+def _blind(mohm: float, u_mohm: float, rules: HouseRules) -> tuple[Said, ...]:
     if u_mohm < rules.value(limits.METER_SEES_SHARE) * mohm:
         return ()
-    return ("This meter hardly sees it: take a smaller resistor (more current) or a meter with a finer last digit.",)
+    return (said("sum-tells-this-meter-hardly-sees-it"),)
 
 
 def _two_current(values: Values, rules: HouseRules) -> Result:
@@ -49,7 +55,14 @@ def _two_current(values: Values, rules: HouseRules) -> Result:
     u_mohm = two_current_u_mohm(i1_a, i2_a, number(values, "resolution_v"))
     return Result(
         {"mohm": mohm, "uncertainty_mohm": u_mohm},
-        f"({u1_v:g} - {u2_v:g}) V / ({i2_a:g} - {i1_a:g}) A = {mohm:.1f} mΩ",
+        said(
+            "worked-sum-two-current",
+            u1=plain(u1_v),
+            u2=plain(u2_v),
+            i2=plain(i2_a),
+            i1=plain(i1_a),
+            mohm=Amount(mohm, "", 1),
+        ),
         _blind(mohm, u_mohm, rules),
     )
 
@@ -59,8 +72,14 @@ def _usb_linear(values: Values, _rules: HouseRules) -> Result:
     capacity_mah = usb_linear_mah(meter_mah, draw_ma, hours)
     return Result(
         {"capacity_mah": capacity_mah, "energy_mwh": capacity_mah * number(values, "mean_v")},
-        f"{meter_mah:g} mAh - {draw_ma:g} mA × {hours:g} h = {capacity_mah:.0f} mAh",
-        ("Use the meter's mAh, not its Wh: before a linear module the Wh are those of the supply.",),
+        said(
+            "worked-sum-usb-linear",
+            meter=plain(meter_mah),
+            draw=plain(draw_ma),
+            hours=plain(hours),
+            capacity=Amount(capacity_mah, ""),
+        ),
+        (said("sum-tells-use-meters-mah-not-its-wh"),),
     )
 
 
@@ -68,7 +87,14 @@ def _usb_switching(values: Values, _rules: HouseRules) -> Result:
     meter_mwh, efficiency, mean_v = number(values, "meter_mwh"), number(values, "efficiency"), number(values, "mean_v")
     capacity_mah = meter_mwh * efficiency / mean_v
     return Result(
-        {"capacity_mah": capacity_mah}, f"{meter_mwh:g} mWh × {efficiency:g} / {mean_v:g} V = {capacity_mah:.0f} mAh"
+        {"capacity_mah": capacity_mah},
+        said(
+            "worked-sum-usb-switching",
+            meter_mwh=plain(meter_mwh),
+            efficiency=plain(efficiency),
+            mean=plain(mean_v),
+            capacity=Amount(capacity_mah, ""),
+        ),
     )
 
 
@@ -76,7 +102,14 @@ def _usb_step_up(values: Values, _rules: HouseRules) -> Result:
     meter_mwh, efficiency, mean_v = number(values, "meter_mwh"), number(values, "efficiency"), number(values, "mean_v")
     capacity_mah = meter_mwh / (efficiency * mean_v)
     return Result(
-        {"capacity_mah": capacity_mah}, f"{meter_mwh:g} mWh / ({efficiency:g} × {mean_v:g} V) = {capacity_mah:.0f} mAh"
+        {"capacity_mah": capacity_mah},
+        said(
+            "worked-sum-usb-step-up",
+            meter_mwh=plain(meter_mwh),
+            efficiency=plain(efficiency),
+            mean=plain(mean_v),
+            capacity=Amount(capacity_mah, ""),
+        ),
     )
 
 
@@ -86,7 +119,12 @@ def _compare_testers(values: Values, _rules: HouseRules) -> Result:
     significant = abs(difference) > 2 * error
     return Result(
         {"difference_pct": difference, "error_pct": error, "significant": significant},
-        f"the second reads {difference:+.2f} ± {error:.2f} % against the first over {len(a)} cells",
+        said(
+            "worked-sum-compare-testers",
+            difference=f"{difference:+.2f}",
+            error=Amount(error, "%", 2),
+            count=len(a),
+        ),
     )
 
 
@@ -95,9 +133,15 @@ def _below(values: Values, rules: HouseRules) -> Result:
     probability = probability_below(value, limit, u)
     return Result(
         {"probability": probability, "sure": sureness(value, limit, u, rules)},
-        f"Φ(({limit:g} - {value:g}) / {u:g}) = {probability:.3f}"
+        said(
+            "worked-sum-below",
+            limit=plain(limit),
+            value=plain(value),
+            u=plain(u),
+            probability=Amount(probability, "", 3),
+        )
         if u
-        else f"{value:g} against {limit:g}, nothing uncertain",
+        else said("worked-sum-below-2", value=plain(value), limit=plain(limit)),
     )
 
 

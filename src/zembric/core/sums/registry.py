@@ -43,7 +43,7 @@ class RedLine:
     """A value beyond what stands: shown red, with the limit it passes and the kind of number that is."""
 
     code: str
-    text: str
+    said: Said
     value: float
     limit: float
     unit: str
@@ -52,13 +52,13 @@ class RedLine:
 
 
 def beyond(
-    code: str, text: str, value: float, limit: Limit, at: float | None = None, unit: str = ""
+    code: str, what: Said, value: float, limit: Limit, at: float | None = None, unit: str = ""
 ) -> tuple[RedLine, ...]:
     """A warning where a value passes its limit, or what follows from it (`at`); none where it does not."""
     most = limit.value if at is None else at
     if value <= most * (1 + 1e-9):
         return ()
-    return (RedLine(code, text, value, most, unit or limit.unit, limit.kind, limit.source),)
+    return (RedLine(code, what, value, most, unit or limit.unit, limit.kind, limit.source),)
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,8 +73,8 @@ class Result:
     """Outputs by key, what a person should know of them, and a picture where it says more."""
 
     outputs: Mapping[str, Value]
-    worked: str
-    cautions: tuple[str, ...] = ()
+    worked: Said
+    cautions: tuple[Said, ...] = ()
     picture: Picture | None = None
     warnings: tuple[RedLine, ...] = ()
 
