@@ -1750,3 +1750,51 @@ worked-sum-self-discharge = { $left ->
 worked-sum-compare-testers = the second reads { $difference } ± { $error } against the first over { $count } cells
 instead-of-wire = Take a thicker wire, or two side by side.
 instead-of-strip = Take more strips side by side, or thicker ones.
+
+## Entries: what is for a coordinator
+
+doing-deciding-on-cell-that-was-put = Deciding on a cell that was put aside
+doing-judging-otherwise-than-rules = Judging otherwise than the rules
+doing-cell-is-not-out = Cell { $cell } is not out. Throwing it out all the same
+doing-undoing-entry-of = Undoing an entry of { $person }
+doing-striking-out-what-was-found = Striking out what was found or done
+doing-striking-out-figure-of = Striking out a figure of { $person }
+doing-cell-is-hazard = Cell { $cell } is a hazard. Striking out a figure of it
+
+## Identity: what is for a coordinator
+
+doing-changing-what-measured-cell-is = Changing what a measured cell is
+doing-saying-what-unknown-or-primary-chemistry = Saying what an unknown or primary chemistry is
+
+## Rules: what is for a coordinator
+
+doing-setting-house-rules = Setting the house rules
+
+## Catalogue: what is for a coordinator
+
+doing-extending-catalogue = Extending the catalogue
+doing-changing-catalogue = Changing the catalogue
+
+## Instruments: what is for a coordinator
+
+doing-correcting-instrument = Correcting an instrument
+doing-ending-correction = Ending a correction
+
+## Earlier readings: what is for a coordinator
+
+doing-correcting-earlier-readings = Correcting earlier readings
+doing-taking-back-what-was-corrected = Taking back what was corrected
+
+## Packs: what is for a coordinator
+
+doing-saying-yes-to-cell = Saying yes to a cell that was recovered from very low
+doing-handing-cells-to-recycler = Handing cells to the recycler
+
+## Plans: what is for a coordinator
+
+doing-carry-mark-for-life = { $marked } carry a mark for life. Putting them into a pack
+doing-pack-of-above-or = A pack of { $size }, above { $pack_full } or { $pack_energy },
+
+## Places: what is for a coordinator
+
+doing-changing-place = Changing a place

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from zembric.core.errors import NotAllowedError
-from zembric.core.said import said
+from zembric.core.said import Said, said
 
 Role = Literal["volunteer", "coordinator"]
 
@@ -18,7 +18,7 @@ class Actor:
     role: Role
 
 
-def require_coordinator(actor: Actor, what: str) -> None:
+def require_coordinator(actor: Actor, what: Said) -> None:
     """Raises NotAllowedError naming what only a coordinator may do."""
     if actor.role != "coordinator":
         raise NotAllowedError(said("is-for-coordinator", what=what))

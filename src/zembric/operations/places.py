@@ -122,7 +122,7 @@ def change_place(
     session: Session, actor: Actor, typed: str, seen_version: int, name: str, capacity: int | None, now: datetime
 ) -> Place:
     """Another name or capacity. A tray keeps its numbered places: cells lie in them."""
-    require_coordinator(actor, "Changing a place")
+    require_coordinator(actor, said("doing-changing-place"))
     place = place_by_number(session, typed)
     if place.version != seen_version:
         raise ChangedMeanwhileError(place.name)

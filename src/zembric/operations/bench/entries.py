@@ -377,7 +377,7 @@ def skip(session: Session, actor: Actor, typed: str, what: SkippedQuantity, why:
 
 def decide(session: Session, actor: Actor, typed: str, about: str, outcome: str, why: str, now: datetime) -> CellRow:
     """A coordinator's decision on a cell that was put aside."""
-    require_coordinator(actor, "Deciding on a cell that was put aside")
+    require_coordinator(actor, said("doing-deciding-on-cell-that-was-put"))
     cell = cell_at_bench(session, typed)
     if about not in ("over-voltage", "recovery-mark") or outcome not in ("go-on", "out"):
         raise BadInputError(said("decide-about-over-voltage-or-recovery"), field="outcome")
@@ -396,7 +396,7 @@ def overrule(
         DangerError: a hazard or another ground puts it out, which nobody overrules.
         ConflictError: it is not graded yet.
     """
-    require_coordinator(actor, "Judging otherwise than the rules")
+    require_coordinator(actor, said("doing-judging-otherwise-than-rules"))
     cell = cell_at_bench(session, typed)
     assessed = assess(story_of(session, cell, entries_of(session, cell.id)), rules_in_force(session))
     if assessed.outs:
@@ -463,7 +463,7 @@ def put_out(session: Session, actor: Actor, typed: str, now: datetime) -> CellRo
     cell = cell_at_bench(session, typed)
     refuse_work_on_hazard(session, cell)
     if cell.judgement is None or cell.judgement.grade != "out":
-        require_coordinator(actor, f"Cell {cell.number} is not out. Throwing it out all the same")
+        require_coordinator(actor, said("doing-cell-is-not-out", cell=cell.number))
     _refuse_reserved(session, cell)
     cell.place, cell.slot, cell.in_use_in = place_of_kind(session, "out-box"), None, None
     note(session, actor, "moved", now, cell_id=cell.id, place=cell.place.name)
@@ -483,7 +483,7 @@ def withdraw(session: Session, actor: Actor, typed: str, entry_id: int, now: dat
     if newest is None or newest.id != entry_id:
         raise ConflictError(said("only-last-entry-of-cell-can"))
     if newest.person_id != actor.person_id:
-        require_coordinator(actor, f"Undoing an entry of {newest.person.name}")
+        require_coordinator(actor, said("doing-undoing-entry-of", person=newest.person.name))
     if cell.judgement and cell.judgement.next_step == "fire-safe-box":
         raise DangerError(said("hazard-is-never-taken-back"))
     entry = WithdrawalEntry(**_common(cell, actor, now), supersedes_id=newest.id)
@@ -508,11 +508,11 @@ def strike(session: Session, actor: Actor, typed: str, entry_id: int, why: str, 
     if isinstance(old, StepEntry) and old.step not in _CAN_BE_STRUCK:
         raise ConflictError(said("that-is-no-figure"))
     if not isinstance(old, ReadingEntry):
-        require_coordinator(actor, "Striking out what was found or done")
+        require_coordinator(actor, said("doing-striking-out-what-was-found"))
     elif old.person_id != actor.person_id:
-        require_coordinator(actor, f"Striking out a figure of {old.person.name}")
+        require_coordinator(actor, said("doing-striking-out-figure-of", person=old.person.name))
     elif is_hazard(session, cell):
-        require_coordinator(actor, f"Cell {cell.number} is a hazard. Striking out a figure of it")
+        require_coordinator(actor, said("doing-cell-is-hazard", cell=cell.number))
     entry = WithdrawalEntry(**_common(cell, actor, now, _checked_why(why)), supersedes_id=old.id)
     _keep(session, actor, cell, entry, now, struck=old.id)
     return cell

@@ -142,9 +142,9 @@ def _size_of_nothing(cell: CellRow, facts: dict[str, Any]) -> dict[str, Any]:
 def _require_leave(actor: Actor, cell: CellRow, facts: dict[str, Any]) -> None:
     changes = {key for key, value in facts.items() if getattr(cell, key) != value} - set(_size_of_nothing(cell, facts))
     if cell.judgement and cell.judgement.capacity_mah is not None and changes & set(_SHARED):
-        require_coordinator(actor, "Changing what a measured cell is")
+        require_coordinator(actor, said("doing-changing-what-measured-cell-is"))
     if "family" in changes and cell.family in (None, Family.PRIMARY) and facts["family"] != Family.PRIMARY:
-        require_coordinator(actor, "Saying what an unknown or primary chemistry is")
+        require_coordinator(actor, said("doing-saying-what-unknown-or-primary-chemistry"))
 
 
 def _resolved(session: Session, cell: CellRow, facts: dict[str, Any]) -> dict[str, Any]:

@@ -88,7 +88,7 @@ def set_rules(session: Session, actor: Actor, seen_version: int, rules: HouseRul
         ChangedMeanwhileError: somebody set them after they were seen.
         BadInputError: rules that cannot be, or no reason.
     """
-    require_coordinator(actor, "Setting the house rules")
+    require_coordinator(actor, said("doing-setting-house-rules"))
     session.execute(select(func.pg_advisory_xact_lock(_RULES_LOCK)))
     last = all_versions(session)[0]
     if last.version != seen_version:

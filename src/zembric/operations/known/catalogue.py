@@ -117,7 +117,7 @@ def add_row(
         BadInputError: it is there already, or a value cannot be.
         OddInputError: a rated value that hardly fits the size, and not confirmed.
     """
-    require_coordinator(actor, "Extending the catalogue")
+    require_coordinator(actor, said("doing-extending-catalogue"))
     table, key = _table(what)
     _check(session, what, values, confirmed=confirmed)
     if key == "code" and session.get(table, values["code"]):
@@ -149,7 +149,7 @@ def change_row(
         ChangedMeanwhileError: somebody changed it after it was seen.
         OddInputError: a new rated value that hardly fits the size, and not confirmed.
     """
-    require_coordinator(actor, "Changing the catalogue")
+    require_coordinator(actor, said("doing-changing-catalogue"))
     table, key_name = _table(what)
     row: Any = session.get(table, int(key) if key_name == "id" and key.isdigit() else key)
     if row is None:

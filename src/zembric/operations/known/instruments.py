@@ -225,7 +225,7 @@ def correct_instrument(
     Raises:
         ConflictError: too few cells, no difference beyond chance, or one is in force already.
     """
-    require_coordinator(actor, "Correcting an instrument")
+    require_coordinator(actor, said("doing-correcting-instrument"))
     instrument, other = get_instrument(session, number), get_instrument(session, against)
     found = agreement(session, other, instrument, quantity)
     if found.factor is None or found.bias_pct is None or found.error_pct is None:
@@ -253,7 +253,7 @@ def correct_instrument(
 
 def end_correction(session: Session, actor: Actor, number: str, correction_id: int, now: datetime) -> Instrument:
     """From now on nothing is corrected; readings taken meanwhile stay as they are and say so."""
-    require_coordinator(actor, "Ending a correction")
+    require_coordinator(actor, said("doing-ending-correction"))
     instrument = get_instrument(session, number)
     correction = next((c for c in instrument.corrections if c.id == correction_id and c.ended_at is None), None)
     if correction is None:

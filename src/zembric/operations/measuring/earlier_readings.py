@@ -68,7 +68,7 @@ def correct_earlier(session: Session, actor: Actor, number: str, correction_id: 
     Raises:
         ConflictError: the correction has ended, or there is nothing to correct.
     """
-    require_coordinator(actor, "Correcting earlier readings")
+    require_coordinator(actor, said("doing-correcting-earlier-readings"))
     instrument, correction = _get(session, number, correction_id)
     if correction.ended_at is not None:
         raise ConflictError(said("this-correction-has-ended"))
@@ -87,7 +87,7 @@ def take_back_earlier(session: Session, actor: Actor, number: str, correction_id
     Raises:
         ConflictError: none carries it.
     """
-    require_coordinator(actor, "Taking back what was corrected")
+    require_coordinator(actor, said("doing-taking-back-what-was-corrected"))
     instrument, correction = _get(session, number, correction_id)
     corrected = _corrected(session, correction)
     if not corrected:

@@ -264,7 +264,7 @@ def allow_mark(session: Session, actor: Actor, typed: str, typed_cell: str, why:
         NotAllowedError: not a coordinator.
         ConflictError: no plan, or no such cell in it.
     """
-    require_coordinator(actor, "Saying yes to a cell that was recovered from very low")
+    require_coordinator(actor, said("doing-saying-yes-to-cell"))
     pack = get_pack(session, typed)
     session.refresh(pack, with_for_update=True)
     number = read_number_of("cell", typed_cell)
@@ -329,7 +329,7 @@ def hand_over(session: Session, actor: Actor, place_id: int, taped: bool, now: d
         DangerError: the terminals are not taped.
         ConflictError: the box is empty, or it is no such box.
     """
-    require_coordinator(actor, "Handing cells to the recycler")
+    require_coordinator(actor, said("doing-handing-cells-to-recycler"))
     if not taped:
         raise DangerError(said("tape-both-ends-of-every-cell"), field="taped")
     box = session.get(Place, place_id)

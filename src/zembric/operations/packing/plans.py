@@ -26,7 +26,7 @@ from zembric.core.match import (
     weakest_group_bound_mah,
 )
 from zembric.core.said import Amount, Said, named, one_after_another, said
-from zembric.core.words import amount, listed
+from zembric.core.words import amount
 from zembric.models import PACK_NUMBERS, Pack, PackCell, PackGroup, Wish
 from zembric.operations.actors import require_coordinator
 from zembric.operations.cells.overview import get_cell
@@ -112,7 +112,7 @@ def keep_pack(session: Session, actor: Actor, wanted: PackToKeep, now: datetime)
     _refuse_gone(wanted, pool.candidates, rules)
     marked = [number for number in numbers if by_number[number].is_marked]
     if marked:
-        require_coordinator(actor, f"{listed(marked)} carry a mark for life. Putting them into a pack")
+        require_coordinator(actor, said("doing-carry-mark-for-life", marked=tuple(marked)))
     _refuse_too_large(actor, request, sum(by_number[number].capacity_mah for number in numbers))
     pack = Pack(
         number=make_number("pack", session.scalar(PACK_NUMBERS)),
@@ -419,7 +419,12 @@ def _refuse_too_large(actor: Actor, request: MatchRequest, total_mah: float) -> 
     if full_v > limits.PACK_FULL_V.value or energy_wh > limits.PACK_ENERGY_WH.value:
         require_coordinator(
             actor,
-            f"A pack of {size}, above {amount(limits.PACK_FULL_V.value, 'V')} or {amount(limits.PACK_ENERGY_WH.value, 'Wh')},",
+            said(
+                "doing-pack-of-above-or",
+                size=size,
+                pack_full=Amount(limits.PACK_FULL_V.value, "V"),
+                pack_energy=Amount(limits.PACK_ENERGY_WH.value, "Wh"),
+            ),
         )
 
 

@@ -1,0 +1,76 @@
+"""What people read stands in the catalogue: no sentence lies about in the code that says it."""
+
+from __future__ import annotations
+
+import ast
+import re
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+
+from zembric.paths import ROOT
+
+PACKAGE = ROOT / "src" / "zembric"
+SAYING = ("core", "operations", "files", "api", "prints")
+#: Where sentences still stand beside the code. A file leaves this list for good once its own are in the catalogue.
+NOT_YET = {
+    "core/errors.py", "core/house/limits.py", "core/house/rules.py", "core/identify/families.py", "core/identify/numbering.py", "core/identify/sizes.py", "core/inputs.py",
+    "core/judge/practice.py", "core/labels.py", "core/lists.py", "core/match/needs.py", "core/measure/entry_checks.py",
+    "core/measure/method_plans.py", "core/measure/methods.py", "core/measure/traces/columns.py", "core/measure/traces/rows.py",
+    "core/measure/traces/text.py", "core/next_step/planner.py", "core/sums/charging.py", "core/sums/electric.py",
+    "core/sums/measuring.py", "core/sums/registry.py", "core/sums/things.py", "operations/cells/lookup.py",
+    "operations/donors.py", "operations/house/rules.py", "operations/known/instruments.py", "operations/measuring/earlier_readings.py",
+    "operations/measuring/log_readings.py", "operations/measuring/logs.py", "operations/measuring/methods.py",
+    "operations/packing/packs.py", "operations/packing/plans.py", "operations/packing/wishes.py",
+    "operations/papers/labels.py", "operations/papers/lists.py", "operations/people.py", "operations/places.py",
+    "files/pools.py", "files/stories.py", "api/errors.py", "api/papers.py", "api/sessions.py", "api/shown/measuring.py",
+    "api/shown/packs.py", "prints/pick_lists.py", "prints/sheets.py",
+}  # fmt: skip
+#: For developers, for PostgreSQL, for patterns, and for a browser's own policy.
+NOT_FOR_PEOPLE = {"ValueError", "AssertionError", "RuntimeError", "TypeError", "CheckConstraint", "text", "compile", "fullmatch", "search", "cast"}  # fmt: skip
+POLICIES = {"api/app.py", "api/live.py", "api/pages.py", "api/requests.py", "core/measure/traces/words.py"}
+
+
+def files() -> list[Path]:
+    return [path for each in SAYING for path in sorted((PACKAGE / each).rglob("*.py"))]
+
+
+def sentences(path: Path) -> Iterator[str]:
+    """Texts of three words and more that are no docstrings."""
+    tree = ast.parse(path.read_text(encoding="utf-8"))
+    aside: set[int] = set()
+    for node in ast.walk(tree):
+        called = node.func if isinstance(node, ast.Call) else None
+        name = getattr(called, "id", getattr(called, "attr", None))
+        if name in NOT_FOR_PEOPLE or isinstance(node, ast.Assert):
+            aside |= {id(inner) for inner in ast.walk(node)}
+        elif isinstance(node, ast.Expr) and isinstance(node.value, ast.Constant):
+            aside.add(id(node.value))
+        elif isinstance(node, ast.JoinedStr):
+            aside |= {id(inner) for inner in ast.walk(node) if inner is not node}
+    for node in ast.walk(tree):
+        if id(node) in aside:
+            continue
+        if isinstance(node, ast.JoinedStr):
+            told = "".join(str(part.value) for part in node.values if isinstance(part, ast.Constant))
+        elif isinstance(node, ast.Constant) and isinstance(node.value, str):
+            told = node.value
+        else:
+            continue
+        if " " in told and "|" not in told and len(re.findall(r"[A-Za-z]{2,}", told)) >= 3:
+            yield told
+
+
+def _name(path: Path) -> str:
+    return path.relative_to(PACKAGE).as_posix()
+
+
+@pytest.mark.parametrize("path", [path for path in files() if _name(path) not in NOT_YET | POLICIES], ids=_name)
+def test_no_sentence_stands_outside_the_catalogue(path: Path) -> None:
+    assert list(sentences(path)) == []
+
+
+@pytest.mark.parametrize("name", sorted(NOT_YET))
+def test_a_file_that_is_done_is_no_longer_excused(name: str) -> None:
+    assert list(sentences(PACKAGE / name)) != []
