@@ -1798,3 +1798,31 @@ doing-pack-of-above-or = A pack of { $size }, above { $pack_full } or { $pack_en
 ## Places: what is for a coordinator
 
 doing-changing-place = Changing a place
+
+## What a way to measure asks of the bench
+
+plan-resistor = { $resistor } draws about { $current } ({ $rate }): up to { $heat }, so take one rated { $rated } or more; { $gets }. It takes about { $time }.
+plan-gets-hot = it gets hot: stone or metal below, nothing near
+plan-gets-warm = it gets warm
+plan-tester = Set about { $current } ({ $rate }): about { $time }, { $heat } of heat in the tester. At 1 A it takes { $time_at_one }, { $heat_at_one }, and shows a little less.
+plan-charge-untimed = Empty it first, then charge at { $current } until { $end }. No table of its family says how long. { $about }
+plan-charge = Empty it first, then charge at { $current } until { $end }: about { $constant } at that current and { $falling } of it falling. { $about }
+plan-stay = Stay with it.
+plan-usb-linear = The module's chip turns up to { $heat } into heat. Expect about { $expected } on the meter.
+plan-usb-switching = Expect about { $expected } on the meter; its mAh say nothing here.
+plan-usb-step-up = { $resistor } at the 5 V end turns { $heat } into heat: take one rated { $rated } or more. It takes about { $time }; expect about { $expected } on the meter.
+plan-two-voltage = { $resistor } for ten seconds draws about { $current }: { $heat } while it is on, so hold it by its leads and take it off again.
+plan-two-current = { $small } for 10 s, then { $large } for 1 s, reading the voltage at the end of each.
+sees-meter = The meter tells about { $value } to ± { $error }.
+plan-ac-meter = About this much if it is a good one; it takes seconds. Four wires, on bare metal.
+sees-meter-hardly = { $told } Take the mean of several, or a meter with a finer range.
+sees-holder = Two wires in a spring holder tell about { $value } to ± { $error }.
+plan-tester-resistance = Put it in anew three times; the least counts.
+sees-holder-hardly = { $told } That is hardly seen: take two voltages and a resistor, or a 1 kHz meter.
+sees-capacity = It tells about { $value } to ± { $error }.
+sees-resistance = A meter with { $digit } digits sees about { $value } with it, ± { $error }.
+sees-no-resistance = A meter with { $digit } digits cannot see about { $value } with it (± { $error }): take one with { $finer } digits.
+plan-assumed = { $plan } Taken as { $assumed }, until more is known of it.
+assumed-family = layered oxide
+assumed-capacity = about { $capacity }
+assumed-family-of-capacity = layered oxide of about { $capacity }

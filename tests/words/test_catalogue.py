@@ -37,6 +37,7 @@ NAMED = {
     "current-set-by": get_args(SetBy),
     "decision-about": get_args(DecisionAbout),
     "different": get_args(OneKind),
+    "plan-gets": ["hot", "warm"],
     "doubtful": get_args(Doubtful),
     "expect": SYMPTOMS,
     "finding": [*Finding, "dangerous"],

@@ -8,8 +8,9 @@ import pytest
 
 from tests.support.stories import RULES
 from zembric.core.house.limits import Family
-from zembric.core.measure.method_plans import BelievedCell, Meter, plan_method
+from zembric.core.measure.method_plans import BelievedCell, Meter, MethodPlan, plan_method
 from zembric.core.measure.methods import METHODS
+from zembric.wording import say
 
 CELL = BelievedCell(2400, 62.5, 4.2, 3.6, 1200, Family.LAYERED_OXIDE, RULES)
 CHEAP, FINE = Meter(0.01), Meter(0.001)
@@ -35,6 +36,10 @@ BY_HAND: dict[str, tuple[float, str, list[str]]] = {
 }  # fmt: skip
 
 
+def told(plan: MethodPlan) -> str:
+    return say(plan.said).replace("\u00a0", " ")
+
+
 def test_every_way_has_a_plan() -> None:
     assert set(BY_HAND) == set(METHODS)
 
@@ -44,7 +49,7 @@ def test_a_plan_says_what_to_set_what_it_must_stand_and_how_long_it_takes(name: 
     figure, unit, says = BY_HAND[name]
     plan = plan_method(name, CELL, CHEAP)
     assert (plan.figure, plan.unit) == (figure, unit)
-    assert [part for part in says if part not in plan.text] == []
+    assert [part for part in says if part not in told(plan)] == []
 
 
 @pytest.mark.parametrize(
@@ -69,11 +74,11 @@ def test_a_plan_says_whether_the_meter_sees_what_is_wanted_and_what_would(
 ) -> None:
     plan = plan_method(name, replace(CELL, mohm=mohm), meter)
     assert plan.sees is sees
-    assert ("take" in plan.sees_text.lower()) is not sees
+    assert ("take" in say(plan.sees_said).lower()) is not sees
 
 
 def test_a_family_without_a_table_gets_a_current_and_no_time() -> None:
     titanate = replace(CELL, family=Family.TITANATE, full_v=2.7, nominal_v=2.3)
     plan = plan_method("charge-counted", titanate, CHEAP)
     assert (plan.figure, plan.unit) == (1200, "mA")
-    assert "how long" in plan.text
+    assert "how long" in told(plan)

@@ -180,9 +180,9 @@ class MethodPlanOut(Out):
 
     figure: float
     unit: str
-    text: str
+    text: SaidText
     sees: bool
-    sees_text: str
+    sees_text: Annotated[Told, Field(validation_alias=AliasChoices("sees_text", "sees_said"))]
     #: What it puts into the fields of its form, by their keys.
     fills: dict[str, float]
 

@@ -13,7 +13,7 @@ from zembric.core.house import limits
 from zembric.core.identify.families import has_ocv_table
 from zembric.core.measure.formulas import two_current_u_mohm, two_voltage_u_mohm
 from zembric.core.measure.uncertainty import rectangle_u
-from zembric.core.said import said
+from zembric.core.said import Amount, Said, named, plain, said
 
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -54,9 +54,9 @@ class MethodPlan:
 
     figure: float
     unit: str
-    text: str
+    said: Said
     sees: bool
-    sees_text: str
+    sees_said: Said
     #: What it puts into the fields of its form, by their keys, so that advice and field agree.
     fills: Mapping[str, float] = field(default_factory=dict)
 
@@ -92,52 +92,58 @@ def _resistor(cell: BelievedCell, _meter: Meter, method: CapacityMethod) -> Meth
     r_ohm = nearest_e12_ohm(cell.nominal_v / (limits.REFERENCE_C.value * cell.capacity_mah / 1000))
     current_ma = 1000 * cell.nominal_v / r_ohm
     heat_w = cell.full_v**2 / r_ohm
-    hot = (
-        "it gets hot: stone or metal below, nothing near"
-        if heat_w > cell.rules.value(limits.RESISTOR_HOT_W)
-        else "it gets warm"
-    )
-    text = (
-        f"{r_ohm:g} Ω draws about {current_ma:.0f} mA ({current_ma / cell.capacity_mah:.2f} C): up to {heat_w:.1f} W, so take "
-        f"one rated {usual_rating_w(heat_w):g} W or more; {hot}. It takes about {cell.capacity_mah / current_ma:.1f} h."
+    hot = heat_w > cell.rules.value(limits.RESISTOR_HOT_W)
+    text = said(
+        "plan-resistor",
+        resistor=plain(r_ohm, "Ω"),
+        current=Amount(current_ma, "mA"),
+        rate=Amount(current_ma / cell.capacity_mah, "C", 2),
+        heat=Amount(heat_w, "W", 1),
+        rated=plain(usual_rating_w(heat_w), "W"),
+        gets=named("plan-gets", "hot" if hot else "warm"),
+        time=Amount(cell.capacity_mah / current_ma, "h", 1),
     )
     return MethodPlan(r_ohm, "Ω", text, *_sees_capacity(cell, method), {"r_ohm": r_ohm})
 
 
 def _tester(cell: BelievedCell, meter: Meter) -> MethodPlan:
     current_ma = limits.REFERENCE_C.value * cell.capacity_mah
-    text = (
-        f"Set about {_round(current_ma):g} mA (0.2 C): about {cell.capacity_mah / current_ma:.0f} h, {cell.full_v * current_ma / 1000:.1f} W "
-        f"of heat in the tester. At 1 A it takes {cell.capacity_mah / 1000:.1f} h, {cell.full_v:.1f} W, and shows a little less."
+    text = said(
+        "plan-tester",
+        current=plain(_round(current_ma), "mA"),
+        rate=plain(limits.REFERENCE_C.value, "C"),
+        time=Amount(cell.capacity_mah / current_ma, "h"),
+        heat=Amount(cell.full_v * current_ma / 1000, "W", 1),
+        time_at_one=Amount(cell.capacity_mah / 1000, "h", 1),
+        heat_at_one=Amount(cell.full_v, "W", 1),
     )
     sees = _sees_capacity(cell, "tester", meter.half_width_pct)
     return MethodPlan(_round(current_ma), "mA", text, *sees, {"current_ma": _round(current_ma)})
 
 
-def _charged(cell: BelievedCell, method: CapacityMethod, end_share: float, about: str) -> MethodPlan:
+def _charged(cell: BelievedCell, method: CapacityMethod, end_share: float, about: Said) -> MethodPlan:
     """A charge from empty, by the family's table; a family without one gets the current and no time."""
     current_ma = _round(cell.charge_ma)
     end_ma = current_ma * end_share
     sees = _sees_capacity(cell, method)
     if not has_ocv_table(cell.family):
-        return MethodPlan(
-            current_ma,
-            "mA",
-            f"Empty it first, then charge at {current_ma:g} mA until {end_ma:.0f} mA. No table of its family says how long. {about}",
-            *sees,
-            {"current_ma": current_ma},
-        )
+        text = said("plan-charge-untimed", current=plain(current_ma, "mA"), end=Amount(end_ma, "mA"), about=about)
+        return MethodPlan(current_ma, "mA", text, *sees, {"current_ma": current_ma})
     plan = plan_charge(cell.capacity_mah, current_ma, cell.full_v, end_ma, 0.0, cell.mohm, cell.family)
-    text = (
-        f"Empty it first, then charge at {current_ma:g} mA until {end_ma:.0f} mA: about {plan.cc_minutes / 60:.1f} h at that "
-        f"current and {plan.cv_minutes / 60:.1f} h of it falling. {about}"
+    text = said(
+        "plan-charge",
+        current=plain(current_ma, "mA"),
+        end=Amount(end_ma, "mA"),
+        constant=Amount(plan.cc_minutes / 60, "h", 1),
+        falling=Amount(plan.cv_minutes / 60, "h", 1),
+        about=about,
     )
     return MethodPlan(round(plan.minutes / 60, 1), "h", text, *sees, {"current_ma": current_ma})
 
 
 def _charge_counted(cell: BelievedCell, _meter: Meter) -> MethodPlan:
     return _charged(
-        cell, "charge-counted", cell.rules.value(limits.CHARGE_END_C) / limits.CHARGE_RATE_C.value, "Stay with it."
+        cell, "charge-counted", cell.rules.value(limits.CHARGE_END_C) / limits.CHARGE_RATE_C.value, said("plan-stay")
     )
 
 
@@ -147,7 +153,7 @@ def _usb_linear(cell: BelievedCell, _meter: Meter) -> MethodPlan:
         cell,
         "usb-linear",
         limits.MODULE_END_SHARE.value,
-        f"The module's chip turns up to {heat_w:.1f} W into heat. Expect about {cell.capacity_mah:.0f} mAh on the meter.",
+        said("plan-usb-linear", heat=Amount(heat_w, "W", 1), expected=Amount(cell.capacity_mah, "mAh")),
     )
 
 
@@ -157,7 +163,7 @@ def _usb_switching(cell: BelievedCell, _meter: Meter) -> MethodPlan:
         cell,
         "usb-switching",
         limits.MODULE_END_SHARE.value,
-        f"Expect about {expected_mwh / 1000:.1f} Wh on the meter; its mAh say nothing here.",
+        said("plan-usb-switching", expected=Amount(expected_mwh / 1000, "Wh", 1)),
     )
 
 
@@ -166,10 +172,14 @@ def _usb_step_up(cell: BelievedCell, _meter: Meter) -> MethodPlan:
     out_w = limits.REFERENCE_C.value * cell.capacity_mah / 1000 * cell.nominal_v * efficiency
     r_ohm = nearest_e12_ohm(_USB_V**2 / out_w)
     heat_w = _USB_V**2 / r_ohm
-    text = (
-        f"{r_ohm:g} Ω at the 5 V end turns {heat_w:.1f} W into heat: take one rated {usual_rating_w(heat_w):g} W or more. It takes about "
-        f"{cell.capacity_mah / 1000 * cell.nominal_v * efficiency / heat_w:.1f} h; expect about "
-        f"{cell.capacity_mah / 1000 * cell.nominal_v * efficiency:.1f} Wh on the meter."
+    energy_wh = cell.capacity_mah / 1000 * cell.nominal_v * efficiency
+    text = said(
+        "plan-usb-step-up",
+        resistor=plain(r_ohm, "Ω"),
+        heat=Amount(heat_w, "W", 1),
+        rated=plain(usual_rating_w(heat_w), "W"),
+        time=Amount(energy_wh / heat_w, "h", 1),
+        expected=Amount(energy_wh, "Wh", 1),
     )
     return MethodPlan(r_ohm, "Ω", text, *_sees_capacity(cell, "usb-step-up"))
 
@@ -180,9 +190,11 @@ def _two_voltage(cell: BelievedCell, meter: Meter) -> MethodPlan:
     u_mohm = two_voltage_u_mohm(
         cell.nominal_v, cell.nominal_v * r_ohm / (r_ohm + cell.mohm / 1000), r_ohm, meter.resolution_v, cell.rules
     )
-    text = (
-        f"{r_ohm:g} Ω for ten seconds draws about {current_a:.1f} A: {cell.full_v**2 / r_ohm:.1f} W while it is on, so hold it by its "
-        "leads and take it off again."
+    text = said(
+        "plan-two-voltage",
+        resistor=plain(r_ohm, "Ω"),
+        current=Amount(current_a, "A", 1),
+        heat=Amount(cell.full_v**2 / r_ohm, "W", 1),
     )
     return MethodPlan(r_ohm, "Ω", text, *_sees_resistance(cell, meter, u_mohm), {"r_load_ohm": r_ohm})
 
@@ -190,7 +202,7 @@ def _two_voltage(cell: BelievedCell, meter: Meter) -> MethodPlan:
 def _two_current(cell: BelievedCell, meter: Meter) -> MethodPlan:
     small_a, large_a = limits.REFERENCE_C.value * cell.capacity_mah / 1000, cell.capacity_mah / 1000
     small_a, large_a = float(f"{small_a:.2g}"), float(f"{large_a:.2g}")
-    text = f"{small_a:g} A for 10 s, then {large_a:g} A for 1 s, reading the voltage at the end of each."
+    text = said("plan-two-current", small=plain(small_a, "A"), large=plain(large_a, "A"))
     u_mohm = two_current_u_mohm(small_a, large_a, meter.resolution_v)
     return MethodPlan(large_a, "A", text, *_sees_resistance(cell, meter, u_mohm), {"i1_a": small_a, "i2_a": large_a})
 
@@ -199,40 +211,36 @@ def _ac_meter(cell: BelievedCell, meter: Meter) -> MethodPlan:
     pct = cell.rules.value(limits.AC_HALF_WIDTH_PCT) if meter.half_width_pct is None else meter.half_width_pct
     u_mohm = rectangle_u(max(pct / 100 * cell.mohm, cell.rules.value(limits.AC_HALF_WIDTH_MOHM)))
     sees = u_mohm <= cell.rules.value(limits.METER_SEES_SHARE) * cell.mohm
-    told = f"The meter tells about {cell.mohm:.0f} mΩ to ± {u_mohm:.1f} mΩ."
+    told = said("sees-meter", value=Amount(cell.mohm, "mΩ"), error=Amount(u_mohm, "mΩ", 1))
     return MethodPlan(
-        _round(cell.mohm), "mΩ", "About this much if it is a good one; it takes seconds. Four wires, on bare metal.",
-        sees, told if sees else f"{told} Take the mean of several, or a meter with a finer range.",
+        _round(cell.mohm), "mΩ", said("plan-ac-meter"),
+        sees, told if sees else said("sees-meter-hardly", told=told),
     )  # fmt: skip
 
 
 def _tester_resistance(cell: BelievedCell, _meter: Meter) -> MethodPlan:
     u_mohm = rectangle_u(cell.rules.value(limits.TESTER_HALF_WIDTH_MOHM))
     sees = u_mohm <= cell.rules.value(limits.METER_SEES_SHARE) * cell.mohm
-    told = f"Two wires in a spring holder tell about {cell.mohm:.0f} mΩ to ± {u_mohm:.0f} mΩ."
+    told = said("sees-holder", value=Amount(cell.mohm, "mΩ"), error=Amount(u_mohm, "mΩ"))
     return MethodPlan(
-        3, "times", "Put it in anew three times; the least counts.",
-        sees, told if sees else f"{told} That is hardly seen: take two voltages and a resistor, or a 1 kHz meter.",
+        3, "times", said("plan-tester-resistance"),
+        sees, told if sees else said("sees-holder-hardly", told=told),
     )  # fmt: skip
 
 
-def _sees_capacity(cell: BelievedCell, method: CapacityMethod, own_pct: float | None = None) -> tuple[bool, str]:
+def _sees_capacity(cell: BelievedCell, method: CapacityMethod, own_pct: float | None = None) -> tuple[bool, Said]:
     pct = cell.rules.value(limits.CAPACITY_HALF_WIDTH_PCT[method]) if own_pct is None else own_pct
-    return (
-        True,
-        f"It tells about {cell.capacity_mah:.0f} mAh to ± {rectangle_u(pct / 100 * cell.capacity_mah):.0f} mAh.",
-    )
+    error = Amount(rectangle_u(pct / 100 * cell.capacity_mah), "mAh")
+    return True, said("sees-capacity", value=Amount(cell.capacity_mah, "mAh"), error=error)
 
 
-def _sees_resistance(cell: BelievedCell, meter: Meter, u_mohm: float) -> tuple[bool, str]:
-    digit = f"{1000 * meter.resolution_v:g} mV digits"
+def _sees_resistance(cell: BelievedCell, meter: Meter, u_mohm: float) -> tuple[bool, Said]:
+    digit, value, error = plain(1000 * meter.resolution_v, "mV"), Amount(cell.mohm, "mΩ"), Amount(u_mohm, "mΩ")
     if u_mohm <= cell.rules.value(limits.METER_SEES_SHARE) * cell.mohm:
-        return True, f"A meter with {digit} sees about {cell.mohm:.0f} mΩ with it, ± {u_mohm:.0f} mΩ."
+        return True, said("sees-resistance", digit=digit, value=value, error=error)
     finer_mv = 1000 * meter.resolution_v * cell.rules.value(limits.METER_SEES_SHARE) * cell.mohm / u_mohm
-    return False, (
-        f"A meter with {digit} cannot see about {cell.mohm:.0f} mΩ with it (± {u_mohm:.0f} mΩ): take one with "
-        f"{10.0 ** math.floor(math.log10(finer_mv)):g} mV digits."
-    )
+    finer = plain(10.0 ** math.floor(math.log10(finer_mv)), "mV")
+    return False, said("sees-no-resistance", digit=digit, value=value, error=error, finer=finer)
 
 
 def _charge_mean_v(cell: BelievedCell) -> float:

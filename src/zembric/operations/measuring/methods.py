@@ -19,7 +19,7 @@ from zembric.core.measure.entry_checks import check_capacity, check_resistance, 
 from zembric.core.measure.method_plans import BelievedCell, Meter, MethodPlan, plan_method
 from zembric.core.measure.methods import METHODS, Worked, measure_by
 from zembric.core.next_step.planner import believed_capacity_mah, charge_current_ma, run_cut_off_v
-from zembric.core.said import Amount, said, to_json
+from zembric.core.said import Amount, Said, said, to_json
 from zembric.models import ReadingEntry
 from zembric.operations.bench.entries import (
     cell_at_bench,
@@ -37,6 +37,7 @@ if TYPE_CHECKING:
 
     from sqlalchemy.orm import Session
 
+    from zembric.core.grade.assessment import Assessment
     from zembric.models import CellRow, Instrument
     from zembric.operations.actors import Actor
     from zembric.operations.bench.entries import TypedAt
@@ -178,13 +179,18 @@ def plan_of_method(session: Session, number: str, method: str, instrument: str |
         used.half_width_pct if used else None,
     )
     plan = plan_method(method, believed, meter)
-    assumed = [
-        "layered oxide" if cell.family is None else "",
-        f"about {believed_mah:.0f} mAh" if assessed.capacity is None and not cell.rated_capacity_mah else "",
-    ]
-    told = " of ".join(filter(None, assumed))
+    assumed = _assumed(cell, believed_mah, assessed)
     return replace(
         plan,
-        text=f"{plan.text} Taken as {told}, until more is known of it." if told else plan.text,
+        said=said("plan-assumed", plan=plan.said, assumed=assumed) if assumed else plan.said,
         fills={**plan.fills, "cut_off_v": run_cut_off_v(assessed)},
     )
+
+
+def _assumed(cell: CellRow, believed_mah: float, assessed: Assessment) -> Said | None:
+    """What a plan takes a cell to be where nothing says so."""
+    capacity = Amount(believed_mah, "mAh")
+    takes_capacity = assessed.capacity is None and not cell.rated_capacity_mah
+    if cell.family is None:
+        return said("assumed-family-of-capacity", capacity=capacity) if takes_capacity else said("assumed-family")
+    return said("assumed-capacity", capacity=capacity) if takes_capacity else None
