@@ -1432,10 +1432,10 @@ way-tester-resistance-needs = a tester that shows a resistance
 
 input-with-unit = { $input } [{ $unit }]
 input-missing = Missing: { $input }.
-input-not-one-of = { $input }: "{ $typed }" is not one of { $choices }.
-input-no-number = { $input }: "{ $typed }" is not a number.
-input-beyond-benches = { $input }: { $value }; no bench knows such a value.
-input-out-of-range = { $input }: { $value }; { $wrong }.
+input-not-one-of = "{ $typed }" for { $input }: it is one of { $choices }.
+input-no-number = "{ $typed }" for { $input } is not a number.
+input-beyond-benches = { $value } for { $input }: no bench knows such a value.
+input-out-of-range = { $value } for { $input }: { $wrong }.
 input-has-to-be-positive = it must be above zero
 input-has-to-be-zero-or-more = it cannot be below zero
 input-has-to-be-share = it lies above 0 and at most at 1
@@ -1826,3 +1826,72 @@ plan-assumed = { $plan } Taken as { $assumed }, until more is known of it.
 assumed-family = layered oxide
 assumed-capacity = about { $capacity }
 assumed-family-of-capacity = layered oxide of about { $capacity }
+
+# What somebody else changed, and other refusals of the web.
+changed-meanwhile = { $what } was changed by somebody else after you opened it. Nothing of yours was stored yet: look at the new state, then save again.
+this = This
+this-by-name = "{ $name }"
+this-cell = Cell { $cell }
+this-donor = Donor { $donor }
+this-instrument = This instrument
+this-pack = Pack { $pack }
+this-place = { $place }
+this-rules = The house rules
+no-full-voltage-of = { $full } is no full voltage of { $family }: that lies between { $least } and { $most }. Look at the mark once more, or leave it empty.
+family-layered-oxide = layered oxide
+family-high-voltage-cobalt = high voltage cobalt
+family-iron-phosphate = iron phosphate
+family-titanate = titanate
+family-primary = primary
+no-number-of-ours = "{ $typed }" is not a number of Zembric's. A cell looks like { $cell }, a donor like { $donor }, a tray like { $tray }, a box like { $box }.
+not-the-number-of = "{ $typed }" is not the number of { $thing }. It looks like { $example }.
+not-a-role = "{ $role }" is not a role; there are { $roles }.
+no-such-place = There is no place { $place }. A tray looks like { $example }.
+slot-is-not-free = Place { $slot } of { $place } is taken, or there is none. Free: { $free }.
+print-of-primary-choose-it = "{ $typed }" is the print of a primary cell, which must never be charged. Choose primary.
+wrong-sign-in = Name and password do not fit. Capitals count in the password.
+http-no-such-address = There is nothing at this address.
+http-not-taken-here = This address does not take that.
+http-too-much-in-one-go = That is more than Zembric takes in one go.
+http-send-json = Send JSON.
+http-refused = This was refused with the status { $status }.
+request-has-to-be-object = The request has to be a JSON object.
+request-lacks = { $field } is missing in the request.
+request-has-too-much = { $field } is nothing that this request knows.
+request-text-too-long = { $field } is too long; it has { $most } characters at most.
+request-is-one-of = { $field } has to be one of { $choices }.
+request-does-not-fit = { $field } does not fit what this request takes.
+page-is-too-old = This page is too old. Load it again; what you typed can be kept.
+database-does-not-answer = The database does not answer at the moment. Nothing was changed; what you typed is still here, try again.
+fault-inside = Something went wrong inside Zembric. Nothing was changed; try again, and tell a coordinator if it stays.
+
+# Packs that would do, and kinds that would not.
+output-of-power = { $load }
+output-of-current = { $out } x { $load }
+output-of-resistor = ({ $out })² / { $load }
+behind-converter-worked = { $output } at the output / { $efficiency } = { $power } from the cells, from { $least } to { $most }.
+kind-would-do-with-cells = { $cells ->
+    [one] It would do, with one cell.
+   *[other] It would do, with { $cells } cells.
+}
+kind-without-table = No table tells how its voltage falls.
+taker-converter = the converter
+taker-device = the device
+one-is-full-above = One is full at { $full }, above the { $most } that { $taker } bears.
+series-stops-half-full = { $series } in series give { $full } at most, and at { $least } { $taker } would stop with more than half still inside.
+pack-needs-more-cells = { $pack } needs { $cells ->
+    [one] one cell
+   *[other] { $cells } cells
+}; the shelf has { $shelf }.
+more-than-volunteers-build = { $full } full and { $energy } are more than volunteers may build: { $full_most } and { $energy_most } at most.
+coordinator-has-to-say-yes = Above { $full } or { $energy } a coordinator has to say yes.
+charger-at-hand-is-wrong = The charger at hand ends at { $ends }; { $series } in series want { $wanted }. Not this one.
+series-wants-board = In series every group wants a board that watches it.
+one-group-wants-cut-off = One group wants a low cut-off too: a small board, or a device that stops by itself at { $cut_off } or above.
+no-slot-is-free = none
+thing-cell = a cell
+thing-donor = a donor
+thing-pack = a pack
+thing-tray = a tray
+thing-box = a box
+thing-instrument = an instrument

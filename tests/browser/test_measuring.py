@@ -224,7 +224,7 @@ def test_a_sum_is_found_from_the_thing_that_lies_on_the_bench(page: Page, addres
     expect(page.get_by_text("1000 mA / 550 mAh = 1.82 C")).to_be_visible()
     expect(page.get_by_text("more than any such cell takes")).to_be_visible()
     page.get_by_label("What the cell holds").fill("-5")
-    expect(page.get_by_text("What the cell holds [mAh] is -5; it must be above zero.")).to_be_visible()
+    expect(page.get_by_text("-5 for what the cell holds [mAh]: it must be above zero.")).to_be_visible()
     page.get_by_role("link", name="A cell that rests").click()
     expect(page.get_by_text("Holds its charge")).to_be_visible()
 

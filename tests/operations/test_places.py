@@ -37,7 +37,7 @@ def test_a_cell_is_laid_where_its_label_and_the_places_were_scanned(session: Ses
     tray = make_place(session, volunteer, PlaceToMake("Cigar box", "tray", 2, 3), at())
     entries.lay_into(session, volunteer, one, tray, 5, at(1))
     assert find(session, one).where == "Cigar box, place 5"
-    with pytest.raises(ConflictError, match="Free: 1, 2, 3, 4, 6"):
+    with pytest.raises(ConflictError, match="Free: 1, 2, 3, 4 and 6"):
         entries.lay_into(session, volunteer, other, tray, 5, at(1))
     entries.lay_into(session, volunteer, other, tray, None, at(1))
     assert find(session, other).where == "Cigar box, place 1"

@@ -12,11 +12,12 @@ import pytest
 from tests.support.judged_stories import CASES
 from zembric.core.grade.assessment import Missing
 from zembric.core.grounds import Grade
-from zembric.core.house.limits import ALL_LIMITS
+from zembric.core.house.limits import ALL_LIMITS, Family
 from zembric.core.house.rules import SWITCHES, GradeSchool, VoltageSchool
 from zembric.core.identify.donor_clues import SYMPTOMS
 from zembric.core.identify.donor_kinds import NOT_FOR_THIS_TABLE
 from zembric.core.identify.ends import BUILDS, TERMINALS
+from zembric.core.identify.numbering import NumberedThing
 from zembric.core.judge.judge import judge
 from zembric.core.match.conditions import OneKind
 from zembric.core.match.tolerances import TOLERANCE_KEYS
@@ -40,6 +41,9 @@ NAMED = {
     "plan-gets": ["hot", "warm"],
     "doubtful": get_args(Doubtful),
     "expect": SYMPTOMS,
+    "family": [*Family],
+    "taker": ["converter", "device"],
+    "thing": get_args(NumberedThing),
     "finding": [*Finding, "dangerous"],
     "good-for": ["high", "usual", "low"],
     "grade": get_args(Grade),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from http import HTTPStatus
 from typing import TYPE_CHECKING, cast
 
@@ -15,10 +16,12 @@ from zembric.api.requests import as_json
 from zembric.api.schemas import ProblemOut, WayOut
 from zembric.api.words import told
 from zembric.core import errors
+from zembric.core.said import Said, said
 
 if TYPE_CHECKING:
     from flask import Flask
     from pydantic import ValidationError
+    from pydantic_core import ErrorDetails
 
 _STATUS_OF: tuple[tuple[type[errors.ZembricError], HTTPStatus], ...] = (
     (errors.OddInputError, HTTPStatus.UNPROCESSABLE_ENTITY),
@@ -30,25 +33,42 @@ _STATUS_OF: tuple[tuple[type[errors.ZembricError], HTTPStatus], ...] = (
     (errors.NotSignedInError, HTTPStatus.UNAUTHORIZED),
     (errors.TooManyTriesError, HTTPStatus.TOO_MANY_REQUESTS),
 )
-_HTTP_TEXT = {
-    404: "There is nothing at this address.",
-    405: "This address does not take that.",
-    413: "That is more than Zembric takes in one go.",
-    415: "Send JSON.",
+_HTTP_SAID = {
+    404: said("http-no-such-address"),
+    405: said("http-not-taken-here"),
+    413: said("http-too-much-in-one-go"),
+    415: said("http-send-json"),
 }
+#: The choices as pydantic lists them.
+_QUOTED = re.compile(r"'([^']*)'")
 _log = structlog.get_logger()
 
 
-def problem(status: int, code: str, text: str, field: str | None = None) -> Response:
-    return as_json(ProblemOut(code=code, text=text, field=field, suggestion=None), status)
+def problem(status: int, code: str, what: Said, field: str | None = None) -> Response:
+    return as_json(ProblemOut(code=code, text=told(what), field=field, suggestion=None), status)
 
 
 def show_invalid(error: ValidationError) -> Response:
     """A body or query that does not fit its description: the first misfit, in words, with its field."""
     first = error.errors()[0]
     where = ".".join(str(part) for part in first["loc"]) or None
-    text = f"{where}: {first['msg'].lower()}." if where else "The request has to be a JSON object."
-    return problem(HTTPStatus.UNPROCESSABLE_ENTITY, "bad-input", text, where)
+    return problem(HTTPStatus.UNPROCESSABLE_ENTITY, "bad-input", _misfit(first, where), where)
+
+
+def _misfit(first: ErrorDetails, where: str | None) -> Said:
+    if where is None:
+        return said("request-has-to-be-object")
+    match first["type"]:
+        case "missing":
+            return said("request-lacks", field=where)
+        case "extra_forbidden":
+            return said("request-has-too-much", field=where)
+        case "literal_error" | "enum":
+            return said("request-is-one-of", field=where, choices=tuple(_QUOTED.findall(first["ctx"]["expected"])))
+        case "string_too_long":
+            return said("request-text-too-long", field=where, most=int(first["ctx"]["max_length"]))
+        case _:
+            return said("request-does-not-fit", field=where)
 
 
 def register_error_answers(app: Flask) -> None:
@@ -63,24 +83,19 @@ def register_error_answers(app: Flask) -> None:
 
     @app.errorhandler(CSRFError)
     def show_csrf_error(_error: CSRFError) -> Response:
-        return problem(
-            HTTPStatus.BAD_REQUEST, "stale-page", "This page is too old. Load it again; what you typed can be kept."
-        )
+        return problem(HTTPStatus.BAD_REQUEST, "stale-page", said("page-is-too-old"))
 
     @app.errorhandler(OperationalError)
     def show_silent_database(_error: OperationalError) -> Response:
         _log.warning("database-silent")
-        text = (
-            "The database does not answer at the moment. Nothing was changed; what you typed is still here, try again."
-        )
-        return problem(HTTPStatus.SERVICE_UNAVAILABLE, "unavailable", text)
+        return problem(HTTPStatus.SERVICE_UNAVAILABLE, "unavailable", said("database-does-not-answer"))
 
     @app.errorhandler(HTTPException)
     def show_http_error(error: HTTPException) -> Response:
         if error.response is not None:
             return cast("Response", error.response)  # pydantic's answer from show_invalid
         status = error.code or 500
-        answer = problem(status, f"http-{status}", _HTTP_TEXT.get(status, error.description or error.name))
+        answer = problem(status, f"http-{status}", _HTTP_SAID.get(status, said("http-refused", status=status)))
         for name, value in error.get_headers():
             if name.lower() not in ("content-type", "content-length"):
                 answer.headers[name] = value
@@ -89,7 +104,4 @@ def register_error_answers(app: Flask) -> None:
     @app.errorhandler(Exception)
     def show_fault(error: Exception) -> Response:
         _log.error("fault", exc_info=error)
-        text = (
-            "Something went wrong inside Zembric. Nothing was changed; try again, and tell a coordinator if it stays."
-        )
-        return problem(HTTPStatus.INTERNAL_SERVER_ERROR, "fault", text)
+        return problem(HTTPStatus.INTERNAL_SERVER_ERROR, "fault", said("fault-inside"))

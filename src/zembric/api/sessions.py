@@ -11,6 +11,7 @@ from zembric.api.blueprints import make_blueprint
 from zembric.api.errors import problem
 from zembric.api.requests import SignedIn, as_json, clock, engine, signed_in_actor
 from zembric.core.errors import NotSignedInError
+from zembric.core.said import said
 from zembric.operations import people
 from zembric.operations.actors import Actor
 from zembric.operations.database import unit_of_work
@@ -36,9 +37,7 @@ def sign_in(body: schemas.SignInIn) -> Response:
     with unit_of_work(engine()) as unit:
         actor = people.sign_in(unit, body.name, body.password, request.remote_addr or "", clock())
     if actor is None:
-        return problem(
-            401, "wrong-sign-in", "Name and password do not fit. Capitals count in the password.", "password"
-        )
+        return problem(401, "wrong-sign-in", said("wrong-sign-in"), "password")
     return _begin(actor)
 
 

@@ -13,7 +13,7 @@ ZembricError
 
 from __future__ import annotations
 
-from zembric.core.said import Said, as_said
+from zembric.core.said import Said, as_said, said
 
 
 class ZembricError(Exception):
@@ -67,11 +67,8 @@ class ChangedMeanwhileError(ConflictError):
 
     code = "changed-meanwhile"
 
-    def __init__(self, what: str):
-        super().__init__(
-            f"{what} was changed by somebody else after you opened it. Nothing of yours was stored yet: "
-            "look at the new state, then save again."
-        )
+    def __init__(self, what: Said):
+        super().__init__(said("changed-meanwhile", what=what))
 
 
 class NotAllowedError(ZembricError):

@@ -42,7 +42,7 @@ def unit_of_work(engine: Engine) -> Iterator[Session]:
             yield session
             session.commit()
         except StaleDataError as error:
-            raise ChangedMeanwhileError("This") from error
+            raise ChangedMeanwhileError(said("this")) from error
         except IntegrityError as error:
             constraint = getattr(getattr(error.orig, "diag", None), "constraint_name", None)
             if constraint in _SOMEBODY_WAS_FASTER:

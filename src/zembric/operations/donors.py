@@ -223,7 +223,7 @@ def set_clues(
     """
     donor = get_donor(session, typed)
     if donor.version != seen_version:
-        raise ChangedMeanwhileError(f"Donor {donor.number}")
+        raise ChangedMeanwhileError(said("this-donor", donor=donor.number))
     for key, value in clues.items():
         if value is None:
             continue
@@ -375,7 +375,7 @@ def _facts(session: Session, wanted: DonorToOpen, model: CellModel | None) -> di
     size = resolve_size(session, wanted.size_code)
     if size.is_primary and wanted.family != Family.PRIMARY:
         raise BadInputError(
-            f'"{(wanted.size_code or "").strip()}" is the print of a primary cell, which must never be charged. Choose primary.',
+            said("print-of-primary-choose-it", typed=(wanted.size_code or "").strip()),
             field="family",
         )
     family = Family(wanted.family) if wanted.family else None

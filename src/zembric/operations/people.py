@@ -52,7 +52,7 @@ def add_person(session: Session, name: str, role: str, now: datetime) -> str:
     """
     name = _checked_name(name)
     if role not in ROLES:
-        raise BadInputError(f'"{role}" is not a role; there are {" and ".join(ROLES)}.', field="role")
+        raise BadInputError(said("not-a-role", role=role, roles=tuple(ROLES)), field="role")
     if _find(session, name):
         raise ConflictError(said("there-is-already-somebody-called", name=name))
     person = Person(name=name, role=role, password_hash=None, created_at=now, closed_at=None)

@@ -17,7 +17,7 @@ from zembric.core.errors import (
 )
 from zembric.core.identify.numbering import make_number, read_any
 from zembric.core.pack.rules import NOT_ONTO_THE_SHELF
-from zembric.core.said import Said, said
+from zembric.core.said import Parameter, Said, said
 from zembric.core.story import HAZARDS
 from zembric.models import (
     PLACE_NUMBERS,
@@ -81,7 +81,7 @@ def place_by_number(session: Session, typed: str) -> Place:
     named = read_any(typed)
     place = session.scalar(select(Place).where(Place.number == named.number))
     if place is None:
-        raise NotFoundError(f"There is no place {named.number}. A tray looks like {make_number('tray', 12)}.")
+        raise NotFoundError(said("no-such-place", place=named.number, example=make_number("tray", 12)))
     return place
 
 
@@ -125,7 +125,7 @@ def change_place(
     require_coordinator(actor, said("doing-changing-place"))
     place = place_by_number(session, typed)
     if place.version != seen_version:
-        raise ChangedMeanwhileError(place.name)
+        raise ChangedMeanwhileError(said("this-place", place=place.name))
     _check_place(session, PlaceToMake(name, place.kind, place.rows, place.columns, capacity), place)
     before = {"name": place.name, "capacity": place.capacity}
     place.name, place.capacity = name.strip(), capacity
@@ -193,7 +193,7 @@ def move_cell(session: Session, actor: Actor, cell: CellRow, place: Place, slot:
         if cell.place_id == place.id and slot is None:
             return cell
         if slot is not None and slot not in free and not (cell.place_id == place.id and cell.slot == slot):
-            raise ConflictError(f"Place {slot} of {place.name} is taken, or there is none. Free: {_some(free)}.")
+            raise ConflictError(said("slot-is-not-free", slot=slot, place=place.name, free=_some(free)))
         if slot is None and not free:
             raise ConflictError(said("tray-is-full", place=place.name))
         cell.slot = slot or free[0]
@@ -346,8 +346,8 @@ def _new_place(
     return place
 
 
-def _some(slots: Sequence[int]) -> str:
-    return ", ".join(str(slot) for slot in slots[:8]) or "none"
+def _some(slots: Sequence[int]) -> Parameter:
+    return tuple(str(slot) for slot in slots[:8]) or said("no-slot-is-free")
 
 
 def _lock_places(session: Session) -> None:

@@ -19,6 +19,7 @@ from zembric.core.match.needs import (
     propose_designs,
     voltages_of_replaced,
 )
+from zembric.wording import say
 
 #: 2000 mAh each, 2 A at most.
 CYLINDERS = ShelfKind(Family.LAYERED_OXIDE, read_size("18650"), 2000, 2.0, 40)
@@ -33,10 +34,14 @@ def only(need: Need, kind: ShelfKind = CYLINDERS) -> Design:
     return design
 
 
+def told(need: Need) -> str:
+    return " ".join(say(remark) for remark in only(need).remarks).replace("\u00a0", " ")
+
+
 def why_not(need: Need, kind: ShelfKind = CYLINDERS) -> str:
     found = propose_designs(need, [kind], RULES)
     assert not found.designs
-    return found.not_proposed[0].why
+    return say(found.not_proposed[0].why)
 
 
 @pytest.mark.parametrize("device", ["medical", "vehicle", "e-bike", "flying", "mains"])
@@ -98,11 +103,11 @@ def test_two_cylinders_side_by_side_want_their_wraps_too() -> None:
 
 
 def test_what_stands_beside_a_design_warns_of_the_wrong_charger_and_of_what_a_coordinator_decides() -> None:
-    remarks = " ".join(only(replace(DEVICE, charger_v=12.6)).remarks).replace("\u00a0", " ")
+    remarks = told(replace(DEVICE, charger_v=12.6))
     assert "12.60 V; 2 in series want 8.40 V" in remarks
     assert "coordinator" not in remarks
-    assert not any("charger" in remark for remark in only(replace(DEVICE, charger_v=8.4)).remarks)
-    assert "coordinator" in " ".join(only(Need(20, 34, "power", 5, 4)).remarks)
+    assert "charger" not in told(replace(DEVICE, charger_v=8.4))
+    assert "coordinator" in told(Need(20, 34, "power", 5, 4))
 
 
 def test_what_is_replaced_tells_the_voltages() -> None:
@@ -133,7 +138,7 @@ def test_behind_a_step_up_the_cells_give_its_output_over_its_efficiency() -> Non
     assert (need.load_kind, round(need.load, 2), need.least_v, need.most_v) == ("power", 5.68, 3.0, 5.0)
     assert (design.series, design.parallel) == (1, 4)
     assert design.cell_a == pytest.approx(5 / 0.88 / 3.0 / 4)
-    assert design.remarks[0].startswith("5 V x 1 A at the output / 0.88 = 5.68 W")
+    assert say(design.remarks[0]).replace("\u00a0", " ").startswith("5 V x 1 A at the output / 0.88 = 5.68 W")
 
 
 def test_behind_a_step_down_the_fewest_cells_that_do_are_taken() -> None:
@@ -154,4 +159,4 @@ def test_a_converter_the_wrong_way_round_is_asked_about(
 
 
 def test_one_group_wants_a_low_cut_off_too() -> None:
-    assert any("low cut-off" in remark for remark in only(Need(3.0, 4.3, "current", 0.3, 2)).remarks)
+    assert "low cut-off" in told(Need(3.0, 4.3, "current", 0.3, 2))

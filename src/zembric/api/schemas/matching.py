@@ -87,13 +87,13 @@ class DesignOut(Out):
     enough_mah: float
     #: Null: the room is not known.
     fits: bool | None
-    remarks: list[str]
+    remarks: list[Told]
 
 
 class NotProposedOut(Out):
     size_code: str
     family: ChargeableFamily
-    why: str
+    why: Told
 
 
 class DesignsOut(Out):

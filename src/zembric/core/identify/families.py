@@ -7,7 +7,7 @@ from bisect import bisect_right
 from zembric.core.errors import BadInputError
 from zembric.core.house import limits
 from zembric.core.house.limits import Family
-from zembric.core.said import said
+from zembric.core.said import Amount, named, plain, said, volts
 
 # Generic shapes for planning and simulation [house]: state of charge 0 to 1, open-circuit voltage in V.
 _OCV_TABLES: dict[Family, tuple[tuple[float, ...], tuple[float, ...]]] = {
@@ -88,8 +88,13 @@ def check_marked_full_v(family: str | None, full_v: float | None) -> None:
     if not is_possible_mark(known, full_v):
         least, most = limits.MARKED_FULL_LEAST_V[known].value, limits.MARKED_FULL_MOST_V[known].value
         raise BadInputError(
-            f"{full_v:g} V is no full voltage of {known.value.replace('-', ' ')}: that lies between {least:.2f} and "
-            f"{most:.2f} V. Look at the mark once more, or leave it empty.",
+            said(
+                "no-full-voltage-of",
+                full=plain(full_v, "V"),
+                family=named("family", known),
+                least=Amount(least, "", 2),
+                most=volts(most),
+            ),
             code="full-voltage",
             field="full_v",
         )

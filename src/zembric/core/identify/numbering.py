@@ -10,7 +10,7 @@ from typing import Literal
 from stdnum import damm
 
 from zembric.core.errors import BadInputError
-from zembric.core.said import said
+from zembric.core.said import named, said
 
 NumberedThing = Literal["cell", "donor", "pack", "tray", "box", "instrument"]
 # A cell is named a hundred times an evening, so its letter may be left out; no letter looks like a digit.
@@ -53,8 +53,14 @@ def read_any(text: str) -> Named:
     matched = re.fullmatch(r"(?P<letter>[CDPTXM]?)(?P<digits>\d{2,12})", compact, re.ASCII)
     if matched is None:
         raise BadInputError(
-            f'"{text.strip()[:40]}" is not a number of Zembric\'s. A cell looks like {make_number("cell", 104)}, a donor '
-            f"like {make_number('donor', 12)}, a tray like {make_number('tray', 12)}, a box like {make_number('box', 12)}.",
+            said(
+                "no-number-of-ours",
+                typed=text.strip()[:40],
+                cell=make_number("cell", 104),
+                donor=make_number("donor", 12),
+                tray=make_number("tray", 12),
+                box=make_number("box", 12),
+            ),
             field="number",
         )
     thing = _THING[matched["letter"]]
@@ -76,10 +82,15 @@ def read_number(thing: NumberedThing, text: str) -> str:
     compact = re.sub(r"[\s.-]", "", text).upper()
     if re.fullmatch(r"\d+", compact, re.ASCII):
         compact = _LETTER[thing] + compact
-    named = read_any(compact) if re.fullmatch(r"[CDPTXM]\d{2,12}", compact, re.ASCII) else None
-    if named is None or named.thing != thing:
+    found = read_any(compact) if re.fullmatch(r"[CDPTXM]\d{2,12}", compact, re.ASCII) else None
+    if found is None or found.thing != thing:
         raise BadInputError(
-            f'"{text.strip()[:40]}" is not the number of a {thing}. It looks like {make_number(thing, 104)}.',
+            said(
+                "not-the-number-of",
+                typed=text.strip()[:40],
+                thing=named("thing", thing),
+                example=make_number(thing, 104),
+            ),
             field="number",
         )
-    return named.number
+    return found.number

@@ -16,8 +16,7 @@ from zembric.core.errors import BadInputError, DangerError
 from zembric.core.house import limits
 from zembric.core.identify.donor_kinds import NOT_FOR_THIS_TABLE
 from zembric.core.identify.families import full_voltage_v, has_ocv_table, open_circuit_v
-from zembric.core.said import Amount, said, volts
-from zembric.core.words import amount
+from zembric.core.said import Amount, Said, named, plain, said, volts
 
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
@@ -54,7 +53,7 @@ class Need:
     #: What stands between pack and device; the voltages are those of its input then, and the load what it takes there.
     converter: Converter | None = None
     #: How the load of the cells' side was worked out.
-    worked: str = ""
+    worked: Said | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -86,7 +85,7 @@ class Design:
     used_pct: float
     enough_mah: float
     fits: bool | None  # None: the room is not known
-    remarks: tuple[str, ...]
+    remarks: tuple[Said, ...]
 
     @property
     def cells(self) -> int:
@@ -96,7 +95,7 @@ class Design:
 @dataclass(frozen=True, slots=True)
 class NotProposed:
     kind: ShelfKind
-    why: str
+    why: Said
 
 
 @dataclass(frozen=True, slots=True)
@@ -148,14 +147,28 @@ def behind_converter(
         )
     efficiency = rules.value(limits.CONVERTER_EFFICIENCY if is_up else limits.STEP_DOWN_EFFICIENCY)
     out_w, arithmetic = {
-        "power": (need.load, f"{need.load:g} W"),
-        "current": (need.load * out_v, f"{out_v:g} V x {need.load:g} A"),
-        "resistor": (out_v**2 / need.load, f"({out_v:g} V)² / {need.load:g} Ω"),
+        "power": (need.load, said("output-of-power", load=plain(need.load, "W"))),
+        "current": (
+            need.load * out_v,
+            said("output-of-current", out=plain(out_v, "V"), load=plain(need.load, "A")),
+        ),
+        "resistor": (
+            out_v**2 / need.load,
+            said("output-of-resistor", out=plain(out_v, "V"), load=plain(need.load, "Ω")),
+        ),
     }[need.load_kind]
     in_w = out_w / efficiency
+    worked = said(
+        "behind-converter-worked",
+        output=arithmetic,
+        efficiency=plain(efficiency),
+        power=plain(float(f"{in_w:.3g}"), "W"),
+        least=volts(least_v),
+        most=volts(most_v),
+    )
     return replace(
-        need, least_v=least_v, most_v=min(most_v, out_v) if is_up else most_v, load_kind="power", load=in_w, converter=converter,
-        worked=f"{arithmetic} at the output / {efficiency:g} = {in_w:.3g} W from the cells, from {amount(least_v, 'V', 2)} to {amount(most_v, 'V', 2)}.",
+        need, least_v=least_v, most_v=min(most_v, out_v) if is_up else most_v, load_kind="power", load=in_w,
+        converter=converter, worked=worked,
     )  # fmt: skip
 
 
@@ -178,7 +191,7 @@ def propose_designs(need: Need, kinds: Sequence[ShelfKind], rules: HouseRules) -
         (
             *(each for each in found if isinstance(each, NotProposed)),
             *(
-                NotProposed(design.kind, f"It would do, with {design.cells} cells.")
+                NotProposed(design.kind, said("kind-would-do-with-cells", cells=design.cells))
                 for design in designs[MOST_DESIGNS:]
             ),
         ),
@@ -218,27 +231,32 @@ def _check(need: Need) -> None:
 def _design(need: Need, kind: ShelfKind, rules: HouseRules) -> Design | NotProposed:
     full_v = full_voltage_v(kind.family, None)
     if full_v is None or not has_ocv_table(kind.family):
-        return NotProposed(kind, "No table tells how its voltage falls.")
+        return NotProposed(kind, said("kind-without-table"))
     possible = _possible_series(need, kind.family, full_v, rules)
     if not possible:
         most = int(need.most_v / full_v + 1e-9)
         if most == 0:
             return NotProposed(
                 kind,
-                f"One is full at {amount(full_v, 'V', 2)}, above the {amount(need.most_v, 'V', 2)} that the {_taker(need)} bears.",
+                said("one-is-full-above", full=volts(full_v), most=volts(need.most_v), taker=_taker(need)),
             )
         return NotProposed(
             kind,
-            f"{most} in series give {amount(most * full_v, 'V', 2)} at most, and at {amount(need.least_v, 'V', 2)} the {_taker(need)} would stop "
-            "with more than half still inside.",
+            said(
+                "series-stops-half-full",
+                series=most,
+                full=volts(most * full_v),
+                least=volts(need.least_v),
+                taker=_taker(need),
+            ),
         )
     found = [_design_of(need, kind, series, full_v, rules) for series in possible]
     designs = [each for each in found if isinstance(each, Design)]
     return min(designs, key=lambda design: (design.cells, -design.used_pct)) if designs else found[-1]
 
 
-def _taker(need: Need) -> str:
-    return "converter" if need.converter else "device"
+def _taker(need: Need) -> Said:
+    return named("taker", "converter" if need.converter else "device")
 
 
 def _design_of(need: Need, kind: ShelfKind, series: int, full_v: float, rules: HouseRules) -> Design | NotProposed:
@@ -251,7 +269,9 @@ def _design_of(need: Need, kind: ShelfKind, series: int, full_v: float, rules: H
         math.ceil(most_a / kind.continuous_a - 1e-9),
     )  # fmt: skip
     if parallel > _MOST_PARALLEL or series * parallel > kind.count:
-        return NotProposed(kind, f"{series}S{parallel}P needs {series * parallel} cells; the shelf has {kind.count}.")
+        return NotProposed(
+            kind, said("pack-needs-more-cells", pack=f"{series}S{parallel}P", cells=series * parallel, shelf=kind.count)
+        )
     energy_wh = series * parallel * kind.capacity_mah / 1000 * limits.NOMINAL_V[kind.family].value
     too_large = _too_large(series * full_v, energy_wh)
     if too_large:
@@ -300,34 +320,39 @@ def _most_a(need: Need, mean_v: float, stops_v: float) -> float:
     return need.load / stops_v if need.load_kind == "power" else _current_a(need, mean_v)
 
 
-def _too_large(full_v: float, energy_wh: float) -> str | None:
+def _too_large(full_v: float, energy_wh: float) -> Said | None:
     if full_v > limits.PACK_FULL_MOST_V.value or energy_wh > limits.PACK_ENERGY_MOST_WH.value:
-        return (
-            f"{amount(full_v, 'V', 1)} full and {amount(energy_wh, 'Wh')} are more than volunteers may build: "
-            f"{amount(limits.PACK_FULL_MOST_V.value, 'V')} and {amount(limits.PACK_ENERGY_MOST_WH.value, 'Wh')} at most."
+        return said(
+            "more-than-volunteers-build",
+            full=Amount(full_v, "V", 1),
+            energy=Amount(energy_wh, "Wh"),
+            full_most=Amount(limits.PACK_FULL_MOST_V.value, "V"),
+            energy_most=Amount(limits.PACK_ENERGY_MOST_WH.value, "Wh"),
         )
     return None
 
 
 def _remarks(
     need: Need, family: Family, series: int, full_v: float, energy_wh: float, rules: HouseRules
-) -> tuple[str, ...]:
+) -> tuple[Said, ...]:
     remarks = [need.worked] if need.worked else []
     if series * full_v > limits.PACK_FULL_V.value or energy_wh > limits.PACK_ENERGY_WH.value:
         remarks.append(
-            f"Above {amount(limits.PACK_FULL_V.value, 'V')} or {amount(limits.PACK_ENERGY_WH.value, 'Wh')} a coordinator has to say yes."
+            said(
+                "coordinator-has-to-say-yes",
+                full=Amount(limits.PACK_FULL_V.value, "V"),
+                energy=Amount(limits.PACK_ENERGY_WH.value, "Wh"),
+            )
         )
     if need.charger_v is not None and abs(need.charger_v - series * full_v) > limits.CHARGED_WITHIN_V.value * series:
         remarks.append(
-            f"The charger at hand ends at {amount(need.charger_v, 'V', 2)}; {series} in series want {amount(series * full_v, 'V', 2)}. Not this one."
+            said("charger-at-hand-is-wrong", ends=volts(need.charger_v), series=series, wanted=volts(series * full_v))
         )
     if series > 1:
-        remarks.append("In series every group wants a board that watches it.")
+        remarks.append(said("series-wants-board"))
     else:
         cut_off_v = rules.of(limits.CUT_OFF_V, family)
-        remarks.append(
-            f"One group wants a low cut-off too: a small board, or a device that stops by itself at {amount(cut_off_v, 'V', 2)} or above."
-        )
+        remarks.append(said("one-group-wants-cut-off", cut_off=volts(cut_off_v)))
     return tuple(remarks)
 
 

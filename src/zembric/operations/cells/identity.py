@@ -67,7 +67,7 @@ def set_facts(
     session.execute(select(CellRow.id).where(CellRow.number == number).with_for_update())
     cell = cell_story(session, typed, now).listed.cell
     if cell.version != seen_version:
-        raise ChangedMeanwhileError(f"Cell {cell.number}")
+        raise ChangedMeanwhileError(said("this-cell", cell=cell.number))
     facts = _resolved(session, cell, dict(facts))
     _require_leave(actor, cell, facts)
     _apply(session, actor, cell, facts, now, confirmed=confirmed)

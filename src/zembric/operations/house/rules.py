@@ -92,7 +92,7 @@ def set_rules(session: Session, actor: Actor, seen_version: int, rules: HouseRul
     session.execute(select(func.pg_advisory_xact_lock(_RULES_LOCK)))
     last = all_versions(session)[0]
     if last.version != seen_version:
-        raise ChangedMeanwhileError("The house rules")
+        raise ChangedMeanwhileError(said("this-rules"))
     checked = check_rules(replace(rules, version=last.version + 1))
     if not 3 <= len(why.strip()) <= 300:
         raise BadInputError(said("say-why-in-few-words"), field="why")

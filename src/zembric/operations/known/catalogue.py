@@ -155,7 +155,7 @@ def change_row(
     if row is None:
         raise NotFoundError(said("there-is-no-in-catalogue", key=key))
     if row.version != seen_version:
-        raise ChangedMeanwhileError(f'"{row.name}"')
+        raise ChangedMeanwhileError(said("this-by-name", name=row.name))
     values = {name: value for name, value in values.items() if name != "code"}
     is_same = what == "models" and values["rated_capacity_mah"] == row.rated_capacity_mah
     _check(session, what, values, confirmed=confirmed or is_same)

@@ -125,7 +125,7 @@ def change_instrument(
     """
     instrument = get_instrument(session, number)
     if instrument.version != seen_version:
-        raise ChangedMeanwhileError("This instrument")
+        raise ChangedMeanwhileError(said("this-instrument"))
     _fill(session, instrument, typed)
     instrument.is_active = is_active
     note(session, actor, "instrument-changed", now, instrument=instrument.number)

@@ -87,7 +87,7 @@ def move_pack(session: Session, actor: Actor, typed: str, move: PackMove, now: d
     pack = get_pack(session, typed)
     session.refresh(pack, with_for_update=True)
     if pack.version != move.seen_version:
-        raise ChangedMeanwhileError(f"Pack {pack.number}")
+        raise ChangedMeanwhileError(said("this-pack", pack=pack.number))
     allowed = NEXT_STATES[pack.state]
     if move.state not in allowed:
         raise ConflictError(

@@ -199,7 +199,7 @@ def repair_plan(
     """
     pack = _locked_plan(session, typed)
     if pack.version != seen_version:
-        raise ChangedMeanwhileError(f"Pack {pack.number}")
+        raise ChangedMeanwhileError(said("this-pack", pack=pack.number))
     members = {member.cell.number: member for group in pack.groups for member in group.cells}
     strangers = [number for number in exchanges if number not in members]
     if strangers:
