@@ -95,9 +95,10 @@ export function ShelfMap({
     const at = canvas.current?.getBoundingClientRect();
     return { x: event.clientX - (at?.left ?? 0), y: event.clientY - (at?.top ?? 0) };
   };
-  const finish = () => {
+  const finish = (event: PointerEvent) => {
     if (!drag) return;
-    const { x, y, width: wide, height } = rectangle(drag.from, drag.to);
+    // Where it was let go counts: the last move may not have been drawn yet on a slow machine.
+    const { x, y, width: wide, height } = rectangle(drag.from, spotOf(event));
     setDrag(null);
     if (wide < LEAST_DRAG_PX && height < LEAST_DRAG_PX) return;
     onChange({
