@@ -405,7 +405,7 @@ is-not-way-to-measure-capacity = "{ $method }" is not a way to measure capacity.
 ## Recoveries: what is refused
 
 current-that-is-set-is-above = The current that is set is above zero, in mA.
-is-too-much-for-cell-found = { $current } is too much for a cell found this low: { $current_2 } at most. Set it lower before you connect.
+is-too-much-for-cell-found = { $current } is too much for a cell found this low: { $most } at most. Set it lower before you connect.
 no-recovery-of-cell-runs = No recovery of cell { $cell } runs. Start it first, so that its clock is right.
 
 ## Identity: what is refused
@@ -447,7 +447,7 @@ keep-description-under-characters = Keep the description under { $description } 
 there-is-no-such-part = There is no such part.
 somebody-took-this-part-already = Somebody took this part already. Nothing was changed.
 say-in-few-words-what = Say in a few words what it went into, or what was wrong with it.
-groups-of-are-cells = { $count } groups of { $parallel } are { $values } cells; this donor has { $count_2 }.
+groups-of-are-cells = { $count } groups of { $parallel } are { $told } cells; this donor has { $known }.
 about-1-to-cells-can-be-numbered = 1 to { $largest_tray } cells can be numbered in one go.
 cells-do-not-make-groups-of = { $cells } cells do not make groups of { $parallel }.
 is-no-family-of-a-donor = "{ $family }" is not a chemistry family.
@@ -581,7 +581,7 @@ list-has-at-most-mb = A list has at most { $most_file_bytes } MB.
 list-is-empty = The file is empty.
 is-no-text-that-can = { $file_name } is no text that can be read. Save it as CSV in UTF-8.
 is-neither-csv-file-nor-spreadsheet = { $file_name } is neither a CSV file nor a spreadsheet (.xlsx).
-list-has-columns = The list has { $count } columns; { $count_2 } were said.
+list-has-columns = The list has { $count } columns; { $given } were said.
 is-no-column-of-a-list = "{ $wrong }" is not what a column can be.
 is-no-csv-that-can = { $file_name } is no CSV that can be read: { $error }.
 
@@ -629,7 +629,7 @@ awg-is = awg is { $awg }; gauges run from -3 (0000) to 50.
 ## Joining: what is refused
 
 ua-v-is-v-below-ub = ua_v is { $ua } V, below ub_v; the higher one comes first.
-is-v = { $key } is { $value } V; the table of { $family } runs from { $volts } to { $volts_2 } V.
+is-v = { $key } is { $value } V; the table of { $family } runs from { $least } to { $most } V.
 
 ## Rules: what is refused
 
@@ -639,7 +639,7 @@ is-no-switch = "{ $key }" is no switch; there are { $switches }.
 is-no-choice-of-switch = "{ $choice }" is not one of { $choices }.
 special-rule-is-for-one-family = A special rule is for one family or for one size.
 is-no-value-of-house-rules = "{ $key }" is no value of the house rules.
-must-lie-below = { $meaning } ({ $below }) must lie below { $meaning_2 } ({ $above }).
+must-lie-below = { $meaning } ({ $below }) must lie below { $other } ({ $above }).
 is-not-one-number = "{ $strip }" is not one number.
 
 ## Donor clues: what is refused
@@ -747,7 +747,7 @@ with-resistor-on-it-reads-v = With the resistor on it reads { $load } V and the 
 i2-equals-i1 = i2_a equals i1_a; two different currents are needed.
 larger-current-must-pull-voltage-lower = The larger current must pull the voltage lower. Discharge counts positive; are the two swapped?
 module-alone-would-have-drawn-mah = The module alone would have drawn { $draw } mAh in { $hours } h, all that the meter counted. Look at hours and draw.
-b-has-values-and-has = b has { $count } values and a has { $count_2 }; each cell needs one of both.
+b-has-values-and-has = b has { $count } values and a has { $other }; each cell needs one of both.
 cells-say-nothing-about-two-testers = { $count } cells say nothing about two testers; measure at least 3 on both.
 every-value-must-be-above-zero = Every value must be above zero.
 
@@ -758,7 +758,7 @@ there-is-no-way-to-measure = There is no way to measure called "{ $name }".
 ## Methods: what is refused
 
 these-values-leave-no-capacity = These values leave no capacity. Look at them once more.
-times-and-voltages = { $count } times and { $count_2 } voltages; there must be as many of both, at least 2.
+times-and-voltages = { $count } times and { $voltages } voltages; there must be as many of both, at least 2.
 times-must-go-up-from-one = The times must go up from one to the next.
 voltage-lies-above-0 = A voltage lies above 0 and at most at { $cell_most } V.
 subtract-mohm = subtract_mohm: { $off } mΩ is as much as was measured ({ $raw } mΩ).
@@ -789,7 +789,7 @@ this-is-no-log = This is { $what }, no log. { $remedy }
 ## Timeline: what is refused
 
 times-do-not-go = The times do not go on from row to row.
-times-run-backward-in-of-rows = The times run backward in { $size } of { $size_2 } rows: this is no time.
+times-run-backward-in-of-rows = The times run backward in { $backward } of { $rows } rows: this is no time.
 
 ## Typed amounts: what is refused
 
@@ -800,7 +800,7 @@ range-goes-from-smaller-to-larger = A range goes from the smaller to the larger:
 
 say-where-charge-starts = Say where the charge starts: as charge from 0 to 1, or as a resting voltage.
 charge-at-start-is = The charge at the start is { $soc }; it lies between 0 (empty) and 1 (full).
-there-are-voltages-and-days = There are { $count } voltages and { $count_2 } days; each reading needs both.
+there-are-voltages-and-days = There are { $count } voltages and { $days } days; each reading needs both.
 day-cannot-lie-below-zero = A day cannot lie below zero: they count from the end of the charge.
 efficiency-is-missing = The efficiency is missing: a load of constant power has a converter. Say 1 for none.
 
@@ -858,7 +858,7 @@ file-did-not-come-through-whole = The file did not come through whole. Choose it
 
 ## Places: what is refused
 
-is-box-not-tray = { $place } ({ $place_2 }) is a box, not a tray.
+is-box-not-tray = { $place } ({ $number }) is a box, not a tray.
 
 ## Requests: what is refused
 
@@ -1709,11 +1709,11 @@ sum-tells-at-first-touch-is-more-than = { $peak } A at the first touch is more t
 sum-tells-it-rises-which-is-no-loss = It rises, which is no loss: measure again, with the same meter and in the same warmth.
 sum-tells-measure-again-later = Measure again later; “How long to wait” tells when it will say something.
 worked-sum-run-time = { $capacity_ah } Ah × { $mean } V × { $efficiency } / { $value } W = { $hours } h
-worked-sum-run-time-2 = { $capacity_ah } Ah / { $value } A = { $capacity_ah_2 } h
+worked-sum-run-time-2 = { $capacity_ah } Ah / { $value } A = { $hours } h
 worked-sum-run-time-3 = { $capacity_ah } Ah × { $value } Ω / { $mean } V = { $hours } h
 worked-sum-load-resistor = { $u } V / ({ $load_ohm } + { $shunt_ohm }) Ω = { $current } A; { $current }² × { $load_ohm } Ω = { $load } W
 sum-tells-resistor-gets-hot = The resistor gets hot: lay it on stone or metal, and do not touch it.
-worked-sum-program-resistor = { $k } V / { $k_2 } Ω = { $current } A; ({ $supply } - { $cell }) V × { $current } A = { $heat } W
+worked-sum-program-resistor = { $k } V / { $resistor } Ω = { $current } A; ({ $supply } - { $cell }) V × { $current } A = { $heat } W
 red-chip-heat = { $heat } W in the chip: above { $throttles } W it throttles and charges more slowly than set.
 worked-sum-end-current-trap = ends below { $end } mA; the load draws { $load } mA
 sum-tells-load-alone-keeps-module-from-ending = The load alone keeps the module from ending: the cell floats at full voltage. Take the load off.

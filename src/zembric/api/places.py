@@ -116,7 +116,7 @@ def get_tray_sheet(path: schemas.PlacePath) -> Response:
 def _tray(session: Session, number: str) -> Place:
     place = places.place_by_number(session, number)
     if place.kind != "tray":
-        raise BadInputError(said("is-box-not-tray", place=place.name, place_2=place.number), field="number")
+        raise BadInputError(said("is-box-not-tray", place=place.name, number=place.number), field="number")
     return place
 
 

@@ -321,8 +321,8 @@ def log_groups(
                 "groups-of-are-cells",
                 count=len(values),
                 parallel=parallel,
-                values=len(values) * parallel,
-                count_2=len(donor.cells),
+                told=len(values) * parallel,
+                known=len(donor.cells),
             ),
             field="parallel",
         )

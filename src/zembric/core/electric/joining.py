@@ -54,8 +54,8 @@ def join_cells(
                     key=key,
                     value=plain(value),
                     family=family.value,
-                    volts=plain(volts[0]),
-                    volts_2=plain(volts[-1]),
+                    least=plain(volts[0]),
+                    most=plain(volts[-1]),
                 ),
                 field=key,
             )

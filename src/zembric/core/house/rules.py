@@ -282,7 +282,7 @@ def _checked_values(values: Mapping[str, float], general: Mapping[str, float]) -
                     "must-lie-below",
                     meaning=low.meaning,
                     below=plain(below),
-                    meaning_2=high.meaning,
+                    other=high.meaning,
                     above=plain(above),
                 ),
                 field=low.key if low.key in values else high.key,

@@ -81,7 +81,7 @@ def compare_pct(a: tuple[float, ...], b: tuple[float, ...]) -> tuple[float, floa
         BadInputError: fewer than three pairs, or not as many of one as of the other.
     """
     if len(a) != len(b):
-        raise BadInputError(said("b-has-values-and-has", count=len(b), count_2=len(a)), field="b")
+        raise BadInputError(said("b-has-values-and-has", count=len(b), other=len(a)), field="b")
     if len(a) < 3:
         raise BadInputError(said("cells-say-nothing-about-two-testers", count=len(a)), field="a")
     if min(*a, *b) <= 0:

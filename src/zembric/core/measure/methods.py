@@ -157,7 +157,7 @@ def _resistor_log(values: Values, own_pct: float | None, rules: HouseRules) -> W
     minutes, volts = numbers(values, "minutes"), numbers(values, "volts")
     ohm = number(values, "r_ohm") + (maybe(values, "leads_ohm") or 0.0)
     if len(minutes) != len(volts) or len(minutes) < 2:
-        raise BadInputError(said("times-and-voltages", count=len(minutes), count_2=len(volts)), field="volts")
+        raise BadInputError(said("times-and-voltages", count=len(minutes), voltages=len(volts)), field="volts")
     if any(b <= a for a, b in itertools.pairwise(minutes)):
         raise BadInputError(said("times-must-go-up-from-one"), field="minutes")
     if min(volts) <= 0 or max(volts) > limits.CELL_MOST_V.value:

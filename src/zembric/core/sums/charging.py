@@ -133,7 +133,7 @@ def _self_discharge(values: Values, rules: HouseRules) -> Result:
     family = family_of(values)
     check_full_v(family, number(values, "full_v"))
     if len(days) != len(volts):
-        raise BadInputError(said("there-are-voltages-and-days", count=len(volts), count_2=len(days)), field="volts")
+        raise BadInputError(said("there-are-voltages-and-days", count=len(volts), days=len(days)), field="volts")
     if min(days) < 0:
         raise BadInputError(said("day-cannot-lie-below-zero"), field="days")
     if min(volts) <= 0 or max(volts) > limits.CELL_MOST_V.value:
@@ -206,7 +206,7 @@ def _run_time(values: Values, _rules: HouseRules) -> Result:
                 "worked-sum-run-time-2",
                 capacity_ah=plain(capacity_ah),
                 value=plain(value),
-                capacity_ah_2=Amount(capacity_ah / value, "", 2),
+                hours=Amount(capacity_ah / value, "", 2),
             ),
         )
     if load == "resistor":

@@ -53,7 +53,7 @@ def _program_resistor(values: Values, rules: HouseRules) -> Result:
         said(
             "worked-sum-program-resistor",
             k=plain(k_v),
-            k_2=plain(k_v / current_a),
+            resistor=plain(k_v / current_a),
             current=Amount(current_a, "", 3),
             supply=plain(in_v),
             cell=plain(cell_v),

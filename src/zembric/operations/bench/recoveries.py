@@ -78,9 +78,7 @@ def start_recovery(
         raise BadInputError(said("current-that-is-set-is-above"), field="current_ma")
     if current_ma > plan.current_ma * 1.001:
         raise DangerError(
-            said(
-                "is-too-much-for-cell-found", current=Amount(current_ma, "mA"), current_2=Amount(plan.current_ma, "mA")
-            ),
+            said("is-too-much-for-cell-found", current=Amount(current_ma, "mA"), most=Amount(plan.current_ma, "mA")),
             field="current_ma",
         )
     details = {"current_ma": current_ma, "found_v": plan.found_v, "cell_degc": read_degrees(cell_degc, "cell_degc")}

@@ -199,7 +199,7 @@ def _sheet_rows(content: bytes) -> list[list[str]]:
 
 def _mapped(columns: Sequence[ColumnGuess], mapping: Sequence[str | None]) -> tuple[ColumnGuess, ...]:
     if len(mapping) != len(columns):
-        raise BadInputError(said("list-has-columns", count=len(columns), count_2=len(mapping)), field="columns")
+        raise BadInputError(said("list-has-columns", count=len(columns), given=len(mapping)), field="columns")
     wrong = [column for column in mapping if column is not None and column not in COLUMN_WORDS]
     if wrong:
         raise BadInputError(said("is-no-column-of-a-list", wrong=wrong[0]), field="columns")

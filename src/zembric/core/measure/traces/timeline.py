@@ -111,7 +111,7 @@ def _pieces(rows: Rows, columns: Columns, remarks: list[Remark]) -> list[tuple[i
     back = np.flatnonzero(time_s[1:] < time_s[:-1]) + 1
     if back.size > 0.2 * time_s.size + 3:
         raise LogRefusedError(
-            said("times-run-backward-in-of-rows", size=back.size, size_2=time_s.size),
+            said("times-run-backward-in-of-rows", backward=back.size, rows=time_s.size),
             code="bad-time",
             line=int(rows.line[back[0]]),
             column=columns.time.header if columns.time else None,
