@@ -242,12 +242,20 @@ export function readNumber(text: string): number | null {
 
 /** A number in the person's own way of writing it. */
 export function figure(value: number, digits = 0): string {
-  return new Intl.NumberFormat(undefined, {
-    minimumFractionDigits: digits,
-    maximumFractionDigits: digits,
-    useGrouping: false,
-  }).format(value);
+  let format = formats.get(digits);
+  if (!format) {
+    format = new Intl.NumberFormat(undefined, {
+      minimumFractionDigits: digits,
+      maximumFractionDigits: digits,
+      useGrouping: false,
+    });
+    formats.set(digits, format);
+  }
+  return format.format(value);
 }
+
+// To make one takes longer than to draw the line it stands in.
+const formats = new Map<number, Intl.NumberFormat>();
 
 export function dayAndTime(iso: string): string {
   return new Intl.DateTimeFormat(undefined, {

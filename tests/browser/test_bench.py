@@ -17,9 +17,9 @@ from zembric.operations import people
 from zembric.operations.actors import Actor
 from zembric.operations.bench import entries
 from zembric.operations.cells import overview
-from zembric.operations.cells.judged import newest_entry_id
 from zembric.operations.cells.overview import get_cell
 from zembric.operations.database import unit_of_work
+from zembric.operations.known.entries import entries_of
 
 
 def _looked_at(session: Session, who: Actor, count: int) -> list[str]:
@@ -129,7 +129,7 @@ def test_the_shelf_box_that_was_chosen_stays_and_a_full_one_is_not_offered(
     session.add(Place(number="X909", name="Small box", kind="shelf-box", capacity=1))
     for number in numbers:
         cell = get_cell(session, number)
-        entries.withdraw(session, volunteer, number, newest_entry_id(session, cell.id) or 0, at(3))
+        entries.withdraw(session, volunteer, number, entries_of(session, cell.id)[-1].id, at(3))
         cell.place_id = None
     session.commit()
     page.goto(f"{address}/bench/{numbers[0]}")

@@ -67,10 +67,10 @@ export const useWaiting = (): Waiting => useSyncExternalStore(subscribe, () => w
 export function keepAndSend(number: string, entry: QueuedEntry | Pick, id: string = newKey()): string {
   const typedAt = "typed_at" in entry.body ? (entry.body.typed_at ?? "") : "";
   unstored = [...unstored, { id, key: id, person: personHere(), number, entry, typedAt, refused: null }];
-  waiting = { ...waiting, entries: readStore() };
   // On its way before the page is drawn anew, and stored beside it: two tabs take turns at the store, which takes a moment.
-  pump();
-  show(waiting);
+  const next = { ...waiting, entries: readStore() };
+  pump(next.entries);
+  show(next);
   void change((entries) => entries);
   return id;
 }
@@ -78,7 +78,7 @@ export function keepAndSend(number: string, entry: QueuedEntry | Pick, id: strin
 /** An entry whose answer somebody waited for stands beside those that were kept behind. */
 export function noteAnswer(number: string, entry: EntryInput, answer: EntryAnswer): string {
   const id = newKey();
-  addAnswer({ id, number, entry, answer, at: Date.now() });
+  show(withAnswer({ id, number, entry, answer, at: Date.now() }));
   return id;
 }
 
@@ -109,9 +109,9 @@ export async function flush(): Promise<void> {
 }
 
 /** Sends the first entry of each cell, some cells at a time. A refused one holds up only its own cell. */
-function pump(): void {
+function pump(entries: readonly WaitingEntry[] = waiting.entries): void {
   const seen = new Set<string>();
-  for (const next of waiting.entries) {
+  for (const next of entries) {
     if (timer !== undefined || onTheWay.size >= LANES) return;
     const isFirst = !seen.has(next.number);
     seen.add(next.number);
@@ -125,7 +125,8 @@ async function send(sent: WaitingEntry): Promise<void> {
   try {
     const answer = await sendQueued({ number, entry }, sent.key);
     // Shown at once; the store, which tabs take turns at, follows.
-    addAnswer({ id, number, entry, answer, at: Date.now() });
+    const entries = waiting.entries.filter((other) => other.id !== id);
+    show({ ...withAnswer({ id, number, entry, answer, at: Date.now() }), entries });
     await change((entries) => entries.filter((other) => other.id !== id));
     pause = LEAST_PAUSE_MS;
     // The lists behind it follow once the hands rest.
@@ -145,9 +146,10 @@ async function send(sent: WaitingEntry): Promise<void> {
   }
 }
 
-function addAnswer(answered: Answered): void {
-  show({ ...waiting, answered: [...waiting.answered, answered].slice(-ANSWERS_KEPT) });
-}
+const withAnswer = (answered: Answered): Waiting => ({
+  ...waiting,
+  answered: [...waiting.answered, answered].slice(-ANSWERS_KEPT),
+});
 
 /** Tries again whenever the way to the server may be back. */
 export function keepSending(): () => void {
@@ -203,8 +205,11 @@ function store(next: readonly WaitingEntry[]): void {
   }
 }
 
+/** What is drawn already is not drawn anew: every page that is open hangs on it. */
 function show(next: Waiting): void {
-  waiting = next;
+  const isSame = JSON.stringify(next.entries) === JSON.stringify(waiting.entries);
+  if (isSame && next.trouble === waiting.trouble && next.answered === waiting.answered) return;
+  waiting = isSame ? { ...next, entries: waiting.entries } : next;
   for (const listener of listeners) listener();
 }
 

@@ -1,3 +1,4 @@
+import { memo } from "react";
 import { CheckboxGroup } from "react-aria-components";
 import styled from "styled-components";
 import type { Finding } from "../api/client";
@@ -6,11 +7,11 @@ import { FieldLabel, Tick } from "./Fields";
 import { FindingMark } from "./FindingMark";
 import { DANGERS, MENDABLE } from "./findings";
 
-/** What to look for, each with a drawn example and its key. */
-export function FindingTicks({
+/** What to look for, each with a drawn example and its key. Many boxes: drawn anew only when one of them changed. */
+export const FindingTicks = memo(function FindingTicks({
   found,
   onChange,
-  asked = [],
+  asked = NONE,
 }: {
   found: readonly Finding[];
   onChange: (found: Finding[]) => void;
@@ -39,8 +40,9 @@ export function FindingTicks({
       {ticks(MENDABLE, false)}
     </CheckboxGroup>
   );
-}
+});
 
+const NONE: readonly Finding[] = [];
 const Grid = styled.div`
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(9.5rem, 1fr));

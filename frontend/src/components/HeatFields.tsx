@@ -1,3 +1,4 @@
+import { memo } from "react";
 import styled from "styled-components";
 import { Problem, type Schemas } from "../api/client";
 import { Choice, Field } from "./Fields";
@@ -15,7 +16,7 @@ const STEPS: readonly (readonly [Warmth | "unsaid", string])[] = [
 ];
 
 /** How warm a cell is: by hand in three steps, or by a thermometer. */
-export function HeatFields({
+export const HeatFields = memo(function HeatFields({
   heat,
   onChange,
   problem = null,
@@ -58,7 +59,7 @@ export function HeatFields({
       </Pair>
     </Fold>
   );
-}
+});
 
 /** The fields of a request that say it. */
 export const heatBody = (heat: Heat) => ({

@@ -20,7 +20,7 @@ from zembric.operations.bench import entries, recoveries
 from zembric.operations.bench.benchside import at_the_bench
 from zembric.operations.bench.readings import TypedReading, heat_details
 from zembric.operations.cells import identity, overview
-from zembric.operations.cells.judged import entries_of, story_of
+from zembric.operations.cells.judged import story_of
 from zembric.operations.cells.photos import photos_of
 from zembric.operations.cells.what_if import TypedWhatIf, what_if
 from zembric.operations.house.evenings import brought_since
@@ -113,7 +113,7 @@ def get_cell_story_file(path: schemas.CellPath) -> Response:
 
     def written(session: Session, _actor: Actor, now: datetime) -> bytes:
         cell = overview.get_cell(session, path.number)
-        document = write_story(story_of(session, cell, entries_of(session, cell.id)), rules_in_force(session), now)
+        document = write_story(story_of(session, cell), rules_in_force(session), now)
         return (json.dumps({"number": cell.number, **document}, ensure_ascii=False, indent=1) + "\n").encode()
 
     return read_file(written, "application/json", f"cell-{path.number}.json", attached=True)

@@ -26,7 +26,15 @@ def make_engine(url: str) -> Engine:
     for plain in ("postgresql://", "postgres://"):
         if url.startswith(plain):
             url = "postgresql+psycopg://" + url.removeprefix(plain)
-    return create_engine(url, pool_pre_ping=True, pool_size=10, max_overflow=10)
+    # The connection used last knows the usual statements already.
+    return create_engine(
+        url,
+        pool_pre_ping=True,
+        pool_size=10,
+        max_overflow=10,
+        pool_use_lifo=True,
+        connect_args={"prepare_threshold": 1},
+    )
 
 
 @contextlib.contextmanager

@@ -18,11 +18,9 @@ from zembric.core.errors import (
 from zembric.core.identify.numbering import make_number, read_any
 from zembric.core.pack.rules import NOT_ONTO_THE_SHELF
 from zembric.core.said import Parameter, Said, said
-from zembric.core.story import HAZARDS
 from zembric.models import (
     PLACE_NUMBERS,
     CellRow,
-    InspectionEntry,
     Pack,
     PackCell,
     PackGroup,
@@ -31,6 +29,7 @@ from zembric.models import (
     TraySize,
 )
 from zembric.operations.actors import require_coordinator
+from zembric.operations.known.entries import hazards_found
 from zembric.operations.known.judgements import next_said
 from zembric.operations.record import note
 
@@ -311,8 +310,7 @@ def is_hazard(session: Session, cell: CellRow) -> bool:
     """Whether the cell is a hazard: as it was judged, or by anything ever found on it."""
     if cell.judgement and cell.judgement.next_step == "fire-safe-box":
         return True
-    found = session.scalars(select(InspectionEntry.findings).where(InspectionEntry.cell_id == cell.id))
-    return any(set(findings) & HAZARDS for findings in found)
+    return bool(hazards_found(session, cell.id))
 
 
 def _check_place(session: Session, wanted: PlaceToMake, own: Place | None) -> None:

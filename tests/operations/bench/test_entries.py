@@ -37,8 +37,8 @@ from zembric.operations.bench import entries
 from zembric.operations.bench.readings import TypedReading
 from zembric.operations.cells import overview
 from zembric.operations.cells.identity import set_facts
-from zembric.operations.cells.judged import counting, entries_of
 from zembric.operations.cells.what_if import TypedWhatIf, what_if
+from zembric.operations.known.entries import counting, entries_of
 from zembric.operations.papers.labels import label_texts
 from zembric.wording import say
 

@@ -44,7 +44,7 @@ def test_a_voltage_of_a_hazard_is_refused_and_with_it_the_whole_look(session: Se
     with pytest.raises(DangerError):
         entries.first_look(session, volunteer, number, ["burnt"], _volts("3.7"), at(1))
     session.rollback()
-    assert cell_story(session, number, at(1)).entries == []
+    assert not cell_story(session, number, at(1)).entries
 
 
 @pytest.mark.parametrize(

@@ -15,9 +15,9 @@ from zembric.operations.actors import Actor
 from zembric.operations.bench import entries
 from zembric.operations.bench.readings import TypedReading
 from zembric.operations.bench.rests import rest_of_cell
-from zembric.operations.cells.judged import counting, entries_of
 from zembric.operations.cells.overview import get_cell, home
 from zembric.operations.known import instruments
+from zembric.operations.known.entries import counting, entries_of
 from zembric.operations.known.instruments import TypedInstrument
 from zembric.operations.measuring import methods
 from zembric.operations.measuring.earlier_readings import correct_earlier, preview_earlier, take_back_earlier

@@ -15,14 +15,14 @@ from zembric.core.story import RestingVoltage, Story
 from zembric.files.stories import read_story, write_story
 from zembric.models import CellRow
 from zembric.operations.actors import Actor
-from zembric.operations.cells.judged import entries_of, story_of
+from zembric.operations.cells.judged import story_of
 from zembric.operations.cells.overview import get_cell
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.papers.taking_in import take_in_story
 
 
 def story_here(session: Session, cell: CellRow) -> Story:
-    return story_of(session, cell, entries_of(session, cell.id))
+    return story_of(session, cell)
 
 
 def test_a_cell_taken_along_and_in_again_is_judged_the_same(session: Session, volunteer: Actor) -> None:

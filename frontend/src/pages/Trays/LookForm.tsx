@@ -70,6 +70,7 @@ export function LookForm({
   useEffect(() => {
     if (isByKeys) (danger ? form.current : (input.current ?? form.current))?.focus();
   }, [isByKeys, danger, turn]);
+  const asked = useMemo(() => each.prompts.flatMap((prompt) => prompt.findings), [each.prompts]);
   const refused = again && again.value === value ? again.problem : null;
   const wantsVoltage = each.needs_voltage && !danger;
   const isReady = danger || !each.needs_voltage || value.trim() !== "";
@@ -192,7 +193,7 @@ export function LookForm({
           </Button>
         )}
       </Row>
-      <FindingTicks found={found} onChange={setFound} asked={each.prompts.flatMap((prompt) => prompt.findings)} />
+      <FindingTicks found={found} onChange={setFound} asked={asked} />
       <HeatFields heat={heat} onChange={setHeat} problem={refused} />
       <SiblingStrip siblings={siblings} own={cell.resting_voltage_v} isOnePack={isOnePack} />
       {isAllDone && <Notice kind="kept">Every cell of this tray was looked at and measured.</Notice>}

@@ -30,10 +30,11 @@ from zembric.models import CellRow, Donor, Place
 from zembric.operations.bench.entries import cell_in_hand
 from zembric.operations.bench.recoveries import RunningRecovery, running_recovery
 from zembric.operations.cells.in_place import in_place_of_cell
-from zembric.operations.cells.judged import entries_of, stories_of, story_of
+from zembric.operations.cells.judged import stories_of, story_of
 from zembric.operations.cells.overview import CellFilter, ListedCell, candidates, listed_now
 from zembric.operations.cells.siblings import one_packs, voltages_of_its_kind
 from zembric.operations.donors import last_groups
+from zembric.operations.known.entries import entries_of
 from zembric.operations.known.rules import rules_in_force
 
 if TYPE_CHECKING:
@@ -81,7 +82,7 @@ def at_the_bench(session: Session, typed: str, now: datetime) -> Benchside:
     """One cell, locked by nobody: reading only."""
     cell = cell_in_hand(session, typed)
     entries = entries_of(session, cell.id)
-    story = story_of(session, cell, entries)
+    story = story_of(session, cell)
     assessed = assess(story, rules_in_force(session))
     plan = recovery_plan(assessed)
     found = voltages_of_its_kind(session, cell.donor_id)

@@ -37,7 +37,8 @@ from zembric.models import (
 )
 from zembric.operations.actors import require_coordinator
 from zembric.operations.bench.readings import TypedReading, corrected_entry, heat_details, reading_entry
-from zembric.operations.cells.judged import counting, entries_of, rejudge, rejudge_siblings, story_of
+from zembric.operations.cells.judged import rejudge, rejudge_siblings, story_of
+from zembric.operations.known.entries import counting, entries_of, forget_entries, hazards_found
 from zembric.operations.known.judgements import next_said
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.places import (
@@ -93,6 +94,7 @@ def cell_at_bench(session: Session, typed: str, *, wherever: bool = False) -> Ce
     """
     number = read_thing_number("cell", typed)
     session.execute(_siblings_to_lock(), {"number": number})
+    forget_entries(session)
     return cell_in_hand(session, number, wherever=wherever)
 
 
@@ -105,15 +107,14 @@ def cell_in_hand(session: Session, typed: str, *, wherever: bool = False) -> Cel
         ConflictError: the cell is no longer here, or given out in a pack.
     """
     number = read_thing_number("cell", typed)
-    cell = session.scalar(_cell_with_all(), {"number": number})
-    if cell is None:
+    found = session.execute(_cell_with_pack_far_away(), {"number": number}).one_or_none()
+    if found is None:
         raise NotFoundError(said("there-is-no-cell-here", number=number))
+    cell, pack = found
     if cell.handed_over_at:
         raise ConflictError(said("cell-went-to-recycler-on", number=number, on=f"{cell.handed_over_at:%Y-%m-%d}"))
-    if not wherever:
-        pack = session.scalar(_pack_far_away(), {"cell_id": cell.id})
-        if pack:
-            raise ConflictError(said("cell-was-given-out-in-pack", number=number, pack=pack))
+    if pack and not wherever:
+        raise ConflictError(said("cell-was-given-out-in-pack", number=number, pack=pack))
     return cell
 
 
@@ -127,24 +128,20 @@ def _siblings_to_lock() -> Select[int]:
 
 
 @cache
-def _cell_with_all() -> Select[CellRow]:
-    return (
-        select(CellRow)
-        .where(CellRow.number == bindparam("number"))
-        .options(joinedload(CellRow.donor, innerjoin=True), joinedload(CellRow.judgement), joinedload(CellRow.place))
-        .execution_options(populate_existing=True)
-    )
-
-
-@cache
-def _pack_far_away() -> Select[str]:
-    return (
+def _cell_with_pack_far_away() -> Select[CellRow, str | None]:
+    far_away = (
         select(Pack.number)
         .join(PackGroup)
         .join(PackCell)
-        .where(
-            PackCell.cell_id == bindparam("cell_id"), PackCell.released_at.is_(None), Pack.state == _FAR_AWAY_PACK_STATE
-        )
+        .where(PackCell.cell_id == CellRow.id, PackCell.released_at.is_(None), Pack.state == _FAR_AWAY_PACK_STATE)
+        .correlate(CellRow)
+        .scalar_subquery()
+    )
+    return (
+        select(CellRow, far_away)
+        .where(CellRow.number == bindparam("number"))
+        .options(joinedload(CellRow.donor, innerjoin=True), joinedload(CellRow.judgement), joinedload(CellRow.place))
+        .execution_options(populate_existing=True)
     )
 
 
@@ -266,7 +263,7 @@ def _measure(
 ) -> None:
     at = _when(cell, now, typed_at)
     if reading.state is None:
-        question = state_question(story_of(session, cell, entries_of(session, cell.id)), at, rules_in_force(session))
+        question = state_question(story_of(session, cell), at, rules_in_force(session))
         reading = replace(reading, state=question.likely if question else "resting")
     entry = reading_entry(session, actor, cell, reading, at)
     entry.recorded_at = now
@@ -398,7 +395,7 @@ def overrule(
     """
     require_coordinator(actor, said("doing-judging-otherwise-than-rules"))
     cell = cell_at_bench(session, typed)
-    assessed = assess(story_of(session, cell, entries_of(session, cell.id)), rules_in_force(session))
+    assessed = assess(story_of(session, cell), rules_in_force(session))
     if assessed.outs:
         raise DangerError(said("nobody-overrules", ground=assessed.outs[0].said))
     if not assessed.may_be_overruled:
@@ -634,16 +631,11 @@ def _flag_near(session: Session, actor: Actor, cell: CellRow, near: Mapping[int,
         .with_for_update(of=CellRow)
         .execution_options(populate_existing=True)
     )
-    findings = sorted(_hazards_found(session, cell))
+    findings = sorted(hazards_found(session, cell.id))
     for other in session.scalars(query).all():
         details = {"sibling": cell.number, "findings": findings, "near": near[other.id]}
         entry = StepEntry(**_common(other, actor, now), step="second-look", details=details)
         _keep(session, actor, other, entry, now, **details)
-
-
-def _hazards_found(session: Session, cell: CellRow) -> set[str]:
-    found = session.scalars(select(InspectionEntry.findings).where(InspectionEntry.cell_id == cell.id))
-    return {finding for findings in found for finding in findings} & HAZARDS
 
 
 def keep_step(
@@ -715,7 +707,7 @@ def _refuse_dangerous_charge(session: Session, cell: CellRow, end_v: float) -> N
         wrong = said("charge-of-out", cell=cell.number, step=next_said(cell))
     elif judged and judged.next_step in _NO_CHARGE_BEFORE:
         wrong = said("charge-too-early", cell=cell.number, step=next_said(cell))
-    elif nothing_reached(story_of(session, cell, entries_of(session, cell.id))):
+    elif nothing_reached(story_of(session, cell)):
         wrong = said("charge-at-zero", cell=cell.number)
     else:
         full_v, most_v = full_voltage_v(family, cell.full_v), overfull_above_v(family, cell.full_v)

@@ -28,7 +28,8 @@ from zembric.core.story import (
 )
 from zembric.core.words import unit_of
 from zembric.models import ReadingEntry
-from zembric.operations.cells.judged import entries_of, events_among, facts_of
+from zembric.operations.cells.judged import events_among, facts_of
+from zembric.operations.known.entries import entries_of
 from zembric.operations.known.instruments import adjust, get_instrument
 from zembric.operations.known.rules import rules_in_force
 

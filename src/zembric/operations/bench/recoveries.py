@@ -17,7 +17,8 @@ from zembric.core.said import Amount, said, to_json
 from zembric.core.story import Heat
 from zembric.models import CellRow, JudgementRow, StepEntry
 from zembric.operations.bench.entries import cell_at_bench, inspect, keep_step, refuse_work_on_hazard
-from zembric.operations.cells.judged import counting, entries_of, story_of
+from zembric.operations.cells.judged import story_of
+from zembric.operations.known.entries import counting, entries_of
 from zembric.operations.known.judgements import next_said
 from zembric.operations.known.rules import rules_in_force
 
@@ -135,7 +136,7 @@ def running_recoveries(session: Session, now: datetime) -> list[tuple[CellRow, R
 
 def plan_for(session: Session, cell: CellRow) -> RecoveryPlan | None:
     """The recovery that is due for a cell; None where none is."""
-    return recovery_plan(assess(story_of(session, cell, entries_of(session, cell.id)), rules_in_force(session)))
+    return recovery_plan(assess(story_of(session, cell), rules_in_force(session)))
 
 
 def running_recovery(

@@ -9,8 +9,8 @@ from operator import itemgetter
 from types import MappingProxyType
 from typing import TYPE_CHECKING, Any, cast
 
-from sqlalchemy import Select, bindparam, func, select
-from sqlalchemy.orm import aliased, joinedload, with_polymorphic
+from sqlalchemy import Select, bindparam, select
+from sqlalchemy.orm import joinedload
 
 from zembric.core.house.limits import Family
 from zembric.core.house.rules import (
@@ -45,6 +45,7 @@ from zembric.core.story import (
 )
 from zembric.models import CellRow, Entry, InspectionEntry, JudgementRow, ReadingEntry, StepEntry
 from zembric.operations.cells.siblings import forget_found, found_of_siblings, voltages_as_found
+from zembric.operations.known.entries import counting, entries_of
 from zembric.operations.known.rules import rules_in_force
 
 if TYPE_CHECKING:
@@ -57,24 +58,6 @@ if TYPE_CHECKING:
     from zembric.core.judge.judgement import Judgement
 
 
-# One query for all kinds of entry: a cell has a few dozen, and they are read at every entry.
-_any_entry = with_polymorphic(Entry, [InspectionEntry, ReadingEntry, StepEntry])
-
-
-def entries_of(session: Session, cell_id: int) -> Sequence[Entry]:
-    """All entries of a cell in order of time, superseded and withdrawn ones included."""
-    return session.scalars(_entries_of_one(), {"cell_id": cell_id}).all()
-
-
-# Built once, what every entry asks: to build a query takes longer than to run it.
-
-
-@cache
-def _entries_of_one() -> Select[Entry]:
-    query = select(_any_entry).where(_any_entry.cell_id == bindparam("cell_id"))
-    return query.order_by(_any_entry.at, _any_entry.id)
-
-
 @cache
 def _what_was_said() -> Select[int, list[dict[str, Any]] | None]:
     """Plain rows: most stand as they stood, and to load all of them at every entry would take longer than all else."""
@@ -85,28 +68,8 @@ def _what_was_said() -> Select[int, list[dict[str, Any]] | None]:
     )
 
 
-def newest_entry_id(session: Session, cell_id: int) -> int | None:
-    """The last entry that counts, which is the one that could be undone; None where none counts."""
-    return session.scalar(_newest_entry(), {"cell_id": cell_id})
-
-
-@cache
-def _newest_entry() -> Select[int | None]:
-    superseder = aliased(Entry)
-    return select(func.max(Entry.id)).where(
-        Entry.cell_id == bindparam("cell_id"),
-        Entry.kind != "withdrawal",
-        ~select(superseder.id).where(superseder.supersedes_id == Entry.id).exists(),
-    )
-
-
-def counting(entries: Sequence[Entry]) -> list[Entry]:
-    """The entries that count: not superseded, not withdrawn."""
-    superseded = {entry.supersedes_id for entry in entries}
-    return [entry for entry in entries if entry.id not in superseded and entry.kind != "withdrawal"]
-
-
-def story_of(session: Session, cell: CellRow, entries: Sequence[Entry]) -> Story:
+def story_of(session: Session, cell: CellRow) -> Story:
+    entries = entries_of(session, cell.id)
     return _story(cell, events_among(entries), voltages_as_found(session, [cell.donor_id]))
 
 
@@ -195,7 +158,7 @@ def rejudge(session: Session, cell: CellRow, now: datetime) -> JudgementRow:
     session.flush()
     forget_found(session)
     rules = rules_in_force(session)
-    return _keep_judgement(session, cell, story_of(session, cell, entries_of(session, cell.id)), rules, now)
+    return _keep_judgement(session, cell, story_of(session, cell), rules, now)
 
 
 def rejudge_siblings(session: Session, cell: CellRow, now: datetime) -> None:

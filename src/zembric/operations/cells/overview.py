@@ -25,8 +25,9 @@ from zembric.models import (
     PackGroup,
     Place,
 )
-from zembric.operations.cells.judged import entries_of, facts_of, newest_entry_id, story_of
+from zembric.operations.cells.judged import facts_of, story_of
 from zembric.operations.cells.siblings import gap_to_siblings
+from zembric.operations.known.entries import counting, entries_of
 from zembric.operations.known.rules import rules_in_force
 
 if TYPE_CHECKING:
@@ -389,7 +390,7 @@ def cell_story(session: Session, typed: str, now: datetime) -> CellStory:
         ).all(),
         siblings=siblings,
         gap_to_siblings_v=gap_to_siblings(session, cell, rules),
-        repeats=repeats_of(story_of(session, cell, entries), rules.for_cell(facts_of(cell, cell.model))),
+        repeats=repeats_of(story_of(session, cell), rules.for_cell(facts_of(cell, cell.model))),
     )
 
 
@@ -403,25 +404,27 @@ class AfterEntry:
 
 
 def after_entry(session: Session, cell: CellRow, now: datetime) -> AfterEntry:
-    session.flush()
-    newest = newest_entry_id(session, cell.id)
+    newest = max((entry.id for entry in counting(entries_of(session, cell.id))), default=None)
     return AfterEntry(listed_now(session, cell, now), newest, gap_to_siblings(session, cell, rules_in_force(session)))
 
 
 def donor_cells(session: Session, donor: Donor, now: datetime) -> list[ListedCell]:
     """All cells of a donor, those that went to the recycler included."""
-    return [listed_now(session, cell, now) for cell in donor.cells]
+    here = {found.cell.id: found for found in candidates(session, CellFilter(donor_number=donor.number), now)}
+    return [here.get(cell.id) or ListedCell(cell, "handed-over", None) for cell in donor.cells]
 
 
 def listed_now(session: Session, cell: CellRow, now: datetime) -> ListedCell:
     if cell.handed_over_at is not None:
         return ListedCell(cell, "handed-over", None)
-    cell_row, step, pack_number = session.execute(_one_listed(), {"cell_id": cell.id, "now": now}).one()
-    return ListedCell(cell_row, step, pack_number)
+    step, pack_number = session.execute(_step_and_pack(), {"cell_id": cell.id, "now": now}).one()
+    return ListedCell(cell, step, pack_number)
 
 
 @cache
-def _one_listed() -> Select[*tuple[Any, ...]]:
+def _step_and_pack() -> Select[str, str | None]:
     """Built once: every entry at the bench is answered with it, and to build it takes longer than to run it."""
     step = _step_now(bindparam("now", type_=DateTime(timezone=True)))
-    return _with_all(_from_here(select(CellRow, step, Pack.number)).where(CellRow.id == bindparam("cell_id")))
+    query = _from_here(select(step, Pack.number).select_from(CellRow))
+    query = query.outerjoin(PackGroup, PackGroup.id == _live.group_id).outerjoin(Pack, Pack.id == PackGroup.pack_id)
+    return query.where(CellRow.id == bindparam("cell_id"))

@@ -15,7 +15,7 @@ from zembric.core.measure.typed_amounts import read_amount
 from zembric.core.said import said
 from zembric.core.story import CapacityRun, ResistanceReading, RestingVoltage
 from zembric.models import CellRow, JudgementRow, Place
-from zembric.operations.cells.judged import entries_of, story_of
+from zembric.operations.cells.judged import story_of
 from zembric.operations.cells.overview import get_cell
 from zembric.operations.known.rules import rules_in_force
 
@@ -59,7 +59,7 @@ def what_if(session: Session, number: str, typed: TypedWhatIf, now: datetime) ->
         voltage_school=typed.voltage_school or rules.voltage_school,
         grade_school=typed.grade_school or rules.grade_school,
     )
-    story = story_of(session, cell, entries_of(session, cell.id))
+    story = story_of(session, cell)
     if typed.quantity and typed.value.strip():
         story = replace(story, events=(*story.events, _reading(typed, now, rules)))
     judgement = judge(story, rules, now)

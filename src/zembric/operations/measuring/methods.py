@@ -28,7 +28,7 @@ from zembric.operations.bench.entries import (
     refuse_work_on_hazard,
 )
 from zembric.operations.bench.readings import UNIT_OF, known_of
-from zembric.operations.cells.judged import entries_of, story_of
+from zembric.operations.cells.judged import story_of
 from zembric.operations.known.instruments import Adjusted, adjust, get_instrument
 from zembric.operations.known.rules import rules_in_force
 
@@ -162,7 +162,7 @@ def plan_of_method(session: Session, number: str, method: str, instrument: str |
     family = Family(cell.family) if cell.family else Family.LAYERED_OXIDE
     if family is Family.PRIMARY:
         raise BadInputError(said("primary-cell-is-not-measured"))
-    assessed = assess(story_of(session, cell, entries_of(session, cell.id)), rules_in_force(session))
+    assessed = assess(story_of(session, cell), rules_in_force(session))
     believed_mah = believed_capacity_mah(assessed)
     good_mohm = 1e6 * assessed.rules.value(RESISTANCE_GOOD_OHM_AH) / believed_mah
     believed = BelievedCell(

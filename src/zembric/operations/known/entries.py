@@ -1,0 +1,80 @@
+"""What was entered for a cell, read once a transaction: checks, judge and answer of one entry all ask for it."""
+
+from __future__ import annotations
+
+from functools import cache
+from typing import TYPE_CHECKING, TypeAlias
+
+from sqlalchemy import bindparam, event, select
+from sqlalchemy.orm import Session, with_polymorphic
+
+from zembric.core.story import HAZARDS
+from zembric.models import Entry, InspectionEntry, ReadingEntry, StepEntry
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+
+    from sqlalchemy import Select
+
+# One query for all kinds of entry: a cell has a few dozen.
+_any_entry = with_polymorphic(Entry, [InspectionEntry, ReadingEntry, StepEntry])
+_ENTRIES = "zembric-entries"
+
+
+def entries_of(session: Session, cell_id: int) -> Sequence[Entry]:
+    """All entries of a cell in order of time, superseded and withdrawn ones included; those just added with them."""
+    if session.autoflush:
+        session.flush()
+    known = _known(session)
+    if cell_id not in known:
+        known[cell_id] = list(session.scalars(_entries_of_one(), {"cell_id": cell_id}))
+    return tuple(known[cell_id])
+
+
+def counting(entries: Sequence[Entry]) -> list[Entry]:
+    """The entries that count: not superseded, not withdrawn."""
+    superseded = {entry.supersedes_id for entry in entries}
+    return [entry for entry in entries if entry.id not in superseded and entry.kind != "withdrawal"]
+
+
+def hazards_found(session: Session, cell_id: int) -> set[str]:
+    """The hazards that were ever found on a cell, also where the finding was struck out later."""
+    looks = (entry for entry in entries_of(session, cell_id) if isinstance(entry, InspectionEntry))
+    return {finding for look in looks for finding in look.findings} & HAZARDS
+
+
+def forget_entries(session: Session) -> None:
+    """Others may have entered something meanwhile: what is asked from here on is read anew."""
+    session.info.pop(_ENTRIES, None)
+
+
+_Known: TypeAlias = "tuple[object, dict[int, list[Entry]]]"
+
+
+def _known(session: Session) -> dict[int, list[Entry]]:
+    known: _Known | None = session.info.get(_ENTRIES)
+    if known is None or known[0] is not session.get_transaction():
+        known = session.info[_ENTRIES] = session.get_transaction(), {}
+    return known[1]
+
+
+@event.listens_for(Session, "after_flush")
+def _add_to_known(session: Session, _: object) -> None:
+    known: _Known | None = session.info.get(_ENTRIES)
+    for entry in session.new:
+        if known is not None and isinstance(entry, Entry) and entry.cell_id in known[1]:
+            of_cell = known[1][entry.cell_id]
+            of_cell.append(entry)
+            of_cell.sort(key=lambda each: (each.at, each.id))
+
+
+@event.listens_for(Session, "after_soft_rollback")
+def _forget_what_was_rolled_back(session: Session, _: object) -> None:
+    forget_entries(session)
+
+
+@cache
+def _entries_of_one() -> Select[Entry]:
+    """Built once: to build a query takes longer than to run it."""
+    query = select(_any_entry).where(_any_entry.cell_id == bindparam("cell_id"))
+    return query.order_by(_any_entry.at, _any_entry.id)
