@@ -784,7 +784,6 @@ no-rows-of-numbers-were-found = No rows of numbers were found; the file begins w
 
 this-is-web-page-or-xml = This is a web page or XML under another name, no plain log. Export it as CSV, or open it in a spreadsheet and save it as CSV.
 this-is-no-text = This is no text and no log. Export the log as CSV.
-this-is-no-log = This is { $what }, no log. { $remedy }
 
 ## Timeline: what is refused
 
@@ -810,7 +809,6 @@ supply-too-low-for-module = The supply is { $supply } V; a linear module needs m
 
 ## Registry: what is refused
 
-there-is-no-sum = There is no sum "{ $name }".{ $hint }
 these-values-lead-to-no-number = These values lead to no number for { $meaning }. Look at them once more.
 
 ## Logs: what is refused
@@ -823,7 +821,6 @@ pool-has-at-most-mb = A pool has at most { $most_bytes } MB.
 line-is-not = Line { $line }: "{ $text }" is not { $right }.
 file-is-not-text-in-utf = The file is not text in UTF-8. Save it as CSV in UTF-8.
 this-is-not-csv = This is not CSV: { $error }.
-there-is = There is { $how } { $name }. The first line names the columns: { $id },{ $capacity },{ $resistance }.
 line-names-no-cell = Line { $line } names no cell.
 cell-stands-in-line = Cell { $key } stands in line { $lines } and in line { $line }. Each cell has one line.
 
@@ -1143,7 +1140,7 @@ told-resistance = Its resistance: { $resistance } { $method }.
 told-method-ac-1khz = by a 1 kHz meter
 told-method-dc-10s = 10 s under load
 told-method-tester = by the tester itself
-told-not-measured = Its resistance was not measured: { $why }.
+told-no-meter = Its resistance was not measured: no meter at this table.
 expect-runs-short = Expect tired cells, or one weak group among good ones: compare the siblings.
 expect-cuts-out = Expect high resistance: the voltage sags under load. The capacity may still be fair for small currents.
 expect-dead = Expect a tripped board or deeply emptied cells: measure at the cells' own ends, not at the plug.
@@ -1895,3 +1892,208 @@ thing-pack = a pack
 thing-tray = a tray
 thing-box = a box
 thing-instrument = an instrument
+
+source-data-sheets = usual data-sheet value
+source-house-default-2026 = house default, 2026
+source-house-survey-2026 = house survey of data sheets, 2026
+source-gum = Guide to the expression of uncertainty in measurement
+source-iec-61960-3 = IEC 61960-3
+source-iec-61960-3-and-sheets = IEC 61960-3 and data sheets: 30 to 60 min
+source-iec-60028 = IEC 60028
+source-tables-of-materials = tables of materials
+source-usual-strip = usual strip
+source-rounded-prints = prints are rounded
+source-extra-low-voltage = extra-low voltage
+source-no-cell-above = no lithium cell rests above it
+source-resolution-against-slope = resolution against slope
+source-laws = Ohm's law, charge and energy
+is-no-input-perhaps = "{ $key }" is no input of { $name }. Did you mean { $near }?
+is-no-input-there-are = "{ $key }" is no input of { $name }. It takes { $keys }.
+formula-way-tester = as shown
+formula-way-resistor-log = Q = ∫ U / (R + R_leads) dt
+formula-way-resistor-clock = Q = U_mean t / R
+formula-way-charge-counted = Q = 0.99 × counted
+formula-way-usb-linear = Q = meter - draw × hours
+formula-way-usb-switching = Q = E η / U_mean
+formula-way-usb-step-up = Q = E / (η U_mean)
+formula-way-ac-meter = as shown
+formula-way-two-voltage = r = R (U0 - U1) / U1
+formula-way-two-current = r = (U1 - U2) / (I2 - I1)
+formula-way-tester-resistance = least of the repeats
+formula-two-voltage = r = R (U0 - U1) / U1
+formula-two-current = r = (U1 - U2) / (I2 - I1)
+formula-usb-linear = Q = meter - draw × hours; E = Q × U_mean
+formula-usb-switching = Q = E η / U_mean
+formula-usb-step-up = Q = E / (η U_mean)
+formula-compare-testers = mean of (b - a) / ((a + b) / 2), standard error with n - 1; significant beyond 2 errors
+formula-below = P = Φ((limit - value) / u)
+formula-load-resistor = I = U / (R_load + R_shunt); P = I² R; rating = 2 P
+formula-program-resistor = I = K / R; 1/R = 1/R1 + 1/R2; end at I / 10; P = (U_in - U_cell) I
+formula-end-current-trap = never ends where load ≥ I / 10
+formula-small-cell = I = K / R, over Q at most 1 C; end at I / 10, over Q at most C / 10; R = K / (0.5 Q)
+formula-wire = d = 0.127 mm × 92^((36 - AWG) / 39); R = ρ l / A at 20 °C
+formula-strip = R = ρ l / (thickness × width)
+formula-charge-time = until OCV + I r = U_full: Q / I; then I = (U_full - OCV) / r until I_end or full
+formula-join = I0 = (Ua - Ub) / (ra + rb + R); dQ/dt = I, each voltage by its table
+formula-self-discharge = least squares with weights 1/u²; as charge: slope / (dU/dSoC)
+formula-slope-wait = days = 3 e / L
+formula-run-time = Q / I; Q U η / P; Q R / U
+there-is-no-sum-perhaps = There is no sum "{ $name }". Did you mean { $near }?
+there-is-no-sum-there-are = There is no sum "{ $name }". There are { $names }.
+on-the-bench-cell = A cell and a meter
+on-the-bench-resistor = A load resistor
+on-the-bench-module = A charging module
+on-the-bench-usb-meter = A USB meter
+on-the-bench-shelf = A cell that rests
+on-the-bench-two-cells = Two cells to join
+on-the-bench-wire = Wire and strip
+on-the-bench-testers = Two testers
+axis-minutes = minutes
+axis-days-since-charge = days since the end of the charge
+line-voltage = voltage
+line-higher-cell = higher cell
+line-lower-cell = lower cell
+line-readings = readings
+line-fit = fit
+size-primary = A primary lithium cell. Never charge it.
+size-also-er = Many primary cells have this size and show 3.6 V: look for ER or LS in front of it, and never charge one.
+size-also-cr = Many primary cells have this size and show 3.0 V: look for CR in front of it, and never charge one.
+size-is-no-chemistry = { $size } is a size and no chemistry: most of this size are alkaline, nickel or primary lithium. It may be a primary cell. Never charge it before somebody has made sure.
+size-letters-of-model = The letters in front are a model's own and tell no chemistry.
+size-read-as = Read as { $outline }: in tenths of a millimetre it would be shorter than wide.
+size-count-left-out = The count { $typed } in front says how many cells are joined; it is left out.
+outline-round = { $width } by { $length }
+outline-flat = { $thickness } by { $width } by { $length }
+holds-at-most = { $what } hold at most about { $energy }; at { $nominal } that is { $doubtful }, and nothing made holds more than { $impossible }.
+column-label = The number it has in your list
+column-donor = What it came out of
+column-donor_kind = Kind of device
+column-size = Size
+column-family = Chemistry
+column-rated_mah = Rated capacity
+column-claimed_mah = Printed capacity
+column-voltage_v = Resting voltage
+column-capacity_mah = Measured capacity
+column-resistance_mohm = Resistance
+column-mass_g = Mass
+column-findings = What was found
+column-note = Note
+print-of-primary = This is the print of a primary cell, which must never be charged. Its chemistry is primary.
+is-no-kind-of-device = "{ $kind }" is not a kind of device here; there are { $kinds }.
+is-no-chemistry-here = "{ $typed }" is not a chemistry known here; there are { $families }.
+cannot-be-above-zero-at-most = { $value } cannot be: it lies above 0 and is { $most } at most.
+is-nothing-to-find = "{ $typed }" is not something to find; there are { $findings }, or "nothing".
+stands-already = "{ $label }" stands in line { $line } already. A number names one cell.
+voltage-cannot-be = { $value } cannot be: no lithium cell rests above { $most }.
+voltage-cannot-be-was-it = { $value } cannot be: no lithium cell rests above { $most }. Was it { $meant } V?
+capacity-cannot-be = { $value } cannot be: a cell of this size holds at most about { $most }.
+capacity-cannot-be-was-it = { $value } cannot be: a cell of this size holds at most about { $most }. Was it { $meant } mAh?
+paper-sheet = A4, { $count } labels of { $width } x { $height }
+paper-roll = Roll, { $width } x { $height }
+paper-roll-flag = Roll, flag of { $width } x { $height }
+no-log-but-compressed = This is a compressed file, no log. Unpack it first.
+no-log-but-old-spreadsheet = This is an old binary spreadsheet, no log. Open it and save it as CSV or as .xlsx.
+no-log-but-pdf = This is a PDF, no log. Export the measured rows as CSV instead.
+no-log-but-picture = This is a picture, no log. Export the measured rows as CSV instead.
+log-hardly-rows = Only { $rows } of { $total } lines are rows of numbers. A log has a line for each moment with time, voltage and current.
+log-hardly-rows-but = Only { $rows } of { $total } lines are rows of numbers; line { $line } reads "{ $example }". A log has a line for each moment with time, voltage and current.
+log-no-voltage = There is no column that can be the voltage of a cell. Say which one it is.
+log-no-voltage-among = There is no column that can be the voltage of a cell. The columns are { $columns }.
+log-runs-around = "{ $column }" runs around { $value }, which is no voltage of a cell in V or mV. Say which column and which unit it is.
+log-reaches = "{ $column }" reaches { $value }, which no cell and no pack here has.
+log-no-time = "{ $column }" cannot be read as a time, e.g. "{ $example }". Use seconds, hh:mm:ss or a date like 2026-03-14 19:30:00.
+log-no-unit-of-current = "{ $column }" names no unit, and its values fit more than one (current, in A or in mA). Say the current unit.
+log-no-unit-of-time = "{ $column }" names no unit, and its values fit more than one (time, in s, ms, min or h). Say the time unit.
+where-recycler = went to the recycler on { $on }
+where-in-pack = in pack { $pack }
+where-in-use = in use in { $device }
+where-nowhere = nowhere on record
+where-in-slot = { $place }, place { $slot }
+where-in-place = { $place }
+found-cell = Cell { $number }
+where-opened = opened on { $on }
+found-sized = { $size }, out of { $donor }
+found-unsized = Size not known, out of { $donor }
+pack-state-planned = planned
+pack-state-built = built
+pack-state-given-out = given out
+pack-state-back = back
+pack-state-taken-apart = taken apart
+pack-state-dropped = dropped
+instrument-kind-voltmeter = voltmeter
+instrument-kind-tester = capacity tester
+instrument-kind-ac-meter = 1 kHz meter
+instrument-kind-usb-meter = USB meter
+instrument-kind-charger = charger that counts
+place-kind-tray = tray
+place-kind-holding-box = holding box
+place-kind-shelf-box = shelf box
+place-kind-out-box = out box
+place-kind-fire-safe-box = fire-safe box
+no-more-than-chance = { $bias } ± { $error } is no more than chance; there is nothing to correct.
+correction-taken-back = Correction of { $instrument } taken back
+correction-of = Correction of { $instrument }
+log-was-kept-already = This was kept already, for cell { $cell }.
+log-our-fault = Reading it failed again and again, by a fault of ours. The file is kept: read it anew after the next update, or export it as CSV with time, voltage and current only.
+no-resistance-vague = { $found } ± { $half_width } would be no figure
+no-resistance-rows-apart = its rows lie too far apart
+no-resistance-short-steps = no step was kept for long enough
+no-resistance-no-step = the current makes no step in it that was kept for a second
+pack-state-stopped = stopped
+pack-is-at-its-end = Pack { $pack } is { $state }; after that it can be nothing else.
+pack-cannot-be-that = Pack { $pack } is { $state }; after that it can be { $allowed }.
+pack-not-put-to-test = Pack { $pack } is { $state }; it is not put to the test.
+box-is-empty = { $box } is empty.
+likely-by-siblings = its siblings hold { $expected }
+likely-by-rated = rated { $rated }; about { $expected } are usually left
+likely-unknown = nothing known of it yet
+label-size-unknown = size unknown
+label-marked = MARKED, { $size }
+label-primary = PRIMARY, never charge
+label-chemistry-unknown = chemistry unknown
+label-from = from { $donor }
+label-from-by-hand = from { $donor }, judged by hand
+example-donor = Old laptop of the library
+example-capacity = about 2300
+example-note = came in a shoe box
+taken-in-from-file = taken in from a file
+rest-of-nothing = Nothing was charged or discharged yet.
+recall-tell = Stop using it and do not charge it. Take it outside or onto stone, away from anything that burns, and leave it there. Do not carry it in a bag or a car's boot. If it hisses, smokes or is hot, keep away and call the fire service. We come and fetch it, or tell you how to bring it.
+print-plan = { $pack }, { $shape }: { $count } cells
+print-look-before-taking = Look at each cell before you take it. Tape its ends, keep the groups apart.
+print-slot = place { $slot }
+print-amount = { $amount }
+print-to-group = to group { $group }
+print-no-place = no place
+print-look-first = Look first. Then volts with nothing connected.
+print-dangers = Hot, hissing, swollen, leaking: fire-safe box.
+print-hold-ruler = Hold a ruler against these lines.
+print-both-100 = Both are 100 mm. If not, print again without fitting to the page, at 100 %.
+print-frames = The thin frames are the labels.
+print-shift = Lay the print over a label sheet against the light; set the shift if they do not meet.
+print-code-reads = This code reads C1042.
+pool-capacity = a capacity in mAh, zero or more, e.g. 2310
+pool-resistance = a resistance in mΩ above zero, e.g. 48
+pool-resistance-cannot-be = Line { $line }: { $column } is { $value }, which cannot be. Leave it empty where it was not measured.
+pool-capacity-cannot-be = Line { $line }: { $column } is { $value }, which cannot be. It is zero or more.
+pool-no-column = There is no column { $name }. The first line names the columns: { $id },{ $capacity },{ $resistance }.
+pool-column-twice = There is more than one column { $name }. The first line names the columns: { $id },{ $capacity },{ $resistance }.
+story-event-after-now = events[{ $index }].at: { $at } lies after now, { $now }. A story tells what was.
+story-missing = is missing.
+story-no-kind-of-event = "{ $tag }" is no kind of event; there are { $tags }.
+story-has-no-kind = has no kind.
+story-not-one-of = { $shown } is not one of { $choices }.
+story-above-zero = { $shown } cannot be: it is above zero.
+story-no-number = { $shown } is not a number.
+story-no-time-zone = { $shown } names no time zone; write it like 2026-03-14T19:30:00Z.
+story-no-time = { $shown } is not a time; write it like 2026-03-14T19:30:00Z.
+story-wrong-type = { $shown } cannot be: here stands { $right }.
+no-reason-said = no reason said
+story-type-text = a text
+story-type-list = a list
+story-type-object = an object
+story-type-yes-or-no = true or false
+story-type-number = a number
+story-type-other = something else
+reads-otherwise = Reads { $by } against { $against }
+source-house-rules = house rules, version { $version }

@@ -11,7 +11,7 @@ from babel.lists import format_list
 from babel.numbers import format_decimal
 from fluent.runtime import FluentBundle, FluentResource
 
-from zembric.core.said import Amount, Said, Span
+from zembric.core.said import Amount, OneOf, Said, Span
 from zembric.paths import WORDS
 
 if TYPE_CHECKING:
@@ -83,6 +83,8 @@ class Words:
                 return self._amount(value)
             case Span():
                 return self._span(value.seconds)
+            case OneOf():
+                return format_list([str(self._told(each)) for each in value.each], style="or", locale=self._locale)
             case tuple():
                 return format_list([str(self._told(each)) for each in value], locale=self._locale)
             case _:

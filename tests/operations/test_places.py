@@ -23,6 +23,7 @@ from zembric.operations.places import (
     place_of_kind,
     take_stock,
 )
+from zembric.wording import say
 
 
 def _box(session: Session, who: Actor, kind: str = "holding-box", capacity: int | None = None) -> Place:
@@ -33,14 +34,14 @@ def test_a_cell_is_laid_where_its_label_and_the_places_were_scanned(session: Ses
     one, other = numbers_of(open_donor(session, volunteer, 2))
     box = _box(session, volunteer)
     entries.lay_into(session, volunteer, f"C{one}", place_by_number(session, box.number.lower()), None, at(1))
-    assert find(session, one).where == box.name
+    assert say(find(session, one).where) == box.name
     tray = make_place(session, volunteer, PlaceToMake("Cigar box", "tray", 2, 3), at())
     entries.lay_into(session, volunteer, one, tray, 5, at(1))
-    assert find(session, one).where == "Cigar box, place 5"
+    assert say(find(session, one).where) == "Cigar box, place 5"
     with pytest.raises(ConflictError, match="Free: 1, 2, 3, 4 and 6"):
         entries.lay_into(session, volunteer, other, tray, 5, at(1))
     entries.lay_into(session, volunteer, other, tray, None, at(1))
-    assert find(session, other).where == "Cigar box, place 1"
+    assert say(find(session, other).where) == "Cigar box, place 1"
 
 
 def test_a_full_box_takes_no_more(session: Session, volunteer: Actor) -> None:
@@ -63,7 +64,7 @@ def test_a_hazard_leaves_the_fire_safe_box_for_no_other_place(
     entries.inspect(session, volunteer, number, ["swollen"], at())
     with pytest.raises(DangerError, match=says):
         entries.lay_into(session, volunteer, number, _box(session, volunteer, kind), None, at(1))
-    assert find(session, number).where == "Fire-safe box"
+    assert say(find(session, number).where) == "Fire-safe box"
 
 
 def test_what_is_out_goes_out_and_what_is_not_graded_not_onto_the_shelf(session: Session, volunteer: Actor) -> None:
@@ -78,13 +79,13 @@ def test_what_is_out_goes_out_and_what_is_not_graded_not_onto_the_shelf(session:
     with pytest.raises(ConflictError, match="is not out"):
         entries.lay_into(session, volunteer, new, place_of_kind(session, "out-box"), None, at(1))
     entries.lay_into(session, volunteer, low, place_of_kind(session, "out-box"), None, at(1))
-    assert find(session, low).where == "Out-box"
+    assert say(find(session, low).where) == "Out-box"
 
 
 def test_a_cell_of_a_pack_is_found_there_and_not_moved(session: Session, volunteer: Actor) -> None:
     numbers = shelf_of(session, volunteer, [2500, 2450, 2400, 2350])
     pack = keep(session, volunteer)
-    assert find(session, numbers[0]).where == f"in pack {pack.number}"
+    assert say(find(session, numbers[0]).where) == f"in pack {pack.number}"
     with pytest.raises(ConflictError, match=f"belongs to pack {pack.number}"):
         entries.lay_into(session, volunteer, numbers[0], _box(session, volunteer), None, at(3))
 
@@ -92,7 +93,7 @@ def test_a_cell_of_a_pack_is_found_there_and_not_moved(session: Session, volunte
 def test_a_cell_in_a_device_is_known_there_until_it_is_laid_down_again(session: Session, volunteer: Actor) -> None:
     number = numbers_of(open_donor(session, volunteer))[0]
     entries.put_into_use(session, volunteer, number, "reading lamp", at(1))
-    assert find(session, number).where == "in use in reading lamp"
+    assert say(find(session, number).where) == "in use in reading lamp"
     assert cell_story(session, number, at(1)).listed.step == "in-use"
     entries.lay_into(session, volunteer, number, _box(session, volunteer), None, at(2))
     assert cell_story(session, number, at(2)).listed.step == "inspect"
@@ -102,12 +103,12 @@ def test_a_count_names_the_missing_and_the_misplaced_and_moves_nothing(session: 
     here, lost = shelf_of(session, volunteer, [2500, 2400])
     stray = numbers_of(open_donor(session, volunteer))[0]
     shelf = place_of_kind(session, "shelf-box")
-    before = find(session, stray).where
+    before = say(find(session, stray).where)
     counted = take_stock(session, volunteer, shelf, [here, f"C{stray}", here], at(5))
     assert [[cell.number for cell in group] for group in (counted.here, counted.missing, counted.misplaced)] == [
         [here], [lost], [stray],
     ]  # fmt: skip
-    assert find(session, stray).where == before
+    assert say(find(session, stray).where) == before
     kept = last_stock_take(session, shelf)
     assert kept
     assert (kept.missing, kept.misplaced) == ([lost], [stray])

@@ -10,6 +10,7 @@ from typing import get_args
 import pytest
 
 from tests.support.judged_stories import CASES
+from zembric.core.codes import InstrumentKind, PlaceKind
 from zembric.core.grade.assessment import Missing
 from zembric.core.grounds import Grade
 from zembric.core.house.limits import ALL_LIMITS, Family
@@ -19,20 +20,33 @@ from zembric.core.identify.donor_kinds import NOT_FOR_THIS_TABLE
 from zembric.core.identify.ends import BUILDS, TERMINALS
 from zembric.core.identify.numbering import NumberedThing
 from zembric.core.judge.judge import judge
+from zembric.core.lists import Column
 from zembric.core.match.conditions import OneKind
 from zembric.core.match.tolerances import TOLERANCE_KEYS
 from zembric.core.measure.figures import METHODS_BEST_FIRST, SetBy
 from zembric.core.measure.methods import METHODS
 from zembric.core.measure.uncertainty import Sureness
 from zembric.core.next_step.planner import STEP_RULES, Doubtful
+from zembric.core.pack.states import NEXT_STATES
 from zembric.core.said import Amount, Parameter, Said, Span, from_json, said, to_json, volts
 from zembric.core.story import REPAIRABLE, CameFrom, DecisionAbout, Finding, VoltageState, Warmth
+from zembric.core.sums.all import ALL_SUMS
+from zembric.core.sums.things import THINGS
 from zembric.paths import ROOT
 from zembric.wording import USUAL_LANGUAGE, Words, catalogue_file, say, words
 
 PARAMETER = re.compile(r"\{ \$(\w+)")
 #: Members of each kind whose names stand in the catalogue.
 NAMED = {
+    "axis": ["minutes", "days-since-charge"],
+    "column": get_args(Column),
+    "formula": [*(f"way-{name}" for name in METHODS), *ALL_SUMS],
+    "instrument-kind": get_args(InstrumentKind),
+    "line": ["voltage", "higher-cell", "lower-cell", "readings", "fit"],
+    "on-the-bench": [thing.code for thing in THINGS],
+    "pack-state": [*NEXT_STATES, "stopped"],
+    "place-kind": get_args(PlaceKind),
+    "story-type": ["text", "list", "object", "yes-or-no", "number", "other"],
     "came-back": get_args(CameFrom),
     "conductor": ["wire", "strip"],
     "current-set-by": get_args(SetBy),

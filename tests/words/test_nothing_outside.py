@@ -13,20 +13,6 @@ from zembric.paths import ROOT
 
 PACKAGE = ROOT / "src" / "zembric"
 SAYING = ("core", "operations", "files", "api", "prints")
-#: Where sentences still stand beside the code. A file leaves this list for good once its own are in the catalogue.
-NOT_YET = {
-    "core/house/limits.py", "core/house/rules.py", "core/identify/sizes.py", "core/inputs.py",
-    "core/judge/practice.py", "core/labels.py", "core/lists.py", "core/measure/entry_checks.py",
-    "core/measure/methods.py", "core/measure/traces/columns.py", "core/measure/traces/rows.py",
-    "core/measure/traces/text.py", "core/next_step/planner.py", "core/sums/charging.py", "core/sums/electric.py",
-    "core/sums/measuring.py", "core/sums/registry.py", "core/sums/things.py", "operations/cells/lookup.py",
-    "operations/known/instruments.py", "operations/measuring/earlier_readings.py",
-    "operations/measuring/log_readings.py", "operations/measuring/logs.py",
-    "operations/packing/packs.py", "operations/packing/plans.py", "operations/packing/wishes.py",
-    "operations/papers/labels.py", "operations/papers/lists.py",
-    "files/pools.py", "files/stories.py", "api/papers.py", "api/shown/measuring.py",
-    "api/shown/packs.py", "prints/pick_lists.py", "prints/sheets.py",
-}  # fmt: skip
 #: For developers, for PostgreSQL, for patterns, and for a browser's own policy.
 NOT_FOR_PEOPLE = {"ValueError", "AssertionError", "RuntimeError", "TypeError", "CheckConstraint", "text", "compile", "fullmatch", "search", "cast"}  # fmt: skip
 POLICIES = {"api/app.py", "api/live.py", "api/pages.py", "api/requests.py", "core/measure/traces/words.py"}
@@ -66,11 +52,6 @@ def _name(path: Path) -> str:
     return path.relative_to(PACKAGE).as_posix()
 
 
-@pytest.mark.parametrize("path", [path for path in files() if _name(path) not in NOT_YET | POLICIES], ids=_name)
+@pytest.mark.parametrize("path", [path for path in files() if _name(path) not in POLICIES], ids=_name)
 def test_no_sentence_stands_outside_the_catalogue(path: Path) -> None:
     assert list(sentences(path)) == []
-
-
-@pytest.mark.parametrize("name", sorted(NOT_YET))
-def test_a_file_that_is_done_is_no_longer_excused(name: str) -> None:
-    assert list(sentences(PACKAGE / name)) != []

@@ -2021,8 +2021,7 @@ export interface components {
             donor_kind: string;
             /** Donor Number */
             donor_number: string;
-            /** Family */
-            family: ("layered-oxide" | "high-voltage-cobalt" | "iron-phosphate" | "titanate" | "primary") | null;
+            family: components["schemas"]["Family"] | null;
             /** Full V */
             full_v: number | null;
             /**
@@ -2077,11 +2076,8 @@ export interface components {
             size_code: string | null;
             /** Slot */
             slot: number | null;
-            /**
-             * Step
-             * @enum {string}
-             */
-            step: "inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box" | "in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest";
+            /** Step */
+            step: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box") | ("in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest");
             /** Step Minutes */
             step_minutes: number | null;
             /** Step Needs */
@@ -2157,11 +2153,7 @@ export interface components {
         ChemistryOut: {
             /** Code */
             code: string;
-            /**
-             * Family
-             * @enum {string}
-             */
-            family: "layered-oxide" | "high-voltage-cobalt" | "iron-phosphate" | "titanate" | "primary";
+            family: components["schemas"]["Family"];
             /** Full V */
             full_v: number | null;
             /** Is Active */
@@ -2175,11 +2167,7 @@ export interface components {
         };
         /** ChemistryValues */
         ChemistryValues: {
-            /**
-             * Family
-             * @enum {string}
-             */
-            family: "layered-oxide" | "high-voltage-cobalt" | "iron-phosphate" | "titanate" | "primary";
+            family: components["schemas"]["Family"];
             /** Full V */
             full_v: number | null;
             /**
@@ -2543,11 +2531,8 @@ export interface components {
              * @default
              */
             description?: string;
-            /**
-             * Family
-             * @default null
-             */
-            family?: ("layered-oxide" | "high-voltage-cobalt" | "iron-phosphate" | "titanate" | "primary") | null;
+            /** @default null */
+            family?: components["schemas"]["Family"] | null;
             /**
              * Full V
              * @default null
@@ -2614,8 +2599,7 @@ export interface components {
             sizes: string;
             /** Traps */
             traps: string[];
-            /** Usual Family */
-            usual_family: ("layered-oxide" | "high-voltage-cobalt" | "iron-phosphate" | "titanate" | "primary") | null;
+            usual_family: components["schemas"]["Family"] | null;
             /** Usual Size */
             usual_size: string | null;
             /** Version */
@@ -2798,7 +2782,7 @@ export interface components {
                 [key: string]: string | number | boolean | string[] | null;
             } | null;
             /** Findings */
-            findings: ("swollen" | "leaking" | "hot" | "hiss" | "dented" | "punctured" | "burnt" | "rusted-through" | "vent-open" | "torn-wrap" | "tab-remains" | "corroded-ends")[] | null;
+            findings: components["schemas"]["Finding"][] | null;
             /** Id */
             id: number;
             /** Instrument */
@@ -2888,11 +2872,8 @@ export interface components {
              * @default false
              */
             confirmed?: boolean;
-            /**
-             * Family
-             * @default null
-             */
-            family?: ("layered-oxide" | "high-voltage-cobalt" | "iron-phosphate" | "titanate" | "primary") | null;
+            /** @default null */
+            family?: components["schemas"]["Family"] | null;
             /**
              * Full V
              * @default null
@@ -2956,16 +2937,23 @@ export interface components {
              */
             width_mm?: number | null;
         };
+        /**
+         * Family
+         * @description Chemistry families; an unknown one is None wherever a family is asked for.
+         * @enum {string}
+         */
+        Family: "layered-oxide" | "high-voltage-cobalt" | "iron-phosphate" | "titanate" | "primary";
         /** FamilyBandsOut */
         FamilyBandsOut: {
             /** Bands */
             bands: components["schemas"]["BandOut"][];
-            /**
-             * Family
-             * @enum {string}
-             */
-            family: "layered-oxide" | "high-voltage-cobalt" | "iron-phosphate" | "titanate" | "primary";
+            family: components["schemas"]["Family"];
         };
+        /**
+         * Finding
+         * @enum {string}
+         */
+        Finding: "swollen" | "leaking" | "hot" | "hiss" | "dented" | "punctured" | "burnt" | "rusted-through" | "vent-open" | "torn-wrap" | "tab-remains" | "corroded-ends";
         /**
          * FirstLookIn
          * @description A look and, unless a hazard was found, the voltage after it.
@@ -2987,7 +2975,7 @@ export interface components {
              */
             confirmed?: boolean;
             /** Findings */
-            findings: ("swollen" | "leaking" | "hot" | "hiss" | "dented" | "punctured" | "burnt" | "rusted-through" | "vent-open" | "torn-wrap" | "tab-remains" | "corroded-ends")[];
+            findings: components["schemas"]["Finding"][];
             /**
              * Paper At
              * @default null
@@ -3094,11 +3082,7 @@ export interface components {
         };
         /** GroundOut */
         GroundOut: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "physics" | "standard" | "house";
+            kind: components["schemas"]["Kind"];
             /** Source */
             source: string;
             /** Text */
@@ -3212,7 +3196,7 @@ export interface components {
              */
             cell_degc?: string | null;
             /** Findings */
-            findings: ("swollen" | "leaking" | "hot" | "hiss" | "dented" | "punctured" | "burnt" | "rusted-through" | "vent-open" | "torn-wrap" | "tab-remains" | "corroded-ends")[];
+            findings: components["schemas"]["Finding"][];
             /**
              * Paper At
              * @default null
@@ -3367,11 +3351,8 @@ export interface components {
             reasons: components["schemas"]["ReasonOut"][];
             /** Settled By */
             settled_by: string | null;
-            /**
-             * Step
-             * @enum {string}
-             */
-            step: "inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box" | "in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest";
+            /** Step */
+            step: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box") | ("in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest");
             /** Step Text */
             step_text: string;
             /** Sure */
@@ -3391,11 +3372,8 @@ export interface components {
              * @enum {string}
              */
             grade: "A" | "B" | "C" | "out" | "not-yet";
-            /**
-             * Next Step
-             * @enum {string}
-             */
-            next_step: "inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box" | "in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest";
+            /** Next Step */
+            next_step: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box") | ("in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest");
             /** Rule Set Version */
             rule_set_version: number;
             /** Sure */
@@ -3421,6 +3399,11 @@ export interface components {
              */
             test?: number;
         };
+        /**
+         * Kind
+         * @enum {string}
+         */
+        Kind: "physics" | "standard" | "house";
         /**
          * KindBroughtOut
          * @description One kind of donor: what was opened of it, and what came of its cells.
@@ -3473,8 +3456,7 @@ export interface components {
             sizes: string;
             /** Traps */
             traps: string[];
-            /** Usual Family */
-            usual_family: ("layered-oxide" | "high-voltage-cobalt" | "iron-phosphate" | "titanate" | "primary") | null;
+            usual_family: components["schemas"]["Family"] | null;
             /** Usual Size */
             usual_size: string | null;
         };
@@ -3521,11 +3503,7 @@ export interface components {
         LimitOut: {
             /** Key */
             key: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "physics" | "standard" | "house";
+            kind: components["schemas"]["Kind"];
             /** Source */
             source: string;
             /** Unit */
@@ -3590,8 +3568,7 @@ export interface components {
             capacity_mah: number | null;
             /** Donor */
             donor: string;
-            /** Family */
-            family: ("layered-oxide" | "high-voltage-cobalt" | "iron-phosphate" | "titanate" | "primary") | null;
+            family: components["schemas"]["Family"] | null;
             /** Is Here */
             is_here: boolean;
             /** Label */
@@ -3902,7 +3879,7 @@ export interface components {
         /** LookPromptOut */
         LookPromptOut: {
             /** Findings */
-            findings: ("swollen" | "leaking" | "hot" | "hiss" | "dented" | "punctured" | "burnt" | "rusted-through" | "vent-open" | "torn-wrap" | "tab-remains" | "corroded-ends")[];
+            findings: components["schemas"]["Finding"][];
             /** Text */
             text: string;
         };
@@ -4488,11 +4465,7 @@ export interface components {
         PackReadingOut: {
             /** Cell Mah */
             cell_mah: number | null;
-            /**
-             * Family
-             * @enum {string}
-             */
-            family: "layered-oxide" | "high-voltage-cobalt" | "iron-phosphate" | "titanate" | "primary";
+            family: components["schemas"]["Family"];
             /** Nominal V */
             nominal_v: number;
             /** Parallel */
@@ -4625,10 +4598,10 @@ export interface components {
         PictureOut: {
             /** Lines */
             lines: components["schemas"]["DrawnLineOut"][];
+            /** Unit */
+            unit: string;
             /** X Label */
             x_label: string;
-            /** Y Label */
-            y_label: string;
         };
         /** PlaceChangeIn */
         PlaceChangeIn: {
@@ -4737,11 +4710,8 @@ export interface components {
             is_right: boolean;
             /** Reasons */
             reasons: components["schemas"]["ReasonOut"][];
-            /**
-             * Step
-             * @enum {string}
-             */
-            step: "inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box" | "in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest";
+            /** Step */
+            step: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box") | ("in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest");
             /** Step Text */
             step_text: string;
             /** Sure */
@@ -5112,11 +5082,7 @@ export interface components {
         RedLineOut: {
             /** Code */
             code: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "physics" | "standard" | "house";
+            kind: components["schemas"]["Kind"];
             /** Limit */
             limit: number;
             /** Source */
@@ -5152,7 +5118,7 @@ export interface components {
         /** RepairIn */
         RepairIn: {
             /** Done */
-            done: ("swollen" | "leaking" | "hot" | "hiss" | "dented" | "punctured" | "burnt" | "rusted-through" | "vent-open" | "torn-wrap" | "tab-remains" | "corroded-ends")[];
+            done: components["schemas"]["Finding"][];
             /**
              * Paper At
              * @default null
@@ -5568,8 +5534,7 @@ export interface components {
             claim: components["schemas"]["ClaimOut"] | null;
             /** Code */
             code: string;
-            /** Family */
-            family: ("layered-oxide" | "high-voltage-cobalt" | "iron-phosphate" | "titanate" | "primary") | null;
+            family: components["schemas"]["Family"] | null;
             /** Readings */
             readings: components["schemas"]["SizeReadingOut"][];
             /** Rechargeable */
@@ -5621,11 +5586,8 @@ export interface components {
         };
         /** SpecialRuleIn */
         SpecialRuleIn: {
-            /**
-             * Family
-             * @default null
-             */
-            family?: ("layered-oxide" | "high-voltage-cobalt" | "iron-phosphate" | "titanate" | "primary") | null;
+            /** @default null */
+            family?: components["schemas"]["Family"] | null;
             /**
              * Size Code
              * @default null
@@ -5638,8 +5600,7 @@ export interface components {
         };
         /** SpecialRuleOut */
         SpecialRuleOut: {
-            /** Family */
-            family: ("layered-oxide" | "high-voltage-cobalt" | "iron-phosphate" | "titanate" | "primary") | null;
+            family: components["schemas"]["Family"] | null;
             /** Size Code */
             size_code: string | null;
             /** Values */
@@ -5687,11 +5648,8 @@ export interface components {
         StepCountOut: {
             /** Count */
             count: number;
-            /**
-             * Step
-             * @enum {string}
-             */
-            step: "inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box" | "in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest";
+            /** Step */
+            step: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box") | ("in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest");
         };
         /** StepGroupOut */
         StepGroupOut: {
@@ -5699,11 +5657,8 @@ export interface components {
             cells: components["schemas"]["CellOut"][];
             /** Count */
             count: number;
-            /**
-             * Step
-             * @enum {string}
-             */
-            step: "inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box" | "in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest";
+            /** Step */
+            step: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box") | ("in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest");
         };
         /** StockTakeIn */
         StockTakeIn: {
@@ -6565,10 +6520,10 @@ export interface operations {
             query?: {
                 on_shelf?: boolean;
                 free?: boolean;
-                step?: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box" | "in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest") | null;
+                step?: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box") | ("in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest") | null;
                 grade?: ("A" | "B" | "C" | "out" | "not-yet")[];
                 size_code?: string | null;
-                family?: ("layered-oxide" | "high-voltage-cobalt" | "iron-phosphate" | "titanate" | "primary") | null;
+                family?: components["schemas"]["Family"] | null;
                 place_id?: number | null;
                 donor?: string | null;
                 capacity_from?: number | null;
@@ -17014,10 +16969,10 @@ export interface operations {
             query?: {
                 on_shelf?: boolean;
                 free?: boolean;
-                step?: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box" | "in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest") | null;
+                step?: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box") | ("in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest") | null;
                 grade?: ("A" | "B" | "C" | "out" | "not-yet")[];
                 size_code?: string | null;
-                family?: ("layered-oxide" | "high-voltage-cobalt" | "iron-phosphate" | "titanate" | "primary") | null;
+                family?: components["schemas"]["Family"] | null;
                 place_id?: number | null;
                 donor?: string | null;
                 capacity_from?: number | null;
@@ -17123,7 +17078,7 @@ export interface operations {
         parameters: {
             query: {
                 code: string;
-                family?: ("layered-oxide" | "high-voltage-cobalt" | "iron-phosphate" | "titanate" | "primary") | null;
+                family?: components["schemas"]["Family"] | null;
                 claim_mah?: number | null;
                 mass_g?: number | null;
             };

@@ -9,7 +9,7 @@ export function SumPicture({ picture, title }: { picture: Schemas["PictureOut"];
     const spread = (values: number[]) => x.map((value) => interpolate(line.x, values, value));
     return {
       name: line.name,
-      unit: picture.y_label,
+      unit: picture.unit,
       digits: 3,
       asPoints: line.as_points,
       y: line.as_points ? x.map((value) => line.y[at.get(value) ?? -1] ?? null) : spread(line.y),

@@ -11,6 +11,7 @@ from zembric.api.blueprints import make_blueprint
 from zembric.api.matching import request_of
 from zembric.api.requests import read, read_file, write
 from zembric.api.shown.packs import show_pack
+from zembric.core.pack.states import NEXT_STATES
 from zembric.files.plans import plan_as_csv, plan_as_json
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.packing import packs, plans
@@ -139,7 +140,7 @@ def get_pick_list(path: schemas.PackPath) -> Response:
 
 
 def _shown(session: Session, pack: Pack, now: datetime) -> schemas.PackOut:
-    ahead = next((state for state in packs.NEXT_STATES[pack.state] if state in ("built", "given-out")), None)
+    ahead = next((state for state in NEXT_STATES[pack.state] if state in ("built", "given-out")), None)
     return show_pack(
         pack, now, rules_in_force(session), happenings=packs.pack_happenings(session, pack),
         plan=plans.plan_state(session, pack, now),

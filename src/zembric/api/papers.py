@@ -15,6 +15,7 @@ from zembric.api.blueprints import make_blueprint
 from zembric.api.requests import read, read_file, write
 from zembric.api.shown.catalogue import show_layouts, show_preview, show_print
 from zembric.api.shown.cells import show_cell
+from zembric.api.words import told
 from zembric.core.errors import BadInputError
 from zembric.core.labels import get_layout
 from zembric.core.said import said
@@ -88,9 +89,17 @@ def get_test_print(path: schemas.LayoutPath) -> Response:
 # --- Lists -----------------------------------------------------------------------------------------------------------
 
 
+#: What a line of a list says of a device, of a capacity, and besides.
+_EXAMPLE = (said("example-donor"), said("example-capacity"), said("example-note"))
+
+
 @bp.get("/lists/template.csv")
 def get_list_template() -> Response:
-    return read_file(lambda _session, _actor, _now: lists.template_csv(), "text/csv", "zembric-list.csv")
+    return read_file(
+        lambda _session, _actor, _now: lists.template_csv(*(told(each) for each in _EXAMPLE)),
+        "text/csv",
+        "zembric-list.csv",
+    )
 
 
 @bp.post("/lists/previews", responses={"200": schemas.ListPreviewOut})
@@ -120,7 +129,7 @@ def post_story() -> Response:
     def perform(session: Session, actor: Actor, now: datetime) -> schemas.CellOut:
         # Read only once it is known who asks.
         story = read_story(request.get_data()).story
-        cell = take_in_story(session, actor, story, "taken in from a file", now)
+        cell = take_in_story(session, actor, story, told(said("taken-in-from-file")), now)
         return show_cell(overview.listed_now(session, cell, now))
 
     return write(perform, 201)

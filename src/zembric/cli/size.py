@@ -10,6 +10,7 @@ from zembric.core.errors import BadInputError
 from zembric.core.house.limits import Family
 from zembric.core.house.rules import USUAL_RULES
 from zembric.core.identify.sizes import Size, check_claim, read_print
+from zembric.wording import say
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
@@ -35,7 +36,7 @@ def answer_size(wanted: argparse.Namespace) -> dict[str, Any]:
         "ambiguous": found.ambiguous,
         "family": found.family,
         "rechargeable": found.rechargeable,
-        "remarks": list(found.remarks),
+        "remarks": [say(each) for each in found.remarks],
     }
     if wanted.claim_mah is not None:
         check = check_claim(found.readings[0], family, wanted.claim_mah, USUAL_RULES, wanted.mass_g)

@@ -58,8 +58,8 @@ def _described(entry: Sum) -> dict[str, Any]:
         "title": say(entry.title),
         "inputs": [_input(given) for given in entry.inputs],
         "outputs": [{"key": out.key, "unit": out.unit, "meaning": say(out.meaning)} for out in entry.outputs],
-        "formula": entry.formula,
-        "grounds": [{"text": say(g.said), "kind": g.kind.value, "source": g.source} for g in entry.grounds],
+        "formula": say(entry.formula),
+        "grounds": [{"text": say(g.said), "kind": g.kind.value, "source": say(g.source)} for g in entry.grounds],
     }
 
 

@@ -10,7 +10,7 @@ from difflib import get_close_matches
 from typing import Literal
 
 from zembric.core.errors import BadInputError
-from zembric.core.house.limits import Family, Kind
+from zembric.core.house.limits import LAWS, Family, Kind
 from zembric.core.said import Said, named, plain, said
 
 Number = float
@@ -39,13 +39,13 @@ class Ground:
 
     said: Said
     kind: Kind
-    source: str
+    source: Said
 
 
 FAMILY = Input("family", "", said("input-chemistry"), "choice", choices=tuple(Family), example="layered-oxide")
 #: Beyond it nothing on a bench is measured, and products would leave the numbers a computer knows.
 _MOST = 1e9
-PHYSICS = Ground(said("rests-on-arithmetic"), Kind.PHYSICS, "Ohm's law, charge and energy")
+PHYSICS = Ground(said("rests-on-arithmetic"), Kind.PHYSICS, LAWS)
 
 
 def check_values(name: str, inputs: tuple[Input, ...], typed: Mapping[str, str]) -> Values:
@@ -57,13 +57,7 @@ def check_values(name: str, inputs: tuple[Input, ...], typed: Mapping[str, str])
     keys = {entry.key: entry for entry in inputs}
     for key in typed:
         if key not in keys:
-            near = get_close_matches(key, keys, n=1)
-            raise BadInputError(
-                f'"{key[:40]}" is no input of {name}.'
-                + (f" Did you mean {near[0]}?" if near else f" It takes {', '.join(keys)}."),
-                code="unknown-key",
-                field=key[:40],
-            )
+            raise BadInputError(_no_input(key[:40], name, tuple(keys)), code="unknown-key", field=key[:40])
     values: dict[str, float | str | tuple[float, ...] | None] = {}
     for key, entry in keys.items():
         text = typed.get(key, "").strip()
@@ -83,6 +77,13 @@ def check_values(name: str, inputs: tuple[Input, ...], typed: Mapping[str, str])
         else:
             values[key] = _within(_number(text, entry), entry)
     return values
+
+
+def _no_input(key: str, name: str, keys: tuple[str, ...]) -> Said:
+    near = get_close_matches(key, keys, n=1)
+    if near:
+        return said("is-no-input-perhaps", key=key, name=name, near=near[0])
+    return said("is-no-input-there-are", key=key, name=name, keys=keys)
 
 
 def _parts(text: str) -> list[str]:

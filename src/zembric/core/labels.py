@@ -8,7 +8,7 @@ from types import MappingProxyType
 from typing import TYPE_CHECKING, Literal
 
 from zembric.core.errors import BadInputError
-from zembric.core.said import said
+from zembric.core.said import Said, plain, said
 
 if TYPE_CHECKING:
     from collections.abc import Iterator, Mapping
@@ -27,7 +27,7 @@ class LabelLayout:
     """One kind of paper. On a roll each label is a page of its own: one row, one column."""
 
     key: str
-    name: str
+    name: Said
     paper: Literal["sheet", "roll"]
     page_width_mm: float
     page_height_mm: float
@@ -59,7 +59,7 @@ def _sheet(
     page_width, page_height = _A4_MM
     left = (page_width - columns * width - (columns - 1) * gap_x) / 2
     top = (page_height - rows * height - (rows - 1) * gap_y) / 2
-    name = f"A4, {columns * rows} labels of {width:g} x {height:g} mm"
+    name = said("paper-sheet", count=columns * rows, width=plain(width), height=plain(height, "mm"))
     return LabelLayout(
         key,
         name,
@@ -78,7 +78,8 @@ def _sheet(
 
 
 def _roll(key: str, width: float, height: float, *, is_flag: bool = False) -> LabelLayout:
-    name = f"Roll, {'flag of ' if is_flag else ''}{width:g} x {height:g} mm"
+    across, along = plain(width), plain(height, "mm")
+    name = said("paper-roll-flag" if is_flag else "paper-roll", width=across, height=along)
     return LabelLayout(key, name, "roll", width, height, 1, 1, 0, 0, width, height, width, height, is_flag)
 
 

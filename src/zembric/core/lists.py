@@ -8,7 +8,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass, field
 from types import MappingProxyType
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING, Literal, get_args
 
 from zembric.core.errors import BadInputError, OddInputError, ZembricError
 from zembric.core.house import limits
@@ -21,7 +21,7 @@ from zembric.core.measure.entry_checks import (
     check_voltage,
 )
 from zembric.core.measure.typed_amounts import Amount, read_amount
-from zembric.core.said import Said, as_said, said
+from zembric.core.said import Said, plain, said
 from zembric.core.story import Finding
 
 if TYPE_CHECKING:
@@ -34,23 +34,7 @@ Column = Literal[
     "label", "donor", "donor_kind", "size", "family", "rated_mah", "claimed_mah", "voltage_v", "capacity_mah", "resistance_mohm",
     "mass_g", "findings", "note",
 ]  # fmt: skip
-COLUMN_WORDS: Mapping[Column, str] = MappingProxyType(
-    {
-        "label": "The number it has in your list",
-        "donor": "What it came out of",
-        "donor_kind": "Kind of device",
-        "size": "Size",
-        "family": "Chemistry",
-        "rated_mah": "Rated capacity",
-        "claimed_mah": "Printed capacity",
-        "voltage_v": "Resting voltage",
-        "capacity_mah": "Measured capacity",
-        "resistance_mohm": "Resistance",
-        "mass_g": "Mass",
-        "findings": "What was found",
-        "note": "Note",
-    }
-)
+COLUMNS: tuple[Column, ...] = get_args(Column)
 #: How a template's columns are called, in order.
 TEMPLATE_HEADER: tuple[str, ...] = (
     "label", "donor", "donor_kind", "size", "family", "rated_capacity_mah", "claimed_capacity_mah", "resting_voltage_v",
@@ -156,9 +140,8 @@ class _Line:
         text = self.texts.get(column, ("", None))[0].strip()
         return "" if text.lower() in _NOTHING else text
 
-    def problem(self, column: Column, error: ZembricError | str) -> None:
-        header = self.texts[column][1].header
-        self.problems.append(LineProblem(self.number, header, as_said(error) if isinstance(error, str) else error.said))
+    def problem(self, column: Column, wrong: Said) -> None:
+        self.problems.append(LineProblem(self.number, self.texts[column][1].header, wrong))
 
 
 def guess_columns(header: Sequence[str]) -> tuple[ColumnGuess, ...]:
@@ -216,7 +199,7 @@ def read_list(
         if cell.label:
             first = seen.setdefault((cell.donor, cell.label), number)
             if first != number:
-                line.problem("label", f'"{cell.label}" stands in line {first} already. A number names one cell.')
+                line.problem("label", said("stands-already", label=cell.label, line=first))
         problems += line.problems
         cells.append(cell)
     if not cells:
@@ -228,14 +211,12 @@ def _cell(line: _Line, kinds: frozenset[str], rules: HouseRules) -> ListedCell:
     size_code, printed = _size(line)
     family = _family(line) or printed
     if printed is Family.PRIMARY and family is not Family.PRIMARY:
-        line.problem(
-            "size", "This is the print of a primary cell, which must never be charged. Its chemistry is primary."
-        )
+        line.problem("size", said("print-of-primary"))
     size = read_size(size_code) if size_code else None
     known = KnownOfCell(size=size, family=family)
     kind = line.text("donor_kind").lower().replace(" ", "-").replace(",", "") or None
     if kind and kind not in kinds:
-        line.problem("donor_kind", f'"{kind}" is not a kind of device here; there are {", ".join(sorted(kinds))}.')
+        line.problem("donor_kind", said("is-no-kind-of-device", kind=kind, kinds=tuple(sorted(kinds))))
     capacity, voltage = _amount(line, "capacity_mah"), _amount(line, "voltage_v")
     resistance = _amount(line, "resistance_mohm")
     _checked(line, "voltage_v", voltage, lambda amount: check_voltage(amount.value, known, rules))
@@ -248,7 +229,7 @@ def _cell(line: _Line, kinds: frozenset[str], rules: HouseRules) -> ListedCell:
     try:
         check_rated(size, family, rated_mah, rules, mass_g)
     except ZembricError as error:
-        line.problem("rated_mah", error)
+        line.problem("rated_mah", error.said)
     return ListedCell(
         line=line.number,
         label=line.text("label")[:60] or None,
@@ -274,7 +255,7 @@ def _size(line: _Line) -> tuple[str | None, Family | None]:
     try:
         return read_size(text).code, read_print(text).family
     except ZembricError as error:
-        line.problem("size", error)
+        line.problem("size", error.said)
         return None, None
 
 
@@ -286,7 +267,7 @@ def _family(line: _Line) -> Family | None:
         return Family(text)
     found = next((family for pattern, family in _FAMILY_WORDS if re.fullmatch(pattern, text)), None)
     if found is None:
-        line.problem("family", f'"{text}" is not a chemistry known here; there are {", ".join(Family)}.')
+        line.problem("family", said("is-no-chemistry-here", typed=text, families=tuple(Family)))
     return found
 
 
@@ -297,7 +278,7 @@ def _amount(line: _Line, column: Column) -> Amount | None:
     try:
         amount = read_amount(text, _QUANTITY[column], column, line.rules)
     except ZembricError as error:
-        line.problem(column, error)
+        line.problem(column, error.said)
         return None
     factor = _UNIT_FACTORS[column].get(line.texts[column][1].unit or "", 1.0)
     return Amount(amount.value * factor, amount.half_width * factor)
@@ -308,7 +289,7 @@ def _positive(line: _Line, column: Column, most: float) -> float | None:
     if amount is None:
         return None
     if not 0 < amount.value <= most:
-        line.problem(column, f"{amount.value:g} cannot be: it lies above 0 and is {most:g} at most.")
+        line.problem(column, said("cannot-be-above-zero-at-most", value=plain(amount.value), most=plain(most)))
         return None
     return amount.value
 
@@ -321,7 +302,7 @@ def _checked(line: _Line, column: Column, amount: Amount | None, check: object) 
     except OddInputError:
         return  # a list was written down by people who looked; what is only odd is taken
     except ZembricError as error:
-        line.problem(column, error)
+        line.problem(column, error.said)
 
 
 def _findings(line: _Line) -> frozenset[Finding] | None:
@@ -334,8 +315,6 @@ def _findings(line: _Line) -> frozenset[Finding] | None:
     words = [word.strip().replace(" ", "-") for word in re.split(r"[;,|+]", text)]
     wrong = [word for word in words if word not in set(Finding)]
     if wrong:
-        line.problem(
-            "findings", f'"{wrong[0]}" is not something to find; there are {", ".join(Finding)}, or "nothing".'
-        )
+        line.problem("findings", said("is-nothing-to-find", typed=wrong[0], findings=tuple(Finding)))
         return None
     return frozenset(Finding(word) for word in words)

@@ -33,6 +33,13 @@ class Span:
 
 
 @dataclass(frozen=True, slots=True)
+class OneOf:
+    """Several of which one is meant: a, b or c."""
+
+    each: tuple[Parameter, ...]
+
+
+@dataclass(frozen=True, slots=True)
 class Said:
     """A code and its parameters, sorted by name. Made by `said`."""
 
@@ -44,7 +51,7 @@ class Said:
 
 
 #: A text is a name, a number on tape or what somebody typed: never words of ours. A tuple is told as a list.
-Parameter: TypeAlias = str | int | Amount | Span | Said | tuple["Parameter", ...]
+Parameter: TypeAlias = str | int | Amount | Span | OneOf | Said | tuple["Parameter", ...]
 
 #: What was said before there were codes, and what was typed: the text itself.
 AS_SAID = "as-said"
@@ -106,6 +113,8 @@ def _to_json(value: Parameter) -> Any:
             return {"value": value.value, "unit": value.unit, "digits": value.digits}
         case Span():
             return {"seconds": value.seconds}
+        case OneOf():
+            return {"one_of": [_to_json(each) for each in value.each]}
         case tuple():
             return [_to_json(each) for each in value]
         case _:
@@ -119,6 +128,8 @@ def _from_json(stored: Any) -> Parameter:
         return stored if isinstance(stored, (str, int)) else str(stored)
     if "code" in stored:
         return from_json(stored)
+    if "one_of" in stored:
+        return OneOf(tuple(_from_json(each) for each in stored["one_of"]))
     if "seconds" in stored:
         return Span(stored["seconds"])
     return Amount(stored["value"], stored["unit"], stored["digits"])

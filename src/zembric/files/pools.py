@@ -68,11 +68,11 @@ def _cells(rows: Iterator[tuple[int, list[str]]]) -> list[MatchCell]:
     header = [name.strip().lower() for name in next(rows, (1, []))[1]]
     for name in (_ID, _CAPACITY, _RESISTANCE):
         if header.count(name) != 1:
-            how = "no column" if name not in header else "more than one column"
-            raise PoolRefusedError(
-                said("there-is", how=how, name=name, id=_ID, capacity=_CAPACITY, resistance=_RESISTANCE),
-                code="missing-column", line=1, column=name,
+            wrong = said(
+                "pool-column-twice" if name in header else "pool-no-column",
+                name=name, id=_ID, capacity=_CAPACITY, resistance=_RESISTANCE,
             )  # fmt: skip
+            raise PoolRefusedError(wrong, code="missing-column", line=1, column=name)
     places = [header.index(name) for name in (_ID, _CAPACITY, _RESISTANCE)]
     cells: list[MatchCell] = []
     lines: dict[str, int] = {}
@@ -88,20 +88,20 @@ def _cells(rows: Iterator[tuple[int, list[str]]]) -> list[MatchCell]:
                 code="twice", line=line, column=_ID,
             )  # fmt: skip
         lines[key] = line
-        capacity_mah = _number(capacity, line, _CAPACITY, "a capacity in mAh, zero or more, e.g. 2310")
-        mohm = _number(resistance, line, _RESISTANCE, "a resistance in mΩ above zero, e.g. 48") if resistance else None
+        capacity_mah = _number(capacity, line, _CAPACITY, said("pool-capacity"))
+        mohm = _number(resistance, line, _RESISTANCE, said("pool-resistance")) if resistance else None
         if capacity_mah < 0 or (mohm is not None and mohm <= 0):
             column, value = (_CAPACITY, capacity) if capacity_mah < 0 else (_RESISTANCE, resistance)
-            raise PoolRefusedError(
-                f"Line {line}: {column} is {value}, which cannot be. "
-                + ("Leave it empty where it was not measured." if column == _RESISTANCE else "It is zero or more."),
-                line=line, column=column,
+            wrong = said(
+                "pool-capacity-cannot-be" if column == _CAPACITY else "pool-resistance-cannot-be",
+                line=line, column=column, value=value,
             )  # fmt: skip
+            raise PoolRefusedError(wrong, line=line, column=column)
         cells.append(MatchCell(key, capacity_mah, mohm))
     return cells
 
 
-def _number(text: str, line: int, column: str, right: str) -> float:
+def _number(text: str, line: int, column: str, right: Said) -> float:
     value = float(text.replace(",", ".")) if _NUMBER.fullmatch(text) else math.nan
     if not math.isfinite(value) or abs(value) > _MOST:
         raise PoolRefusedError(

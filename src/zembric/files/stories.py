@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import asdict, dataclass
 from datetime import UTC, datetime
@@ -40,7 +40,7 @@ from zembric.core.measure.entry_checks import refuse_shorted
 from zembric.core.measure.excess import charges_at_zero
 from zembric.core.measure.figures import run_u_mah
 from zembric.core.measure.uncertainty import resistance_u_mohm
-from zembric.core.said import Said, said
+from zembric.core.said import Said, named, said
 from zembric.core.story import (
     CameBack,
     CameFrom,
@@ -219,7 +219,7 @@ class _Decision(_Event):
 class _Overrule(_Event):
     kind: Literal["overrule"]
     grade: OverruledGrade | None
-    why: str = "no reason said"
+    why: str = ""
 
     def event(self) -> Event:
         return Overrule(self.at, self.grade, self.why)
@@ -272,7 +272,7 @@ class _Resistance(_Event):
 class _Skip(_Event):
     kind: Literal["skip"]
     what: SkippedQuantity
-    why: str = "no reason said"
+    why: str = ""
 
     def event(self) -> Event:
         return Skip(self.at, self.what, self.why)
@@ -349,7 +349,7 @@ def read_story(content: bytes) -> StoryFile:
     for index, event in enumerate(document.events):
         if event.at > document.now:
             raise StoryRefusedError(
-                f"events[{index}].at: {event.at.isoformat()} lies after now, {document.now.isoformat()}. A story tells what was.",
+                said("story-event-after-now", index=index, at=event.at.isoformat(), now=document.now.isoformat()),
                 field=f"events[{index}].at",
             )
     story = Story(
@@ -432,30 +432,36 @@ def _validated(found: Any) -> _Document:  # whatever JSON holds
         first = error.errors(include_url=False)[0]
         field = _path(first["loc"]) + (".kind" if first["type"].startswith("union_tag") else "")
         raise StoryRefusedError(
-            f"{field}: {_said(first)}", field=field, code=_CODES.get(first["type"], "bad-input")
+            said("at-field", field=field, wrong=_said(first)), field=field, code=_CODES.get(first["type"], "bad-input")
         ) from error
 
 
 _CODES = {"missing": "missing", "union_tag_invalid": "unknown-kind", "union_tag_not_found": "missing"}
-_SAID: dict[str, Callable[[dict[str, Any]], str]] = {
-    "missing": lambda _: "is missing.",
-    "union_tag_invalid": lambda e: f'"{str(e["ctx"]["tag"])[:40]}" is no kind of event; there are {e["ctx"]["expected_tags"]}.',
-    "union_tag_not_found": lambda _: "has no kind.",
-    "literal_error": lambda e: f"{_shown(e['input'])} is not one of {e['ctx']['expected']}.",
-    "enum": lambda e: f"{_shown(e['input'])} is not one of {e['ctx']['expected']}.",
-    "greater_than": lambda e: f"{_shown(e['input'])} cannot be: it is above zero.",
-    "value_error": lambda e: f"{_shown(e['input'])} is not a number.",
-    "timezone_aware": lambda e: f"{_shown(e['input'])} names no time zone; write it like 2026-03-14T19:30:00Z.",
-}  # fmt: skip
+_TYPES = (("string", "text"), ("list", "list"), ("dict", "object"), ("model", "object"), ("bool", "yes-or-no"), ("float", "number"), ("int", "number"))  # fmt: skip
 
 
-def _said(error: Any) -> str:  # one of pydantic's error details, a plain mapping
-    known = _SAID.get(error["type"])
-    if known:
-        return known(error)
-    if "datetime" in error["type"]:
-        return f"{_shown(error['input'])} is not a time; write it like 2026-03-14T19:30:00Z."
-    return f"{_shown(error['input'])} cannot be: {error['msg'][:1].lower()}{error['msg'][1:]}."
+def _said(error: Any) -> Said:  # one of pydantic's error details, a plain mapping
+    shown = _shown(error["input"])
+    match error["type"]:
+        case "missing":
+            return said("story-missing")
+        case "union_tag_invalid":
+            return said("story-no-kind-of-event", tag=str(error["ctx"]["tag"])[:40], tags=error["ctx"]["expected_tags"])
+        case "union_tag_not_found":
+            return said("story-has-no-kind")
+        case "literal_error" | "enum":
+            return said("story-not-one-of", shown=shown, choices=error["ctx"]["expected"])
+        case "greater_than":
+            return said("story-above-zero", shown=shown)
+        case "value_error":
+            return said("story-no-number", shown=shown)
+        case "timezone_aware":
+            return said("story-no-time-zone", shown=shown)
+        case other if "datetime" in other:
+            return said("story-no-time", shown=shown)
+        case other:
+            right = next((right for type_, right in _TYPES if other.startswith(type_)), "other")
+            return said("story-wrong-type", shown=shown, right=named("story-type", right))
 
 
 def _shown(value: object) -> str:

@@ -3,16 +3,19 @@
 from __future__ import annotations
 
 from datetime import date
+from typing import get_args
 
 from sqlalchemy import ARRAY, CheckConstraint, Text
 from sqlalchemy.orm import Mapped, mapped_column
 
+from zembric.core.codes import DonorDrain, DonorProtection
 from zembric.core.house.limits import Family
+from zembric.core.story import DonorKind
 from zembric.models.base import Base, IntPk, one_of, version_column
 
-JUDGED_AS = ("laptop", "vape", "power-tool", "phone", "other")
-DRAINS = ("low", "high", "mixed")
-PROTECTIONS_OF_DONORS = ("own board", "pack board", "bare", "mixed")
+JUDGED_AS = get_args(DonorKind)
+DRAINS = get_args(DonorDrain)
+PROTECTIONS_OF_DONORS = get_args(DonorProtection)
 
 
 class DonorKindRow(Base):

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, get_args
 
 from sqlalchemy import ARRAY, CheckConstraint, Double, ForeignKey, Sequence
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
+from zembric.core.codes import ChargedIn, ChargerKind, DonorConverter, PartKind, YesNoUnknown
 from zembric.core.identify.donor_clues import SYMPTOMS
 from zembric.models.base import Base, IntPk, one_of, version_column
 from zembric.models.catalogue import DonorKindRow
@@ -18,11 +19,11 @@ if TYPE_CHECKING:
 
 DONOR_NUMBERS = Sequence("donor_number_seq", start=10, metadata=Base.metadata)
 
-CHARGER_KINDS = ("none", "linear", "switching", "pack-board", "unknown")
-YES_NO_UNKNOWN = ("yes", "no", "unknown")
-CONVERTERS = ("none", "step-up", "step-down", "both", "unknown")
-CHARGED_IN = ("out", "holder", "device")
-PART_KINDS = ("charger-board", "protection-board", "holder", "switch", "sensor", "converter", "connector", "other")
+CHARGER_KINDS = get_args(ChargerKind)
+YES_NO_UNKNOWN = get_args(YesNoUnknown)
+CONVERTERS = get_args(DonorConverter)
+CHARGED_IN = get_args(ChargedIn)
+PART_KINDS = get_args(PartKind)
 
 
 class Donor(Base):

@@ -3,21 +3,19 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any
+from typing import Any, get_args
 
 from sqlalchemy import ARRAY, CheckConstraint, ForeignKey, ForeignKeyConstraint, Index, Text, UniqueConstraint
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
+from zembric.core.codes import DoneKind, EntryKind
 from zembric.core.story import Finding
 from zembric.models.base import Base, IntPk, one_of
 from zembric.models.instruments import Instrument
 from zembric.models.people import Person
 
-ENTRY_KINDS = ("inspection", "reading", "step", "withdrawal")
-STEP_KINDS = (
-    "repair", "recovery", "recovery-started", "recovery-check", "decision", "charge", "skip", "shelved", "second-look",
-    "overruled", "came-back",
-)  # fmt: skip
+ENTRY_KINDS = get_args(EntryKind)
+STEP_KINDS = get_args(DoneKind)
 _ALL_FINDINGS = ", ".join(f"'{finding}'" for finding in sorted(Finding))
 _UNITS = "(quantity, unit) IN (('voltage', 'V'), ('capacity', 'mAh'), ('resistance', 'mOhm'))"
 

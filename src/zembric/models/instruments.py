@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any
+from typing import Any, get_args
 
 from sqlalchemy import CheckConstraint, ForeignKey, Index, Sequence
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
+from zembric.core.codes import InstrumentKind
 from zembric.models.base import Base, IntPk, one_of, version_column
 from zembric.models.people import Person
 
 INSTRUMENT_NUMBERS = Sequence("instrument_number_seq", start=10, metadata=Base.metadata)
-INSTRUMENT_KINDS = ("voltmeter", "tester", "ac-meter", "usb-meter", "charger")
+INSTRUMENT_KINDS = get_args(InstrumentKind)
 
 
 class Instrument(Base):

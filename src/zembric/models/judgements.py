@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any
+from typing import Any, get_args
 
 from sqlalchemy import CheckConstraint, ForeignKey
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
+from zembric.core.grounds import Grade
 from zembric.core.house.rules import GRADE_SCHOOLS, VOLTAGE_SCHOOLS
 from zembric.models.base import Base, IntPk, one_of
 
-GRADES = ("A", "B", "C", "out", "not-yet")
+GRADES = get_args(Grade)
 
 
 class RuleSet(Base):

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any
+from typing import Any, get_args
 
 from sqlalchemy import BigInteger, CheckConstraint, ForeignKey
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
+from zembric.core.codes import LogState
 from zembric.models.base import Base, IntPk, one_of
 from zembric.models.cells import CellRow
 from zembric.models.instruments import Instrument
@@ -15,7 +16,7 @@ from zembric.models.people import Person
 
 #: waiting and reading: the worker has it; asks: read with guesses that a person should see; refused: cannot be read
 #: as it is; cancelled: somebody stopped it.
-LOG_STATES = ("waiting", "reading", "asks", "read", "refused", "cancelled")
+LOG_STATES = get_args(LogState)
 
 
 class LogRow(Base):

@@ -3,17 +3,18 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any
+from typing import Any, get_args
 
 from sqlalchemy import CheckConstraint, ForeignKey
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
+from zembric.core.codes import SearchState
 from zembric.models.base import Base, IntPk, one_of
 from zembric.models.packs import Pack
 from zembric.models.people import Person
 
-SEARCH_STATES = ("waiting", "searching", "done", "failed")
+SEARCH_STATES = get_args(SearchState)
 
 
 class MatchSearch(Base):

@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any
+from typing import Any, get_args
 
 from sqlalchemy import CheckConstraint, ForeignKey, Index, UniqueConstraint, text
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
+from zembric.core.pack.states import PackState
 from zembric.models.base import Base, IntPk, one_of, version_column
 from zembric.models.cells import CellRow
 
-PACK_STATES = ("planned", "built", "given-out", "back", "taken-apart", "dropped")
+PACK_STATES = get_args(PackState)
 
 
 class Pack(Base):

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from datetime import datetime
+from typing import get_args
 
 from sqlalchemy import CheckConstraint, ForeignKey, Index, LargeBinary, text
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
+from zembric.core.codes import Role
 from zembric.models.base import Base, IntPk, one_of
 
-ROLES = ("volunteer", "coordinator")
+ROLES = get_args(Role)
 
 
 class Person(Base):

@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 from datetime import datetime
+from typing import get_args
 
 from sqlalchemy import CheckConstraint, ForeignKey, Sequence
 from sqlalchemy.orm import Mapped, mapped_column
 
+from zembric.core.codes import PlaceKind
 from zembric.models.base import Base, IntPk, one_of, version_column
 
 PLACE_NUMBERS = Sequence("place_number_seq", start=10, metadata=Base.metadata)
 #: A holding box is for cells that are not judged yet and lie in no tray.
-PLACE_KINDS = ("tray", "holding-box", "shelf-box", "out-box", "fire-safe-box")
+PLACE_KINDS = get_args(PlaceKind)
 
 
 class Place(Base):

@@ -10,6 +10,8 @@ from typing import TYPE_CHECKING
 import segno
 
 from zembric.core.labels import QR_MODULES
+from zembric.core.said import Said
+from zembric.wording import say
 
 if TYPE_CHECKING:
     from fpdf import FPDF
@@ -66,7 +68,7 @@ def draw_code(paper: FPDF, text: str, left_mm: float, top_mm: float, module_mm: 
 
 def write(
     paper: FPDF,
-    text: str,
+    what: Said | str,
     left_mm: float,
     top_mm: float,
     width_mm: float,
@@ -76,6 +78,7 @@ def write(
     bold: bool = False,
 ) -> None:
     """One line, made smaller so that it fits the width; words are cut below two thirds of the size, figures never."""
+    text = say(what) if isinstance(what, Said) else what
     paper.set_font(font, "B" if bold or font == "figure" else "", size_mm / _POINT_MM)
     text = "".join(letter if letter.isprintable() and _has(paper, letter) else "?" for letter in text)
     needed = paper.get_string_width(text)

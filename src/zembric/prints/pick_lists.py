@@ -9,6 +9,7 @@ from itertools import groupby
 from typing import TYPE_CHECKING
 
 from zembric.core.identify.numbering import code_text
+from zembric.core.said import Amount, said
 from zembric.prints.paper import bytes_of, draw_code, new_paper, write
 
 if TYPE_CHECKING:
@@ -25,10 +26,10 @@ def pick_list_pdf(plan: PlanFile) -> bytes:
     """A4 pages; each place has its heading, each cell its number, slot, capacity and group."""
     paper = new_paper(_WIDTH_MM, _HEIGHT_MM)
     y = _new_page(paper, plan)
-    for place, members in groupby(plan.in_walking_order(), key=lambda each: each[1].place or "no place"):
+    for place, members in groupby(plan.in_walking_order(), key=lambda each: each[1].place or ""):
         if y + _PLACE_MM + _LINE_MM > _BOTTOM_MM:
             y = _new_page(paper, plan)
-        write(paper, place, _LEFT_MM, y + 3, 150, 6, bold=True)
+        write(paper, place or said("print-no-place"), _LEFT_MM, y + 3, 150, 6, bold=True)
         y += _PLACE_MM
         for group, cell in members:
             if y + _LINE_MM > _BOTTOM_MM:
@@ -36,9 +37,9 @@ def pick_list_pdf(plan: PlanFile) -> bytes:
             paper.set_line_width(0.4)
             paper.rect(_LEFT_MM, y + 2, 8, 8)
             write(paper, cell.cell_id, _LEFT_MM + 13, y + 2.4, 42, 7, font="figure")
-            write(paper, f"place {cell.slot}" if cell.slot else "", _LEFT_MM + 56, y + 3.6, 28, 4.6)
-            write(paper, f"{cell.capacity_mah:.0f} mAh", _LEFT_MM + 86, y + 3.6, 34, 4.6)
-            write(paper, f"to group {group}", _LEFT_MM + 124, y + 3.2, 34, 5.4, bold=True)
+            write(paper, said("print-slot", slot=cell.slot) if cell.slot else "", _LEFT_MM + 56, y + 3.6, 28, 4.6)
+            write(paper, said("print-amount", amount=Amount(cell.capacity_mah, "mAh")), _LEFT_MM + 86, y + 3.6, 34, 4.6)
+            write(paper, said("print-to-group", group=group), _LEFT_MM + 124, y + 3.2, 34, 5.4, bold=True)
             paper.set_line_width(0.1)
             paper.line(_LEFT_MM, y + _LINE_MM, _WIDTH_MM - _LEFT_MM, y + _LINE_MM)
             y += _LINE_MM
@@ -51,7 +52,9 @@ def _new_page(paper: FPDF, plan: PlanFile) -> float:
     write(paper, plan.purpose, _LEFT_MM + 24, 11, 150, 8, bold=True)
     write(
         paper,
-        f"{plan.number}, {plan.series}S{plan.parallel}P: {plan.series * plan.parallel} cells",
+        said(
+            "print-plan", pack=plan.number, shape=f"{plan.series}S{plan.parallel}P", count=plan.series * plan.parallel
+        ),
         _LEFT_MM + 24,
         21,
         120,
@@ -59,7 +62,7 @@ def _new_page(paper: FPDF, plan: PlanFile) -> float:
     )
     write(
         paper,
-        "Look at each cell before you take it. Tape its ends, keep the groups apart.",
+        said("print-look-before-taking"),
         _LEFT_MM + 24,
         28.5,
         150,

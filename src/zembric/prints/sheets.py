@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 from zembric.core.identify.numbering import code_text
 from zembric.core.labels import LabelLayout, label_places
+from zembric.core.said import said
 from zembric.prints.paper import bytes_of, draw_code, new_paper, write
 
 if TYPE_CHECKING:
@@ -36,8 +37,8 @@ def tray_sheet_pdf(tray: TraySheet) -> bytes:
     draw_code(paper, code_text(tray.number), 12, 10, 0.75)
     write(paper, tray.name, 32, 10, width - 90, 7, bold=True)
     write(paper, tray.number, 32, 18, 60, 6, font="figure")
-    write(paper, "Look first. Then volts with nothing connected.", width - 92, 12, 80, 3.6)
-    write(paper, "Hot, hissing, swollen, leaking: fire-safe box.", width - 92, 17, 80, 3.6, bold=True)
+    write(paper, said("print-look-first"), width - 92, 12, 80, 3.6)
+    write(paper, said("print-dangers"), width - 92, 17, 80, 3.6, bold=True)
     top, left = 32.0, 10.0
     field_w, field_h = (width - 2 * left) / tray.columns, (height - top - 10) / tray.rows
     paper.set_line_width(0.35)
@@ -74,8 +75,8 @@ def ruler_page_pdf(layout: LabelLayout) -> bytes:
     paper.set_fill_color(255)
     paper.rect(x - 8, y - 22, 138, 132, style="F")
     paper.set_fill_color(0)
-    write(paper, "Hold a ruler against these lines.", x, y - 20, 120, 5, bold=True)
-    write(paper, "Both are 100 mm. If not, print again without fitting to the page, at 100 %.", x, y - 13, 122, 3.6)
+    write(paper, said("print-hold-ruler"), x, y - 20, 120, 5, bold=True)
+    write(paper, said("print-both-100"), x, y - 13, 122, 3.6)
     for millimetre in range(_RULER_MM + 1):
         length = 6.0 if millimetre % 10 == 0 else 4.0 if millimetre % 5 == 0 else 2.5
         paper.set_line_width(0.25 if millimetre % 10 == 0 else 0.1)
@@ -86,8 +87,8 @@ def ruler_page_pdf(layout: LabelLayout) -> bytes:
             if millimetre > 10:
                 write(paper, str(millimetre), x + 7, y + millimetre - 1.6, 8, 3.2, font="figure")
     write(paper, layout.name, x + 20, y + 30, 90, 4, bold=True)
-    write(paper, "The thin frames are the labels. Lay the print over a", x + 20, y + 36, 95, 3.6)
-    write(paper, "label sheet against the light; set the shift if they do not meet.", x + 20, y + 41, 98, 3.6)
+    write(paper, said("print-frames"), x + 20, y + 36, 95, 3.6)
+    write(paper, said("print-shift"), x + 20, y + 41, 98, 3.6)
     draw_code(paper, "C1042", x + 20, y + 50, 0.5)
-    write(paper, "This code reads C1042.", x + 34, y + 54, 70, 3.6)
+    write(paper, said("print-code-reads"), x + 34, y + 54, 70, 3.6)
     return bytes_of(paper)

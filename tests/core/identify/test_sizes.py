@@ -17,6 +17,7 @@ from zembric.core.identify.sizes import (
     read_print,
     read_size,
 )
+from zembric.wording import say
 
 OXIDE, LFP, LTO, PRIMARY = Family.LAYERED_OXIDE, Family.IRON_PHOSPHATE, Family.TITANATE, Family.PRIMARY
 
@@ -92,18 +93,18 @@ def test_all_possible_readings_are_listed_the_likeliest_first() -> None:
 
 
 def test_an_ambiguous_print_asks_for_a_ruler() -> None:
-    with pytest.raises(BadInputError, match=r"10 by 120 mm or 3 by 101 by 20 mm.*ruler"):
+    with pytest.raises(BadInputError, match=r"10 by 120 mm or 3 by 101 by 20 mm.*ruler"):
         read_size("3010120")
 
 
 def test_a_count_in_front_is_dropped_with_a_remark() -> None:
-    assert "count 2" in read_print("2INR18650").remarks[0]
+    assert "count 2" in say(read_print("2INR18650").remarks[0])
     assert read_print("INR18650").remarks == ()
 
 
 @pytest.mark.parametrize("printed", ["14500", "XY16340", "AA", "C", "CR123A", "ER14505", "CR2032"])
 def test_what_may_be_a_primary_cell_says_never_charge(printed: str) -> None:
-    assert "never charge" in " ".join(read_print(printed).remarks).lower()
+    assert "never charge" in " ".join(say(each) for each in read_print(printed).remarks).lower()
 
 
 @given(st.text(max_size=30))
@@ -209,7 +210,7 @@ def test_the_arithmetic_of_a_claim_can_be_followed_by_hand() -> None:
     check = check_claim(read_size("18650"), Family.LAYERED_OXIDE, 9900, RULES)
     assert check
     for part in ("16.5", "cm", "13.2\u00a0Wh", "3676\u00a0mAh", "4043\u00a0mAh"):
-        assert part in check.arithmetic
+        assert part in say(check.arithmetic)
 
 
 @pytest.mark.parametrize("typed", BY_CALIPER)

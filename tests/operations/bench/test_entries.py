@@ -30,7 +30,7 @@ from zembric.core.errors import (
     OddInputError,
 )
 from zembric.core.identify.numbering import make_number
-from zembric.core.said import from_json
+from zembric.core.said import from_json, said
 from zembric.models import CellRow, Entry, Happening, JudgementRow, ReadingEntry
 from zembric.operations.actors import Actor
 from zembric.operations.bench import entries
@@ -487,7 +487,7 @@ def test_a_coordinator_judges_otherwise_and_it_is_shown_as_such_until_taken_back
     assert cell.judgement
     assert (cell.judgement.grade, cell.judgement.sure, cell.judgement.reasons[0]["code"]) == ("C", "sure", "overruled")
     assert "brittle" in say(from_json(cell.judgement.reasons[0]["said"]))
-    assert label_texts(session, [number])[0].detail.endswith("judged by hand")
+    assert label_texts(session, [number])[0].detail == said("label-from-by-hand", donor=cell.donor.number)
     cell = entries.overrule(session, coordinator, number, None, "wrapped anew", at(3))
     assert cell.judgement
     assert (cell.judgement.grade, cell.judgement.reasons[0]["code"]) == ("B", "capacity")

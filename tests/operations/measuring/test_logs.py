@@ -191,7 +191,7 @@ def test_a_log_that_fails_by_our_fault_says_so_and_does_not_wait_for_ever(
         log = logs.get_log(session, log_id)
         assert log.state == "refused"
         assert log.refusal is not None
-        assert "by a fault of ours" in log.refusal["text"]
+        assert log.refusal["said"] == {"code": "log-our-fault"}
 
 
 def test_a_log_that_was_taken_in_by_a_failed_request_leaves_no_job(engine: Engine, store: LogStore) -> None:

@@ -18,6 +18,7 @@ from zembric.operations.actors import Actor
 from zembric.operations.cells.lookup import find
 from zembric.operations.cells.overview import cell_story
 from zembric.operations.papers import lists
+from zembric.wording import say
 
 LIST = (
     b"Cell;Device;Kind;Size;Chem.;Capacity [Ah];Voltage (mV);IR mOhm;Condition;Remarks\r\n"
@@ -39,8 +40,8 @@ def test_a_list_becomes_donors_and_cells_with_their_readings(session: Session, v
     assert (told.judgement.resting_voltage_v, told.judgement.capacity_mah, told.judgement.resistance_mohm) == (
         None, 2310, 48,
     )  # fmt: skip
-    assert one.where == "List cells.csv"
-    assert find(session, "B1").where == "Fire-safe box"
+    assert say(one.where) == "List cells.csv"
+    assert say(find(session, "B1").where) == "Fire-safe box"
     assert session.scalars(select(Donor.description).order_by(Donor.id)).all() == ["School laptop", "Bicycle pump"]
 
 
@@ -108,7 +109,12 @@ def test_what_is_no_list_is_refused_and_said_so(session: Session, content: bytes
 
 
 def test_the_template_is_a_list_that_can_be_taken_in(session: Session, volunteer: Actor) -> None:
-    assert lists.take_in_list(session, volunteer, "template.csv", lists.template_csv(), None, at()).cells == 1
+    assert (
+        lists.take_in_list(
+            session, volunteer, "template.csv", lists.template_csv("A lamp", "about 2300", "a note"), None, at()
+        ).cells
+        == 1
+    )
 
 
 def test_what_goes_out_names_units_and_runs_nothing_in_a_spreadsheet(session: Session, volunteer: Actor) -> None:

@@ -54,7 +54,7 @@ export function RestPanel({ cell }: { cell: Cell }) {
         title="Resting voltage over days"
         picture={{
           x_label: `days since its last ${rest.data.after_charge ? "charge" : "discharge"}`,
-          y_label: "V",
+          unit: "V",
           lines: [
             points("readings", readings),
             ...(line

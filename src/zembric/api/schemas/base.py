@@ -7,57 +7,65 @@ from typing import Annotated, Literal
 from pydantic import AliasChoices, BaseModel, BeforeValidator, ConfigDict, Field, StringConstraints, field_validator
 
 from zembric.api.words import in_words
+from zembric.core import codes
+from zembric.core.grounds import Grade
+from zembric.core.house.limits import Family, Kind
+from zembric.core.house.rules import GradeSchool, VoltageSchool
+from zembric.core.identify.donor_clues import Symptom
+from zembric.core.identify.ends import Build, CellProtection, PlusEnd, Terminals
+from zembric.core.identify.numbering import NumberedThing
+from zembric.core.lists import Column
+from zembric.core.measure.first_voltage import Band
+from zembric.core.measure.uncertainty import Sureness
+from zembric.core.next_step.steps import ShownStep
+from zembric.core.pack import states
+from zembric.core.story import (
+    CapacityMethod,
+    DonorKind,
+    Finding,
+    ResistanceMethod,
+    SkippedQuantity,
+    VoltageState,
+    Warmth,
+)
 
-JudgedAs = Literal["laptop", "vape", "power-tool", "phone", "other"]
-Drain = Literal["low", "high", "mixed"]
-ProtectionOfDonor = Literal["own board", "pack board", "bare", "mixed"]
-SymptomCode = Literal[
-    "runs-short", "cuts-out", "dead", "does-not-charge", "unused", "wet-or-dropped", "none", "unknown"
-]
-ChargerKind = Literal["none", "linear", "switching", "pack-board", "unknown"]
-YesNo = Literal["yes", "no", "unknown"]
-ConverterCode = Literal["none", "step-up", "step-down", "both", "unknown"]
-ChargedIn = Literal["out", "holder", "device"]
-PartKind = Literal["charger-board", "protection-board", "holder", "switch", "sensor", "converter", "connector", "other"]
-BuildCode = Literal["wrapped-can", "bare-can", "flat-can", "pouch"]
-PlusEndCode = Literal["button", "can", "marked-tab", "lead"]
-CellProtectionCode = Literal["none", "inside", "donor-board"]
-TerminalsCode = Literal["clean", "stub", "wires", "soldered"]
-WarmthCode = Literal["cool", "warm", "too-hot"]
-VoltageStateCode = Literal["resting", "off-charger", "under-charge", "under-load", "climbing"]
+# Codes have one source, the core; here they get the names that the description of the API gives them.
+JudgedAs = DonorKind
+Drain = codes.DonorDrain
+ProtectionOfDonor = codes.DonorProtection
+ChargerKind = codes.ChargerKind
+ChargedIn = codes.ChargedIn
+PartKind = codes.PartKind
+PlaceKind = codes.PlaceKind
+PackState = states.PackState
+SymptomCode = Symptom
+YesNo = codes.YesNoUnknown
+ConverterCode = codes.DonorConverter
+BuildCode = Build
+PlusEndCode = PlusEnd
+CellProtectionCode = CellProtection
+TerminalsCode = Terminals
+WarmthCode = Warmth
+VoltageStateCode = VoltageState
+ThingCode = NumberedThing
+VoltageSchoolCode = VoltageSchool
+GradeSchoolCode = GradeSchool
+BandCode = Band
+ListColumn = Column
+FamilyCode = Family
+ChargeableFamily = Literal[Family.LAYERED_OXIDE, Family.HIGH_VOLTAGE_COBALT, Family.IRON_PHOSPHATE, Family.TITANATE]
+GradeCode = Grade
+SureCode = Sureness
+StepCode = ShownStep
+FindingCode = Finding
+Quantity = SkippedQuantity
+CapacityMethodCode = CapacityMethod
+ResistanceMethodCode = ResistanceMethod
+MethodCode = Literal["meter"] | CapacityMethod | ResistanceMethod
+RoleCode = codes.Role
+LimitKind = Kind
 TurnedCode = Literal["leads-swapped", "can-is-plus"]
-ThingCode = Literal["cell", "donor", "pack", "tray", "box", "instrument"]
 CataloguePart = Literal["donor-kinds", "formats", "chemistries", "models", "tray-sizes"]
-VoltageSchoolCode = Literal["strict", "usual", "thrifty"]
-GradeSchoolCode = Literal["health", "bins", "fitness"]
-BandCode = Literal["recycle", "watched-recovery", "recovery", "go-on", "over-voltage"]
-ListColumn = Literal[
-    "label", "donor", "donor_kind", "size", "family", "rated_mah", "claimed_mah", "voltage_v", "capacity_mah", "resistance_mohm",
-    "mass_g", "findings", "note",
-]  # fmt: skip
-FamilyCode = Literal["layered-oxide", "high-voltage-cobalt", "iron-phosphate", "titanate", "primary"]
-ChargeableFamily = Literal["layered-oxide", "high-voltage-cobalt", "iron-phosphate", "titanate"]
-GradeCode = Literal["A", "B", "C", "out", "not-yet"]
-SureCode = Literal["sure", "likely", "borderline"]
-StepCode = Literal[
-    "inspect", "repair", "measure-voltage", "recover", "charge", "rest", "measure-capacity", "measure-resistance",
-    "repeat-measurement", "shelve", "keep", "recheck", "decide", "fire-safe-box", "out-box", "in-pack", "in-use", "hand-over",
-    "handed-over", "watched", "read-at-rest",
-]  # fmt: skip
-FindingCode = Literal[
-    "swollen", "leaking", "hot", "hiss", "dented", "punctured", "burnt", "rusted-through", "vent-open", "torn-wrap",
-    "tab-remains", "corroded-ends",
-]  # fmt: skip
-Quantity = Literal["voltage", "capacity", "resistance"]
-CapacityMethodCode = Literal[
-    "tester", "trace", "resistor-clock", "resistor-log", "charge-counted", "usb-linear", "usb-switching", "usb-step-up"
-]
-ResistanceMethodCode = Literal["ac-1khz", "dc-10s", "dc-1s", "tester"]
-MethodCode = Literal["meter"] | CapacityMethodCode | ResistanceMethodCode
-PlaceKind = Literal["tray", "holding-box", "shelf-box", "out-box", "fire-safe-box"]
-PackState = Literal["planned", "built", "given-out", "back", "taken-apart", "dropped"]
-RoleCode = Literal["volunteer", "coordinator"]
-LimitKind = Literal["physics", "standard", "house"]
 
 # PostgreSQL keeps integers of 32 bits and no NUL character; both are refused here, where it can be said which field.
 Id = Annotated[int, Field(ge=1, le=2**31 - 1)]

@@ -16,9 +16,12 @@ from zembric.api.schemas.base import (
     SaidText,
     SizeText,
     ThingCode,
+    Told,
+    ToldOrNone,
     VoltageStateCode,
 )
 from zembric.api.schemas.cells import CellOut
+from zembric.core.identify.sizes import Shape, SizeVerdict
 
 
 class LookPromptOut(Out):
@@ -69,11 +72,11 @@ class ClaimOut(Out):
     """A claim against what fits, in mAh, with the arithmetic in words."""
 
     claim_mah: float
-    verdict: Literal["believable", "doubtful", "impossible"]
+    verdict: SizeVerdict
     doubtful_above_mah: float
     impossible_above_mah: float
     by: Literal["volume", "mass"]
-    arithmetic: str
+    arithmetic: Told
 
 
 class PhotoOut(Out):
@@ -112,7 +115,7 @@ class BenchOut(Out):
     #: Its board is stronger than the cell: no cell is charged by it.
     in_place_refused: bool
     claim: ClaimOut | None
-    suspicion: str | None
+    suspicion: ToldOrNone
     build: BuildCode | None
     plus: str | None
     joining: str | None
@@ -128,7 +131,7 @@ class SizeQuery(In):
 
 class SizeReadingOut(Out):
     code: str
-    shape: Literal["cylinder", "flat"]
+    shape: Shape
     width_mm: float
     length_mm: float
     thickness_mm: float | None
@@ -143,10 +146,10 @@ class SizeOut(Out):
     ambiguous: bool
     family: FamilyCode | None
     rechargeable: bool | None
-    remarks: list[str]
+    remarks: list[Told]
     #: The usual size that an outline by caliper is most likely.
     usual: SizeReadingOut | None
-    suspicion: str | None
+    suspicion: ToldOrNone
     claim: ClaimOut | None
 
 
@@ -157,8 +160,8 @@ class FindQuery(In):
 class FoundOut(Out):
     thing: ThingCode
     number: str
-    name: str
-    where: str
+    name: Told
+    where: Told
 
 
 class SoughtOut(Out):

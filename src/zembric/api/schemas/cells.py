@@ -37,6 +37,7 @@ from zembric.api.schemas.base import (
     VoltageStateCode,
     WarmthCode,
 )
+from zembric.core.codes import DoneKind, EntryKind
 
 
 class LimitOut(Out):
@@ -44,7 +45,7 @@ class LimitOut(Out):
     value: float
     unit: str
     kind: LimitKind
-    source: str
+    source: Told
 
 
 class ReasonOut(Out):
@@ -152,7 +153,7 @@ class EntryOut(Out):
     """One entry of a cell's story. `state` tells whether it counts."""
 
     id: int
-    kind: Literal["inspection", "reading", "step", "withdrawal"]
+    kind: EntryKind
     at: datetime
     recorded_at: datetime
     by: str
@@ -179,22 +180,7 @@ class EntryOut(Out):
     warmth: WarmthCode | None
     instrument: str | None
     log_id: int | None
-    step: (
-        Literal[
-            "repair",
-            "recovery",
-            "recovery-started",
-            "recovery-check",
-            "decision",
-            "charge",
-            "skip",
-            "shelved",
-            "second-look",
-            "overruled",
-            "came-back",
-        ]
-        | None
-    )
+    step: DoneKind | None
     details: dict[str, str | float | bool | list[str] | None] | None
 
 

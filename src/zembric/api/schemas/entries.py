@@ -28,6 +28,7 @@ from zembric.api.schemas.base import (
     Why,
 )
 from zembric.api.schemas.cells import CellOut
+from zembric.core.story import DecisionAbout, OverruledGrade
 
 
 class EntryIn(In):
@@ -126,7 +127,7 @@ class SkipIn(In):
 
 
 class DecisionIn(In):
-    about: Literal["over-voltage", "recovery-mark"]
+    about: DecisionAbout
     outcome: Literal["go-on", "out"]
     why: Why
 
@@ -134,7 +135,7 @@ class DecisionIn(In):
 class OverruleIn(In):
     """Null takes a coordinator's own judgement back."""
 
-    grade: Literal["A", "B", "C", "out"] | None
+    grade: OverruledGrade | None
     why: Why
 
 

@@ -14,10 +14,10 @@ from zembric.api.schemas.base import (
     Number,
     Out,
     SaidText,
+    ToldOrNone,
     Typed,
 )
-
-LogState = Literal["waiting", "reading", "asks", "read", "refused", "cancelled"]
+from zembric.core.codes import LogState
 
 
 class LogQuery(In):
@@ -155,7 +155,7 @@ class LogTestOut(Out):
     sag_v: float | None
     resistances: list[ResistanceAfterOut]
     #: Why there is none; null: there is, or it was read before anybody asked.
-    no_resistance: str | None = None
+    no_resistance: ToldOrNone = None
     relaxations: list[RelaxationOut]
     steps: list[LogStepOut]
 

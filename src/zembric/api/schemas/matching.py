@@ -9,10 +9,15 @@ from pydantic import Field, StringConstraints
 
 from zembric.api.schemas.base import ChargeableFamily, GradeCode, Id, In, Number, Out, Told, ToldOrNone, Typed
 from zembric.api.schemas.cells import CellOut
+from zembric.core.codes import SearchState
+from zembric.core.match.conditions import Donors
+from zembric.core.match.needs import Converter, LoadKind, Replaced
+from zembric.core.match.several import Way
+from zembric.core.match.tolerances import ToleranceKey
 
 LeastGrade = Literal["A", "B", "C"]
-ToleranceCode = Literal["strict", "usual", "relaxed"]
-DonorsCode = Literal["any", "together", "apart"]
+ToleranceCode = ToleranceKey
+DonorsCode = Donors
 Milliamperehours = Annotated[float, Field(gt=0, le=10_000_000)]
 
 
@@ -47,7 +52,7 @@ class MatchesIn(In):
     """Several packs from one shelf: in their order, or all alike as good as they can be together."""
 
     requests: list[MatchIn] = Field(min_length=1, max_length=6)
-    way: Literal["in-order", "alike"]
+    way: Way
 
 
 class NeedIn(In):
@@ -55,15 +60,15 @@ class NeedIn(In):
 
     least_v: Typed = ""
     most_v: Typed = ""
-    replaced: Literal["alkaline", "nimh", "lead-acid"] | None = None
+    replaced: Replaced | None = None
     count: int | None = Field(None, ge=1, le=40)
-    load_kind: Literal["current", "power", "resistor"]
+    load_kind: LoadKind
     load: Typed
     hours: Typed
     room_mm: tuple[Typed, Typed, Typed] = ("", "", "")
     charger_v: Typed = ""
     #: What stands between pack and device, and the volts behind it; least and most are those of its input then.
-    converter: Literal["step-up", "step-down"] | None = None
+    converter: Converter | None = None
     out_v: Typed = ""
     #: A kind of device that is turned away; null: none of those.
     device: Annotated[str, StringConstraints(min_length=1, max_length=40)] | None = None
@@ -217,7 +222,7 @@ class SearchOut(Out):
     """A long search; `weakest_mah`: of the best so far, null where nothing was found yet."""
 
     id: int
-    state: Literal["waiting", "searching", "done", "failed"]
+    state: SearchState
     seconds: int
     share: float
     weakest_mah: float | None
@@ -237,7 +242,7 @@ class WishPath(In):
 class LikelyOut(Out):
     cell: CellOut
     expected_mah: float | None
-    why: str
+    why: Told
 
 
 class WishOut(Out):

@@ -24,8 +24,11 @@ from zembric.api.schemas.base import (
     Why,
 )
 from zembric.api.schemas.entries import EntryIn
+from zembric.core.codes import InstrumentKind
+from zembric.core.inputs import Need
+from zembric.core.measure.methods import Effect
+from zembric.core.measure.self_discharge import SelfDischargeVerdict
 
-InstrumentKind = Literal["voltmeter", "tester", "ac-meter", "usb-meter", "charger"]
 ComparedQuantity = Literal["capacity", "resistance"]
 TypedList = Annotated[str, StringConstraints(max_length=600)]
 TypedValues = dict[str, TypedList]
@@ -38,7 +41,7 @@ class NeedOut(Out):
     key: str
     unit: str
     meaning: Told
-    need: Literal["positive", "zero-or-more", "any", "share", "choice", "list"]
+    need: Need
     optional: bool
     choices: list[str]
     example: str | None
@@ -54,7 +57,7 @@ class ResultKeyOut(Out):
 class GroundOut(Out):
     text: SaidText
     kind: LimitKind
-    source: str
+    source: Told
 
 
 class SumOut(Out):
@@ -63,7 +66,7 @@ class SumOut(Out):
     purpose: Told
     inputs: list[NeedOut]
     outputs: list[ResultKeyOut]
-    formula: str
+    formula: Told
     grounds: list[GroundOut]
 
 
@@ -71,7 +74,7 @@ class ThingOut(Out):
     """A thing on the bench, and the sums people ask of it."""
 
     code: str
-    name: str
+    name: Told
     sums: list[str]
 
 
@@ -89,7 +92,7 @@ class SumIn(In):
 
 
 class DrawnLineOut(Out):
-    name: str
+    name: Told
     x: list[float]
     y: list[float]
     low: list[float]
@@ -98,8 +101,8 @@ class DrawnLineOut(Out):
 
 
 class PictureOut(Out):
-    x_label: str
-    y_label: str
+    x_label: Told
+    unit: str
     lines: list[DrawnLineOut]
 
 
@@ -112,7 +115,7 @@ class RedLineOut(Out):
     limit: float
     unit: str
     kind: LimitKind
-    source: str
+    source: Told
 
 
 class SumAnswerOut(Out):
@@ -127,7 +130,7 @@ class TrapOut(Out):
     key: str
     question: Told
     right: YesOrNo
-    effect: Literal["refuse", "part", "note"]
+    effect: Effect
     text: Annotated[Told, Field(validation_alias=AliasChoices("text", "spoilt"))]
 
 
@@ -138,7 +141,7 @@ class MethodOut(Out):
     needs: Told
     inputs: list[NeedOut]
     traps: list[TrapOut]
-    formula: str
+    formula: Told
     grounds: list[GroundOut]
 
 
@@ -315,7 +318,7 @@ class RestOut(Out):
     since: datetime | None
     after_charge: bool
     readings: list[RestReadingOut]
-    verdict: Literal["fine", "watch", "leaking", "too-early"]
+    verdict: SelfDischargeVerdict
     mv_per_day: float | None
     error_mv_per_day: float | None
     line: FittedLineOut | None

@@ -7,12 +7,12 @@ from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints
 
-from zembric.api.schemas.base import FamilyCode, Id, In, ListColumn, Number, Out, SaidText, Why
+from zembric.api.schemas.base import FamilyCode, Id, In, ListColumn, Number, Out, SaidText, Told, Why
 
 
 class LabelLayoutOut(Out):
     key: str
-    name: str
+    name: Told
     paper: Literal["sheet", "roll"]
     labels_per_page: int
     columns: int

@@ -8,6 +8,7 @@ from zembric.api import schemas
 from zembric.api.shown.cells import show_cell
 from zembric.api.words import told
 from zembric.core.house import limits
+from zembric.core.said import Said
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -46,7 +47,7 @@ def show_bench(side: Benchside, photos: Sequence[Photo], now: datetime) -> schem
         in_place=told(side.in_place.said) if side.in_place else None,
         in_place_refused=side.in_place is not None and side.in_place.is_refused,
         claim=show_claim(side.claim, claimed),
-        suspicion=side.suspicion,
+        suspicion=told(side.suspicion) if side.suspicion else None,
         build=side.build,
         plus=told(side.plus) if side.plus else None,
         joining=told(side.joining) if side.joining else None,
@@ -72,12 +73,12 @@ def show_claim(check: ClaimCheck | None, claim_mah: float | None) -> schemas.Cla
         doubtful_above_mah=check.doubtful_above_mah,
         impossible_above_mah=check.impossible_above_mah,
         by=check.by,
-        arithmetic=check.arithmetic,
+        arithmetic=told(check.arithmetic),
     )
 
 
 def show_size(
-    found: SizePrint, usual: Size | None, suspicion: str | None, claim: schemas.ClaimOut | None
+    found: SizePrint, usual: Size | None, suspicion: Said | None, claim: schemas.ClaimOut | None
 ) -> schemas.SizeOut:
     return schemas.SizeOut.model_validate(
         {

@@ -84,7 +84,7 @@ def show_rules(versions: Sequence[RuleSet], names: dict[int, str], changed: int 
                 why=told(WHY_VOLTAGE_SCHOOL[code]),
                 families=[
                     schemas.FamilyBandsOut(
-                        family=family.value,
+                        family=family,
                         bands=[schemas.BandOut.model_validate(band) for band in bands_upwards(family, code)],
                     )
                     for family in families

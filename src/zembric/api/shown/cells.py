@@ -119,6 +119,8 @@ def show_entry(entry: Entry, entries: Sequence[Entry]) -> schemas.EntryOut:
             "cut_off_v": entry.conditions.get("cut_off_v"), "complete": entry.conditions.get("complete"),
             "voltage_state": entry.conditions.get("state"), "as_typed": entry.conditions.get("as_typed"),
             "worked": in_words(entry.conditions.get("worked")),
+            # Corrected with its instrument: the house says why, nobody typed it.
+            "why": in_words(entry.conditions.get("why", entry.why)),
             "notes": [in_words(note) for note in notes] if notes is not None else None,
             **_heat(entry.conditions), "log_id": entry.log_id,
             "instrument": entry.instrument.number if entry.instrument else None,

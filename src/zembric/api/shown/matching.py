@@ -171,7 +171,7 @@ def show_wish(state: WishState) -> schemas.WishOut:
         needed=state.needed,
         missing=state.missing,
         likely=[
-            schemas.LikelyOut(cell=show_cell(each.listed), expected_mah=each.expected_mah, why=each.why)
+            schemas.LikelyOut(cell=show_cell(each.listed), expected_mah=each.expected_mah, why=told(each.why))
             for each in state.likely
         ],
     )

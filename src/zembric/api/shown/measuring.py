@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any
 
 from zembric.api import schemas
 from zembric.api.words import told
+from zembric.core.said import Amount, said
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -14,7 +15,7 @@ if TYPE_CHECKING:
     from zembric.core.measure.self_discharge import RestPicture
     from zembric.core.measure.traces.thinning import Curve
     from zembric.core.sums.registry import Result
-    from zembric.models import Base, Instrument, LogRow, ReadingEntry
+    from zembric.models import Base, Correction, Instrument, LogRow, ReadingEntry
     from zembric.operations.known.instruments import Agreement
     from zembric.operations.measuring.earlier_readings import Earlier
     from zembric.operations.measuring.methods import Measured
@@ -25,9 +26,19 @@ _EARLIER_SHOWN = 50
 
 def show_instrument(instrument: Instrument) -> schemas.InstrumentOut:
     corrections = [
-        schemas.CorrectionOut.model_validate(_columns(c) | {"by": c.person.name}) for c in instrument.corrections
+        schemas.CorrectionOut.model_validate(
+            _columns(c) | {"by": c.person.name, "ground": c.ground or _reads_otherwise(c)}
+        )
+        for c in instrument.corrections
     ]
     return schemas.InstrumentOut.model_validate(_columns(instrument) | {"corrections": corrections})
+
+
+def _reads_otherwise(correction: Correction) -> str:
+    """The ground of a correction for which nobody typed another one."""
+    compared = correction.comparison
+    by = Amount(float(compared["difference_pct"]), "%", 2)
+    return told(said("reads-otherwise", by=by, against=str(compared["against"])))
 
 
 def show_agreement(found: Agreement) -> schemas.AgreementOut:
@@ -126,7 +137,7 @@ def show_rest(picture: RestPicture | None) -> schemas.RestOut:
     if picture is None:
         return schemas.RestOut(
             since=None, after_charge=False, readings=[], verdict="too-early", mv_per_day=None, error_mv_per_day=None,
-            line=None, next_at=None, text="Nothing was charged or discharged yet.",
+            line=None, next_at=None, text=told(said("rest-of-nothing")),
         )  # fmt: skip
     return schemas.RestOut(
         since=picture.since,

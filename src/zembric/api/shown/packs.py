@@ -6,12 +6,15 @@ from typing import TYPE_CHECKING
 
 from zembric.api import schemas
 from zembric.api.shown.cells import show_cell, show_happening
+from zembric.api.words import told
 from zembric.core.house.limits import CUT_OFF_V, JOIN_WITHIN_V, NOMINAL_V, Family
 from zembric.core.identify.families import full_voltage_v
 from zembric.core.pack.rules import voltage_gap_v
+from zembric.core.pack.states import NEXT_STATES
+from zembric.core.said import said
 from zembric.operations.cells.overview import ListedCell
 from zembric.operations.cells.packed import members_of, packed_member
-from zembric.operations.packing.packs import NEXT_STATES, looks_stale
+from zembric.operations.packing.packs import looks_stale
 from zembric.operations.packing.plans import pick_list
 
 if TYPE_CHECKING:
@@ -84,18 +87,14 @@ def show_pack(
 
 
 #: What somebody who has a stopped pack is told, in words that a frightened person can follow.
-_TELL = (
-    "Stop using it and do not charge it. Take it outside or onto stone, away from anything that burns, and leave it there. "
-    "Do not carry it in a bag or a car's boot. If it hisses, smokes or is hot, keep away and call the fire service. "
-    "We come and fetch it, or tell you how to bring it."
-)
+_TELL = said("recall-tell")
 
 
 def show_recall(pack: Pack) -> schemas.RecallOut:
     return schemas.RecallOut.model_validate(
         {
             "number": pack.number, "purpose": pack.purpose, "state": pack.state, "stopped_at": pack.stopped_at,
-            "why": pack.stopped_why, "given_to": pack.given_to, "tell": _TELL,
+            "why": pack.stopped_why, "given_to": pack.given_to, "tell": told(_TELL),
         }
     )  # fmt: skip
 

@@ -11,7 +11,7 @@ from enum import StrEnum
 from types import MappingProxyType
 from typing import TYPE_CHECKING
 
-from zembric.core.said import Said, named
+from zembric.core.said import Said, named, said
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -41,7 +41,7 @@ class Limit:
     value: float
     unit: str
     kind: Kind
-    source: str
+    source: Said
     #: A house value that protects people: the same in every house, and no matter of taste.
     fixed: bool = False
     #: What a house may set it to; None: up to four times more or less.
@@ -69,9 +69,21 @@ def _about(group: str) -> None:
     _group = group
 
 
-DATA_SHEETS = "usual data-sheet value"
-HOUSE_DEFAULT = "house default, 2026"
-GUM = "Guide to the expression of uncertainty in measurement"
+# Where a number or a law comes from.
+DATA_SHEETS = said("source-data-sheets")
+HOUSE_DEFAULT = said("source-house-default-2026")
+HOUSE_SURVEY = said("source-house-survey-2026")
+GUM = said("source-gum")
+IEC_61960_3 = said("source-iec-61960-3")
+IEC_61960_3_AND_SHEETS = said("source-iec-61960-3-and-sheets")
+IEC_60028 = said("source-iec-60028")
+MATERIALS = said("source-tables-of-materials")
+USUAL_STRIP = said("source-usual-strip")
+ROUNDED_PRINTS = said("source-rounded-prints")
+EXTRA_LOW_VOLTAGE = said("source-extra-low-voltage")
+NO_CELL_ABOVE = said("source-no-cell-above")
+RESOLUTION_AGAINST_SLOPE = said("source-resolution-against-slope")
+LAWS = said("source-laws")
 
 
 def _limit(
@@ -79,7 +91,7 @@ def _limit(
     value: float,
     unit: str,
     kind: Kind,
-    source: str,
+    source: Said,
     *,
     fixed: bool = False,
     bounds: tuple[float, float] | None = None,
@@ -104,7 +116,7 @@ def _per_family(
     key: str,
     unit: str,
     kind: Kind,
-    source: str,
+    source: Said,
     values: dict[str, float],
     *,
     fixed: bool = False,
@@ -214,7 +226,7 @@ CHARGE_UNKNOWN_SMALL_MA = _house("charge_unknown_small_ma", 200, "mA")
 CHARGED_WITHIN_V = _limit("charged_within_v", 0.05, "V", Kind.STANDARD, DATA_SHEETS)
 TESTER_USUAL_MA = _house("tester_usual_ma", 1000, "mA")
 REST_BEFORE_DISCHARGE_MIN = _limit(
-    "rest_before_discharge_min", 30, "min", Kind.STANDARD, "IEC 61960-3 and data sheets: 30 to 60 min"
+    "rest_before_discharge_min", 30, "min", Kind.STANDARD, IEC_61960_3_AND_SHEETS
 )  # fmt: skip
 
 CHARGED_NEARLY_WITHIN_V = _house("charged_nearly_within_v", 0.10, "V", (0.05, 0.15))
@@ -255,7 +267,7 @@ RELAXATION_H = _per_family(
 LEAKING_MV_PER_DAY = _house("leaking_mv_per_day", 5, "mV/d")
 WATCH_MV_PER_DAY = _house("watch_mv_per_day", 2, "mV/d")
 SLOPE_FROM_DAY = _house("slope_from_day", 3, "d")
-WAIT_RESOLUTIONS = _limit("wait_resolutions", 3, "", Kind.PHYSICS, "resolution against slope")
+WAIT_RESOLUTIONS = _limit("wait_resolutions", 3, "", Kind.PHYSICS, RESOLUTION_AGAINST_SLOPE)
 SETTLES_ENDED_V = _house("settles_ended_v", 0.05, "V")
 SETTLES_STOPPED_V = _house("settles_stopped_v", 0.15, "V")
 CHARGE_END_KNOWN_V = _house("charge_end_known_v", 0.01, "V")
@@ -272,9 +284,6 @@ HIGH_DRAIN_OHM_AH = _house("high_drain_ohm_ah", 0.06, "Ω Ah")
 RESISTANCE_ROSE_PCT = _house("resistance_rose_pct", 20, "%")
 CHARGE_DIFFERS_PCT = _house("charge_differs_pct", 10, "%")
 RACED_MINUTES = _house("raced_minutes", 20, "min")
-_RESISTANCE_WAYS = {
-    "ac-1khz": "by a 1 kHz meter", "dc-1s": "1 s under load", "dc-10s": "10 s under load", "tester": "by a tester itself",
-}  # fmt: skip
 RESISTANCE_OUT_OHM_AH = MappingProxyType(
     {
         method: _limit(
@@ -350,14 +359,14 @@ def _density(key: str, doubtful: float, impossible: float) -> Density:
             doubtful,
             "Wh/L",
             Kind.HOUSE,
-            "house survey of data sheets, 2026",
+            HOUSE_SURVEY,
         ),
         _limit(
             f"{key}/impossible",
             impossible,
             "Wh/L",
             Kind.HOUSE,
-            "house survey of data sheets, 2026",
+            HOUSE_SURVEY,
             fixed=True,
         ),
     )
@@ -381,14 +390,14 @@ DENSITY_WH_PER_KG = MappingProxyType(
                 doubtful,
                 "Wh/kg",
                 Kind.HOUSE,
-                "house survey of data sheets, 2026",
+                HOUSE_SURVEY,
             ),
             _limit(
                 f"density_by_mass/{family}/impossible",
                 impossible,
                 "Wh/kg",
                 Kind.HOUSE,
-                "house survey of data sheets, 2026",
+                HOUSE_SURVEY,
                 fixed=True,
             ),
         )
@@ -406,12 +415,6 @@ LARGE_FLAT_FROM_CM3 = _house("large_flat_from_cm3", 5, "cm³")
 # --- Uncertainty -----------------------------------------------------------------------------------------------------
 
 _about("how-sure")
-_CAPACITY_WAYS = {
-    "trace": "by a logged curve", "tester": "by a tester", "charge-counted": "counted by the charger",
-    "usb-linear": "by a USB meter before a linear module", "resistor-log": "by a resistor and a log",
-    "usb-switching": "by a USB meter before a switching charger", "usb-step-up": "by a USB meter behind a step-up",
-    "resistor-clock": "by a resistor and a clock",
-}  # fmt: skip
 CAPACITY_HALF_WIDTH_PCT = MappingProxyType(
     {
         method: _limit(f"capacity_half_width_pct/{method}", value, "%", Kind.HOUSE, HOUSE_DEFAULT)
@@ -422,7 +425,7 @@ CAPACITY_HALF_WIDTH_PCT = MappingProxyType(
     }
 )  # fmt: skip
 RUNS_DISAGREE = _house("runs_disagree", 2, "")
-REFERENCE_C = _limit("reference_c", 0.2, "C", Kind.STANDARD, "IEC 61960-3")
+REFERENCE_C = _limit("reference_c", 0.2, "C", Kind.STANDARD, IEC_61960_3)
 REFERENCE_ERROR_SHARE = _house(
     "reference_error_share",
     0.5,
@@ -468,7 +471,7 @@ _about("packs")
 JOIN_WITHIN_V = _house("join_within_v", 0.05, "V")
 PACK_FULL_V = _guard("pack_full_v", 30, "V")
 PACK_ENERGY_WH = _guard("pack_energy_wh", 160, "Wh")
-PACK_FULL_MOST_V = _limit("pack_full_most_v", 60, "V", Kind.STANDARD, "extra-low voltage")
+PACK_FULL_MOST_V = _limit("pack_full_most_v", 60, "V", Kind.STANDARD, EXTRA_LOW_VOLTAGE)
 PACK_ENERGY_MOST_WH = _guard("pack_energy_most_wh", 500, "Wh")
 USED_LEAST_SHARE = _house(
     "used_least_share",
@@ -489,7 +492,7 @@ RESISTIVITY_OHM_M: Mapping[str, Limit] = MappingProxyType(
     {
         material: _limit(f"resistivity_ohm_m/{material}", value, "Ω m", Kind.STANDARD, source)
         for material, value, source in (
-            ("nickel", 6.99e-8, "tables of materials"), ("copper", 1.72e-8, "IEC 60028"), ("plated-steel", 1.43e-7, "tables of materials"),
+            ("nickel", 6.99e-8, MATERIALS), ("copper", 1.72e-8, IEC_60028), ("plated-steel", 1.43e-7, MATERIALS),
         )
     }
 )  # fmt: skip
@@ -500,8 +503,8 @@ WIRE_STANDS_A: Mapping[int, Limit] = MappingProxyType(
         for awg, amperes in {28: 1.5, 26: 2.2, 24: 3.5, 22: 5, 20: 7.5, 18: 10, 16: 13, 14: 17, 12: 23}.items()
     }
 )
-STRIP_THICKNESS_MM = _limit("strip_thickness_mm", 0.15, "mm", Kind.STANDARD, "usual strip")
-STRIP_WIDTH_MM = _limit("strip_width_mm", 8, "mm", Kind.STANDARD, "usual strip")
+STRIP_THICKNESS_MM = _limit("strip_thickness_mm", 0.15, "mm", Kind.STANDARD, USUAL_STRIP)
+STRIP_WIDTH_MM = _limit("strip_width_mm", 8, "mm", Kind.STANDARD, USUAL_STRIP)
 STRIP_STANDS_A = _guard("strip_stands_a", 5, "A")
 MODULE_THROTTLES_W = _house("module_throttles_w", 1.5, "W")
 LOAD_STEP_C = _house(
@@ -544,7 +547,7 @@ NEAR_VOLTAGE_V: Mapping[str, Limit] = MappingProxyType(
 # --- What a typed value can be ---------------------------------------------------------------------------------------
 
 _about("what-a-typed-value-can-be")
-CELL_MOST_V = _limit("cell_most_v", 5.0, "V", Kind.PHYSICS, "no lithium cell rests above it")
+CELL_MOST_V = _limit("cell_most_v", 5.0, "V", Kind.PHYSICS, NO_CELL_ABOVE)
 CELL_MOST_MAH = _guard("cell_most_mah", 60_000, "mAh")
 CELL_MOST_MOHM = _guard("cell_most_mohm", 5000, "mΩ")
 BENCH_LEAST_DEGC = _guard("bench_least_degc", -40, "°C")
@@ -561,14 +564,14 @@ PRINT_NOMINAL_WITHIN_V = _limit(
     0.03,
     "V",
     Kind.STANDARD,
-    "prints are rounded",
+    ROUNDED_PRINTS,
 )
 PRINT_DIFFERS_SHARE = _limit(
     "print_differs_share",
     0.05,
     "",
     Kind.STANDARD,
-    "prints are rounded",
+    ROUNDED_PRINTS,
 )
 WITHIN_SHARE = _guard("within_share", 0.97, "")
 ODD_MOHM = _house("odd_mohm", 500, "mΩ")

@@ -132,7 +132,7 @@ class HouseRules:
         """The limit as it holds under these rules."""
         if limit.key not in self.values:
             return limit
-        return replace(limit, value=self.values[limit.key], source=f"house rules, version {self.version}")
+        return replace(limit, value=self.values[limit.key], source=said("source-house-rules", version=self.version))
 
     def steps(self, steps: GradeSteps) -> GradeSteps:
         return GradeSteps(self.limit(steps.a), self.limit(steps.b), self.limit(steps.c))

@@ -14,8 +14,7 @@ from zembric.core.errors import BadInputError, OddInputError
 from zembric.core.house import limits
 from zembric.core.house.limits import Family
 from zembric.core.identify.families import as_charged
-from zembric.core.said import Amount, plain, said
-from zembric.core.words import amount
+from zembric.core.said import Amount, OneOf, Said, plain, said
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -39,8 +38,9 @@ _FAMILY_LETTERS = MappingProxyType(
         "T": Family.TITANATE,
     }
 )
-_ALSO_ER = "Many primary cells have this size and show 3.6 V: look for ER or LS in front of it, and never charge one."
-_ALSO_CR = "Many primary cells have this size and show 3.0 V: look for CR in front of it, and never charge one."
+_PRIMARY = said("size-primary")
+_ALSO_ER = said("size-also-er")
+_ALSO_CR = said("size-also-cr")
 _PRIMARY_SIZES = MappingProxyType(
     dict.fromkeys(("14250", "14335", "14500", "14505", "18505", "26500", "34615"), _ALSO_ER)
     | dict.fromkeys(("15270", "16340", "17335", "17345", "17450"), _ALSO_CR)
@@ -61,7 +61,6 @@ _GLUED_VOLTAGE = re.compile(r"(?P<before>[A-Z]*(?:\d{6}|\d{5}))\d[.,]\d{1,3}V", 
 _OUTLINE_PRINT = re.compile(
     r"(?P<first>_)[X×*](?P<second>_)(?:[X×*](?P<third>_))?".replace("_", r"\d{1,3}(?:[.,]\d{1,2})?(?:MM)?")
 )
-_NEVER = "It may be a primary cell. Never charge it before somebody has made sure."
 #: Round sizes with a name of their own: diameter and height in mm. Source: IEC 60086 and usual sheets.
 _NAMED_ROUND = MappingProxyType(
     {
@@ -131,7 +130,7 @@ class SizePrint:
     ambiguous: bool
     family: Family | None
     rechargeable: bool | None
-    remarks: tuple[str, ...]
+    remarks: tuple[Said, ...]
 
 
 @lru_cache(maxsize=1024)
@@ -143,7 +142,7 @@ def read_size(code: str) -> Size:
     """
     found = read_print(code)
     if found.ambiguous:
-        readings = " or ".join(_outline(size) for size in found.readings)
+        readings = OneOf(tuple(_outline(size) for size in found.readings))
         raise BadInputError(said("can-be", code=code, readings=readings), field="size_code")
     return found.readings[0]
 
@@ -217,7 +216,7 @@ def nearest_usual(size: Size, more: Sequence[Size], rules: HouseRules) -> Size |
     return found if found and found.code != size.code else None
 
 
-def primary_suspicion(code: str) -> str | None:
+def primary_suspicion(code: str) -> Said | None:
     """A warning where primary cells of this size are common; None where they are not."""
     return _PRIMARY_SIZES.get(code)
 
@@ -242,14 +241,12 @@ def _named_round(candidate: str) -> SizePrint | None:
     primary = _NAMED_PRIMARY.get(candidate)
     if primary:
         size = Size(candidate, "cylinder", *primary)
-        return SizePrint(
-            candidate, "cylinder", (size,), False, Family.PRIMARY, False, ("A primary lithium cell. Never charge it.",)
-        )
+        return SizePrint(candidate, "cylinder", (size,), False, Family.PRIMARY, False, (_PRIMARY,))
     name = _SAME_NAME.get(candidate, candidate)
     outline = _NAMED_ROUND.get(name)
     if outline is None:
         return None
-    remark = f"{name} is a size and no chemistry: most of this size are alkaline, nickel or primary lithium. {_NEVER}"
+    remark = said("size-is-no-chemistry", size=name)
     return SizePrint(name, "cylinder", (Size(name, "cylinder", *outline),), False, None, None, (remark,))
 
 
@@ -259,9 +256,8 @@ def _model_print(candidate: str) -> SizePrint | None:
     if not matched or not readings:
         return None
     code = matched["size"]
-    remark = "The letters in front are a model's own and tell no chemistry."
     remarks = (
-        remark,
+        said("size-letters-of-model"),
         *((suspicion,) if (suspicion := primary_suspicion(code)) else ()),
         *_whole_mm_remark(readings[0]),
     )
@@ -272,10 +268,10 @@ def _is_ambiguous(code: str) -> bool:
     return re.fullmatch(r"\d{7,8}", code) is not None
 
 
-def _whole_mm_remark(size: Size) -> tuple[str, ...]:
+def _whole_mm_remark(size: Size) -> tuple[Said, ...]:
     if size.shape == "flat" or len(size.code) != 5 or size.length_mm < _LONG_MM[0]:
         return ()
-    return (f"Read as {_outline(size)}: in tenths of a millimetre it would be shorter than wide.",)
+    return (said("size-read-as", outline=_outline(size)),)
 
 
 def _size_print(matched: re.Match[str], readings: tuple[Size, ...]) -> SizePrint:
@@ -290,8 +286,8 @@ def _size_print(matched: re.Match[str], readings: tuple[Size, ...]) -> SizePrint
         family=Family.PRIMARY if is_primary else _FAMILY_LETTERS.get(letters[1:2]) if letters else None,
         rechargeable=None if not letters else not is_primary,
         remarks=(
-            *((f"The count {count} in front says how many cells are joined; it is left out.",) if count else ()),
-            *(("A primary lithium cell. Never charge it.",) if is_primary else ()),
+            *((said("size-count-left-out", typed=count),) if count else ()),
+            *((_PRIMARY,) if is_primary else ()),
             *((suspicion,) if not letters and (suspicion := primary_suspicion(matched["size"])) else ()),
             *_whole_mm_remark(readings[0]),
         ),
@@ -357,10 +353,11 @@ def _valid(*sizes: Size) -> tuple[Size, ...]:
     )
 
 
-def _outline(size: Size) -> str:
+def _outline(size: Size) -> Said:
+    width, length = plain(size.width_mm), plain(size.length_mm, "mm")
     if size.thickness_mm is None:
-        return f"{size.width_mm:g} by {size.length_mm:g} mm"
-    return f"{size.thickness_mm:g} by {size.width_mm:g} by {size.length_mm:g} mm"
+        return said("outline-round", width=width, length=length)
+    return said("outline-flat", thickness=plain(size.thickness_mm), width=width, length=length)
 
 
 @dataclass(frozen=True, slots=True)
@@ -371,7 +368,7 @@ class ClaimCheck:
     doubtful_above_mah: float
     impossible_above_mah: float
     by: Literal["volume", "mass"]  # which of the two set the limit
-    arithmetic: str
+    arithmetic: Said
 
 
 def check_claim(
@@ -398,10 +395,13 @@ def check_claim(
         verdict = "impossible"
     elif claim_mah > doubtful_mah:
         verdict = "doubtful"
-    what = amount(mass_g or 0, "g", 1) if is_by_mass else amount(size.volume_cm3, "cm³", 1)
-    arithmetic = (
-        f"{what} hold at most about {amount(doubtful_wh, 'Wh', 1)}; at {amount(nominal_v, 'V', 1)} that is "
-        f"{amount(doubtful_mah, 'mAh')}, and nothing made holds more than {amount(impossible_mah, 'mAh')}."
+    arithmetic = said(
+        "holds-at-most",
+        what=Amount(mass_g or 0, "g", 1) if is_by_mass else Amount(size.volume_cm3, "cm³", 1),
+        energy=Amount(doubtful_wh, "Wh", 1),
+        nominal=Amount(nominal_v, "V", 1),
+        doubtful=Amount(doubtful_mah, "mAh"),
+        impossible=Amount(impossible_mah, "mAh"),
     )
     return ClaimCheck(verdict, doubtful_mah, impossible_mah, "mass" if is_by_mass else "volume", arithmetic)
 

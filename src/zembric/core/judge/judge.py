@@ -16,7 +16,7 @@ from zembric.core.measure.repeats import comparable_of
 from zembric.core.measure.self_discharge import watched_reading_at
 from zembric.core.next_step.ageing import stored_too_full
 from zembric.core.next_step.planner import charge_setting, next_step
-from zembric.core.said import all_of, named, said
+from zembric.core.said import Said, all_of, named, said
 
 if TYPE_CHECKING:
     from datetime import datetime
@@ -97,13 +97,17 @@ def _reasons(assessed: Assessment) -> tuple[Reason, ...]:
     )
 
 
+def _why(typed: str) -> Said | str:
+    return typed or said("no-reason-said")
+
+
 def _overruled(assessed: Assessment) -> list[Reason]:
     if assessed.overrule is None or assessed.overrule.grade is None or assessed.grade_by_rules is None:
         return []
     text = said(
         "ground-overruled",
         grade=named("grade", assessed.overrule.grade),
-        why=assessed.overrule.why,
+        why=_why(assessed.overrule.why),
         by_rules=named("grade", assessed.grade_by_rules),
     )
     return [Reason("overruled", text)]
@@ -114,11 +118,11 @@ def _skipped(assessed: Assessment) -> list[Reason]:
     reasons = []
     voltage, capacity, resistance = (assessed.story.skipped(what) for what in ("voltage", "capacity", "resistance"))
     if voltage and not assessed.voltages:
-        reasons.append(Reason("no-voltage", said("ground-no-voltage", why=voltage.why)))
+        reasons.append(Reason("no-voltage", said("ground-no-voltage", why=_why(voltage.why))))
     if resistance and assessed.resistance is None:
-        reasons.append(Reason("no-resistance", said("ground-no-resistance", why=resistance.why)))
+        reasons.append(Reason("no-resistance", said("ground-no-resistance", why=_why(resistance.why))))
     if capacity and assessed.capacity is None:
-        reasons.append(Reason("no-capacity", said("ground-no-capacity", why=capacity.why)))
+        reasons.append(Reason("no-capacity", said("ground-no-capacity", why=_why(capacity.why))))
     return reasons
 
 

@@ -100,7 +100,7 @@ def hold_against(cell: PracticeCell, rules: HouseRules, grade: Grade) -> Practic
 
 def _resistance(chance: Random, true: SimulatedCell, at: datetime) -> Event:
     if chance.random() < 0.15:
-        return Skip(at, "resistance", "no meter at this table")
+        return Skip(at, "resistance", "")
     method = chance.choice(["ac-1khz", "dc-10s", "tester"])
     value = {
         "ac-1khz": true.ac_resistance_mohm, "dc-10s": true.load_resistance_mohm, "tester": true.tester_resistance_mohm,
@@ -131,5 +131,5 @@ def _told(story: Story) -> tuple[Said, ...]:
                 method = named("told-method", event.method)
                 told.append(said("told-resistance", resistance=Amount(event.value_mohm, "mΩ"), method=method))
             case Skip():
-                told.append(said("told-not-measured", why=event.why))
+                told.append(said("told-no-meter"))
     return tuple(told)

@@ -11,7 +11,6 @@ from zembric.core.errors import BadInputError, OddInputError
 from zembric.core.house import limits
 from zembric.core.identify.sizes import most_mah
 from zembric.core.said import Amount, plain, said, volts
-from zembric.core.words import amount
 
 if TYPE_CHECKING:
     from zembric.core.house.limits import Family
@@ -118,12 +117,10 @@ def check_voltage(value_v: float, known: KnownOfCell, rules: HouseRules) -> None
         )
     if value_v > most:
         meant = _with_point_in_place(value_v, 1.0, 4.5, digits=2)
-        raise BadInputError(
-            f"{value_v:g}\u00a0V cannot be: no lithium cell rests above {amount(most, 'V')}."
-            + (f" Was it {meant}\u00a0V?" if meant else ""),
-            field="value",
-            suggestion=meant,
-        )
+        wrong = said("voltage-cannot-be", value=plain(value_v, "V"), most=plain(most, "V"))
+        if meant:
+            wrong = said("voltage-cannot-be-was-it", value=plain(value_v, "V"), most=plain(most, "V"), meant=meant)
+        raise BadInputError(wrong, field="value", suggestion=meant)
     before = known.resting_v
     if before is not None and abs(value_v - before) > rules.value(limits.ODD_CHANGE_V):
         raise OddInputError(
@@ -150,12 +147,11 @@ def check_capacity(value_mah: float, known: KnownOfCell, rules: HouseRules) -> N
     at_most_mah = fits_mah or limits.CELL_MOST_MAH.value
     if value_mah > at_most_mah:
         meant = _with_point_in_place(value_mah, at_most_mah / 20, at_most_mah, digits=0)
-        raise BadInputError(
-            f"{amount(value_mah, 'mAh')} cannot be: a cell of this size holds at most about {amount(at_most_mah, 'mAh')}."
-            + (f" Was it {meant}\u00a0mAh?" if meant else ""),
-            field="value",
-            suggestion=meant,
-        )
+        value, most = Amount(value_mah, "mAh"), Amount(at_most_mah, "mAh")
+        wrong = said("capacity-cannot-be", value=value, most=most)
+        if meant:
+            wrong = said("capacity-cannot-be-was-it", value=value, most=most, meant=meant)
+        raise BadInputError(wrong, field="value", suggestion=meant)
     if (
         known.rated_capacity_mah
         and value_mah > (1 + rules.value(limits.ODD_OVER_RATED_PCT) / 100) * known.rated_capacity_mah

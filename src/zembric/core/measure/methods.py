@@ -76,9 +76,12 @@ class Method:
     needs: Said
     inputs: tuple[Input, ...]
     traps: tuple[Trap, ...]
-    formula: str
     grounds: tuple[Ground, ...]
     work_out: Callable[[Values, float | None, HouseRules], Worked] = field(repr=False)
+
+    @property
+    def formula(self) -> Said:
+        return named("formula", f"way-{self.name}")
 
 
 _AMBIENT = (
@@ -342,7 +345,7 @@ _ALL: tuple[Method, ...] = (
     Method(
         "tester", "capacity", said("way-tester"), said("way-tester-needs"),
         (Input("value_mah", "mAh", said("input-as-shown"), example="2310"), Input("current_ma", "mA", said("input-discharge-current"), example="1000"), _CUT_OFF, *_AMBIENT),
-        (_FULL, _RAN_OUT), "as shown", (_GROUND_IN["tester"],), _tester,
+        (_FULL, _RAN_OUT), (_GROUND_IN["tester"],), _tester,
     ),
     Method(
         "resistor-log", "capacity", said("way-resistor-log"), said("way-resistor-log-needs"),
@@ -350,37 +353,37 @@ _ALL: tuple[Method, ...] = (
             Input("minutes", "min", said("input-times"), "list", example="0; 30; 60; 90; 120"), Input("volts", "V", said("input-voltages-under-load"), "list", example="4.05; 3.85; 3.72; 3.6; 3.0"),
             Input("r_ohm", "Ω", said("input-resistor"), example="6.8"), Input("leads_ohm", "Ω", said("input-leads-and-shunt"), "zero-or-more", optional=True), *_AMBIENT,
         ),
-        (_FULL, _RAN_OUT), "Q = ∫ U / (R + R_leads) dt", (_GROUND_IN["resistor-log"],), _resistor_log,
+        (_FULL, _RAN_OUT), (_GROUND_IN["resistor-log"],), _resistor_log,
     ),
     Method(
         "resistor-clock", "capacity", said("way-resistor-clock"), said("way-resistor-clock-needs"),
         (Input("mean_v", "V", said("input-mean-voltage-under-load"), example="3.6"), _OHM, Input("minutes", "min", said("input-how-long-it-ran"), example="250"), _CUT_OFF, *_AMBIENT),
-        (_FULL, _RAN_OUT), "Q = U_mean t / R", (_GROUND_IN["resistor-clock"],), _resistor_clock,
+        (_FULL, _RAN_OUT), (_GROUND_IN["resistor-clock"],), _resistor_clock,
     ),
     Method(
         "charge-counted", "capacity", said("way-charge-counted"), said("way-charge-counted-needs"),
         (Input("counted_mah", "mAh", said("input-counted"), example="2380"), Input("current_ma", "mA", said("input-charge-current"), optional=True, example="500"), *_AMBIENT),
-        (_EMPTY, _CHARGED), "Q = 0.99 × counted", (_GROUND_IN["charge-counted"], Ground(said("rests-on-0-99-of-charge-comes-back"), limits.Kind.HOUSE, limits.HOUSE_DEFAULT)), _charge_counted,
+        (_EMPTY, _CHARGED), (_GROUND_IN["charge-counted"], Ground(said("rests-on-0-99-of-charge-comes-back"), limits.Kind.HOUSE, limits.HOUSE_DEFAULT)), _charge_counted,
     ),
     Method(
         "usb-linear", "capacity", said("way-usb-linear"), said("way-usb-linear-needs"),
         (Input("meter_mah", "mAh", said("input-counted-by-meter"), example="2450"), Input("module_draw_ma", "mA", said("input-modules-own-current"), "zero-or-more", example="4"), Input("hours", "h", said("input-how-long-it-took"), example="3.5"), *_AMBIENT),
-        (_EMPTY, _CHARGED, _LAMP), "Q = meter - draw × hours", (_GROUND_IN["usb-linear"],), _usb_linear,
+        (_EMPTY, _CHARGED, _LAMP), (_GROUND_IN["usb-linear"],), _usb_linear,
     ),
     Method(
         "usb-switching", "capacity", said("way-usb-switching"), said("way-usb-switching-needs"),
         (_METER_MWH, _EFFICIENCY, Input("mean_v", "V", said("input-mean-voltage-of-cell"), example="3.8"), *_AMBIENT),
-        (_EMPTY, _CHARGED, _LAMP), "Q = E η / U_mean", (_GROUND_IN["usb-switching"],), _usb_switching,
+        (_EMPTY, _CHARGED, _LAMP), (_GROUND_IN["usb-switching"],), _usb_switching,
     ),
     Method(
         "usb-step-up", "capacity", said("way-usb-step-up"), said("way-usb-step-up-needs"),
         (_METER_MWH, _EFFICIENCY, Input("mean_v", "V", said("input-mean-voltage-of-cell"), example="3.7"), *_AMBIENT),
-        (_FULL, _RAN_OUT), "Q = E / (η U_mean)", (_GROUND_IN["usb-step-up"],), _usb_step_up,
+        (_FULL, _RAN_OUT), (_GROUND_IN["usb-step-up"],), _usb_step_up,
     ),
     Method(
         "ac-meter", "resistance", said("way-ac-meter"), said("way-ac-meter-needs"),
         (Input("value_mohm", "mΩ", said("input-as-shown"), example="48"), _THROUGH, _SUBTRACT, *_AMBIENT),
-        (_CHARGER, _ZEROED), "as shown", (Ground(said("rests-on-larger-of-3-and-2-m"), limits.Kind.HOUSE, limits.HOUSE_DEFAULT),), _ac_meter,
+        (_CHARGER, _ZEROED), (Ground(said("rests-on-larger-of-3-and-2-m"), limits.Kind.HOUSE, limits.HOUSE_DEFAULT),), _ac_meter,
     ),
     Method(
         "two-voltage", "resistance", said("way-two-voltage"), said("way-two-voltage-needs"),
@@ -388,7 +391,7 @@ _ALL: tuple[Method, ...] = (
             Input("u_rest_v", "V", said("input-at-rest"), example="3.92"), Input("u_load_v", "V", said("input-with-resistor-on"), example="3.80"),
             Input("r_load_ohm", "Ω", said("input-resistor"), example="4.7"), _AFTER, _RESOLUTION, _THROUGH, _SUBTRACT, *_AMBIENT,
         ),
-        (_CHARGER,), "r = R (U0 - U1) / U1", (Ground(said("rests-on-5-for-resistor"), limits.Kind.HOUSE, limits.HOUSE_DEFAULT),), _two_voltage,
+        (_CHARGER,), (Ground(said("rests-on-5-for-resistor"), limits.Kind.HOUSE, limits.HOUSE_DEFAULT),), _two_voltage,
     ),
     Method(
         "two-current", "resistance", said("way-two-current"), said("way-two-current-needs"),
@@ -397,12 +400,12 @@ _ALL: tuple[Method, ...] = (
             Input("u2_v", "V", said("input-at-large-current"), example="3.78"), Input("i2_a", "A", said("input-large-current"), example="2.0"),
             _AFTER, _RESOLUTION, _THROUGH, _SUBTRACT, *_AMBIENT,
         ),
-        (_CHARGER,), "r = (U1 - U2) / (I2 - I1)", (Ground(said("rests-on-0-2-c-for-10-s"), limits.Kind.STANDARD, "IEC 61960-3"),), _two_current,
+        (_CHARGER,), (Ground(said("rests-on-0-2-c-for-10-s"), limits.Kind.STANDARD, limits.IEC_61960_3),), _two_current,
     ),
     Method(
         "tester-resistance", "resistance", said("way-tester-resistance"), said("way-tester-resistance-needs"),
         (Input("values_mohm", "mΩ", said("input-as-shown-put-in-anew-each"), "list", example="78; 71; 74"), _THROUGH, _SUBTRACT, *_AMBIENT),
-        (_CHARGER,), "least of the repeats", (Ground(said("rests-on-20-m-in-spring-holder"), limits.Kind.HOUSE, limits.HOUSE_DEFAULT),), _tester_resistance,
+        (_CHARGER,), (Ground(said("rests-on-20-m-in-spring-holder"), limits.Kind.HOUSE, limits.HOUSE_DEFAULT),), _tester_resistance,
     ),
 )  # fmt: skip
 METHODS: Mapping[str, Method] = MappingProxyType({method.name: method for method in _ALL})

@@ -14,6 +14,9 @@ StepCode = Literal[
     "inspect", "repair", "measure-voltage", "recover", "charge", "rest", "measure-capacity", "measure-resistance",
     "repeat-measurement", "shelve", "keep", "recheck", "decide", "fire-safe-box", "out-box",
 ]  # fmt: skip
+#: What is shown as a step and no rule of the planner says: where the cell is, and what it is watched for.
+Whereabouts = Literal["in-pack", "in-use", "hand-over", "handed-over", "watched", "read-at-rest"]
+ShownStep = StepCode | Whereabouts
 
 
 @dataclass(frozen=True, slots=True)

@@ -57,7 +57,11 @@ def _charge_time(values: Values, _rules: HouseRules) -> Result:
             full=plain(full_v),
         ),
         (said("sum-tells-stay-with-it"),),
-        Picture("minutes", "V", (Line("voltage", minutes, tuple(point[2] for point in plan.points)),)),
+        Picture(
+            named("axis", "minutes"),
+            "V",
+            (Line(named("line", "voltage"), minutes, tuple(point[2] for point in plan.points)),),
+        ),
         _charge_warnings(family, capacity_mah, current_ma, start_v),
     )
 
@@ -105,8 +109,8 @@ def _join(values: Values, rules: HouseRules) -> Result:
         said("worked-sum-join", ua=plain(ua_v), ub=plain(ub_v), ra=plain(ra_mohm / 1000), rb=plain(rb_mohm / 1000), r_ohm=plain(r_ohm), peak=Amount(joined.peak_a, "", 3)),
         tuple(cautions),
         Picture(
-            "minutes", "V",
-            (Line("higher cell", minutes, tuple(p[1] for p in joined.points)), Line("lower cell", minutes, tuple(p[2] for p in joined.points))),
+            named("axis", "minutes"), "V",
+            (Line(named("line", "higher-cell"), minutes, tuple(p[1] for p in joined.points)), Line(named("line", "lower-cell"), minutes, tuple(p[2] for p in joined.points))),
         ),
         _join_warnings(family_of(values), joined.peak_a, ub_v, qa_mah, qb_mah, rules),
     )  # fmt: skip
@@ -143,14 +147,14 @@ def _self_discharge(values: Values, rules: HouseRules) -> Result:
         (d, v) for d, v in zip(days, volts, strict=True) if d >= from_day and not _still_settles(family, v, rules)
     )
     slope = fit_slope([d for d, _ in kept], [v for _, v in kept], [resolution_v] * len(kept), rules)
-    points = [Line("readings", days, volts, as_points=True)]
+    points = [Line(named("line", "readings"), days, volts, as_points=True)]
     if slope.mv_per_day is None or slope.error_mv_per_day is None:
         left = len(days) - len(kept)
         return Result(
             {"mv_per_day": None, "error_mv_per_day": None, "pct_per_month": None, "verdict": "too early"},
             said("worked-sum-readings", count=len(kept), left=left),
             (said("sum-tells-measure-again-later"),),
-            Picture("days since the end of the charge", "V", tuple(points)),
+            Picture(named("axis", "days-since-charge"), "V", tuple(points)),
         )
     mean_v = sum(v for _, v in kept) / len(kept)
     try:
@@ -158,7 +162,7 @@ def _self_discharge(values: Values, rules: HouseRules) -> Result:
     except BadInputError:  # titanate has no table
         month_pct = None
     line = line_of([d for d, _ in kept], [v for _, v in kept], [resolution_u(resolution_v)] * len(kept), slope)
-    points.append(Line("fit", line.days, line.volts, line.low_v, line.high_v))
+    points.append(Line(named("line", "fit"), line.days, line.volts, line.low_v, line.high_v))
     return Result(
         {
             "mv_per_day": slope.mv_per_day, "error_mv_per_day": slope.error_mv_per_day, "pct_per_month": month_pct,
@@ -172,7 +176,7 @@ def _self_discharge(values: Values, rules: HouseRules) -> Result:
             left=len(days) - len(kept),
         ),
         (said("sum-tells-it-rises-which-is-no-loss"),) if slope.rises else (),
-        picture=Picture("days since the end of the charge", "V", tuple(points)),
+        picture=Picture(named("axis", "days-since-charge"), "V", tuple(points)),
     )  # fmt: skip
 
 
@@ -259,7 +263,6 @@ SUMS = (
             Output("minutes", "min", said("output-together"), 0), Output("cc_minutes", "min", said("output-at-constant-current"), 0),
             Output("cv_minutes", "min", said("output-at-constant-voltage"), 0),
         ),
-        "until OCV + I r = U_full: Q / I; then I = (U_full - OCV) / r until I_end or full",
         (PHYSICS, _TABLE), _charge_time,
     ),
     Sum(
@@ -275,7 +278,7 @@ SUMS = (
             Output("minutes", "min", said("output-until-even-enough"), 0), Output("peak_a", "A", said("output-at-first-moment"), 3),
             Output("resistor_w", "W", said("output-heat-in-resistor"), 2), Output("common_v", "V", said("output-they-meet-at"), 3),
         ),
-        "I0 = (Ua - Ub) / (ra + rb + R); dQ/dt = I, each voltage by its table", (PHYSICS, _TABLE), _join,
+        (PHYSICS, _TABLE), _join,
     ),
     Sum(
         "self-discharge", said("sum-self-discharge"), said("sum-self-discharge-purpose"),
@@ -288,14 +291,13 @@ SUMS = (
             Output("mv_per_day", "mV/d", said("output-loss"), 2), Output("error_mv_per_day", "mV/d", said("output-standard-error"), 2),
             Output("pct_per_month", "%", said("output-of-its-capacity-in-30-days"), 1), Output("verdict", "", said("output-verdict")),
         ),
-        "least squares with weights 1/u²; as charge: slope / (dU/dSoC)",
         (Ground(said("rests-on-least-squares"), Kind.STANDARD, limits.GUM), Ground(said("rests-on-leaking-above-5-watch-above-2"), Kind.HOUSE, limits.HOUSE_DEFAULT), _TABLE),
         _self_discharge,
     ),
     Sum(
         "slope-wait", said("sum-slope-wait"), said("sum-slope-wait-purpose"),
         (Input("resolution_v", "V", said("input-last-digit-of-meter"), example="0.01"), Input("limit_mv_per_day", "mV/d", said("input-loss-to-be-told"), example="2")),
-        (Output("days", "d", said("output-to-wait"), 1),), "days = 3 e / L", (Ground(said("rests-on-three-last-digits"), Kind.PHYSICS, "resolution against slope"),), _slope_wait,
+        (Output("days", "d", said("output-to-wait"), 1),), (Ground(said("rests-on-three-last-digits"), Kind.PHYSICS, limits.RESOLUTION_AGAINST_SLOPE),), _slope_wait,
     ),
     Sum(
         "run-time", said("sum-run-time"), said("sum-run-time-purpose"),
@@ -305,6 +307,6 @@ SUMS = (
             Input("value", "A, W or Ω", said("input-how-much"), example="5"),
             Input("efficiency", "", said("input-of-converter-for-power"), "share", optional=True, example="0.9"),
         ),
-        (Output("hours", "h", said("output-run-time"), 2),), "Q / I; Q U η / P; Q R / U", (PHYSICS,), _run_time,
+        (Output("hours", "h", said("output-run-time"), 2),), (PHYSICS,), _run_time,
     ),
 )  # fmt: skip

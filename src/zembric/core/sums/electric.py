@@ -176,7 +176,6 @@ SUMS = (
             Output("current_a", "A", said("output-current"), 3), Output("power_load_w", "W", said("output-heat-in-load"), 2),
             Output("power_shunt_w", "W", said("output-heat-in-shunt"), 2), Output("rating_w", "W", said("output-rating-to-buy-at-least"), 1),
         ),
-        "I = U / (R_load + R_shunt); P = I² R; rating = 2 P",
         (PHYSICS, Ground(said("rests-on-twice-power-as-rating"), Kind.HOUSE, limits.HOUSE_DEFAULT)), _load_resistor,
     ),
     Sum(
@@ -186,7 +185,6 @@ SUMS = (
             Output("current_ma", "mA", said("output-charge-current"), 0), Output("end_current_ma", "mA", said("output-it-ends-below"), 0),
             Output("chip_heat_w", "W", said("output-heat-in-chip"), 2),
         ),
-        "I = K / R; 1/R = 1/R1 + 1/R2; end at I / 10; P = (U_in - U_cell) I",
         (PHYSICS, _CHIPS), _program_resistor,
     ),
     Sum(
@@ -196,7 +194,6 @@ SUMS = (
             Output("current_ma", "mA", said("output-charge-current"), 0), Output("end_current_ma", "mA", said("output-it-ends-below"), 0),
             Output("never_ends", "", said("output-never-ends")),
         ),
-        "never ends where load ≥ I / 10",
         (PHYSICS, _CHIPS), _end_current_trap,
     ),
     Sum(
@@ -207,15 +204,14 @@ SUMS = (
             Output("end_current_ma", "mA", said("output-it-ends-below"), 0), Output("end_c", "C", said("output-end-current-over-capacity"), 2),
             Output("wanted_ohm", "Ω", said("output-programming-resistor-for-0-5-c"), 0),
         ),
-        "I = K / R, over Q at most 1 C; end at I / 10, over Q at most C / 10; R = K / (0.5 Q)",
         (PHYSICS, _CHIPS, Ground(said("rests-on-0-5-c-as-usual"), Kind.HOUSE, limits.HOUSE_DEFAULT)), _small_cell,
     ),
     Sum(
         "wire", said("sum-wire"), said("sum-wire-purpose"),
         (Input("awg", "", said("input-gauge"), "any", example="20"), Input("length_m", "m", said("input-length-of-conductor"), example="0.5"), _AMPERES),
-        _CONDUCTOR_OUT, "d = 0.127 mm × 92^((36 - AWG) / 39); R = ρ l / A at 20 °C",
+        _CONDUCTOR_OUT,
         (
-            PHYSICS, Ground(said("rests-on-copper-1-72e-8-m"), Kind.STANDARD, "IEC 60028"),
+            PHYSICS, Ground(said("rests-on-copper-1-72e-8-m"), Kind.STANDARD, limits.IEC_60028),
             Ground(said("rests-on-awg-20-carries-7-5"), Kind.HOUSE, limits.HOUSE_DEFAULT),
         ), _wire,
     ),
@@ -226,9 +222,9 @@ SUMS = (
             Input("thickness_mm", "mm", said("input-thickness"), example="0.15"), Input("width_mm", "mm", said("input-width"), example="8"),
             Input("length_mm", "mm", said("input-length"), example="20"), _AMPERES,
         ),
-        _CONDUCTOR_OUT, "R = ρ l / (thickness × width)",
+        _CONDUCTOR_OUT,
         (
-            PHYSICS, Ground(said("rests-on-nickel-6-99e-8-plated-steel"), Kind.STANDARD, "tables of materials"),
+            PHYSICS, Ground(said("rests-on-nickel-6-99e-8-plated-steel"), Kind.STANDARD, limits.MATERIALS),
             Ground(said("rests-on-0-15-8-mm-of-nickel"), Kind.HOUSE, limits.HOUSE_DEFAULT),
         ), _strip,
     ),

@@ -160,7 +160,7 @@ SUMS = (
             Input("u_rest_v", "V", said("input-at-rest"), example="3.92"), Input("u_load_v", "V", said("input-with-resistor-on"), example="3.80"),
             Input("r_load_ohm", "Ω", said("input-resistor"), example="4.7"), _RESOLUTION,
         ),
-        _RESISTANCE_OUT, "r = R (U0 - U1) / U1", (PHYSICS, _GUM, Ground(said("rests-on-5-for-resistor"), Kind.HOUSE, limits.HOUSE_DEFAULT)), _two_voltage,
+        _RESISTANCE_OUT, (PHYSICS, _GUM, Ground(said("rests-on-5-for-resistor"), Kind.HOUSE, limits.HOUSE_DEFAULT)), _two_voltage,
     ),
     Sum(
         "two-current", said("sum-two-current"), said("sum-two-current-purpose"),
@@ -168,7 +168,7 @@ SUMS = (
             Input("u1_v", "V", said("input-at-small-current"), example="3.85"), Input("i1_a", "A", said("input-small-current"), "zero-or-more", example="0.5"),
             Input("u2_v", "V", said("input-at-large-current"), example="3.78"), Input("i2_a", "A", said("input-large-current"), example="2.0"), _RESOLUTION,
         ),
-        _RESISTANCE_OUT, "r = (U1 - U2) / (I2 - I1)", (PHYSICS, _GUM, Ground(said("rests-on-0-2-c-for-10-s"), Kind.STANDARD, "IEC 61960-3")), _two_current,
+        _RESISTANCE_OUT, (PHYSICS, _GUM, Ground(said("rests-on-0-2-c-for-10-s"), Kind.STANDARD, limits.IEC_61960_3)), _two_current,
     ),
     Sum(
         "usb-linear", said("sum-usb-linear"), said("sum-usb-linear-purpose"),
@@ -177,17 +177,17 @@ SUMS = (
             Input("hours", "h", said("input-how-long-it-took"), example="3.5"), _MEAN_V,
         ),
         (*_CAPACITY_OUT, Output("energy_mwh", "mWh", said("output-energy-into-cell"), 0)),
-        "Q = meter - draw × hours; E = Q × U_mean", (PHYSICS, Ground(said("rests-on-modules-draw-2-to-5-ma"), Kind.STANDARD, limits.DATA_SHEETS)), _usb_linear,
+        (PHYSICS, Ground(said("rests-on-modules-draw-2-to-5-ma"), Kind.STANDARD, limits.DATA_SHEETS)), _usb_linear,
     ),
     Sum(
         "usb-switching", said("sum-usb-switching"), said("sum-usb-switching-purpose"),
         (Input("meter_mwh", "mWh", said("input-counted-by-meter"), example="10500"), _EFFICIENCY, _MEAN_V),
-        _CAPACITY_OUT, "Q = E η / U_mean", (PHYSICS, Ground(said("rests-on-efficiency-0-85-to-0-92"), Kind.HOUSE, limits.HOUSE_DEFAULT)), _usb_switching,
+        _CAPACITY_OUT, (PHYSICS, Ground(said("rests-on-efficiency-0-85-to-0-92"), Kind.HOUSE, limits.HOUSE_DEFAULT)), _usb_switching,
     ),
     Sum(
         "usb-step-up", said("sum-usb-step-up"), said("sum-usb-step-up-purpose"),
         (Input("meter_mwh", "mWh", said("input-counted-by-meter"), example="7200"), Input("efficiency", "", said("input-efficiency-of-converter"), "share", example="0.87"), Input("mean_v", "V", said("input-mean-voltage-of-cell"), example="3.7")),
-        _CAPACITY_OUT, "Q = E / (η U_mean)", (PHYSICS, Ground(said("rests-on-efficiency-0-85-to-0-9"), Kind.HOUSE, limits.HOUSE_DEFAULT)), _usb_step_up,
+        _CAPACITY_OUT, (PHYSICS, Ground(said("rests-on-efficiency-0-85-to-0-9"), Kind.HOUSE, limits.HOUSE_DEFAULT)), _usb_step_up,
     ),
     Sum(
         "compare-testers", said("sum-compare-testers"), said("sum-compare-testers-purpose"),
@@ -199,7 +199,6 @@ SUMS = (
             Output("difference_pct", "%", said("output-second-against-first"), 2), Output("error_pct", "%", said("output-standard-error"), 2),
             Output("significant", "", said("output-more-than-chance")),
         ),
-        "mean of (b - a) / ((a + b) / 2), standard error with n - 1; significant beyond 2 errors",
         (Ground(said("rests-on-at-least-3-cells"), Kind.HOUSE, limits.HOUSE_DEFAULT), Ground(said("rests-on-standard-error-of-mean"), Kind.STANDARD, limits.GUM)), _compare_testers,
     ),
     Sum(
@@ -209,6 +208,6 @@ SUMS = (
             Input("uncertainty", "", said("input-standard-uncertainty"), "zero-or-more", example="25"),
         ),
         (Output("probability", "", said("output-probability-to-lie-below"), 3), Output("sure", "", said("output-how-sure"))),
-        "P = Φ((limit - value) / u)", (Ground(said("rests-on-normal-distribution"), Kind.STANDARD, limits.GUM), Ground(said("rests-on-sure-from-95-likely-from-75"), Kind.HOUSE, limits.HOUSE_DEFAULT)), _below,
+        (Ground(said("rests-on-normal-distribution"), Kind.STANDARD, limits.GUM), Ground(said("rests-on-sure-from-95-likely-from-75"), Kind.HOUSE, limits.HOUSE_DEFAULT)), _below,
     ),
 )  # fmt: skip

@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING
 from zembric.core.errors import BadInputError, NotFoundError
 from zembric.core.house.limits import Kind
 from zembric.core.inputs import Ground, Input, Value, Values, check_values
-from zembric.core.said import Said, said
+from zembric.core.said import OneOf, Said, named, said
 
 if TYPE_CHECKING:
     from zembric.core.house.limits import Limit
@@ -30,7 +30,7 @@ class Output:
 class Line:
     """One line of a picture; `low` and `high` bound a band around it."""
 
-    name: str
+    name: Said
     x: tuple[float, ...]
     y: tuple[float, ...]
     low: tuple[float, ...] = ()
@@ -48,7 +48,7 @@ class RedLine:
     limit: float
     unit: str
     kind: Kind
-    source: str
+    source: Said
 
 
 def beyond(
@@ -63,8 +63,8 @@ def beyond(
 
 @dataclass(frozen=True, slots=True)
 class Picture:
-    x_label: str
-    y_label: str
+    x_label: Said
+    unit: str
     lines: tuple[Line, ...]
 
 
@@ -86,9 +86,12 @@ class Sum:
     purpose: Said
     inputs: tuple[Input, ...]
     outputs: tuple[Output, ...]
-    formula: str
     grounds: tuple[Ground, ...]
     work_out: Callable[[Values, HouseRules], Result] = field(repr=False)
+
+    @property
+    def formula(self) -> Said:
+        return named("formula", self.name)
 
 
 def run_sum(known: Mapping[str, Sum], name: str, typed: Mapping[str, str], rules: HouseRules) -> Result:
@@ -100,9 +103,11 @@ def run_sum(known: Mapping[str, Sum], name: str, typed: Mapping[str, str], rules
     """
     wanted = known.get(name)
     if wanted is None:
-        near = get_close_matches(name, known, n=2)
-        hint = f" Did you mean {' or '.join(near)}?" if near else f" There are {', '.join(known)}."
-        raise NotFoundError(said("there-is-no-sum", name=name[:40], hint=hint), code="unknown-sum")
+        near = tuple(get_close_matches(name, known, n=2))
+        wrong = said("there-is-no-sum-perhaps", name=name[:40], near=OneOf(near))
+        raise NotFoundError(
+            wrong if near else said("there-is-no-sum-there-are", name=name[:40], names=tuple(known)), code="unknown-sum"
+        )
     result = wanted.work_out(check_values(wanted.name, wanted.inputs, typed), rules)
     for key, value in result.outputs.items():
         if isinstance(value, float) and not math.isfinite(value):

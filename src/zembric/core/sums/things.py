@@ -3,24 +3,33 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from zembric.core.said import named
+
+if TYPE_CHECKING:
+    from zembric.core.said import Said
 
 
 @dataclass(frozen=True, slots=True)
 class Thing:
-    """One thing on the bench: its code, what people call it, and its sums, those asked most often first."""
+    """One thing on the bench and its sums, those asked most often first."""
 
     code: str
-    name: str
     sums: tuple[str, ...]
+
+    @property
+    def name(self) -> Said:
+        return named("on-the-bench", self.code)
 
 
 THINGS = (
-    Thing("cell", "A cell and a meter", ("two-voltage", "two-current", "run-time", "below")),
-    Thing("resistor", "A load resistor", ("load-resistor", "two-voltage", "run-time")),
-    Thing("module", "A charging module", ("program-resistor", "charge-time", "end-current-trap", "small-cell")),
-    Thing("usb-meter", "A USB meter", ("usb-linear", "usb-switching", "usb-step-up")),
-    Thing("shelf", "A cell that rests", ("self-discharge", "slope-wait")),
-    Thing("two-cells", "Two cells to join", ("join",)),
-    Thing("wire", "Wire and strip", ("wire", "strip")),
-    Thing("testers", "Two testers", ("compare-testers", "below")),
+    Thing("cell", ("two-voltage", "two-current", "run-time", "below")),
+    Thing("resistor", ("load-resistor", "two-voltage", "run-time")),
+    Thing("module", ("program-resistor", "charge-time", "end-current-trap", "small-cell")),
+    Thing("usb-meter", ("usb-linear", "usb-switching", "usb-step-up")),
+    Thing("shelf", ("self-discharge", "slope-wait")),
+    Thing("two-cells", ("join",)),
+    Thing("wire", ("wire", "strip")),
+    Thing("testers", ("compare-testers", "below")),
 )

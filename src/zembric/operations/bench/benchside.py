@@ -72,7 +72,7 @@ class Benchside:
     cut_off_v: float
     in_place: InPlaceAdvice | None
     claim: ClaimCheck | None
-    suspicion: str | None
+    suspicion: Said | None
     build: Build | None
     plus: Said | None
     joining: Said | None

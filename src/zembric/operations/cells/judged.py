@@ -315,7 +315,7 @@ def reason_json(reason: Reason) -> dict[str, Any]:
             "value": limit.value,
             "unit": limit.unit,
             "kind": limit.kind.value,
-            "source": limit.source,
+            "source": to_json(limit.source),
         },
     }
 

@@ -11,7 +11,7 @@ from sqlalchemy import func, or_, select
 
 from zembric.core.errors import BadInputError, NotFoundError
 from zembric.core.identify.numbering import NumberedThing, read_any
-from zembric.core.said import said
+from zembric.core.said import Said, named, said
 from zembric.models import (
     CellRow,
     Donor,
@@ -45,8 +45,8 @@ class Found:
 
     thing: NumberedThing
     number: str
-    name: str
-    where: str
+    name: Said | str
+    where: Said
 
 
 def find(session: Session, typed: str) -> Found:
@@ -58,33 +58,35 @@ def find(session: Session, typed: str) -> Found:
     """
     own = session.scalars(select(CellRow).where(CellRow.own_label == typed.strip()).limit(2)).all()
     if len(own) == 1:
-        return Found("cell", own[0].number, f"Cell {own[0].number}", where_is(session, own[0]))
-    named = read_any(typed)
-    match named.thing:
+        return Found("cell", own[0].number, said("found-cell", number=own[0].number), where_is(session, own[0]))
+    meant = read_any(typed)
+    match meant.thing:
         case "cell":
-            cell = session.scalar(select(CellRow).where(CellRow.number == named.number))
+            cell = session.scalar(select(CellRow).where(CellRow.number == meant.number))
             if cell:
-                return Found("cell", cell.number, f"Cell {cell.number}", where_is(session, cell))
+                return Found("cell", cell.number, said("found-cell", number=cell.number), where_is(session, cell))
         case "donor":
-            donor = session.scalar(select(Donor).where(Donor.number == named.number))
+            donor = session.scalar(select(Donor).where(Donor.number == meant.number))
             if donor:
                 name = donor.description or donor.kind_row.name
-                return Found("donor", donor.number, name, f"opened on {donor.opened_at:%Y-%m-%d}")
+                return Found("donor", donor.number, name, said("where-opened", on=f"{donor.opened_at:%Y-%m-%d}"))
         case "pack":
-            pack = session.scalar(select(Pack).where(Pack.number == named.number))
+            pack = session.scalar(select(Pack).where(Pack.number == meant.number))
             if pack:
-                return Found("pack", pack.number, pack.purpose, pack.state.replace("-", " "))
+                return Found("pack", pack.number, pack.purpose, named("pack-state", pack.state))
         case "instrument":
-            instrument = session.scalar(select(Instrument).where(Instrument.number == named.number))
+            instrument = session.scalar(select(Instrument).where(Instrument.number == meant.number))
             if instrument:
-                return Found("instrument", instrument.number, instrument.name, instrument.kind.replace("-", " "))
+                return Found(
+                    "instrument", instrument.number, instrument.name, named("instrument-kind", instrument.kind)
+                )
         case _:
-            place = session.scalar(select(Place).where(Place.number == named.number))
+            place = session.scalar(select(Place).where(Place.number == meant.number))
             if place:
                 return Found(
-                    "tray" if place.kind == "tray" else "box", place.number, place.name, place.kind.replace("-", " ")
+                    "tray" if place.kind == "tray" else "box", place.number, place.name, named("place-kind", place.kind)
                 )
-    raise NotFoundError(said("nothing-here-has-number", named=named.number))
+    raise NotFoundError(said("nothing-here-has-number", named=meant.number))
 
 
 @dataclass(frozen=True, slots=True)
@@ -117,18 +119,18 @@ def search(session: Session, typed: str, today: date) -> Sought:
         .limit(_MOST_SHOWN)
     )
     found = [
-        Found("donor", donor.number, donor.description or kind, f"opened on {donor.opened_at:%Y-%m-%d}")
+        Found("donor", donor.number, donor.description or kind, said("where-opened", on=f"{donor.opened_at:%Y-%m-%d}"))
         for donor, kind in donors
     ]
     packs = session.scalars(
         select(Pack).where(*(Pack.purpose.icontains(word, autoescape=True) for word in words)).limit(_MOST_SHOWN)
     )
-    found += [Found("pack", pack.number, pack.purpose, pack.state.replace("-", " ")) for pack in packs]
+    found += [Found("pack", pack.number, pack.purpose, named("pack-state", pack.state)) for pack in packs]
     places = session.scalars(
         select(Place).where(*(Place.name.icontains(word, autoescape=True) for word in words)).limit(_MOST_SHOWN)
     )
     found += [
-        Found("tray" if place.kind == "tray" else "box", place.number, place.name, place.kind.replace("-", " "))
+        Found("tray" if place.kind == "tray" else "box", place.number, place.name, named("place-kind", place.kind))
         for place in places
     ]
     instruments = session.scalars(
@@ -136,7 +138,7 @@ def search(session: Session, typed: str, today: date) -> Sought:
         .where(*(Instrument.name.icontains(word, autoescape=True) for word in words))
         .limit(_MOST_SHOWN)
     )
-    found += [Found("instrument", each.number, each.name, each.kind.replace("-", " ")) for each in instruments]
+    found += [Found("instrument", each.number, each.name, named("instrument-kind", each.kind)) for each in instruments]
     # Who and where are few: looked up first, so that no cell's entries are read for a word that names nobody.
     conditions = [
         or_(_cell_says(word, day, _ids_named(session, Person, word), _ids_named(session, Place, word)), says)
@@ -153,7 +155,7 @@ def search(session: Session, typed: str, today: date) -> Sought:
     cells = session.scalars(query.order_by(CellRow.id.desc()).limit(_MOST_SHOWN)).all()
     found += [
         Found(
-            "cell", cell.number, f"{cell.size_code or 'Size not known'}, out of {cell.donor.description or cell.donor.number}",
+            "cell", cell.number, _sized(cell),
             where_is(session, cell),
         )
         for cell in cells
@@ -212,9 +214,16 @@ def _day_of(word: str, today: date) -> date | None:
         return None
 
 
-def where_is(session: Session, cell: CellRow) -> str:
+def _sized(cell: CellRow) -> Said:
+    donor = cell.donor.description or cell.donor.number
+    return (
+        said("found-sized", size=cell.size_code, donor=donor) if cell.size_code else said("found-unsized", donor=donor)
+    )
+
+
+def where_is(session: Session, cell: CellRow) -> Said:
     if cell.handed_over_at:
-        return f"went to the recycler on {cell.handed_over_at:%Y-%m-%d}"
+        return said("where-recycler", on=f"{cell.handed_over_at:%Y-%m-%d}")
     pack = session.scalar(
         select(Pack.number)
         .join(PackGroup)
@@ -222,9 +231,11 @@ def where_is(session: Session, cell: CellRow) -> str:
         .where(PackCell.cell_id == cell.id, PackCell.released_at.is_(None))
     )
     if pack:
-        return f"in pack {pack}"
+        return said("where-in-pack", pack=pack)
     if cell.in_use_in:
-        return f"in use in {cell.in_use_in}"
+        return said("where-in-use", device=cell.in_use_in)
     if cell.place is None:
-        return "nowhere on record"
-    return f"{cell.place.name}, place {cell.slot}" if cell.slot else cell.place.name
+        return said("where-nowhere")
+    if cell.slot:
+        return said("where-in-slot", place=cell.place.name, slot=cell.slot)
+    return said("where-in-place", place=cell.place.name)

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from functools import cache
-from typing import TYPE_CHECKING, TypeAlias
+from typing import TYPE_CHECKING
 
 from sqlalchemy import bindparam, event, select
 from sqlalchemy.orm import Session, with_polymorphic
@@ -48,22 +49,25 @@ def forget_entries(session: Session) -> None:
     session.info.pop(_ENTRIES, None)
 
 
-_Known: TypeAlias = "tuple[object, dict[int, list[Entry]]]"
+@dataclass(slots=True)
+class _Known:
+    transaction: object
+    of_cells: dict[int, list[Entry]]
 
 
 def _known(session: Session) -> dict[int, list[Entry]]:
     known: _Known | None = session.info.get(_ENTRIES)
-    if known is None or known[0] is not session.get_transaction():
-        known = session.info[_ENTRIES] = session.get_transaction(), {}
-    return known[1]
+    if known is None or known.transaction is not session.get_transaction():
+        known = session.info[_ENTRIES] = _Known(session.get_transaction(), {})
+    return known.of_cells
 
 
 @event.listens_for(Session, "after_flush")
 def _add_to_known(session: Session, _: object) -> None:
     known: _Known | None = session.info.get(_ENTRIES)
     for entry in session.new:
-        if known is not None and isinstance(entry, Entry) and entry.cell_id in known[1]:
-            of_cell = known[1][entry.cell_id]
+        if known is not None and isinstance(entry, Entry) and entry.cell_id in known.of_cells:
+            of_cell = known.of_cells[entry.cell_id]
             of_cell.append(entry)
             of_cell.sort(key=lambda each: (each.at, each.id))
 

@@ -232,13 +232,13 @@ def correct_instrument(
         raise ConflictError(said("fewer-than-3-cells-were-measured"))
     if not found.significant:
         raise ConflictError(
-            f"{found.bias_pct:+.2f} ± {found.error_pct:.2f} % is no more than chance; there is nothing to correct."
+            said("no-more-than-chance", bias=Amount(found.bias_pct, "", 2), error=Amount(found.error_pct, "%", 2))
         )
     if in_force(instrument, quantity):
         raise ConflictError(said("correction-is-in-force-already"))
     correction = Correction(
         instrument_id=instrument.id, quantity=quantity, factor=found.factor, at=now, person_id=actor.person_id,
-        ground=ground.strip()[:300] or f"Reads {found.bias_pct:+.2f} % against {other.number}",
+        ground=ground.strip()[:300],
         comparison={
             "against": other.number, "cells": sum(not pair.is_outlier for pair in found.pairs),
             "difference_pct": found.bias_pct, "error_pct": found.error_pct,

@@ -93,7 +93,7 @@ def take_back_earlier(session: Session, actor: Actor, number: str, correction_id
     if not corrected:
         raise ConflictError(said("no-earlier-reading-carries-this-correction"))
     pairs = [(entry, _copy(_shown(session, entry), actor, now)) for entry in corrected]
-    found = _put(session, pairs, f"Correction of {instrument.number} taken back", now)
+    found = _put(session, pairs, said("correction-taken-back", instrument=instrument.number), now)
     note(
         session, actor, "earlier-taken-back", now, instrument=instrument.number, readings=len(found), correction=correction.id
     )  # fmt: skip
@@ -126,7 +126,7 @@ def _correct(
             _EARLIER: True,
         }  # fmt: skip
         pairs.append((old, new))
-    return _put(session, pairs, f"Correction of {instrument.number}", now)
+    return _put(session, pairs, said("correction-of", instrument=instrument.number), now)
 
 
 def _worked(reading: ReadingEntry) -> Said:
@@ -138,7 +138,7 @@ def _worked(reading: ReadingEntry) -> Said:
 
 
 def _put(
-    session: Session, pairs: Sequence[tuple[ReadingEntry, ReadingEntry]], why: str, now: datetime
+    session: Session, pairs: Sequence[tuple[ReadingEntry, ReadingEntry]], why: Said, now: datetime
 ) -> tuple[EarlierReading, ...]:
     """Puts each new reading in the place of its old one, and judges the cells anew, all locked in one order."""
     ids = sorted({old.cell_id for old, _ in pairs})
@@ -146,7 +146,7 @@ def _put(
     cells = {cell.id: cell for cell in session.scalars(query)}
     before = {cell.id: cell.judgement.grade if cell.judgement else "not-yet" for cell in cells.values()}
     for old, new in pairs:
-        new.supersedes_id, new.why = old.id, why
+        new.supersedes_id, new.conditions = old.id, new.conditions | {"why": to_json(why)}
         session.add(new)
     session.flush()
     after = {cell.id: rejudge(session, cell, now).grade for cell in cells.values()}

@@ -62,7 +62,7 @@ def keep_log(
     if log.state not in ("read", "asks"):
         raise ConflictError(said("this-log-is-not-read-yet"))
     if any(reading.conditions.get("test") == test for reading in readings_of(session, log)):
-        raise ConflictError(f"This was kept already, for cell {log.cell.number if log.cell else cell.number}.")
+        raise ConflictError(said("log-was-kept-already", cell=log.cell.number if log.cell else cell.number))
     measured = _measured(store, log, test)
     has_discharge = measured["discharge_capacity_mah"] is not None
     if not has_discharge and measured["last_charge"] is None:

@@ -13,8 +13,7 @@ from zembric.core.house import limits
 from zembric.core.measure.traces.analysis import LogAnalysis, Test, analyse_log, signature_of
 from zembric.core.measure.traces.model import Answers, LogRefusedError, Remark
 from zembric.core.measure.traces.text import read_text
-from zembric.core.said import Amount, said, to_json
-from zembric.core.words import amount
+from zembric.core.said import Amount, Said, said, to_json
 from zembric.files.logs import log_text
 from zembric.models import CellRow, Entry, LogHabit, LogRow, ReadingEntry
 from zembric.operations.bench.entries import cell_in_hand
@@ -234,8 +233,7 @@ def give_up_log(engine: Engine, log_id: int) -> None:
         log.state = "refused"
         log.refusal = {
             "code": "our-fault", "line": None, "column": None,
-            "text": "Reading it failed again and again, by a fault of ours. The file is kept: read it anew after the next "
-            "update, or export it as CSV with time, voltage and current only.",
+            "said": to_json(said("log-our-fault")),
         }  # fmt: skip
 
 
@@ -347,7 +345,7 @@ def describe_test(test: Test) -> dict[str, Any]:
         "end_v": test.discharge[-1].end_voltage_v if test.discharge else None,
         "mean_current_ma": abs(test.discharge[-1].mean_current_ma) if test.discharge else None,
         "resistances": [asdict(found) for found in test.resistances if found.tells],
-        "no_resistance": _why_no_resistance(test),
+        "no_resistance": to_json(why) if (why := _why_no_resistance(test)) else None,
         "relaxations": [asdict(found) for found in test.relaxations],
         "steps": [
             {
@@ -374,20 +372,18 @@ def _last_charge(test: Test) -> dict[str, Any] | None:
     }  # fmt: skip
 
 
-def _why_no_resistance(test: Test) -> str | None:
-    """Why a test shows no resistance, in words; None where it shows one."""
+def _why_no_resistance(test: Test) -> Said | None:
+    """Why a test shows no resistance; None where it shows one."""
     if any(found.tells for found in test.resistances):
         return None
     if test.resistances:
         vague = min(test.resistances, key=lambda found: found.half_width_mohm / found.mohm)
-        return f"{amount(vague.mohm, 'mΩ')} ± {amount(vague.half_width_mohm, 'mΩ')} would be no figure"
+        return said(
+            "no-resistance-vague", found=Amount(vague.mohm, "mΩ"), half_width=Amount(vague.half_width_mohm, "mΩ")
+        )
     if test.sampling_s > limits.EDGE_APART_S.value:
-        return "its rows lie too far apart"
-    return (
-        "the current makes no step in it that was kept for a second"
-        if not test.edges
-        else "no step was kept for long enough"
-    )
+        return said("no-resistance-rows-apart")
+    return said("no-resistance-short-steps") if test.edges else said("no-resistance-no-step")
 
 
 def get_log(session: Session, log_id: int, *, lock: bool = False) -> LogRow:

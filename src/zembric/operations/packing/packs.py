@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from types import MappingProxyType
 from typing import TYPE_CHECKING
 
 from sqlalchemy import or_, select
@@ -21,7 +20,8 @@ from zembric.core.identify.families import overfull_above_v
 from zembric.core.identify.numbering import read_number as read_number_of
 from zembric.core.measure.entry_checks import read_number
 from zembric.core.pack.rules import Refusal, refusals_to_build, refusals_to_give_out
-from zembric.core.said import Said, as_said, from_json, one_after_another, said, to_json, volts
+from zembric.core.pack.states import NEXT_STATES
+from zembric.core.said import OneOf, Said, all_of, as_said, from_json, named, one_after_another, said, to_json, volts
 from zembric.models import CellRow, Happening, Pack, PackCell, PackGroup, Place
 from zembric.operations.actors import require_coordinator
 from zembric.operations.bench.entries import WHY_MOST, keep_step
@@ -40,17 +40,6 @@ if TYPE_CHECKING:
     from zembric.core.house.rules import HouseRules
     from zembric.operations.actors import Actor
 
-#: What may follow what.
-NEXT_STATES = MappingProxyType(
-    {
-        "planned": ("built", "dropped"),
-        "built": ("given-out", "taken-apart"),
-        "given-out": ("back",),
-        "back": ("given-out", "taken-apart"),
-        "taken-apart": (),
-        "dropped": (),
-    }
-)
 _HANDS_BACK_CELLS = frozenset({"taken-apart", "dropped"})
 
 
@@ -90,9 +79,7 @@ def move_pack(session: Session, actor: Actor, typed: str, move: PackMove, now: d
         raise ChangedMeanwhileError(said("this-pack", pack=pack.number))
     allowed = NEXT_STATES[pack.state]
     if move.state not in allowed:
-        raise ConflictError(
-            f"Pack {pack.number} is {pack.state}; after that it can be {' or '.join(allowed) or 'nothing else'}."
-        )
+        raise ConflictError(_not_after(pack, allowed))
     members = members_of(pack)
     lock_cells(session, [member.cell.number for member in members])
     for member in members:
@@ -218,9 +205,8 @@ def commission(session: Session, actor: Actor, typed: str, measured: TypedCommis
     pack = get_pack(session, typed)
     session.refresh(pack, with_for_update=True)
     if pack.state not in ("built", "back") or pack.stopped_at is not None:
-        raise ConflictError(
-            f"Pack {pack.number} is {'stopped' if pack.stopped_at else pack.state}; it is not put to the test."
-        )
+        state = named("pack-state", "stopped" if pack.stopped_at else pack.state)
+        raise ConflictError(said("pack-not-put-to-test", pack=pack.number, state=state))
     if len(measured.group_volts) != pack.series:
         raise BadInputError(said("measure-all-groups-from-minus-on", series=pack.series), field="group_volts")
     for field in ("polarity_right", "charge_stopped", "load_held"):
@@ -339,11 +325,18 @@ def hand_over(session: Session, actor: Actor, place_id: int, taped: bool, now: d
         select(CellRow).where(CellRow.place_id == box.id).order_by(CellRow.id).with_for_update(of=CellRow)
     ).all()
     if not cells:
-        raise ConflictError(f"The {box.name.lower()} is empty.")
+        raise ConflictError(said("box-is-empty", box=box.name))
     for cell in cells:
         cell.place, cell.slot, cell.handed_over_at = None, None, now
         note(session, actor, "handed-over", now, cell_id=cell.id, box=box.name)
     return len(cells)
+
+
+def _not_after(pack: Pack, allowed: Sequence[str]) -> Said:
+    state = named("pack-state", pack.state)
+    if not allowed:
+        return said("pack-is-at-its-end", pack=pack.number, state=state)
+    return said("pack-cannot-be-that", pack=pack.number, state=state, allowed=OneOf(all_of("pack-state", allowed)))
 
 
 def _with_cells() -> tuple[ExecutableOption, ...]:

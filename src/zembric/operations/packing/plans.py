@@ -130,7 +130,7 @@ def keep_pack(session: Session, actor: Actor, wanted: PackToKeep, now: datetime)
             PackCell(
                 position=position, cell=pool.listed[number].cell, capacity_mah=by_number[number].capacity_mah, released_at=None,
                 mark_allowed_by_id=actor.person_id if number in marked else None,
-                mark_allowed_why="said yes when the plan was kept" if number in marked else None,
+                mark_allowed_why="" if number in marked else None,
             )
             for position, number in enumerate(group, start=1)
         ]  # fmt: skip

@@ -10,8 +10,7 @@ from sqlalchemy import func, select
 
 from zembric.core.errors import ConflictError, NotFoundError
 from zembric.core.match import missing_cells, sift
-from zembric.core.said import said
-from zembric.core.words import amount
+from zembric.core.said import Amount, Said, said
 from zembric.models import CellRow, JudgementRow, Wish
 from zembric.operations.cells.overview import CellFilter, candidates, kinds_on_shelf
 from zembric.operations.known.rules import rules_in_force
@@ -42,7 +41,7 @@ class LikelyCell:
 
     listed: ListedCell
     expected_mah: float | None
-    why: str
+    why: Said
 
 
 @dataclass(frozen=True, slots=True)
@@ -149,12 +148,12 @@ def _likely(session: Session, request: MatchRequest, now: datetime) -> tuple[Lik
         rated = listed.cell.rated_capacity_mah
         if siblings:
             expected = median(siblings)
-            why = f"its siblings hold {amount(expected, 'mAh')}"
+            why = said("likely-by-siblings", expected=Amount(expected, "mAh"))
         elif rated:
             expected = _USUALLY_KEPT * rated
-            why = f"rated {amount(rated, 'mAh')}; about {amount(expected, 'mAh')} are usually left"
+            why = said("likely-by-rated", rated=Amount(rated, "mAh"), expected=Amount(expected, "mAh"))
         else:
-            found.append(LikelyCell(listed, None, "nothing known of it yet"))
+            found.append(LikelyCell(listed, None, said("likely-unknown")))
             continue
         found.append(LikelyCell(listed, expected, why))
     found.sort(key=lambda each: (-(each.expected_mah or 0), each.listed.cell.id))

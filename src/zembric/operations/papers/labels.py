@@ -10,7 +10,7 @@ from sqlalchemy import func, select
 from zembric.core.errors import BadInputError, NotFoundError
 from zembric.core.identify.numbering import read_any
 from zembric.core.labels import get_layout, label_places
-from zembric.core.said import said
+from zembric.core.said import Said, named, said
 from zembric.models import CellRow, Donor, LabelPrint, Pack, Place
 from zembric.operations.record import note
 
@@ -28,8 +28,8 @@ class LabelText:
     """What stands on one label: the number, and up to two short lines."""
 
     number: str
-    title: str
-    detail: str
+    title: Said | str
+    detail: Said | str
     #: A cell that carries a mark for life.
     is_marked: bool = False
 
@@ -108,7 +108,7 @@ def label_texts(session: Session, numbers: Sequence[str]) -> list[LabelText]:
     for pack in session.scalars(select(Pack).where(Pack.number.in_(numbers))):
         texts[pack.number] = LabelText(pack.number, f"{pack.series}S{pack.parallel}P", pack.purpose)
     for place in session.scalars(select(Place).where(Place.number.in_(numbers))):
-        texts[place.number] = LabelText(place.number, place.name, place.kind.replace("-", " "))
+        texts[place.number] = LabelText(place.number, place.name, named("place-kind", place.kind))
     missing = [number for number in numbers if number not in texts]
     if missing:
         raise NotFoundError(said("no-label-for-that-number", missing=missing[0]))
@@ -119,16 +119,17 @@ def _is_marked(cell: CellRow) -> bool:
     return cell.judgement is not None and cell.judgement.is_marked
 
 
-def _cell_title(cell: CellRow) -> str:
-    size = cell.size_code or "size unknown"
-    return f"MARKED, {size}" if _is_marked(cell) else size
+def _cell_title(cell: CellRow) -> Said | str:
+    size = cell.size_code or said("label-size-unknown")
+    return said("label-marked", size=size) if _is_marked(cell) else size
 
 
-def _cell_detail(cell: CellRow) -> str:
+def _cell_detail(cell: CellRow) -> Said:
     if cell.family == "primary":
-        return "PRIMARY, never charge"
+        return said("label-primary")
     if cell.family is None:
-        return "chemistry unknown"
+        return said("label-chemistry-unknown")
     judged = cell.judgement
     overruled = judged is not None and any(reason["code"] == "overruled" for reason in judged.reasons)
-    return f"from {cell.donor.number}" + (", judged by hand" if overruled else "")
+    donor = cell.donor.number
+    return said("label-from-by-hand", donor=donor) if overruled else said("label-from", donor=donor)

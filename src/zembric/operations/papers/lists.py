@@ -14,7 +14,7 @@ from sqlalchemy.orm import joinedload
 from zembric.core.errors import BadInputError, ConflictError
 from zembric.core.identify.numbering import make_number
 from zembric.core.lists import (
-    COLUMN_WORDS,
+    COLUMNS,
     MOST_LINES,
     TEMPLATE_HEADER,
     ColumnGuess,
@@ -115,9 +115,7 @@ def take_in_list(
     for listed in new:
         by_donor.setdefault((listed.donor, listed.donor_kind), []).append(listed)
     for (description, kind), cells in by_donor.items():
-        _make_donor(
-            session, actor, description or f"From the list {file_name}"[:200], kind or "unknown", cells, box, now
-        )
+        _make_donor(session, actor, description or file_name[:200], kind or "unknown", cells, box, now)
     taken = ListImport(
         sha256=preview.sha256, file_name=file_name[:200], at=now, person_id=actor.person_id, cells=len(new)
     )
@@ -143,11 +141,10 @@ def read_rows(file_name: str, content: bytes) -> list[list[str]]:
     return rows
 
 
-def template_csv() -> bytes:
+def template_csv(donor: str, capacity: str, note: str) -> bytes:
     """An empty list with the columns as Zembric calls them, and one line that shows how they are filled."""
     example = (
-        "A1", "Old laptop of the library", "laptop", "18650", "layered-oxide", "2600", "", "3.71", "about 2300", "48", "45.5",
-        "torn-wrap", "came in a shoe box",
+        "A1", donor, "laptop", "18650", "layered-oxide", "2600", "", "3.71", capacity, "48", "45.5", "torn-wrap", note,
     )  # fmt: skip
     return as_csv([TEMPLATE_HEADER, example])
 
@@ -200,7 +197,7 @@ def _sheet_rows(content: bytes) -> list[list[str]]:
 def _mapped(columns: Sequence[ColumnGuess], mapping: Sequence[str | None]) -> tuple[ColumnGuess, ...]:
     if len(mapping) != len(columns):
         raise BadInputError(said("list-has-columns", count=len(columns), given=len(mapping)), field="columns")
-    wrong = [column for column in mapping if column is not None and column not in COLUMN_WORDS]
+    wrong = [column for column in mapping if column is not None and column not in COLUMNS]
     if wrong:
         raise BadInputError(said("is-no-column-of-a-list", wrong=wrong[0]), field="columns")
     again = guess_columns([column.header for column in columns])

@@ -256,16 +256,10 @@ class _Chooser:
     def _voltage(self, roles: dict[Role, list[int]]) -> Column:
         place = self._one(roles.get("voltage", []), "voltage")
         if place is None:
-            raise LogRefusedError(
-                "There is no column that can be the voltage of a cell. "
-                + (
-                    f"The columns are {', '.join(h.text for h in self.headings)}."
-                    if self.headings
-                    else "Say which one it is."
-                ),
-                code="no-voltage",
-                line=self.table.header_line or self.table.first_line,
-            )
+            wrong = said("log-no-voltage")
+            if self.headings:
+                wrong = said("log-no-voltage-among", columns=tuple(heading.text for heading in self.headings))
+            raise LogRefusedError(wrong, code="no-voltage", line=self.table.header_line or self.table.first_line)
         return self._column(place, self.answers.voltage_unit)
 
     def _current(self, roles: dict[Role, list[int]], voltage: Column) -> Column | None:
@@ -318,8 +312,7 @@ class _Chooser:
         if column.unit is None:
             if by_size is None:
                 raise LogRefusedError(
-                    f'"{self._name(column.place)}" runs around {middle:g}, which is no voltage of a cell in V or mV. Say which '
-                    "column and which unit it is.",
+                    said("log-runs-around", column=self._name(column.place), value=plain(middle)),
                     code="unit-unknown",
                     line=self.table.first_line,
                     column=self._name(column.place),
@@ -334,7 +327,7 @@ class _Chooser:
         if stated_v > _CELL_MOST_V:
             if stated_v > _PACK_MOST_V:
                 raise LogRefusedError(
-                    f'"{self._name(column.place)}" reaches {stated_v:g} V, which no cell and no pack here has.',
+                    said("log-reaches", column=self._name(column.place), value=plain(stated_v, "V")),
                     code="not-a-cell", line=self.table.first_line, column=self._name(column.place),
                 )  # fmt: skip
             self.remarks.append(
@@ -402,8 +395,7 @@ class _Chooser:
             return self._clock_parts(replace(column, unit=None), fields), None
         if kind == "text":
             raise LogRefusedError(
-                f'"{self._name(place)}" cannot be read as a time, e.g. "{fields[0][:30]}". Use seconds, hh:mm:ss or a date '
-                "like 2026-03-14 19:30:00.",
+                said("log-no-time", column=self._name(place), example=fields[0][:30]),
                 code="bad-time", line=self.table.first_line, column=self._name(place),
             )  # fmt: skip
         return column, None
@@ -533,9 +525,8 @@ class _Chooser:
     def _undecided(self, time: Column | None, current: Column | None) -> LogRefusedError:
         column = current or time
         assert column is not None
-        what, key = ("current, in A or in mA", "current unit") if current else ("time, in s, ms, min or h", "time unit")
         return LogRefusedError(
-            f'"{self._name(column.place)}" names no unit, and its values fit more than one ({what}). Say the {key}.',
+            said("log-no-unit-of-current" if current else "log-no-unit-of-time", column=self._name(column.place)),
             code="unit-unknown",
             line=self.table.header_line or self.table.first_line,
             column=self._name(column.place),

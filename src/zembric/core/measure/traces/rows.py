@@ -354,13 +354,11 @@ def read_rows(table: Table, columns: Columns, *, ends_with_newline: bool, progre
     values, lines = found.values[:, : found.rows], found.lines[: found.rows]
     if lines.size < 2 or left > _MOST_JUNK_SHARE * max(found.total, 1):
         first = next(iter(found.left.values()), None)
-        raise LogRefusedError(
-            f"Only {lines.size} of {found.total} lines are rows of numbers"
-            + (f'; line {first.first_line} reads "{first.example}"' if first else "")
-            + ". A log has a line for each moment with time, voltage and current.",
-            code="no-rows",
-            line=first.first_line if first else table.first_line,
-        )
+        count, total = int(lines.size), found.total
+        wrong = said("log-hardly-rows", rows=count, total=total)
+        if first:
+            wrong = said("log-hardly-rows-but", rows=count, total=total, line=first.first_line, example=first.example)
+        raise LogRefusedError(wrong, code="no-rows", line=first.first_line if first else table.first_line)
     if columns.time is None:
         values[0] = np.arange(lines.size) * (columns.every_s or 1.0)
     counter = values[3] * FACTOR.get(columns.counter.unit or "mAh", 1.0) if columns.counter else None

@@ -12,12 +12,12 @@ from zembric.core.said import said
 _HEAD = 65536
 #: How other files that end up in a log's place begin, and what to do instead.
 _FOREIGN = (
-    (b"PK\x03\x04", "a compressed file", "Unpack it first."),
-    (b"\xd0\xcf\x11\xe0", "an old binary spreadsheet", "Open it and save it as CSV or as .xlsx."),
-    (b"\x1f\x8b", "a compressed file", "Unpack it first."),
-    (b"%PDF", "a PDF", "Export the measured rows as CSV instead."),
-    (b"\x89PNG", "a picture", "Export the measured rows as CSV instead."),
-    (b"\xff\xd8\xff", "a picture", "Export the measured rows as CSV instead."),
+    (b"PK\x03\x04", said("no-log-but-compressed")),
+    (b"\xd0\xcf\x11\xe0", said("no-log-but-old-spreadsheet")),
+    (b"\x1f\x8b", said("no-log-but-compressed")),
+    (b"%PDF", said("no-log-but-pdf")),
+    (b"\x89PNG", said("no-log-but-picture")),
+    (b"\xff\xd8\xff", said("no-log-but-picture")),
 )
 
 _NEWLINE = ord("\n")
@@ -43,9 +43,9 @@ def read_text(content: bytes) -> LogText:
     """
     if not _has_content(content):
         raise LogRefusedError(said("file-is-empty"), code="empty-file")
-    for magic, what, remedy in _FOREIGN:
+    for magic, wrong in _FOREIGN:
         if content.startswith(magic):
-            raise LogRefusedError(said("this-is-no-log", what=what, remedy=remedy), code="not-a-log")
+            raise LogRefusedError(wrong, code="not-a-log")
     remarks: list[Remark] = []
     body, encoding = (content, "utf-8") if _is_plain(content) else _cleaned(content, remarks)
     _refuse_noise(body)

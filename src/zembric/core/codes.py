@@ -1,0 +1,26 @@
+"""Codes that tables, wire and pages share, and that no rule of the core decides by. Each list stands here and nowhere else;
+those that a rule decides by stand beside it."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+Role = Literal["volunteer", "coordinator"]
+PlaceKind = Literal["tray", "holding-box", "shelf-box", "out-box", "fire-safe-box"]
+InstrumentKind = Literal["voltmeter", "tester", "ac-meter", "usb-meter", "charger"]
+LogState = Literal["waiting", "reading", "asks", "read", "refused", "cancelled"]
+SearchState = Literal["waiting", "searching", "done", "failed"]
+EntryKind = Literal["inspection", "reading", "step", "withdrawal"]
+#: Something done with a cell, as it is kept.
+DoneKind = Literal[
+    "repair", "recovery", "recovery-started", "recovery-check", "decision", "charge", "skip", "shelved", "second-look",
+    "overruled", "came-back",
+]  # fmt: skip
+# --- Of donors ---
+DonorDrain = Literal["low", "high", "mixed"]
+DonorProtection = Literal["own board", "pack board", "bare", "mixed"]
+ChargerKind = Literal["none", "linear", "switching", "pack-board", "unknown"]
+DonorConverter = Literal["none", "step-up", "step-down", "both", "unknown"]
+ChargedIn = Literal["out", "holder", "device"]
+PartKind = Literal["charger-board", "protection-board", "holder", "switch", "sensor", "converter", "connector", "other"]
+YesNoUnknown = Literal["yes", "no", "unknown"]
