@@ -1,12 +1,13 @@
 import react from "@vitejs/plugin-react";
 import { defineConfig } from "vitest/config";
+import { pageWords } from "./pageWords.ts";
 
 const FORMS =
   /src[\\/]components[\\/](Pick|CountField|Takeover|HazardScreen|FindingTicks|InstrumentPick|NeedFields|Fold|HeatFields|CameBack|RunningClock)\./;
-const SHARED = /src[\\/](components[\\/](?!Plot|plotPicture|ScanDialog|SumPicture|LogDrop)|api|theme|words)/;
+const SHARED = /src[\\/](components[\\/](?!Plot|plotPicture|ScanDialog|SumPicture|LogDrop)|api|theme|words|catalogue)/;
 
 export default defineConfig({
-  plugins: [react()],
+  plugins: [react(), pageWords()],
   html: { cspNonce: "__CSP_NONCE__" },
   build: {
     assetsInlineLimit: 0,

@@ -1,173 +1,54 @@
-import type { Cell, Finding, Grade, Pack, Place, Schemas, Step } from "./api/client";
-
-type DonorKind = Schemas["DonorKindOut"];
+import type { Schemas } from "./api/client";
+import {
+  BUILDS,
+  CELL_PROTECTIONS,
+  CHARGED_IN,
+  CHARGER_KINDS,
+  CURRENT_LIMITS,
+  DONOR_CONVERTERS,
+  DONOR_DRAINS,
+  DONOR_PROTECTIONS,
+  FAMILIES,
+  FINDINGS,
+  GRADES,
+  INSTRUMENT_KINDS,
+  LIMIT_KINDS,
+  LOG_STATES,
+  METHODS,
+  PACK_STATES,
+  PART_KINDS,
+  PLACE_KINDS,
+  PLUS_ENDS,
+  STEPS,
+  SURENESSES,
+  SYMPTOMS,
+  TERMINALS,
+  VOLTAGE_STATES,
+  YES_NO_UNKNOWN,
+} from "./api/codes";
+import { locale, named } from "./catalogue";
 
 /** The words of the bench for every code; nothing else names a code to a person. */
 
-export const GRADE_WORDS: Record<Grade, string> = {
-  A: "Strong",
-  B: "Fair",
-  C: "Gentle",
-  out: "Out",
-  "not-yet": "Not yet",
-};
-
-export const GRADE_MEANING: Record<Grade, string> = {
-  A: "one of the best here",
-  B: "good, with something lost",
-  C: "weak, and still of use",
-  out: "goes to the recycler",
-  "not-yet": "something is still missing",
-};
-
-export const STEP_WORDS: Record<Step, string> = {
-  inspect: "Look at",
-  repair: "Mend",
-  "measure-voltage": "Measure voltage",
-  recover: "Recover slowly",
-  charge: "Charge",
-  rest: "Rests",
-  "measure-capacity": "Measure capacity",
-  "measure-resistance": "Measure resistance",
-  "repeat-measurement": "Measure once more",
-  shelve: "Put on the shelf",
-  keep: "Kept on the shelf",
-  recheck: "Look again",
-  decide: "Decide",
-  "fire-safe-box": "Into the fire-safe box",
-  "out-box": "Into the out-box",
-  "in-pack": "In packs",
-  "in-use": "In use in devices",
-  "hand-over": "Wait for the recycler",
-  "handed-over": "Went to the recycler",
-  watched: "Watched at rest",
-  "read-at-rest": "Read again at rest",
-};
-
-export const FINDING_WORDS: Record<Finding, string> = {
-  swollen: "Swollen or soft",
-  leaking: "Leaking or sweet smell",
-  hot: "Hot or warming",
-  hiss: "Hissing",
-  dented: "Dent or crease",
-  punctured: "Punctured",
-  burnt: "Burn marks",
-  "rusted-through": "Rusted through",
-  "vent-open": "Vent open",
-  "torn-wrap": "Torn wrap",
-  "tab-remains": "Tab remains",
-  "corroded-ends": "Dirty ends",
-};
-
-export const FAMILY_WORDS: Record<NonNullable<Cell["family"]>, string> = {
-  "layered-oxide": "Layered oxide, 4.20 V (usual)",
-  "high-voltage-cobalt": "High-voltage cobalt, 4.35 V and more",
-  "iron-phosphate": "Iron phosphate, 3.60 V",
-  titanate: "Titanate, 2.70 V",
-  primary: "Primary, never charged",
-};
-
-export const DRAIN_WORDS: Record<DonorKind["drain"], string> = {
-  low: "low drain",
-  high: "high drain",
-  mixed: "low or high drain",
-};
-
-export const PROTECTION_OF_KIND_WORDS: Record<DonorKind["protection"], string> = {
-  "own board": "each cell has its own protection board",
-  "pack board": "one board protects the pack",
-  bare: "bare cells, nothing protects them",
-  mixed: "some protected, some bare",
-};
-
-export const VOLTAGE_STATE_WORDS: Record<NonNullable<Schemas["ReadingIn"]["state"]>, string> = {
-  resting: "At rest",
-  "off-charger": "Just off the charger",
-  "under-charge": "While charging",
-  "under-load": "Under load",
-  climbing: "Still moving",
-};
-
-export const BUILD_WORDS: Record<NonNullable<Cell["build"]>, string> = {
-  "wrapped-can": "Round can in a wrap",
-  "bare-can": "Round can, bare",
-  "flat-can": "Flat metal can",
-  pouch: "Soft flat pouch",
-};
-
-export const PLUS_END_WORDS: Record<NonNullable<Cell["plus_end"]>, string> = {
-  button: "Raised end",
-  can: "The can itself",
-  "marked-tab": "Tab marked +",
-  lead: "Lead measured as plus",
-};
-
-export const PROTECTION_WORDS: Record<NonNullable<Cell["protection"]>, string> = {
-  none: "Not at all, bare",
-  inside: "Board inside its wrap",
-  "donor-board": "Only by the donor's board",
-};
-
-export const TERMINAL_WORDS: Record<NonNullable<Cell["terminals"]>, string> = {
-  clean: "Clean ends",
-  stub: "Stub of a strip",
-  wires: "Wires on it",
-  soldered: "Solder on it",
-};
-
-export const SYMPTOM_WORDS: Record<NonNullable<Schemas["CluesOut"]["symptom"]>, string> = {
-  "runs-short": "Runs short",
-  "cuts-out": "Cuts out under load",
-  dead: "Dead",
-  "does-not-charge": "Does not charge",
-  unused: "Worked, no longer used",
-  "wet-or-dropped": "Got wet or fell",
-  none: "Nothing wrong with its cells",
-  unknown: "Nobody knows",
-};
-
-export const CHARGER_WORDS: Record<NonNullable<Schemas["CluesOut"]["charger_kind"]>, string> = {
-  none: "No charger",
-  linear: "Linear, with a resistor",
-  switching: "Switching",
-  "pack-board": "In the pack's board",
-  unknown: "Cannot tell",
-};
-
-export const CONVERTER_WORDS: Record<NonNullable<Schemas["CluesOut"]["converter"]>, string> = {
-  none: "None",
-  "step-up": "Step-up",
-  "step-down": "Step-down",
-  both: "Both",
-  unknown: "Cannot tell",
-};
-
-export const YES_NO_WORDS = { yes: "Yes", no: "No", unknown: "Cannot tell" } as const;
-
-export const CHARGED_IN_WORDS: Record<Schemas["CluesOut"]["charged_in"], string> = {
-  out: "Taken out",
-  holder: "In its holder",
-  device: "Inside the device",
-};
-
-export const PART_WORDS: Record<Schemas["PartOut"]["kind"], string> = {
-  "charger-board": "Charger board",
-  "protection-board": "Protection board",
-  holder: "Holder",
-  switch: "Switch",
-  sensor: "Sensor",
-  converter: "Converter",
-  connector: "Connector",
-  other: "Other part",
-};
-
-export const PLACE_WORDS: Record<Place["kind"], string> = {
-  tray: "Tray",
-  "holding-box": "Holding box",
-  "shelf-box": "Shelf box",
-  "out-box": "Out-box",
-  "fire-safe-box": "Fire-safe box",
-};
+export const GRADE_WORDS = named("grade", GRADES);
+export const GRADE_MEANING = named("grade-meaning", GRADES);
+export const STEP_WORDS = named("shown-step", STEPS);
+export const FINDING_WORDS = named("shown-finding", FINDINGS);
+export const FAMILY_WORDS = named("shown-family", FAMILIES);
+export const DRAIN_WORDS = named("drain", DONOR_DRAINS);
+export const PROTECTION_OF_KIND_WORDS = named("protection-of-kind", DONOR_PROTECTIONS);
+export const VOLTAGE_STATE_WORDS = named("shown-voltage-state", VOLTAGE_STATES);
+export const BUILD_WORDS = named("build", BUILDS);
+export const PLUS_END_WORDS = named("plus-end", PLUS_ENDS);
+export const PROTECTION_WORDS = named("protection", CELL_PROTECTIONS);
+export const TERMINAL_WORDS = named("terminals", TERMINALS);
+export const SYMPTOM_WORDS = named("symptom", SYMPTOMS);
+export const CHARGER_WORDS = named("charger", CHARGER_KINDS);
+export const CONVERTER_WORDS = named("converter", DONOR_CONVERTERS);
+export const YES_NO_WORDS = named("yes-no", YES_NO_UNKNOWN);
+export const CHARGED_IN_WORDS = named("charged-in", CHARGED_IN);
+export const PART_WORDS = named("part", PART_KINDS);
+export const PLACE_WORDS = named("shown-place", PLACE_KINDS);
 
 /** What a number names, and where its page is. */
 export const pageOf = (thing: Schemas["FoundOut"]["thing"], number: string): string =>
@@ -187,52 +68,17 @@ export function doubt(u: number): string {
 /** A voltage as finely as it was read, at least to 10 mV. */
 export const finely = (volts: number): string => figure(volts, /\.\d{3}/.test(String(volts)) ? 3 : 2);
 
-export const METHOD_WORDS: Record<string, string> = {
-  meter: "meter, at rest",
-  tester: "tester",
-  trace: "logged curve",
-  "resistor-clock": "resistor and clock",
-  "resistor-log": "resistor and log",
-  "charge-counted": "counted by the charger",
-  "usb-linear": "USB meter, linear module",
-  "usb-switching": "USB meter, switching charger",
-  "usb-step-up": "USB meter behind step-up",
-  "ac-1khz": "meter, 1 kHz",
-  "dc-10s": "under load, 10 s",
-  "dc-1s": "under load, 1 s",
-};
-
-export const PACK_WORDS: Record<Pack["state"], string> = {
-  planned: "Planned",
-  built: "Built",
-  "given-out": "Given out",
-  back: "Came back",
-  "taken-apart": "Taken apart",
-  dropped: "Dropped",
-};
-
-export const PACK_ACTIONS: Record<Pack["state"], string> = {
-  planned: "Plan",
-  built: "It is built",
-  "given-out": "Give it out",
-  back: "It came back",
-  "taken-apart": "Take it apart",
-  dropped: "Drop the plan",
-};
-
-export const LIMIT_KIND_WORDS = { physics: "physics", standard: "standard value", house: "house rule" } as const;
-export const SURE_WORDS = { sure: "sure", likely: "likely", borderline: "borderline" } as const;
+export const METHOD_WORDS: Readonly<Record<string, string | undefined>> = named("method", METHODS);
+export const PACK_WORDS = named("shown-pack", PACK_STATES);
+export const PACK_ACTIONS = named("pack-action", PACK_STATES);
+export const LIMIT_KIND_WORDS = named("limit-kind", LIMIT_KINDS);
+export const SURE_WORDS = named("sure", SURENESSES);
 
 /** A unit as it is written for people; data keep to plain letters. */
 export const unitWord = (unit: string | null) => (unit === "mOhm" ? "mΩ" : (unit ?? ""));
 
 /** What limits the current a cell may give for long. */
-export const CURRENT_LIMIT_WORDS: Record<string, string> = {
-  sag: "more would pull its voltage down by over 0.3 V",
-  heat: "more would make it too warm in a closed case",
-  "no data sheet": "more is for cells with a data sheet",
-  "data sheet": "its data sheet allows no more",
-};
+export const CURRENT_LIMIT_WORDS: Readonly<Record<string, string | undefined>> = named("current-limit", CURRENT_LIMITS);
 
 /** What was typed as a number, comma or point; null where nothing or no number stands. */
 export function readNumber(text: string): number | null {
@@ -244,7 +90,7 @@ export function readNumber(text: string): number | null {
 export function figure(value: number, digits = 0): string {
   let format = formats.get(digits);
   if (!format) {
-    format = new Intl.NumberFormat(undefined, {
+    format = new Intl.NumberFormat(locale(), {
       minimumFractionDigits: digits,
       maximumFractionDigits: digits,
       useGrouping: false,
@@ -258,7 +104,7 @@ export function figure(value: number, digits = 0): string {
 const formats = new Map<number, Intl.NumberFormat>();
 
 export function dayAndTime(iso: string): string {
-  return new Intl.DateTimeFormat(undefined, {
+  return new Intl.DateTimeFormat(locale(), {
     day: "numeric",
     month: "short",
     hour: "2-digit",
@@ -267,7 +113,7 @@ export function dayAndTime(iso: string): string {
 }
 
 export function day(iso: string): string {
-  return new Intl.DateTimeFormat(undefined, { day: "numeric", month: "short", year: "numeric" }).format(new Date(iso));
+  return new Intl.DateTimeFormat(locale(), { day: "numeric", month: "short", year: "numeric" }).format(new Date(iso));
 }
 
 /** A span in the largest unit that fits: 3 weeks, 40 min. */
@@ -303,22 +149,8 @@ export const CHOICE_WORDS: Record<string, string> = {
   borderline: "Borderline",
 };
 
-export const INSTRUMENT_WORDS: Record<Schemas["InstrumentOut"]["kind"], string> = {
-  voltmeter: "Voltmeter",
-  tester: "Capacity tester",
-  "ac-meter": "1 kHz meter",
-  "usb-meter": "USB meter",
-  charger: "Charger that counts",
-};
-
-export const LOG_STATE_WORDS: Record<Schemas["LogOut"]["state"], string> = {
-  waiting: "waits for the reader",
-  reading: "is being read",
-  asks: "asks something",
-  read: "read",
-  refused: "cannot be read as it is",
-  cancelled: "stopped",
-};
+export const INSTRUMENT_WORDS = named("shown-instrument", INSTRUMENT_KINDS);
+export const LOG_STATE_WORDS = named("log-state", LOG_STATES);
 
 /** Seconds as a span people say: 45 s, 12 min, 3 h 20 min. */
 export function seconds(value: number): string {

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from contextvars import ContextVar
 from functools import cache
 from typing import TYPE_CHECKING
 
@@ -23,6 +24,7 @@ if TYPE_CHECKING:
     from zembric.core.said import Parameter
 
 USUAL_LANGUAGE = "en"
+_speaking: ContextVar[str] = ContextVar("speaking", default=USUAL_LANGUAGE)
 #: Where a language is set in more than one way.
 _LOCALE_OF = {"en": "en_GB"}
 _DAY_S, _HOUR_S, _MINUTE_S = 86_400, 3_600, 60
@@ -114,6 +116,20 @@ def catalogue_file(language: str) -> Path:
     return WORDS / f"{language}.ftl"
 
 
-def say(what: Said, language: str = USUAL_LANGUAGE) -> str:
-    """What was said, in the words of a language; raises as `Words.say`."""
-    return words(language).say(what)
+def languages() -> tuple[str, ...]:
+    """The languages there are: a file each."""
+    return tuple(sorted(path.stem for path in WORDS.glob("*.ftl")))
+
+
+def speak(language: str | None) -> None:
+    """Whatever is said from here on, in this request or command, is said in that language; None: the usual one."""
+    _speaking.set(language if language in languages() else USUAL_LANGUAGE)
+
+
+def spoken() -> str:
+    return _speaking.get()
+
+
+def say(what: Said, language: str | None = None) -> str:
+    """What was said, in the words of a language, None: of the one that is spoken; raises as `Words.say`."""
+    return words(language or spoken()).say(what)

@@ -10,6 +10,8 @@ from typing import get_args
 import pytest
 
 from tests.support.judged_stories import CASES
+from tests.support.languages import accented
+from zembric.cli.describe_codes import CODES
 from zembric.core.codes import InstrumentKind, PlaceKind
 from zembric.core.grade.assessment import Missing
 from zembric.core.grounds import Grade
@@ -20,7 +22,6 @@ from zembric.core.identify.donor_kinds import NOT_FOR_THIS_TABLE
 from zembric.core.identify.ends import BUILDS, TERMINALS
 from zembric.core.identify.numbering import NumberedThing
 from zembric.core.judge.judge import judge
-from zembric.core.lists import Column
 from zembric.core.match.conditions import OneKind
 from zembric.core.match.tolerances import TOLERANCE_KEYS
 from zembric.core.measure.figures import METHODS_BEST_FIRST, SetBy
@@ -39,7 +40,6 @@ PARAMETER = re.compile(r"\{ \$(\w+)")
 #: Members of each kind whose names stand in the catalogue.
 NAMED = {
     "axis": ["minutes", "days-since-charge"],
-    "column": get_args(Column),
     "formula": [*(f"way-{name}" for name in METHODS), *ALL_SUMS],
     "instrument-kind": get_args(InstrumentKind),
     "line": ["voltage", "higher-cell", "lower-cell", "readings", "fit"],
@@ -145,8 +145,16 @@ def said_in_code() -> Iterator[tuple[str, set[str], str]]:
                     yield str(code.value), given, f"{path.name}:{node.lineno}"
 
 
+def named_by_pages() -> Iterator[tuple[str, str]]:
+    """Kinds and codes that pages name, by the tables in their sources."""
+    for path in (ROOT / "frontend" / "src").rglob("*.ts*"):
+        for kind, codes in re.findall(r'= named\(\s*"([\w-]+)",\s*(\w+)', path.read_text(encoding="utf-8")):
+            yield from ((kind, code.replace(" ", "-")) for code in CODES[codes])
+
+
 def codes_of_members() -> set[str]:
-    return {f"{kind}-{member}" for kind, members in NAMED.items() for member in members}
+    ours = {f"{kind}-{member}" for kind, members in NAMED.items() for member in members}
+    return ours | {f"{kind}-{code}" for kind, code in named_by_pages()}
 
 
 def test_every_code_has_words_and_every_word_its_code() -> None:
@@ -164,27 +172,6 @@ def test_words_ask_for_what_is_said_and_for_nothing_else() -> None:
 def test_what_is_said_is_stored_and_comes_back_the_same() -> None:
     what = said("x", v=volts(3.71), s=Span(90), many=("a", 2, said("y", n=Amount(1, "mAh"))), why="brittle")
     assert from_json(to_json(what)) == what
-
-
-def accented(catalogue: str) -> str:
-    """A made-up language: every letter of ours accented, every text two fifths longer."""
-    letters = str.maketrans("aeiouycnszAEIOUYCNSZ", "àéîõüýçñšžÀÉÎÕÜÝÇÑŠŽ")
-
-    def told(text: str) -> str:
-        parts = re.split(r"(\{[^{}]*\})", text)
-        return "".join(part if part.startswith("{") else part.translate(letters) for part in parts)
-
-    lines = []
-    for line in catalogue.splitlines():
-        name, sign, text = line.partition(" = ")
-        choice = re.match(r"(\s+\*?\[[^\]]*\] )(.*)", line)
-        if choice:
-            lines.append(choice[1] + told(choice[2]))
-        elif sign and re.fullmatch(r"[\w-]+", name) and not text.endswith("->"):
-            lines.append(f"{name} = {told(text)}{'~' * (len(text) * 2 // 5)}")
-        else:
-            lines.append(line)
-    return "\n".join(lines)
 
 
 @pytest.fixture(scope="module")

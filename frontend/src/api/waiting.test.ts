@@ -21,7 +21,14 @@ async function openPage(server: Server, person = "Ines") {
     return answered;
   });
   const { queryClient, sessionQuery } = await import("./queries");
-  queryClient.setQueryData(sessionQuery.queryKey, { person: { name: person, role: "volunteer" }, csrf_token: "t" });
+  queryClient.setQueryData(sessionQuery.queryKey, {
+    person: { name: person, role: "volunteer" },
+    csrf_token: "t",
+    language: "en",
+    is_language_chosen: false,
+    languages: ["en"],
+    print_language: "en",
+  });
   return { sent, ...(await import("./waiting")) };
 }
 

@@ -33,6 +33,7 @@ from zembric.api import (
 )
 from zembric.api.blueprints import operation_id
 from zembric.api.errors import register_error_answers, show_invalid
+from zembric.api.languages import speak_as_asked
 from zembric.api.requests import SignedIn
 from zembric.api.schemas import ProblemOut
 from zembric.operations.cells.photos import MOST_UPLOAD_BYTES, PhotoStore
@@ -104,6 +105,7 @@ def create_app(
     app.session_interface = _SecureUnderHttps()
     if proxies:
         app.wsgi_app = ProxyFix(app.wsgi_app, x_for=proxies, x_proto=proxies, x_host=proxies)  # type: ignore[method-assign]
+    speak_as_asked(app)
     _take_larger_bodies(app)
     CSRFProtect(app)
     Compress(app)

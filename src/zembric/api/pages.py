@@ -13,6 +13,7 @@ from werkzeug.security import safe_join
 from zembric.api.requests import as_json, engine
 from zembric.api.schemas import HealthOut
 from zembric.operations.database import newest_migration
+from zembric.wording import spoken
 
 bp = Blueprint("pages", __name__)
 _YEAR_S = 365 * 24 * 3600
@@ -51,6 +52,7 @@ def page(_path: str) -> Response:
         abort(404)
     nonce = secrets.token_urlsafe(16)
     html = _index(current_app.config["FRONTEND_DIST"] / "index.html").replace("__CSP_NONCE__", nonce)
+    html = html.replace('<html lang="en">', f'<html lang="{spoken()}">', 1)
     response = Response(html, mimetype="text/html")
     response.headers["Cache-Control"] = "no-store"
     response.headers["Content-Security-Policy"] = content_security_policy(nonce)

@@ -17,7 +17,8 @@ from zembric.operations.actors import Actor
 from zembric.operations.answered import answer_once
 from zembric.operations.bench.entries import OnPaper, TypedAt
 from zembric.operations.database import unit_of_work
-from zembric.operations.people import actor_by_id
+from zembric.operations.people import actor_by_id, print_language
+from zembric.wording import speak
 
 if TYPE_CHECKING:
     from pathlib import Path
@@ -28,6 +29,7 @@ if TYPE_CHECKING:
     from zembric.api import schemas
 
 # A browser's own viewer styles its frame; nothing in the file runs.
+_PDF = "application/pdf"
 _PDF_POLICY = "default-src 'none'; object-src 'self'; style-src 'unsafe-inline'; frame-ancestors 'none'"
 Operation = Callable[["Session", Actor, datetime], BaseModel]
 
@@ -106,10 +108,14 @@ def read_file(
 ) -> Response:
     """A file for somebody who is signed in. A PDF is shown by the browser, `attached` goes to its downloads."""
     with unit_of_work(engine()) as session:
-        content = make(session, signed_in_actor(session), clock())
+        actor = signed_in_actor(session)
+        if mimetype == _PDF:
+            # Paper hangs where everybody reads it: it has the house's language, not that of whoever prints it.
+            speak(print_language(session))
+        content = make(session, actor, clock())
     response = Response(content, mimetype=mimetype)
     response.headers.set("Content-Disposition", "attachment" if attached else "inline", filename=name)
-    if mimetype == "application/pdf":
+    if mimetype == _PDF:
         response.headers["Content-Security-Policy"] = _PDF_POLICY
     return response
 

@@ -9,12 +9,14 @@ from flask_wtf.csrf import generate_csrf
 from zembric.api import schemas
 from zembric.api.blueprints import make_blueprint
 from zembric.api.errors import problem
+from zembric.api.languages import checked, choose, chosen
 from zembric.api.requests import SignedIn, as_json, clock, engine, signed_in_actor
 from zembric.core.errors import NotSignedInError
 from zembric.core.said import said
 from zembric.operations import people
 from zembric.operations.actors import Actor
 from zembric.operations.database import unit_of_work
+from zembric.wording import USUAL_LANGUAGE, languages, spoken
 
 bp = make_blueprint("sessions")
 
@@ -61,16 +63,44 @@ def accept_invitation(path: TokenPath, body: schemas.AcceptIn) -> Response:
     return _begin(actor)
 
 
+@bp.put("/session/language", responses={"200": schemas.SessionOut})
+def put_language(body: schemas.LanguageIn) -> Response:
+    """What the person is told in from now on, wherever they sign in."""
+    with unit_of_work(engine()) as unit:
+        actor = signed_in_actor(unit)
+        people.set_language(unit, actor, checked(body.language))
+    choose(body.language)
+    return _show(actor)
+
+
+@bp.put("/print-language", responses={"200": schemas.SessionOut})
+def put_print_language(body: schemas.LanguageIn) -> Response:
+    """What labels, lists and sheets are printed in."""
+    with unit_of_work(engine()) as unit:
+        actor = signed_in_actor(unit)
+        people.set_print_language(unit, actor, checked(body.language), clock())
+    return _show(actor)
+
+
 def _begin(actor: Actor) -> Response:
     """A fresh session: whatever the cookie carried before is dropped."""
     session.clear()
     session.permanent = True
     login_user(SignedIn(actor.person_id))
+    with unit_of_work(engine()) as unit:
+        choose(people.language_of(unit, actor.person_id))
     return _show(actor)
 
 
 def _show(actor: Actor | None) -> Response:
     person = schemas.PersonOut(name=actor.name, role=actor.role) if actor else None
-    response = as_json(schemas.SessionOut(person=person, csrf_token=generate_csrf()))
+    with unit_of_work(engine()) as unit:
+        printed = people.print_language(unit) or USUAL_LANGUAGE
+    response = as_json(
+        schemas.SessionOut(
+            person=person, csrf_token=generate_csrf(), language=spoken(), is_language_chosen=chosen() is not None,
+            languages=list(languages()), print_language=printed,
+        )
+    )  # fmt: skip
     response.headers["Cache-Control"] = "no-store"
     return response

@@ -7,6 +7,7 @@ import subprocess
 from pathlib import Path
 
 from zembric.api.blueprints import describe_routes
+from zembric.cli.describe_codes import describe_codes
 from zembric.cli.describe_hazards import describe_hazards
 from zembric.core.next_step.planner import STEP_RULES
 from zembric.operations.database import make_engine
@@ -16,6 +17,7 @@ from zembric.wording import say
 PLANNER_PAGE = ROOT / "docs" / "next-step.md"
 HAZARDS_PAGE = ROOT / "docs" / "hazards.md"
 API_TYPES = API_DESCRIPTION.with_name("schema.d.ts")
+PAGE_CODES = API_DESCRIPTION.with_name("codes.ts")
 
 
 def describe_api() -> str:
@@ -73,6 +75,7 @@ def run_describe() -> int:
     """Writes what is made from the code anew: the API's description and types, the planner's picture and the table of hazards."""
     PLANNER_PAGE.write_text(describe_planner(), encoding="utf-8")
     HAZARDS_PAGE.write_text(describe_hazards(), encoding="utf-8")
+    PAGE_CODES.write_text(describe_codes(), encoding="utf-8")
     API_DESCRIPTION.write_text(describe_api(), encoding="utf-8")
     write_types(API_DESCRIPTION, API_TYPES)
     return 0

@@ -11,7 +11,7 @@ from zembric.models.logs import LogHabit, LogRow
 from zembric.models.matching import SEARCH_STATES, MatchSearch, Wish
 from zembric.models.packs import PACK_STATES, Pack, PackCell, PackGroup
 from zembric.models.papers import LabelPrint, ListImport, StockTake
-from zembric.models.people import ROLES, Invitation, Person, ServerSecret, SignInTry
+from zembric.models.people import ROLES, House, Invitation, Person, ServerSecret, SignInTry
 from zembric.models.places import PLACE_NUMBERS, Place
 from zembric.models.record import AnsweredRequest, Happening
 
@@ -37,6 +37,7 @@ __all__ = [
     "Entry",
     "GroupReading",
     "Happening",
+    "House",
     "InspectionEntry",
     "Instrument",
     "Invitation",

@@ -31,6 +31,8 @@ class Person(Base):
     created_at: Mapped[datetime]
     #: NULL while the person may sign in.
     closed_at: Mapped[datetime | None]
+    #: What they are told in; NULL: whatever their browser asks for.
+    language: Mapped[str | None]
 
 
 class Invitation(Base):
@@ -58,6 +60,16 @@ class SignInTry(Base):
     at: Mapped[datetime]
     account: Mapped[str]
     address: Mapped[str]
+
+
+class House(Base):
+    """What holds for the whole house and is no rule: one row."""
+
+    __tablename__ = "house"
+    __table_args__ = (CheckConstraint("id = 1", name="only_one"),)
+    id: Mapped[int] = mapped_column(primary_key=True, autoincrement=False)
+    #: What stands on labels, lists and sheets; NULL: the usual language.
+    print_language: Mapped[str | None]
 
 
 class ServerSecret(Base):

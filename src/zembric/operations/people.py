@@ -20,8 +20,8 @@ from zembric.core.errors import (
     TooManyTriesError,
 )
 from zembric.core.said import said
-from zembric.models import ROLES, Invitation, Person, ServerSecret, SignInTry
-from zembric.operations.actors import Actor
+from zembric.models import ROLES, House, Invitation, Person, ServerSecret, SignInTry
+from zembric.operations.actors import Actor, require_coordinator
 from zembric.operations.record import note
 
 if TYPE_CHECKING:
@@ -55,7 +55,7 @@ def add_person(session: Session, name: str, role: str, now: datetime) -> str:
         raise BadInputError(said("not-a-role", role=role, roles=tuple(ROLES)), field="role")
     if _find(session, name):
         raise ConflictError(said("there-is-already-somebody-called", name=name))
-    person = Person(name=name, role=role, password_hash=None, created_at=now, closed_at=None)
+    person = Person(name=name, role=role, password_hash=None, created_at=now, closed_at=None, language=None)
     session.add(person)
     session.flush()
     note(session, None, "person-added", now, person=person.id, role=role)
@@ -143,6 +143,26 @@ def actor_by_id(session: Session, person_id: int) -> Actor:
     if person is None or person.closed_at is not None:
         raise NotSignedInError(said("please-sign-in-again"))
     return _actor(person)
+
+
+def set_language(session: Session, actor: Actor, language: str | None) -> None:
+    """What somebody is told in from now on; None: whatever their browser asks for."""
+    session.get_one(Person, actor.person_id).language = language
+
+
+def language_of(session: Session, person_id: int) -> str | None:
+    return session.scalar(select(Person.language).where(Person.id == person_id))
+
+
+def set_print_language(session: Session, actor: Actor, language: str | None, now: datetime) -> None:
+    """What labels, lists and sheets are printed in; None: the usual language."""
+    require_coordinator(actor, said("doing-choosing-language-of-prints"))
+    session.get_one(House, 1).print_language = language
+    note(session, actor, "print-language-set", now, language=language)
+
+
+def print_language(session: Session) -> str | None:
+    return session.scalars(select(House.print_language)).one()
 
 
 def get_person(session: Session, name: str) -> Person:

@@ -2,19 +2,16 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
-import type { Cell, Schemas, Step } from "../../api/client";
+import type { Cell, Step } from "../../api/client";
+import { SELF_DISCHARGE_VERDICTS } from "../../api/codes";
 import { restQuery, useLogs } from "../../api/measuring";
+import { named } from "../../catalogue";
 import { InstrumentPick } from "../../components/InstrumentPick";
 import { Sheet } from "../../components/Page";
 import { SumPicture } from "../../components/SumPicture";
 import { day, figure, STEP_WORDS } from "../../words";
 
-const VERDICT_WORDS: Record<Schemas["RestOut"]["verdict"], string> = {
-  fine: "It holds its charge",
-  watch: "It loses some: watch it",
-  leaking: "It leaks: out",
-  "too-early": "Too early to tell",
-};
+const VERDICT_WORDS = named("verdict", SELF_DISCHARGE_VERDICTS);
 
 /** Steps beside which a cell goes on resting; any other one comes before the next reading at rest. */
 const WAITED_FOR: ReadonlySet<Step> = new Set([

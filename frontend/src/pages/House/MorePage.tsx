@@ -2,6 +2,7 @@ import { Link } from "react-router";
 import styled from "styled-components";
 import { Page } from "../../components/Page";
 import { PersonControls } from "../../components/PersonControls";
+import { Languages } from "./Languages";
 
 const ROOMS = [
   ["/places", "Trays and boxes", "What lies where; moving by scanning, counting, making another."],
@@ -34,6 +35,7 @@ export default function MorePage() {
           </li>
         ))}
       </Rooms>
+      <Languages />
       <NarrowOnly>
         <PersonControls />
       </NarrowOnly>

@@ -2,25 +2,22 @@ import { useState } from "react";
 import { Form } from "react-aria-components";
 import styled from "styled-components";
 import { answer, api, type Catalogue, once, Problem, type Schemas } from "../../api/client";
+import { DONOR_KINDS } from "../../api/codes";
 import { useWrite } from "../../api/writing";
+import { named } from "../../catalogue";
 import { Button } from "../../components/Button";
 import { Field, LinesField, Tick } from "../../components/Fields";
 import { ProblemNotice } from "../../components/Notice";
 import { Pick } from "../../components/Pick";
 import { DRAIN_WORDS, FAMILY_WORDS, PROTECTION_OF_KIND_WORDS, readNumber } from "../../words";
 
+const JUDGED_WORDS = named("judged-as", DONOR_KINDS);
+
 export type Part = "models" | "formats" | "chemistries" | "donor-kinds" | "tray-sizes";
 type Row = Record<string, unknown> & { version: number; is_active: boolean };
 type FieldKind = "text" | "number" | "lines" | "family" | "drain" | "protection" | "judged";
 type FieldOf = { key: string; label: string; kind: FieldKind; unit?: string; hint?: string; isOptional?: boolean };
 
-const JUDGED_WORDS = {
-  laptop: "Laptop cells",
-  vape: "Vape cells",
-  "power-tool": "High-drain cells",
-  phone: "Phone cells",
-  other: "Anything else",
-} as const;
 const CHOICES: Partial<Record<FieldKind, readonly (readonly [string, string])[]>> = {
   drain: Object.entries(DRAIN_WORDS),
   protection: Object.entries(PROTECTION_OF_KIND_WORDS),

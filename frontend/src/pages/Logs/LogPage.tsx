@@ -3,8 +3,10 @@ import { useState } from "react";
 import { useLocation, useParams } from "react-router";
 import styled from "styled-components";
 import { answer, api, once, type Schemas } from "../../api/client";
+import { LOG_STEPS } from "../../api/codes";
 import { type Log, logQuery } from "../../api/measuring";
 import { useWrite } from "../../api/writing";
+import { named } from "../../catalogue";
 import { Button } from "../../components/Button";
 import { Switch } from "../../components/Fields";
 import { Notice, ProblemNotice } from "../../components/Notice";
@@ -13,6 +15,8 @@ import { dayAndTime, figure, seconds } from "../../words";
 import { AnswerForm } from "./AnswerForm";
 import { Curves } from "./Curves";
 import { KeepForm } from "./KeepForm";
+
+const KIND_WORDS = named("log-step", LOG_STEPS);
 
 type Test = Schemas["LogTestOut"];
 
@@ -200,8 +204,6 @@ function Pair({ label, value, note }: { label: string; value: string; note?: str
     </div>
   );
 }
-
-const KIND_WORDS = { charge: "Charge", discharge: "Discharge", rest: "Rest" } as const;
 
 function Steps({ test }: { test: Test }) {
   return (

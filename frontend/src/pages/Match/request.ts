@@ -1,5 +1,9 @@
 import type { Schemas } from "../../api/client";
+import { TOLERANCES } from "../../api/codes";
+import { named } from "../../catalogue";
 import { FAMILY_WORDS, figure, GRADE_WORDS } from "../../words";
+
+export const TOLERANCE_WORDS = named("shown-tolerance", TOLERANCES);
 
 /** What is asked of a match, as the form holds it; numbers that are typed stay text until they are sent. */
 export interface Request {
@@ -23,7 +27,6 @@ export interface Request {
 }
 export type LeastGrade = NonNullable<Schemas["MatchIn"]["least_grade"]>;
 export type Tolerance = Schemas["ToleranceOut"]["key"];
-export const TOLERANCE_WORDS: Record<Tolerance, string> = { strict: "Strict", usual: "Usual", relaxed: "Relaxed" };
 export type Asked = Schemas["MatchIn"];
 
 export const USUAL: Request = {

@@ -2,7 +2,9 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import styled from "styled-components";
 import { answer, api, once, type Schemas } from "../../api/client";
+import { LIST_COLUMNS } from "../../api/codes";
 import { useWrite } from "../../api/writing";
+import { named } from "../../catalogue";
 import { Button, ButtonLink } from "../../components/Button";
 import { FileButton } from "../../components/FileButton";
 import { Notice, ProblemNotice } from "../../components/Notice";
@@ -10,25 +12,12 @@ import { Page, Sheet } from "../../components/Page";
 import { figure } from "../../words";
 import { StoryIn } from "./StoryIn";
 
+const COLUMN_WORDS = named("column", LIST_COLUMNS);
+
 type Preview = Schemas["ListPreviewOut"];
 type Column = NonNullable<Preview["columns"][number]["column"]>;
 type Chosen = { name: string; content: string };
 
-const COLUMN_WORDS: Record<Column, string> = {
-  label: "Number or label",
-  donor: "Donor",
-  donor_kind: "Kind of donor",
-  size: "Size",
-  family: "Chemistry",
-  rated_mah: "Rated mAh",
-  claimed_mah: "Claimed mAh",
-  voltage_v: "Voltage",
-  capacity_mah: "Capacity",
-  resistance_mohm: "Resistance",
-  mass_g: "Mass",
-  findings: "Findings",
-  note: "Note",
-};
 const UNIT_WORDS: Record<string, string> = {
   v: "V",
   mv: "mV",

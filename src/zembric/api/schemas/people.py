@@ -36,6 +36,17 @@ class SessionOut(Out):
 
     person: PersonOut | None
     csrf_token: str
+    #: What this page is told in, whether that was chosen, and all that could be.
+    language: str
+    is_language_chosen: bool
+    languages: list[str]
+    print_language: str
+
+
+class LanguageIn(In):
+    """A language there is; null: what the browser asks for, of prints the usual one."""
+
+    language: Annotated[str, StringConstraints(max_length=20)] | None
 
 
 class SignInIn(In):

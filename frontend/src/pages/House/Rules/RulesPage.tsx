@@ -3,8 +3,10 @@ import { useState } from "react";
 import { Form } from "react-aria-components";
 import styled from "styled-components";
 import { answer, api, once, Problem, type Schemas } from "../../../api/client";
+import { BANDS } from "../../../api/codes";
 import { useRules, useSession } from "../../../api/queries";
 import { useWrite } from "../../../api/writing";
+import { named } from "../../../catalogue";
 import { Button } from "../../../components/Button";
 import { Choice, Field } from "../../../components/Fields";
 import { FileButton } from "../../../components/FileButton";
@@ -17,6 +19,8 @@ import { Preview } from "./Preview";
 import { SpecialRules } from "./SpecialRules";
 import { Values } from "./Values";
 
+const BAND_WORDS = named("band", BANDS);
+
 type School = Rules["voltage_schools"][number];
 type Band = School["families"][number]["bands"][number];
 type VoltageCode = School["code"];
@@ -24,13 +28,6 @@ type GradeCode = Rules["grade_schools"][number]["code"];
 
 const VOLTAGE_NAMES: Record<VoltageCode, string> = { strict: "Strict", usual: "Usual", thrifty: "Thrifty" };
 const GRADE_NAMES: Record<GradeCode, string> = { health: "By health", bins: "By volume", fitness: "By fitness" };
-const BAND_WORDS: Record<Band["band"], string> = {
-  recycle: "recycle",
-  "watched-recovery": "recover under watch",
-  recovery: "recover slowly",
-  "go-on": "goes on",
-  "over-voltage": "put aside",
-};
 
 /** The schools practice is divided into, what speaks for each, and which one this cafe follows. */
 export default function RulesPage() {

@@ -1,0 +1,4 @@
+declare module "*.ftl?pages" {
+  const words: string;
+  export default words;
+}

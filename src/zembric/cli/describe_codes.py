@@ -1,0 +1,68 @@
+"""The lists of codes that pages choose from, made from the core's own."""
+
+from __future__ import annotations
+
+import json
+from typing import TYPE_CHECKING, get_args
+
+from zembric.core import codes
+from zembric.core.grounds import Grade
+from zembric.core.house.limits import Family, Kind
+from zembric.core.identify.donor_clues import Symptom
+from zembric.core.identify.ends import Build, CellProtection, PlusEnd, Terminals
+from zembric.core.lists import Column
+from zembric.core.match.tolerances import TOLERANCE_KEYS
+from zembric.core.measure.figures import SetBy
+from zembric.core.measure.first_voltage import Band
+from zembric.core.measure.self_discharge import SelfDischargeVerdict
+from zembric.core.measure.traces.model import StepKind
+from zembric.core.measure.uncertainty import Sureness
+from zembric.core.next_step.steps import StepCode, Whereabouts
+from zembric.core.pack.states import PackState
+from zembric.core.story import CapacityMethod, DonorKind, Finding, ResistanceMethod, VoltageState
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping, Sequence
+
+#: By the name that pages know them under.
+CODES: Mapping[str, Sequence[str]] = {
+    "BANDS": get_args(Band),
+    "BUILDS": get_args(Build),
+    "CELL_PROTECTIONS": get_args(CellProtection),
+    "CHARGED_IN": get_args(codes.ChargedIn),
+    "CHARGER_KINDS": get_args(codes.ChargerKind),
+    "CURRENT_LIMITS": get_args(SetBy),
+    "DONOR_CONVERTERS": get_args(codes.DonorConverter),
+    "DONOR_DRAINS": get_args(codes.DonorDrain),
+    "DONOR_KINDS": get_args(DonorKind),
+    "DONOR_PROTECTIONS": get_args(codes.DonorProtection),
+    "FAMILIES": tuple(Family),
+    "FINDINGS": tuple(Finding),
+    "GRADES": get_args(Grade),
+    "INSTRUMENT_KINDS": get_args(codes.InstrumentKind),
+    "LIMIT_KINDS": tuple(Kind),
+    "LIST_COLUMNS": get_args(Column),
+    "LOG_STATES": get_args(codes.LogState),
+    "LOG_STEPS": get_args(StepKind),
+    "METHODS": ("meter", *dict.fromkeys((*get_args(CapacityMethod), *get_args(ResistanceMethod)))),
+    "PACK_STATES": get_args(PackState),
+    "PART_KINDS": get_args(codes.PartKind),
+    "PLACE_KINDS": get_args(codes.PlaceKind),
+    "PLUS_ENDS": get_args(PlusEnd),
+    "SELF_DISCHARGE_VERDICTS": get_args(SelfDischargeVerdict),
+    "STEPS": (*get_args(StepCode), *get_args(Whereabouts)),
+    "SURENESSES": get_args(Sureness),
+    "SYMPTOMS": get_args(Symptom),
+    "TERMINALS": get_args(Terminals),
+    "TOLERANCES": tuple(TOLERANCE_KEYS),
+    "VOLTAGE_STATES": get_args(VoltageState),
+    "YES_NO_UNKNOWN": get_args(codes.YesNoUnknown),
+}
+
+
+def describe_codes() -> str:
+    """The lists as TypeScript."""
+    lines = [
+        f"export const {name} = {json.dumps([str(code) for code in found])} as const;" for name, found in CODES.items()
+    ]
+    return "\n".join(["/** Made from the core by `./zembric describe`. */", *lines, ""])
