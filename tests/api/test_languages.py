@@ -18,7 +18,7 @@ from zembric.core.identify.numbering import make_number
 from zembric.operations.actors import Actor
 
 NO_SUCH_CELL = f"/api/cells/{make_number('cell', 5)}"
-ENGLISH, OTHER = "There is no cell", "Thérè îš ñõ çéll"
+ENGLISH, OTHER = "There is no cell", "Théré îš ñõ çéll"
 
 
 @pytest.fixture(autouse=True)
@@ -34,7 +34,7 @@ def second_language(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator
 
 def told(person: Person, asks_for: str) -> tuple[str, str]:
     answer = person.client.get(NO_SUCH_CELL, headers={"Accept-Language": asks_for})
-    return answer.headers["Content-Language"], answer.json["text"]
+    return answer.headers["Content-Language"], answer.get_json()["text"]
 
 
 def choose(person: Person, language: str | None, path: str = "/api/session/language") -> int:
@@ -78,7 +78,8 @@ def test_what_was_judged_before_is_told_in_the_new_language(
 ) -> None:
     number = numbers_of(open_donor(session, volunteer))[0]
     session.commit()
-    cell = volunteer_page.client.get(f"/api/cells/{number}", headers={"Accept-Language": "de"}).json["cell"]
+    answer = volunteer_page.client.get(f"/api/cells/{number}", headers={"Accept-Language": "de"}).get_json()
+    cell = answer["cell"]
     said = [cell["step_text"], *(reason["text"] for reason in cell["reasons"])]
     assert [re.findall(r"[a-z]{4,}", text) for text in said] == [[] for _ in said]
 

@@ -93,13 +93,15 @@ def _begin(actor: Actor) -> Response:
 
 
 def _show(actor: Actor | None) -> Response:
-    person = schemas.PersonOut(name=actor.name, role=actor.role) if actor else None
-    with unit_of_work(engine()) as unit:
-        printed = people.print_language(unit) or USUAL_LANGUAGE
+    person, printed = None, None
+    if actor:
+        person = schemas.PersonOut(name=actor.name, role=actor.role)
+        with unit_of_work(engine()) as unit:
+            printed = people.print_language(unit)
     response = as_json(
         schemas.SessionOut(
             person=person, csrf_token=generate_csrf(), language=spoken(), is_language_chosen=chosen() is not None,
-            languages=list(languages()), print_language=printed,
+            languages=list(languages()), print_language=printed or USUAL_LANGUAGE,
         )
     )  # fmt: skip
     response.headers["Cache-Control"] = "no-store"
