@@ -94,10 +94,25 @@ def fresh_database(server_url: str, template: Engine) -> Iterator[Engine]:
         connection.execute(text(f"DROP DATABASE {name} WITH (FORCE)"))
 
 
+@pytest.fixture(scope="session")
+def shared_engine(server_url: str, template: Engine) -> Iterator[Engine]:
+    """One database for all tests whose work is rolled back."""
+    with fresh_database(server_url, template) as engine:
+        yield engine
+
+
 @pytest.fixture
-def session(engine: Engine) -> Iterator[Session]:
-    with Session(engine, expire_on_commit=False) as session:
-        yield session
+def session(request: pytest.FixtureRequest) -> Iterator[Session]:
+    """All in one transaction that is rolled back; where something else looks at the database too, in one of its own."""
+    if "engine" in request.fixturenames:
+        with Session(request.getfixturevalue("engine"), expire_on_commit=False) as session:
+            yield session
+        return
+    with request.getfixturevalue("shared_engine").connect() as connection:
+        whole = connection.begin()
+        with Session(connection, expire_on_commit=False, join_transaction_mode="create_savepoint") as session:
+            yield session
+        whole.rollback()
 
 
 @pytest.fixture
