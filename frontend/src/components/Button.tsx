@@ -24,7 +24,7 @@ export function Button({ kind = "plain", waitsFor = null, ...props }: Props) {
 const Waiting = styled.span`
   display: inline-grid;
   justify-items: start;
-  gap: 0.125rem;
+  gap: var(--thread);
   small { font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft}; }
 `;
 
@@ -32,9 +32,9 @@ const look = css<{ $kind: Kind }>`
   display: inline-flex;
   align-items: center;
   justify-content: center;
-  gap: 0.5rem;
+  gap: var(--near);
   min-height: ${({ theme }) => theme.target};
-  padding: 0.5rem 1.125rem;
+  padding: var(--near) 1.125rem;
   border: 2px solid ${({ theme, $kind }) => ($kind === "danger" ? theme.color.danger : $kind === "quiet" ? "transparent" : theme.color.ink)};
   border-radius: 3px;
   background: ${({ theme, $kind }) => ($kind === "main" ? theme.color.ink : $kind === "danger" ? theme.color.danger : "transparent")};

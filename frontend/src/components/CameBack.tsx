@@ -140,6 +140,6 @@ const Row = styled.div`
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 0.375rem 0.875rem;
+  gap: var(--slit) var(--step);
   > span { flex: 1 1 16rem; }
 `;

@@ -39,7 +39,7 @@ export function ClaimPicture({ claim }: { claim: Schemas["ClaimOut"] }) {
 }
 
 const Said = styled.figcaption<{ $verdict: keyof typeof VERDICT }>`
-  margin-bottom: 1.25rem;
+  margin-bottom: var(--sheet);
   font-weight: 750;
   color: ${({ theme, $verdict }) => ($verdict === "impossible" ? theme.color.danger : $verdict === "doubtful" ? theme.color.grade.C : theme.color.grade.A)};
 `;
@@ -70,7 +70,7 @@ const Mark = styled.i`
 const Legend = styled.div`
   display: flex;
   justify-content: space-between;
-  gap: 1rem;
+  gap: var(--block);
   font-size: ${({ theme }) => theme.size.note};
 `;
-const Small = styled.p`margin-top: 0.25rem; font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;
+const Small = styled.p`margin-top: var(--hair); font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;

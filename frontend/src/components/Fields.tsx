@@ -1,6 +1,8 @@
-import type { ReactNode, Ref } from "react";
+import { type ReactNode, type Ref, useContext } from "react";
 import {
   Checkbox as AriaCheckbox,
+  FieldError,
+  FieldErrorContext,
   Input,
   Label,
   Radio,
@@ -15,6 +17,8 @@ import styled, { css } from "styled-components";
 
 type FieldProps = {
   label: string;
+  /** As the server calls it: what it refuses of it then stands here. */
+  name?: string;
   value: string;
   onChange: (value: string) => void;
   hint?: ReactNode;
@@ -34,7 +38,7 @@ type FieldProps = {
 export function Field(props: FieldProps) {
   const { label, hint, error, unit, size = "plain", numeric, inputRef, ...rest } = props;
   return (
-    <TextField {...rest} isInvalid={Boolean(error)} validationBehavior="aria">
+    <TextField {...rest} isInvalid={error ? true : undefined} validationBehavior="aria">
       <FieldLabel>{label}</FieldLabel>
       <Row>
         <FieldInput
@@ -45,27 +49,27 @@ export function Field(props: FieldProps) {
         />
         {unit && <Unit $size={size}>{unit}</Unit>}
       </Row>
-      {error ? (
-        <ErrorText slot="errorMessage">{error}</ErrorText>
-      ) : hint ? (
-        <Hint slot="description">{hint}</Hint>
-      ) : null}
+      <Under error={error} hint={hint} />
     </TextField>
   );
+}
+
+/** Why it cannot be, as the page or the server says, else what belongs into it. */
+function Under({ error, hint }: { error?: string | null; hint?: ReactNode }) {
+  const { isInvalid } = useContext(FieldErrorContext) ?? { isInvalid: false };
+  if (error) return <ErrorText slot="errorMessage">{error}</ErrorText>;
+  if (isInvalid) return <Refused />;
+  return hint ? <Hint slot="description">{hint}</Hint> : null;
 }
 
 /** Several lines to type into. */
 export function LinesField(props: Omit<FieldProps, "size" | "numeric" | "unit" | "inputRef" | "type">) {
   const { label, hint, error, ...rest } = props;
   return (
-    <TextField {...rest} isInvalid={Boolean(error)} validationBehavior="aria">
+    <TextField {...rest} isInvalid={error ? true : undefined} validationBehavior="aria">
       <FieldLabel>{label}</FieldLabel>
       <Area rows={3} />
-      {error ? (
-        <ErrorText slot="errorMessage">{error}</ErrorText>
-      ) : hint ? (
-        <Hint slot="description">{hint}</Hint>
-      ) : null}
+      <Under error={error} hint={hint} />
     </TextField>
   );
 }
@@ -144,18 +148,20 @@ export function Tick({
   );
 }
 
-export const FieldLabel = styled(Label)`display: block; margin-bottom: 0.25rem; font-weight: 700;`;
-export const ErrorText = styled(Text)`
+export const FieldLabel = styled(Label)`display: block; margin-bottom: var(--hair); font-weight: 700;`;
+const wrong = css`
   display: block;
-  margin-top: 0.375rem;
-  padding: 0.375rem 0.625rem;
+  margin-top: var(--slit);
+  padding: var(--slit) var(--gap);
   border-left: 5px solid ${({ theme }) => theme.color.danger};
   background: ${({ theme }) => theme.color.dangerPaper};
 `;
+export const ErrorText = styled(Text)`${wrong}`;
+const Refused = styled(FieldError)`${wrong}`;
 export const Hint = styled(
   Text,
-)`display: block; margin-top: 0.25rem; font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;
-const Row = styled.div`display: flex; align-items: baseline; gap: 0.625rem;`;
+)`display: block; margin-top: var(--hair); font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;
+const Row = styled.div`display: flex; align-items: baseline; gap: var(--gap);`;
 const Unit = styled.span<{
   $size: "plain" | "key";
 }>`font-size: ${({ $size }) => ($size === "key" ? "2rem" : "inherit")};`;
@@ -163,7 +169,7 @@ const FieldInput = styled(Input)<{ $size: "plain" | "key"; $numeric: boolean }>`
   width: 100%;
   min-width: 0;
   min-height: ${({ theme }) => theme.target};
-  padding: 0.25rem 0.5rem;
+  padding: var(--hair) var(--near);
   border: 2px solid ${({ theme }) => theme.color.inkSoft};
   border-bottom: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink};
   border-radius: 3px 3px 0 0;
@@ -174,19 +180,19 @@ const FieldInput = styled(Input)<{ $size: "plain" | "key"; $numeric: boolean }>`
 `;
 const Area = styled(TextArea)`
   width: 100%;
-  padding: 0.375rem 0.5rem;
+  padding: var(--slit) var(--near);
   border: 2px solid ${({ theme }) => theme.color.inkSoft};
   border-bottom: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink};
   border-radius: 3px 3px 0 0;
   background: ${({ theme }) => theme.color.paper};
   &[data-invalid] { border-color: ${({ theme }) => theme.color.danger}; }
 `;
-const Chips = styled.div`display: flex; flex-wrap: wrap; gap: 0.5rem;`;
+const Chips = styled.div`display: flex; flex-wrap: wrap; gap: var(--near);`;
 const chip = css`
   display: inline-flex;
   align-items: center;
   min-height: ${({ theme }) => theme.target};
-  padding: 0.25rem 0.875rem;
+  padding: var(--hair) var(--step);
   border: 2px solid ${({ theme }) => theme.color.inkSoft};
   border-radius: 3px;
   cursor: pointer;
@@ -201,9 +207,9 @@ const SwitchChip = styled(ToggleButton)`
 const TickBox = styled(AriaCheckbox)<{ $danger: boolean }>`
   display: flex;
   align-items: center;
-  gap: 0.625rem;
+  gap: var(--gap);
   min-height: ${({ theme }) => theme.target};
-  padding: 0.25rem 0.625rem;
+  padding: var(--hair) var(--gap);
   border: 2px solid ${({ theme }) => theme.color.paperLine};
   border-radius: 3px;
   cursor: pointer;

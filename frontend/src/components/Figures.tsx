@@ -23,6 +23,6 @@ const Row = styled.dl`
   display: flex;
   flex-wrap: wrap;
   align-items: end;
-  gap: 0.25rem 2.25rem;
+  gap: var(--hair) var(--wide);
   dt { font-size: ${({ theme }) => theme.size.note}; font-weight: 700; }
 `;

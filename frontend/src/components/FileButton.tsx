@@ -33,7 +33,7 @@ const Label = styled.label<{ $main: boolean }>`
   display: inline-flex;
   align-items: center;
   min-height: ${({ theme }) => theme.target};
-  padding: 0.5rem 1.125rem;
+  padding: var(--near) 1.125rem;
   border: 2px solid ${({ theme }) => theme.color.ink};
   border-radius: 3px;
   background: ${({ theme, $main }) => ($main ? theme.color.ink : "transparent")};

@@ -82,7 +82,7 @@ const Box = styled(Form)`position: relative; display: flex; align-items: center;
 const Typed = styled(Input)`
   width: 8.75rem;
   min-height: 40px;
-  padding: 0 0.5rem;
+  padding: 0 var(--near);
   border: 2px solid ${({ theme }) => theme.color.inkSoft};
   border-right: 0;
   border-radius: 3px 0 0 3px;
@@ -108,7 +108,7 @@ const Said = styled.p`
   right: 0;
   z-index: 6;
   width: min(26rem, 92vw);
-  padding: 0.625rem 0.875rem;
+  padding: var(--gap) var(--step);
   border-left: 6px solid ${({ theme }) => theme.color.danger};
   background: ${({ theme }) => theme.color.dangerPaper};
   box-shadow: 0 2px 8px rgb(0 0 0 / 0.25);

@@ -46,17 +46,17 @@ const NONE: readonly Finding[] = [];
 const Grid = styled.div`
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(9.5rem, 1fr));
-  gap: 0.375rem;
-  label { position: relative; height: 100%; padding: 0.375rem 0.5rem; align-items: start; }
+  gap: var(--slit);
+  label { position: relative; height: 100%; padding: var(--slit) var(--near); align-items: start; }
   kbd { position: absolute; top: 6px; right: 6px; }
-  ${({ theme }) => theme.narrow} { grid-template-columns: repeat(3, minmax(0, 1fr)); label { flex-direction: column; gap: 0.125rem; } }
+  ${({ theme }) => theme.narrow} { grid-template-columns: repeat(3, minmax(0, 1fr)); label { flex-direction: column; gap: var(--thread); } }
 `;
 const Asked = styled.div<{ $asked: boolean }>`
   ${({ theme, $asked }) => $asked && `outline: 3px solid ${theme.color.tape}; outline-offset: 1px;`}
 `;
 const Look = styled.span`
   display: grid;
-  gap: 0.125rem;
+  gap: var(--thread);
   line-height: 1.15;
   font-size: 0.9375rem;
 `;

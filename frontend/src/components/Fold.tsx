@@ -20,4 +20,4 @@ const Box = styled(Disclosure)`h2 { font-size: inherit; font-weight: 500; }`;
 const Toggle = styled(
   Opener,
 )`min-height: 44px; padding: 0; border: 0; background: none; text-decoration: underline; cursor: pointer;`;
-const Inner = styled.div`display: grid; gap: 0.75rem; justify-items: start; max-width: 34rem; padding: 0.5rem 0;`;
+const Inner = styled.div`display: grid; gap: var(--apart); justify-items: start; max-width: 34rem; padding: var(--near) 0;`;

@@ -53,31 +53,31 @@ export function Frame() {
 const Skip = styled.a`
   position: absolute;
   left: -100vw;
-  &:focus { left: 0.5rem; top: 0.5rem; z-index: 5; padding: 0.5rem 1rem; background: ${({ theme }) => theme.color.paper}; }
+  &:focus { left: 0.5rem; top: 0.5rem; z-index: 5; padding: var(--near) var(--block); background: ${({ theme }) => theme.color.paper}; }
 `;
 const Bar = styled.header`
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 0 0.875rem;
-  padding: 0 ${({ theme }) => theme.space.room};
+  gap: 0 var(--step);
+  padding: 0 var(--room);
   border-bottom: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink};
   background: ${({ theme }) => theme.color.paper};
-  ${({ theme }) => theme.narrow} { padding: 0 0.75rem; }
+  ${({ theme }) => theme.narrow} { padding: 0 var(--apart); }
 `;
 const Brand = styled(
   NavLink,
-)`padding: 0.625rem 0; font-size: 1.375rem; font-weight: 800; letter-spacing: -0.01em; text-decoration: none;`;
+)`padding: var(--gap) 0; font-size: 1.375rem; font-weight: 800; letter-spacing: -0.01em; text-decoration: none;`;
 const Places = styled.ul`
   display: flex;
-  gap: 0.25rem;
+  gap: var(--hair);
   ${({ theme }) => theme.narrow} {
     position: fixed;
     inset: auto 0 0 0;
     z-index: 4;
     justify-content: space-between;
     gap: 0;
-    padding: 0 0.25rem;
+    padding: 0 var(--hair);
     border-top: 3px solid ${({ theme }) => theme.color.ink};
     background: ${({ theme }) => theme.color.paper};
     li { flex: 1; }
@@ -86,7 +86,7 @@ const Places = styled.ul`
 const Place = styled(NavLink)`
   display: flex;
   align-items: center;
-  gap: 0.375rem;
+  gap: var(--slit);
   min-height: 52px;
   padding: 0 0.5625rem;
   border-bottom: 4px solid transparent;
@@ -94,12 +94,12 @@ const Place = styled(NavLink)`
   text-decoration: none;
   &.active { border-bottom-color: ${({ theme }) => theme.color.ink}; font-weight: 750; }
   &:hover { border-bottom-color: ${({ theme }) => theme.color.tape}; }
-  ${({ theme }) => theme.narrow} { flex-direction: column; justify-content: center; gap: 0; padding: 0.125rem; font-size: 0.875rem; min-height: 56px; }
+  ${({ theme }) => theme.narrow} { flex-direction: column; justify-content: center; gap: 0; padding: var(--thread); font-size: 0.875rem; min-height: 56px; }
 `;
 const Person = styled.div`
   display: flex;
   align-items: center;
   font-size: ${({ theme }) => theme.size.note};
-  button { padding: 0.25rem 0.5rem; font-weight: 500; }
+  button { padding: var(--hair) var(--near); font-weight: 500; }
   ${({ theme }) => theme.narrow} { display: none; }
 `;

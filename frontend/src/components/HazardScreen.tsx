@@ -40,20 +40,20 @@ const Body = styled.div`
   justify-items: start;
   max-width: 52rem;
   margin: 0 auto;
-  padding: clamp(1rem, 5vh, 3.5rem) 1.25rem;
+  padding: clamp(var(--block), 5vh, 3.5rem) var(--sheet);
   font-size: 1.3125rem;
 `;
 const Top = styled.div`
   display: grid;
-  gap: 0.75rem;
+  gap: var(--apart);
   justify-items: start;
   h2 { font-size: clamp(2rem, 5vw, 3.25rem); line-height: 1.08; font-weight: 800; color: ${({ theme }) => theme.color.danger}; }
 `;
 const Steps = styled.ol`
   display: grid;
-  gap: 0.75rem;
+  gap: var(--apart);
   counter-reset: step;
-  li { counter-increment: step; display: flex; gap: 0.875rem; }
+  li { counter-increment: step; display: flex; gap: var(--step); }
   li::before { content: counter(step); font: 800 1.75rem/1.1 ${({ theme }) => theme.font.figure}; color: ${({ theme }) => theme.color.danger}; }
 `;
 const Small = styled.p`font-size: ${({ theme }) => theme.size.text};`;

@@ -71,4 +71,4 @@ export const heatBody = (heat: Heat) => ({
 /** Whether a refusal stands beside one of these fields. */
 export const isOfHeat = (problem: Problem) => problem.field === "cell_degc" || problem.field === "bench_degc";
 
-const Pair = styled.div`display: grid; grid-template-columns: 1fr 1fr; gap: 0.875rem;`;
+const Pair = styled.div`display: grid; grid-template-columns: 1fr 1fr; gap: var(--step);`;

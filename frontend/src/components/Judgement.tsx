@@ -36,19 +36,19 @@ export function Judgement({ cell }: { cell: Cell }) {
 }
 
 const Head = styled.div`
-  margin-top: 0.25rem;
+  margin-top: var(--hair);
   display: flex;
   align-items: baseline;
   flex-wrap: wrap;
-  gap: 0 0.75rem;
+  gap: 0 var(--apart);
   color: ${({ theme }) => theme.color.inkSoft};
 `;
 const Reasons = styled.ul`
-  margin-top: ${({ theme }) => theme.space.near};
-  li { padding: 0.5rem 0; border-top: 1px solid ${({ theme }) => theme.color.paperLine}; }
+  margin-top: var(--near);
+  li { padding: var(--near) 0; border-top: 1px solid ${({ theme }) => theme.color.paperLine}; }
 `;
 const Note = styled.p`
-  margin-top: 0.25rem;
+  margin-top: var(--hair);
   font-size: ${({ theme }) => theme.size.note};
   color: ${({ theme }) => theme.color.inkSoft};
 `;

@@ -60,13 +60,13 @@ export function LogDrop({ cell, onTaken }: { cell: string | null; onTaken: (log:
   );
 }
 
-const Box = styled.div`display: grid; gap: 0.875rem; justify-items: start; > * { max-width: 100%; } > :not(button) { width: 100%; }`;
+const Box = styled.div`display: grid; gap: var(--step); justify-items: start; > * { max-width: 100%; } > :not(button) { width: 100%; }`;
 const Zone = styled.div`
   display: grid;
-  gap: 0.625rem;
+  gap: var(--gap);
   justify-items: center;
   width: 100%;
-  padding: 1.5rem 1rem;
+  padding: var(--room) var(--block);
   border: 3px dashed ${({ theme }) => theme.color.inkSoft};
   text-align: center;
   &[data-over] { border-color: ${({ theme }) => theme.color.ink}; background: ${({ theme }) => theme.color.askPaper}; }

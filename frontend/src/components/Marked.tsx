@@ -5,7 +5,7 @@ export const Marked = () => <Mark>Marked for life</Mark>;
 
 const Mark = styled.strong`
   display: inline-block;
-  padding: 0 0.5rem;
+  padding: 0 var(--near);
   border: 2px dashed ${({ theme }) => theme.color.danger};
   color: ${({ theme }) => theme.color.danger};
   font-size: ${({ theme }) => theme.size.note};

@@ -62,7 +62,7 @@ function hintOf(need: Need): string | undefined {
 const Grid = styled.div`
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(11.5rem, 1fr));
-  gap: 0.75rem 1rem;
+  gap: var(--apart) var(--block);
   width: 100%;
   align-items: start;
 `;

@@ -38,8 +38,8 @@ function Overdue({ at }: { at: string }) {
 const Small = styled.p`font-size: ${({ theme }) => theme.size.note}; opacity: 0.85;`;
 const Bar = styled.div`
   display: flex;
-  gap: ${({ theme }) => theme.space.step};
-  padding: ${({ theme }) => theme.space.step} 1.125rem;
+  gap: var(--step);
+  padding: var(--step) 1.125rem;
   background: ${({ theme }) => theme.color.ink};
   color: ${({ theme }) => theme.color.onInk};
   svg { flex: none; margin-top: 0.15rem; }

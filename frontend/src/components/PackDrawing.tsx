@@ -44,8 +44,8 @@ export function PackDrawing({ groups }: { groups: Schemas["GroupOut"][] }) {
 const Board = styled.div`
   display: flex;
   align-items: stretch;
-  gap: 0.625rem;
-  padding: 1rem;
+  gap: var(--gap);
+  padding: var(--block);
   overflow-x: auto;
   border: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink};
   background-color: ${({ theme }) => theme.color.paper};
@@ -59,13 +59,13 @@ const Group = styled.div<{ $weakest: boolean }>`
   display: flex;
   flex-direction: column;
   justify-content: flex-end;
-  padding: 0.5rem 0.625rem;
+  padding: var(--near) var(--gap);
   border: 3px ${({ $weakest }) => ($weakest ? "dashed" : "solid")} ${({ theme, $weakest }) => ($weakest ? theme.color.pencil : theme.color.inkSoft)};
   border-radius: 10px;
   background: ${({ theme }) => theme.color.mat};
 `;
-const Cells = styled.div`display: flex; align-items: flex-end; gap: 0.5rem; min-height: 165px;`;
-const Can = styled.div`display: flex; flex-direction: column; align-items: center; gap: 0.375rem;`;
+const Cells = styled.div`display: flex; align-items: flex-end; gap: var(--near); min-height: 165px;`;
+const Can = styled.div`display: flex; flex-direction: column; align-items: center; gap: var(--slit);`;
 const Body = styled.div`
   position: relative;
   display: flex;
@@ -81,7 +81,7 @@ const Body = styled.div`
 `;
 const Value = styled.span`font: 700 1rem ${({ theme }) => theme.font.figure};`;
 const Sum = styled.div`
-  margin-top: 0.5rem;
+  margin-top: var(--near);
   text-align: center;
   strong { display: block; font: 700 1.25rem ${({ theme }) => theme.font.figure}; white-space: nowrap; }
   span { font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft}; }

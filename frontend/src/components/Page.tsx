@@ -51,40 +51,40 @@ export function Waiting({ query, what }: { query: Loading; what: string }) {
 }
 
 export const Sheet = styled.section`
-  padding: 1.25rem ${({ theme }) => theme.space.room};
+  padding: 1.25rem var(--room);
   background: ${({ theme }) => theme.color.paper};
-  ${({ theme }) => theme.narrow} { padding: 1rem; }
+  ${({ theme }) => theme.narrow} { padding: var(--block); }
 `;
 /** Two columns, the left one `$left` times as wide as the right; one below the other where it is narrow. */
 export const TwoColumns = styled.div<{ $left?: number; $below?: boolean }>`
   display: grid;
   grid-template-columns: minmax(0, ${({ $left = 1 }) => $left}fr) minmax(0, 1fr);
-  gap: 1.25rem;
+  gap: var(--sheet);
   align-items: start;
   margin-top: ${({ $below }) => ($below ? "1rem" : 0)};
   ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
 `;
 export const Quiet = styled.div`
   display: grid;
-  gap: 0.75rem;
+  gap: var(--apart);
   justify-items: start;
-  padding: ${({ theme }) => theme.space.room};
+  padding: var(--room);
   background: ${({ theme }) => theme.color.paper};
   border-left: 6px solid ${({ theme }) => theme.color.matLine};
 `;
 const Main = styled.main<{ $wide: boolean }>`
   max-width: ${({ $wide }) => ($wide ? "1500px" : "1180px")};
   margin: 0 auto;
-  padding: 1.25rem ${({ theme }) => theme.space.room} 3rem;
-  ${({ theme }) => theme.narrow} { padding: 0.875rem 0.75rem 6rem; }
+  padding: 1.25rem var(--room) 3rem;
+  ${({ theme }) => theme.narrow} { padding: var(--step) var(--apart) 6rem; }
 `;
 const Head = styled.div`
   display: flex;
   flex-wrap: wrap;
   align-items: end;
   justify-content: space-between;
-  gap: 0.75rem 1.5rem;
-  margin-bottom: 1rem;
+  gap: var(--apart) var(--room);
+  margin-bottom: var(--block);
 `;
-const Lead = styled.p`max-width: 46rem; margin-top: 0.125rem; color: ${({ theme }) => theme.color.inkSoft};`;
-const Actions = styled.div`display: flex; flex-wrap: wrap; gap: 0.625rem;`;
+const Lead = styled.p`max-width: 46rem; margin-top: var(--thread); color: ${({ theme }) => theme.color.inkSoft};`;
+const Actions = styled.div`display: flex; flex-wrap: wrap; gap: var(--gap);`;

@@ -1,5 +1,6 @@
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
+import { Button as AriaButton } from "react-aria-components";
 import styled from "styled-components";
 import { Problem, type Schemas, uploadPhoto } from "../api/client";
 import { refreshAll } from "../api/queries";
@@ -36,9 +37,8 @@ export function Photos({ of, photos }: { of: { donor: string } | { cell: string 
           {photos.map((photo) => (
             <li key={photo.id}>
               <Show
-                type="button"
                 aria-expanded={isLarge === photo.id}
-                onClick={() => setLarge(isLarge === photo.id ? null : photo.id)}
+                onPress={() => setLarge(isLarge === photo.id ? null : photo.id)}
                 $large={isLarge === photo.id}
               >
                 <img
@@ -57,10 +57,10 @@ export function Photos({ of, photos }: { of: { donor: string } | { cell: string 
   );
 }
 
-const Box = styled(Sheet)`display: grid; gap: 0.75rem;`;
-const Head = styled.div`display: flex; flex-wrap: wrap; align-items: center; justify-content: space-between; gap: 0.5rem;`;
-const List = styled.ul`display: flex; flex-wrap: wrap; gap: 0.5rem;`;
-const Show = styled.button<{ $large: boolean }>`
+const Box = styled(Sheet)`display: grid; gap: var(--apart);`;
+const Head = styled.div`display: flex; flex-wrap: wrap; align-items: center; justify-content: space-between; gap: var(--near);`;
+const List = styled.ul`display: flex; flex-wrap: wrap; gap: var(--near);`;
+const Show = styled(AriaButton)<{ $large: boolean }>`
   padding: 0;
   border: 2px solid ${({ theme }) => theme.color.ink};
   background: none;

@@ -27,10 +27,10 @@ export function Pick<T extends string>({ label, value, onChange, options }: Choi
 const PickButton = styled(Button)`
   display: flex;
   justify-content: space-between;
-  gap: 0.5rem;
+  gap: var(--near);
   width: 100%;
   min-height: ${({ theme }) => theme.target};
-  padding: 0.375rem 0.625rem;
+  padding: var(--slit) var(--gap);
   border: 2px solid ${({ theme }) => theme.color.inkSoft};
   border-radius: 3px;
   background: ${({ theme }) => theme.color.paper};
@@ -46,7 +46,7 @@ const List = styled(Popover)`
   color: ${({ theme }) => theme.color.ink};
 `;
 const Item = styled(ListBoxItem)`
-  padding: 0.5rem 0.75rem;
+  padding: var(--near) var(--apart);
   min-height: ${({ theme }) => theme.target};
   cursor: pointer;
   &[data-focused] { background: ${({ theme }) => theme.color.tape}; color: ${({ theme }) => theme.color.onTape}; }

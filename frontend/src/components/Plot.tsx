@@ -329,10 +329,10 @@ const Canvas = styled.div`
 const Legend = styled.ul`
   display: flex;
   flex-wrap: wrap;
-  gap: 0.125rem 1.25rem;
+  gap: var(--thread) var(--sheet);
   min-height: 1.75rem;
   font-size: ${({ theme }) => theme.size.note};
-  li { display: flex; align-items: center; gap: 0.375rem; }
+  li { display: flex; align-items: center; gap: var(--slit); }
   strong { font-family: ${({ theme }) => theme.font.figure}; }
 `;
 const Swatch = styled.i<{ $index: number; $points: boolean }>`
@@ -346,12 +346,12 @@ const Swatch = styled.i<{ $index: number; $points: boolean }>`
       ? "none"
       : `3px ${["solid", "dashed", "dotted", "dashed", "dashed", "dotted"][$index % 6]} ${[theme.color.pencil, theme.color.ink, theme.color.grade.C, theme.color.grade.A, theme.color.danger][$index % 5]}`};
 `;
-const Row = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: 0 0.5rem;`;
+const Row = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: 0 var(--near);`;
 const Small = styled.span`flex: 1 1 14rem; font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;
 const Scroll = styled.div`
   max-height: 22rem;
   overflow: auto;
   table { border-collapse: collapse; font-family: ${({ theme }) => theme.font.figure}; font-size: ${({ theme }) => theme.size.note}; }
-  th, td { padding: 0.125rem 0.75rem 0.125rem 0; text-align: right; white-space: nowrap; }
+  th, td { padding: var(--thread) var(--apart) var(--thread) 0; text-align: right; white-space: nowrap; }
   th { position: sticky; top: 0; background: ${({ theme }) => theme.color.paper}; font-family: ${({ theme }) => theme.font.text}; }
 `;

@@ -48,12 +48,12 @@ function minutes(milliseconds: number): string {
 const Box = styled.div`width: 100%; max-width: 30rem;`;
 const Time = styled.p<{ $due: boolean }>`
   font: 800 2rem/1.2 ${({ theme }) => theme.font.figure};
-  ${({ theme, $due }) => $due && `padding: 0 0.5rem; background: ${theme.color.tape}; color: ${theme.color.onTape};`}
+  ${({ theme, $due }) => $due && `padding: 0 var(--near); background: ${theme.color.tape}; color: ${theme.color.onTape};`}
 `;
 const Bar = styled.div`
   position: relative;
   height: 16px;
-  margin: 0.375rem 0;
+  margin: var(--slit) 0;
   border: 2px solid ${({ theme }) => theme.color.ink};
 `;
 const Done = styled.i`position: absolute; inset: 0 auto 0 0; background: ${({ theme }) => theme.color.pencil};`;

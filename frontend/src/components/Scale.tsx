@@ -32,7 +32,7 @@ export function Scale({ reason }: { reason: Schemas["ReasonOut"] }) {
   );
 }
 
-const Ruler = styled.div`margin: 0.5rem 0 0.25rem;`;
+const Ruler = styled.div`margin: var(--near) 0 var(--hair);`;
 const Line = styled.div`
   position: relative;
   height: 26px;
@@ -64,7 +64,7 @@ const ValueMark = styled.i`
 const Legend = styled.div`
   display: flex;
   justify-content: space-between;
-  gap: 1rem;
+  gap: var(--block);
   font-size: ${({ theme }) => theme.size.note};
   color: ${({ theme }) => theme.color.inkSoft};
   span:first-child { color: ${({ theme }) => theme.color.pencil}; font-weight: 700; white-space: nowrap; }

@@ -100,17 +100,17 @@ const Overlay = styled(ModalOverlay)`
   z-index: 9;
   display: grid;
   place-items: center;
-  padding: 0.75rem;
+  padding: var(--apart);
   background: rgb(0 0 0 / 0.6);
 `;
 const Body = styled.div`
   display: grid;
-  gap: 0.875rem;
+  gap: var(--step);
   width: min(34rem, 94vw);
-  padding: 1rem;
+  padding: var(--block);
   border: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink};
   background: ${({ theme }) => theme.color.paper};
   h2 { font-size: ${({ theme }) => theme.size.lead}; font-weight: 750; }
 `;
 const Picture = styled.video`width: 100%; aspect-ratio: 4 / 3; background: #000; object-fit: cover;`;
-const Row = styled.div`display: flex; flex-wrap: wrap; gap: 0.625rem; justify-content: space-between;`;
+const Row = styled.div`display: flex; flex-wrap: wrap; gap: var(--gap); justify-content: space-between;`;

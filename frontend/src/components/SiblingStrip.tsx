@@ -43,7 +43,7 @@ const Caption = styled.figcaption`font-size: ${({ theme }) => theme.size.note}; 
 const Line = styled.div`
   position: relative;
   height: 40px;
-  margin: 0 1.5rem;
+  margin: 0 var(--room);
   border-bottom: 3px solid ${({ theme }) => theme.color.ink};
 `;
 const Dot = styled.i`

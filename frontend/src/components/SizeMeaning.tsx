@@ -77,6 +77,6 @@ function words(reading: Reading): string {
 
 const millimetres = (side: number) => figure(side, Number.isInteger(side) ? 0 : 1);
 
-const Box = styled.div`display: grid; gap: 0.5rem;`;
-const Row = styled.div`display: flex; flex-wrap: wrap; gap: 0.5rem; margin-top: 0.375rem;`;
+const Box = styled.div`display: grid; gap: var(--near);`;
+const Row = styled.div`display: flex; flex-wrap: wrap; gap: var(--near); margin-top: var(--slit);`;
 const Small = styled.p`font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;

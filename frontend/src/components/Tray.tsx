@@ -75,7 +75,7 @@ const Content = memo(function Content({ cell, link }: { cell: TrayCell; link: bo
   );
 });
 
-const Caption = styled.figcaption`margin-bottom: 0.375rem; font-weight: 700;`;
+const Caption = styled.figcaption`margin-bottom: var(--slit); font-weight: 700;`;
 const Board = styled.div<{ $columns: number }>`
   display: grid;
   grid-template-columns: repeat(${({ $columns }) => $columns}, minmax(0, 1fr));
@@ -92,9 +92,9 @@ const Place = styled.div<{ $filled: boolean; $here: boolean; $out: boolean; $sma
   flex-direction: column;
   align-items: center;
   justify-content: center;
-  gap: 0.25rem;
+  gap: var(--hair);
   min-height: ${({ $small }) => ($small ? "26px" : "84px")};
-  padding: 1.125rem 0.25rem 0.375rem;
+  padding: 1.125rem var(--hair) var(--slit);
   border: 2px ${({ $filled }) => ($filled ? "solid" : "dashed")} ${({ theme, $filled, $out }) => ($out ? theme.color.danger : $filled ? theme.color.inkSoft : theme.color.matLine)};
   border-radius: 8px;
   background: ${({ theme, $filled }) => ($filled ? theme.color.paper : "transparent")};
@@ -111,7 +111,7 @@ const State = styled.span`
   display: flex;
   align-items: center;
   justify-content: center;
-  gap: 0.25rem;
+  gap: var(--hair);
   font-size: 0.8125rem;
   line-height: 1.15;
   text-align: center;

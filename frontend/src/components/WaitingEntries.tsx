@@ -46,16 +46,16 @@ export function WaitingEntries() {
 
 const Strip = styled.aside`
   display: grid;
-  gap: 0.5rem;
-  padding: 0.625rem ${({ theme }) => theme.space.room};
+  gap: var(--near);
+  padding: 0.625rem var(--room);
   border-bottom: 3px solid ${({ theme }) => theme.color.ink};
   background: ${({ theme }) => theme.color.askPaper};
-  ${({ theme }) => theme.narrow} { padding: 0.5rem 0.75rem; }
+  ${({ theme }) => theme.narrow} { padding: var(--near) var(--apart); }
 `;
 const Row = styled.div`
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 0.25rem 0.875rem;
+  gap: var(--hair) var(--step);
   > span { flex: 1 1 16rem; }
 `;

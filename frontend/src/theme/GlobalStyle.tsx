@@ -3,7 +3,10 @@ import "@fontsource-variable/atkinson-hyperlegible-next/wght.css";
 import { createGlobalStyle } from "styled-components";
 
 export const GlobalStyle = createGlobalStyle`
-  :root { color-scheme: ${({ theme }) => theme.scheme}; }
+  :root {
+    color-scheme: ${({ theme }) => theme.scheme};
+    ${({ theme }) => Object.entries(theme.space).map(([name, size]) => `--${name}: ${size};`)}
+  }
   *, *::before, *::after { box-sizing: border-box; }
   body {
     margin: 0;

@@ -12,8 +12,6 @@ from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 
-from zembric.cli.describe import API_TYPES, HAZARDS_PAGE, PLANNER_PAGE, describe_api, describe_planner, write_types
-from zembric.cli.describe_hazards import describe_hazards
 from zembric.paths import API_DESCRIPTION, ROOT
 
 _MOST_WORKERS = 5
@@ -31,7 +29,8 @@ def run_checks(pytest_arguments: list[str]) -> int:
     if pytest_arguments and pytest_arguments[0] == "--":
         pytest_arguments = pytest_arguments[1:]
     if pytest_arguments:  # somebody works on a few tests
-        return _pytest(pytest_arguments)
+        os.chdir(ROOT)
+        os.execv(sys.executable, [sys.executable, "-m", "pytest", *pytest_arguments])
     with ThreadPoolExecutor(max_workers=1) as pool:
         checked = [pool.submit(_time, *check) for check in _checks()]
         tests = _pytest(_EVERY_TEST)
@@ -85,6 +84,21 @@ def _run(command: list[str], directory: Path = ROOT) -> str:
 
 
 def _client_is_current() -> str:
+    # All routes come with it: whoever runs a few tests does not wait for them.
+    from zembric.cli.describe import (  # noqa: PLC0415
+        API_TYPES,
+        HAZARDS_PAGE,
+        PAGE_CODES,
+        PLANNER_PAGE,
+        describe_api,
+        describe_codes,
+        describe_hazards,
+        describe_planner,
+        write_types,
+    )
+
+    if describe_codes() != PAGE_CODES.read_text(encoding="utf-8"):
+        return "frontend/src/api/codes.ts is not made from the core: run ./zembric describe"
     if describe_planner() != PLANNER_PAGE.read_text(encoding="utf-8"):
         return "docs/next-step.md is not what core/next_step/planner.py says: run ./zembric describe"
     if describe_hazards() != HAZARDS_PAGE.read_text(encoding="utf-8"):

@@ -369,11 +369,11 @@ const Columns = styled.div<{ $kept: boolean }>`
   grid-template-rows: ${({ $kept }) => ($kept ? "auto 1fr" : "auto")};
   grid-template-areas: ${({ $kept }) => ($kept ? '"entry kept" "entry judgement"' : '"entry judgement"')};
   align-items: start;
-  gap: 0.75rem 1.25rem;
+  gap: var(--apart) var(--sheet);
   ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); grid-template-rows: none; grid-template-areas: ${({ $kept }) => ($kept ? '"kept"' : "")} "entry" "judgement"; }
 `;
-const Blind = styled.div`display: flex; align-items: center; gap: 0.875rem;`;
-const About = styled.div`margin-bottom: 0.5rem;`;
-const Left = styled(Sheet)`grid-area: entry; display: grid; gap: 1rem;`;
-const KeptPlace = styled.div`grid-area: kept; display: grid; gap: 0.5rem;`;
-const Right = styled.div`grid-area: judgement; display: grid; gap: 0.75rem;`;
+const Blind = styled.div`display: flex; align-items: center; gap: var(--step);`;
+const About = styled.div`margin-bottom: var(--near);`;
+const Left = styled(Sheet)`grid-area: entry; display: grid; gap: var(--block);`;
+const KeptPlace = styled.div`grid-area: kept; display: grid; gap: var(--near);`;
+const Right = styled.div`grid-area: judgement; display: grid; gap: var(--apart);`;

@@ -2,6 +2,7 @@ import styled from "styled-components";
 import type { Cell } from "../../api/client";
 import { Marked } from "../../components/Marked";
 import { Tape } from "../../components/Tape";
+import { where } from "../../components/where";
 import { FAMILY_WORDS } from "../../words";
 
 /** Which cell is at hand: its number, where it lies, what it is. */
@@ -24,17 +25,11 @@ export function CellHead({ cell, left }: { cell: Cell; left: number | null }) {
   );
 }
 
-export function where(cell: Cell): string {
-  if (cell.place) return cell.slot ? `${cell.place.name}, place ${cell.slot}` : cell.place.name;
-  if (cell.in_use_in) return `In use in ${cell.in_use_in}`;
-  return cell.pack_number ? `In pack ${cell.pack_number}` : "Not here any more";
-}
-
 const Head = styled.div`
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 0.375rem 1rem;
+  gap: var(--slit) var(--block);
   p { font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft}; }
 `;
 const Left = styled.span`margin-left: auto; font-weight: 700;`;

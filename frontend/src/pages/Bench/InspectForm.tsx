@@ -95,4 +95,4 @@ export function InspectForm({ bench, again, onSend, problem, isSending }: FormPr
 
 const DIGITS = /^[0-9.,]$/;
 
-const Box = styled.div`display: grid; gap: 1rem; justify-items: stretch;`;
+const Box = styled.div`display: grid; gap: var(--block); justify-items: stretch;`;

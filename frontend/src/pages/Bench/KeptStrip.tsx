@@ -66,5 +66,5 @@ const Row = styled.div`
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 0.25rem 0.75rem;
+  gap: var(--hair) var(--apart);
 `;

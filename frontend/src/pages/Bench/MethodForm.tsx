@@ -215,10 +215,10 @@ function PlanAdvice({ method, number, instrument }: { method: Method; number: st
   );
 }
 
-const Outer = styled.div`display: grid; gap: 0.875rem;`;
+const Outer = styled.div`display: grid; gap: var(--step);`;
 const Wide = styled.div`width: 100%;`;
 const Small = styled.p`font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;
-const Shown = styled.div`display: grid; gap: 0.25rem; width: 100%; padding-top: 0.5rem; border-top: 3px solid ${({ theme }) => theme.color.ink};`;
+const Shown = styled.div`display: grid; gap: var(--hair); width: 100%; padding-top: var(--near); border-top: 3px solid ${({ theme }) => theme.color.ink};`;
 const Big = styled.p`
   font: 700 3rem/1.15 ${({ theme }) => theme.font.figure};
   small { font-size: 1.25rem; font-weight: 500; white-space: nowrap; }
@@ -226,9 +226,9 @@ const Big = styled.p`
 const Formula = styled.p`font-family: ${({ theme }) => theme.font.figure}; overflow-wrap: anywhere;`;
 const Advice = styled.div`
   display: flex;
-  gap: 0.875rem;
+  gap: var(--step);
   align-items: baseline;
-  padding: 0.625rem 0.875rem;
+  padding: var(--gap) var(--step);
   border-left: 6px solid ${({ theme }) => theme.color.tape};
   background: ${({ theme }) => theme.color.askPaper};
   strong { flex: none; font: 700 1.625rem ${({ theme }) => theme.font.figure}; }

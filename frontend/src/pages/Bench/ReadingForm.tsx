@@ -266,9 +266,9 @@ function useRefusal(problem: unknown, value: string): Problem | null {
   return problem instanceof Problem && about.current.value === value ? problem : null;
 }
 
-export const Stack = styled(Form)`display: grid; gap: 0.875rem; justify-items: start; > * { max-width: 100%; }`;
-const Question = styled.div`display: grid; gap: 0.375rem;`;
-const Buttons = styled.div`display: flex; flex-wrap: wrap; gap: 0.625rem;`;
+export const Stack = styled(Form)`display: grid; gap: var(--step); justify-items: start; > * { max-width: 100%; }`;
+const Question = styled.div`display: grid; gap: var(--slit);`;
+const Buttons = styled.div`display: flex; flex-wrap: wrap; gap: var(--gap);`;
 const Wide = styled.div`width: 100%;`;
-const Tree = styled.ul`margin: 0.25rem 0; padding-left: 1.25rem; list-style: disc;`;
-const Pair = styled.div`display: grid; grid-template-columns: 1fr 1fr; gap: 0.875rem;`;
+const Tree = styled.ul`margin: var(--hair) 0; padding-left: var(--sheet); list-style: disc;`;
+const Pair = styled.div`display: grid; grid-template-columns: 1fr 1fr; gap: var(--step);`;

@@ -186,21 +186,21 @@ function Looks({ recovery, onSend, problem, isSending }: FormProps & { recovery:
   );
 }
 
-const Box = styled.div`display: grid; gap: 1rem;`;
-const Stack = styled(Form)`display: grid; gap: 0.875rem; justify-items: start;`;
-const Pair = styled.div`display: flex; flex-wrap: wrap; gap: 0.875rem 1.5rem;`;
-const Row = styled.div`display: flex; flex-wrap: wrap; gap: 0.625rem;`;
-const Checks = styled.ul`display: grid; gap: 0.125rem;`;
+const Box = styled.div`display: grid; gap: var(--block);`;
+const Stack = styled(Form)`display: grid; gap: var(--step); justify-items: start;`;
+const Pair = styled.div`display: flex; flex-wrap: wrap; gap: var(--step) var(--room);`;
+const Row = styled.div`display: flex; flex-wrap: wrap; gap: var(--gap);`;
+const Checks = styled.ul`display: grid; gap: var(--thread);`;
 const PlanBox = styled.div`
   display: grid;
-  gap: 0.5rem;
-  padding: 0.75rem 0.875rem;
+  gap: var(--near);
+  padding: var(--apart) var(--step);
   border: 2px solid ${({ theme }) => theme.color.ink};
 `;
 const PlanList = styled.dl`
   display: flex;
   flex-wrap: wrap;
-  gap: 0.5rem 1.75rem;
+  gap: var(--near) 1.75rem;
   dt { font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft}; }
   dd { font: 700 1.5rem/1.15 ${({ theme }) => theme.font.figure}; }
 `;

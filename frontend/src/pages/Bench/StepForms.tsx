@@ -282,12 +282,12 @@ export function WaitNote() {
   return <p>Nothing to do for this cell now. Choose what you want to enter all the same, or take another cell.</p>;
 }
 
-const Box = styled.div`display: grid; gap: 1rem; justify-items: start;`;
+const Box = styled.div`display: grid; gap: var(--block); justify-items: start;`;
 const SetTo = styled.p`font-size: ${({ theme }) => theme.size.lead};`;
-const Row = styled.div`display: flex; flex-wrap: wrap; gap: 0.625rem;`;
+const Row = styled.div`display: flex; flex-wrap: wrap; gap: var(--gap);`;
 const Cautions = styled.ul`
-  padding: 0.5rem 0.875rem;
+  padding: var(--near) var(--step);
   border-left: 6px solid ${({ theme }) => theme.color.tape};
   background: ${({ theme }) => theme.color.askPaper};
-  li { padding: 0.125rem 0; }
+  li { padding: var(--thread) 0; }
 `;

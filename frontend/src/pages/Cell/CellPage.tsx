@@ -14,8 +14,8 @@ import { Page, Sheet, TwoColumns, Waiting } from "../../components/Page";
 import { Photos } from "../../components/Photos";
 import { SiblingStrip } from "../../components/SiblingStrip";
 import { Tape } from "../../components/Tape";
+import { where } from "../../components/where";
 import { figure } from "../../words";
-import { where } from "../Bench/CellHead";
 import { Capacities, IdentityForm } from "./IdentityForm";
 import { RepeatsPanel } from "./RepeatsPanel";
 import { CellLogs, RestPanel } from "./RestPanel";
@@ -134,5 +134,5 @@ function Siblings({ story, bench }: { story: Story; bench: Bench | null }) {
   );
 }
 
-const Stack = styled.div`display: grid; gap: 0.875rem;`;
-const Tapes = styled.ul`display: flex; flex-wrap: wrap; gap: 0.5rem 1.25rem; margin-top: 0.5rem; li { display: flex; align-items: center; gap: 0.5rem; }`;
+const Stack = styled.div`display: grid; gap: var(--step);`;
+const Tapes = styled.ul`display: flex; flex-wrap: wrap; gap: var(--near) var(--sheet); margin-top: var(--near); li { display: flex; align-items: center; gap: var(--near); }`;

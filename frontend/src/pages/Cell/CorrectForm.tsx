@@ -84,5 +84,5 @@ export function CorrectForm({ number, entry, onDone }: { number: string; entry: 
 
 const Stack = styled(
   Form,
-)`display: grid; gap: 0.625rem; margin: 0.5rem 0; padding: 0.75rem; border: 2px solid ${({ theme }) => theme.color.ink};`;
-const Row = styled.div`display: flex; flex-wrap: wrap; gap: 0.5rem; button { min-height: 44px !important; padding: 0.375rem 0.875rem !important; }`;
+)`display: grid; gap: var(--gap); margin: var(--near) 0; padding: var(--apart); border: 2px solid ${({ theme }) => theme.color.ink};`;
+const Row = styled.div`display: flex; flex-wrap: wrap; gap: var(--near); button { min-height: 44px !important; padding: var(--slit) var(--step) !important; }`;

@@ -263,31 +263,31 @@ export function Capacities({ cell }: { cell: Cell }) {
   );
 }
 
-const Stack = styled(Form)`display: grid; gap: 0.875rem; margin-top: 0.5rem;`;
+const Stack = styled(Form)`display: grid; gap: var(--step); margin-top: var(--near);`;
 const Pair = styled.div`
   display: grid;
   grid-template-columns: 1fr 1fr;
-  gap: 0.875rem;
+  gap: var(--step);
   align-items: start;
   ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
 `;
 const Triple = styled.div`
   display: grid;
   grid-template-columns: repeat(3, 1fr);
-  gap: 0.875rem;
+  gap: var(--step);
   align-items: end;
   ${({ theme }) => theme.narrow} { grid-template-columns: 1fr 1fr; }
 `;
 const Ends = styled.div`
   display: grid;
   grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  gap: 1rem;
+  gap: var(--block);
   align-items: center;
 `;
 const List = styled.dl`
   display: flex;
   flex-wrap: wrap;
-  gap: 0.25rem 1.5rem;
+  gap: var(--hair) var(--room);
   dt { font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft}; }
   dd { font-family: ${({ theme }) => theme.font.figure}; }
 `;

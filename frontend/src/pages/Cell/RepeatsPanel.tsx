@@ -35,10 +35,10 @@ export function RepeatsPanel({ repeats }: { repeats: Story["repeats"] }) {
 
 const Box = styled.div`
   display: grid;
-  gap: 0.5rem;
-  margin: 0.5rem 0;
+  gap: var(--near);
+  margin: var(--near) 0;
   font-size: ${({ theme }) => theme.size.note};
-  li { display: grid; padding: 0.125rem 0; }
+  li { display: grid; padding: var(--thread) 0; }
 `;
 const Bar = styled.i<{ $counts: boolean }>`
   height: 6px;

@@ -80,18 +80,18 @@ function smallPrint(point: Point): string {
   return parts.filter(Boolean).join(" · ");
 }
 
-const Ways = styled.div`display: flex; gap: 0.875rem;`;
+const Ways = styled.div`display: flex; gap: var(--step);`;
 const Line = styled.ol`
   position: relative;
-  padding-left: 1.5rem;
+  padding-left: var(--room);
   &::before { content: ""; position: absolute; left: 7px; top: 8px; bottom: 8px; width: 3px; background: ${({ theme }) => theme.color.ink}; }
   > li { position: relative; }
 `;
 const Band = styled.div`
   display: flex;
   align-items: center;
-  margin: 0.25rem 0;
-  padding: 0 0.75rem;
+  margin: var(--hair) 0;
+  padding: 0 var(--apart);
   background: repeating-linear-gradient(90deg, ${({ theme }) => theme.color.mat} 0 10px, transparent 10px 14px);
   font-size: ${({ theme }) => theme.size.note};
   color: ${({ theme }) => theme.color.inkSoft};
@@ -101,8 +101,8 @@ const Item = styled.div<{ $kind: Point["kind"]; $gone: boolean }>`
   position: relative;
   display: grid;
   grid-template-columns: 8.25rem minmax(0, 1fr);
-  gap: 0.5rem;
-  padding: 0.375rem 0;
+  gap: var(--near);
+  padding: var(--slit) 0;
   opacity: ${({ $gone }) => ($gone ? 0.8 : 1)};
   &::before {
     content: "";

@@ -203,11 +203,11 @@ function OverruleForm({ cell }: { cell: Cell }) {
 
 const Box = styled.div`
   display: grid;
-  gap: 0.375rem;
-  margin-top: 0.75rem;
-  padding-top: 0.75rem;
+  gap: var(--slit);
+  margin-top: var(--apart);
+  padding-top: var(--apart);
   border-top: 1px solid ${({ theme }) => theme.color.paperLine};
-  a { padding: 0.625rem 0; }
+  a { padding: var(--gap) 0; }
 `;
-const Row = styled.div`display: flex; flex-wrap: wrap; align-items: end; gap: 0.75rem 1rem;`;
-const Answer = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: 0.375rem 0.75rem; padding: 0.625rem 0.875rem; border-left: 6px solid ${({ theme }) => theme.color.tape}; background: ${({ theme }) => theme.color.askPaper};`;
+const Row = styled.div`display: flex; flex-wrap: wrap; align-items: end; gap: var(--apart) var(--block);`;
+const Answer = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: var(--slit) var(--apart); padding: var(--gap) var(--step); border-left: 6px solid ${({ theme }) => theme.color.tape}; background: ${({ theme }) => theme.color.askPaper};`;

@@ -1,65 +1,54 @@
-import { useState } from "react";
-import { Form } from "react-aria-components";
 import styled from "styled-components";
-import { type Cell, Problem } from "../../api/client";
+import type { Cell } from "../../api/client";
 import { sendEntry } from "../../api/entries";
 import { useWrite } from "../../api/writing";
-import { Button } from "../../components/Button";
+import { AskForm, useTyped } from "../../components/AskForm";
 import { Field } from "../../components/Fields";
 
 /** Into a device that takes it as it is, or to another place by its number. */
 export function WhereForm({ cell }: { cell: Cell }) {
-  const [device, setDevice] = useState("");
-  const [place, setPlace] = useState("");
-  const use = useWrite(sendEntry, () => setDevice(""));
-  const move = useWrite(sendEntry, () => setPlace(""));
+  const toDevice = useTyped({ device: "" });
+  const toPlace = useTyped({ place: "" });
+  const { device, place } = { ...toDevice.values, ...toPlace.values };
+  const use = useWrite(sendEntry, toDevice.clear);
+  const move = useWrite(sendEntry, toPlace.clear);
   return (
     <Stack>
       <Row
-        onSubmit={(event) => {
-          event.preventDefault();
-          move.mutate({ number: cell.number, entry: { to: "moves", body: { place, slot: null } } });
-        }}
+        problem={move.error}
+        send="Move it there"
+        kind="plain"
+        waitsFor={place.trim() === "" ? "First say where to." : null}
+        isSending={move.isPending}
+        onSend={() => move.mutate({ number: cell.number, entry: { to: "moves", body: { place, slot: null } } })}
       >
         <Field
           label="Lies now in"
           hint="Number of a tray or box, typed or scanned."
-          value={place}
-          onChange={setPlace}
+          {...toPlace.field("place")}
           maxLength={20}
-          error={move.error instanceof Problem ? move.error.message : null}
         />
-        <Button type="submit" waitsFor={place.trim() === "" ? "First say where to." : null} isDisabled={move.isPending}>
-          Move it there
-        </Button>
       </Row>
       <Row
-        onSubmit={(event) => {
-          event.preventDefault();
-          use.mutate({ number: cell.number, entry: { to: "uses", body: { device } } });
-        }}
+        problem={use.error}
+        send="Put into use"
+        kind="plain"
+        waitsFor={device.trim().length < 2 ? "First name the device." : null}
+        isSending={use.isPending}
+        onSend={() => use.mutate({ number: cell.number, entry: { to: "uses", body: { device } } })}
       >
         <Field
           label="Or works on in a device"
           hint="One that takes it as it is, e.g. reading lamp, holder."
-          value={device}
-          onChange={setDevice}
+          {...toDevice.field("device")}
           maxLength={120}
-          error={use.error instanceof Problem ? use.error.message : null}
         />
-        <Button
-          type="submit"
-          waitsFor={device.trim().length < 2 ? "First name the device." : null}
-          isDisabled={use.isPending}
-        >
-          Put into use
-        </Button>
       </Row>
     </Stack>
   );
 }
 
-const Stack = styled.div`display: grid; gap: 0.875rem; margin-top: 0.5rem;`;
+const Stack = styled.div`display: grid; gap: var(--step); margin-top: var(--near);`;
 const Row = styled(
-  Form,
-)`display: flex; flex-wrap: wrap; align-items: start; gap: 0.75rem; > div { flex: 1 1 14rem; } button { margin-top: 1.75rem; }`;
+  AskForm,
+)`display: flex; flex-wrap: wrap; align-items: start; gap: var(--apart); > div { flex: 1 1 14rem; } button { margin-top: 1.75rem; }`;

@@ -76,8 +76,8 @@ export default function FindPage() {
 }
 
 const Kind = styled.section`
-  margin-bottom: 1.25rem;
-  li { display: flex; align-items: center; gap: 0.75rem; min-height: 44px; border-top: 1px solid ${({ theme }) => theme.color.matLine}; }
+  margin-bottom: var(--sheet);
+  li { display: flex; align-items: center; gap: var(--apart); min-height: 44px; border-top: 1px solid ${({ theme }) => theme.color.matLine}; }
   li span a { display: block; font-weight: 650; }
   small { font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft}; }
 `;

@@ -147,9 +147,9 @@ const Watched = styled.div`
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 0.375rem 1rem;
-  margin-bottom: 0.75rem;
-  padding: 0.5rem 1rem;
+  gap: var(--slit) var(--block);
+  margin-bottom: var(--apart);
+  padding: var(--near) var(--block);
   border-left: 8px solid ${({ theme }) => theme.color.tape};
   background: ${({ theme }) => theme.color.askPaper};
 `;
@@ -170,7 +170,7 @@ const Side = styled.div`
 `;
 const ZoneBox = styled.section`
   min-width: 0;
-  padding: 1rem 1.25rem 1.25rem;
+  padding: var(--block) var(--sheet) var(--sheet);
   background: ${({ theme }) => theme.color.paper};
-  h2 { margin-bottom: 0.25rem; }
+  h2 { margin-bottom: var(--hair); }
 `;

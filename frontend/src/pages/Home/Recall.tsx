@@ -38,15 +38,15 @@ export function Recall({ packs }: { packs: readonly Schemas["RecallOut"][] }) {
 
 const Box = styled.section`
   display: grid;
-  gap: 0.75rem;
-  margin-bottom: 1rem;
-  padding: 1rem 1.25rem;
+  gap: var(--apart);
+  margin-bottom: var(--block);
+  padding: var(--block) var(--sheet);
   border: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.danger};
   border-left-width: 14px;
   background: ${({ theme }) => theme.color.dangerPaper};
   h2 { color: ${({ theme }) => theme.color.danger}; }
-  li { display: flex; flex-wrap: wrap; align-items: center; gap: 0.375rem 1.25rem; }
-  ul { display: grid; gap: 0.75rem; }
+  li { display: flex; flex-wrap: wrap; align-items: center; gap: var(--slit) var(--sheet); }
+  ul { display: grid; gap: var(--apart); }
 `;
 const Who = styled.div`font-size: ${({ theme }) => theme.size.lead}; font-weight: 700;`;
 const Tell = styled.p`max-width: 60rem;`;

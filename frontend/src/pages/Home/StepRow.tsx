@@ -93,17 +93,17 @@ const Row = styled.li`
   flex-wrap: wrap;
   align-items: center;
   justify-content: space-between;
-  gap: 0.25rem 1rem;
+  gap: var(--hair) var(--block);
   border-top: 1px solid ${({ theme }) => theme.color.paperLine};
   &:first-child { border-top: 0; }
 `;
 const Go = styled(Link)<{ $danger: boolean }>`
   display: flex;
   align-items: center;
-  gap: 0.75rem;
+  gap: var(--apart);
   flex: 1 1 15rem;
   min-height: 62px;
-  padding: 0.375rem 0;
+  padding: var(--slit) 0;
   color: ${({ theme, $danger }) => ($danger ? theme.color.danger : theme.color.ink)};
   text-decoration: none;
   svg { flex: none; }
@@ -117,7 +117,7 @@ const Count = styled.span`
 `;
 const Word = styled.span` font-size: ${({ theme }) => theme.size.lead}; font-weight: 750; line-height: 1.2;`;
 const Key = styled.kbd`
-  margin-left: 0.625rem;
+  margin-left: var(--gap);
   padding: 0.0625rem 0.4375rem;
   border: 1.5px solid currentColor;
   border-radius: 4px;
@@ -126,5 +126,5 @@ const Key = styled.kbd`
   ${({ theme }) => theme.narrow} { display: none; }
 `;
 const Where = styled.span`display: block; font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;
-const Tapes = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: 0.375rem; padding: 0.25rem 0; ${({ theme }) => theme.narrow} { display: none; }`;
+const Tapes = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: var(--slit); padding: var(--hair) 0; ${({ theme }) => theme.narrow} { display: none; }`;
 const More = styled.span`font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;

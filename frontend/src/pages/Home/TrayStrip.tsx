@@ -34,13 +34,13 @@ export function TrayStrip({ trays }: { trays: Schemas["TrayStepsOut"][] }) {
 }
 
 const Strip = styled.section`
-  margin-top: 1.25rem;
+  margin-top: var(--sheet);
   li {
     display: grid;
     grid-template-columns: minmax(7rem, 11rem) 1fr;
     align-items: center;
-    gap: 0.25rem 1rem;
-    padding: 0.375rem 0;
+    gap: var(--hair) var(--block);
+    padding: var(--slit) 0;
     border-top: 1px solid ${({ theme }) => theme.color.paperLine};
     ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
   }
@@ -52,11 +52,11 @@ const Name = styled(Link)`
   font-weight: 750;
   color: ${({ theme }) => theme.color.ink};
 `;
-const Steps = styled.div`display: flex; flex-wrap: wrap; gap: 0.375rem 1.25rem;`;
+const Steps = styled.div`display: flex; flex-wrap: wrap; gap: var(--slit) var(--sheet);`;
 const Step = styled.span`
   display: inline-flex;
   align-items: center;
-  gap: 0.375rem;
+  gap: var(--slit);
   svg { flex: none; }
   strong { font-family: ${({ theme }) => theme.font.figure}; }
 `;

@@ -112,23 +112,23 @@ export default function BroughtPage() {
 const Grid = styled.div`
   display: grid;
   grid-template-columns: minmax(0, 1fr) minmax(0, 1.4fr);
-  gap: 1rem;
-  margin-top: 0.75rem;
+  gap: var(--block);
+  margin-top: var(--apart);
   align-items: start;
   ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
 `;
 const Answer = styled.p`font: 700 4rem/1.1 ${({ theme }) => theme.font.figure}; small { font-size: 1.75rem; }`;
 const Way = styled.ul`
-  margin: 0.75rem 0;
+  margin: var(--apart) 0;
   border-left: 6px solid ${({ theme }) => theme.color.tape};
-  padding-left: 1rem;
-  li { padding: 0.25rem 0; }
+  padding-left: var(--block);
+  li { padding: var(--hair) 0; }
   strong { display: inline-block; min-width: 3.5rem; font: 700 1.625rem/1.2 ${({ theme }) => theme.font.figure}; }
 `;
 const Table = styled.table`
   width: 100%;
   border-collapse: collapse;
-  th, td { padding: 0.5rem 0.75rem 0.5rem 0; text-align: left; vertical-align: bottom; }
+  th, td { padding: var(--near) var(--apart) var(--near) 0; text-align: left; vertical-align: bottom; }
   tbody tr > * { border-top: 1px solid ${({ theme }) => theme.color.paperLine}; }
 `;
 const Bars = styled.div`display: flex; height: 14px; margin-bottom: 2px; border: 1px solid ${({ theme }) => theme.color.ink};`;

@@ -133,8 +133,8 @@ const Row = styled.li<{ $gone: boolean }>`
   flex-wrap: wrap;
   align-items: start;
   justify-content: space-between;
-  gap: 0.5rem 1rem;
-  padding: 0.625rem 1.25rem;
+  gap: var(--near) var(--block);
+  padding: var(--gap) var(--sheet);
   border-top: 1px solid ${({ theme }) => theme.color.paperLine};
   opacity: ${({ $gone }) => ($gone ? 0.75 : 1)};
   > div { flex: 1 1 16rem; }

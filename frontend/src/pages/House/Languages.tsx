@@ -46,4 +46,4 @@ export function Languages() {
 /** A language by its own name. */
 const nameOf = (language: string) => new Intl.DisplayNames([language], { type: "language" }).of(language) ?? language;
 
-const Both = styled.div`display: flex; flex-wrap: wrap; gap: 1rem; margin-top: 1.25rem; > * { flex: 0 1 18rem; }`;
+const Both = styled.div`display: flex; flex-wrap: wrap; gap: var(--block); margin-top: var(--sheet); > * { flex: 0 1 18rem; }`;

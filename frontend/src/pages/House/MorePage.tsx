@@ -46,17 +46,17 @@ export default function MorePage() {
 // On a wide screen they stand in the bar above.
 const NarrowOnly = styled.div`
   display: none;
-  ${({ theme }) => theme.narrow} { display: flex; align-items: center; margin-top: 1rem; }
+  ${({ theme }) => theme.narrow} { display: flex; align-items: center; margin-top: var(--block); }
 `;
 const Rooms = styled.ul`
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(18rem, 1fr));
-  gap: 0.75rem;
+  gap: var(--apart);
   a {
     display: grid;
-    gap: 0.125rem;
+    gap: var(--thread);
     height: 100%;
-    padding: 0.875rem 1.125rem;
+    padding: var(--step) 1.125rem;
     border: 2px solid ${({ theme }) => theme.color.ink};
     background: ${({ theme }) => theme.color.paper};
     text-decoration: none;

@@ -1,6 +1,6 @@
 import { useParts } from "../../api/queries";
 import { Page, Quiet, Sheet, Waiting } from "../../components/Page";
-import { PartLines } from "../OpenDonor/PartsList";
+import { PartLines } from "../../components/PartLines";
 
 /** All good parts that are here, with the donor each came out of. */
 export default function PartsPage() {

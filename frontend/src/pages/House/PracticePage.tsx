@@ -98,7 +98,7 @@ export default function PracticePage() {
 }
 
 const Score = styled.strong`font: 700 1.25rem ${({ theme }) => theme.font.figure};`;
-const Told = styled.ul`font-size: ${({ theme }) => theme.size.lead}; li { padding: 0.375rem 0; border-top: 1px solid ${({ theme }) => theme.color.paperLine}; } li:first-child { border-top: 0; }`;
+const Told = styled.ul`font-size: ${({ theme }) => theme.size.lead}; li { padding: var(--slit) 0; border-top: 1px solid ${({ theme }) => theme.color.paperLine}; } li:first-child { border-top: 0; }`;
 const Verdict = styled.p`font-size: ${({ theme }) => theme.size.title}; font-weight: 800;`;
-const Head = styled.div`display: flex; align-items: baseline; gap: 0.75rem; margin: 0.5rem 0;`;
-const Choices = styled.div`display: grid; gap: 0.625rem; margin-top: 0.75rem;`;
+const Head = styled.div`display: flex; align-items: baseline; gap: var(--apart); margin: var(--near) 0;`;
+const Choices = styled.div`display: grid; gap: var(--gap); margin-top: var(--apart);`;

@@ -272,5 +272,5 @@ function asValue(text: string, field: FieldOf): unknown {
   return field.kind === "number" ? readNumber(trimmed) : trimmed;
 }
 
-const Stack = styled(Form)`display: grid; gap: 0.75rem; width: 100%; margin-top: 0.5rem;`;
-const Buttons = styled.div`display: flex; gap: 0.625rem;`;
+const Stack = styled(Form)`display: grid; gap: var(--apart); width: 100%; margin-top: var(--near);`;
+const Buttons = styled.div`display: flex; gap: var(--gap);`;

@@ -190,8 +190,8 @@ function Agreeing({ found }: { found: Agreement }) {
   );
 }
 
-const Stack = styled.div`display: grid; gap: 0.75rem; min-width: 0; > * { min-width: 0; }`;
-const Pair = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(12rem, 1fr)); gap: 0.75rem;`;
+const Stack = styled.div`display: grid; gap: var(--apart); min-width: 0; > * { min-width: 0; }`;
+const Pair = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(12rem, 1fr)); gap: var(--apart);`;
 const Big = styled.p`
   font: 700 ${({ theme }) => theme.size.key}/1.15 ${({ theme }) => theme.font.figure};
   small { font-size: 1.5rem; font-weight: 500; white-space: nowrap; }

@@ -93,5 +93,5 @@ export function EarlierReadings({ instrument, correction }: { instrument: Instru
   );
 }
 
-const Stack = styled.section`display: grid; gap: 0.625rem;`;
-const Row = styled.div`display: flex; flex-wrap: wrap; gap: 0.5rem;`;
+const Stack = styled.section`display: grid; gap: var(--gap);`;
+const Row = styled.div`display: flex; flex-wrap: wrap; gap: var(--near);`;

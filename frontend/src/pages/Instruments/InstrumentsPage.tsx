@@ -202,13 +202,13 @@ function InstrumentForm({ known, onDone }: { known: Instrument | null; onDone: (
 
 const List = styled.ul`
   display: grid;
-  gap: 0.75rem;
-  margin-bottom: 1rem;
-  li { display: grid; grid-template-columns: 6.5rem minmax(0, 1fr) auto; gap: 0.75rem; align-items: start; }
+  gap: var(--apart);
+  margin-bottom: var(--block);
+  li { display: grid; grid-template-columns: 6.5rem minmax(0, 1fr) auto; gap: var(--apart); align-items: start; }
 `;
 const Small = styled.div`font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;
 const Stack = styled(
   Form,
-)`display: grid; gap: 0.75rem; margin-top: 1rem; padding-top: 1rem; border-top: 3px solid ${({ theme }) => theme.color.ink};`;
-const Grid = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(9rem, 1fr)); gap: 0.75rem; align-items: start;`;
-const Buttons = styled.div`display: flex; flex-wrap: wrap; gap: 0.5rem;`;
+)`display: grid; gap: var(--apart); margin-top: var(--block); padding-top: var(--block); border-top: 3px solid ${({ theme }) => theme.color.ink};`;
+const Grid = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(9rem, 1fr)); gap: var(--apart); align-items: start;`;
+const Buttons = styled.div`display: flex; flex-wrap: wrap; gap: var(--near);`;

@@ -183,15 +183,15 @@ function partsOf(log: Log): string[][] {
     .map((line) => (delimiter === " " ? line.trim().split(/\s+/) : line.split(delimiter)));
 }
 
-const Stack = styled(Form)`display: grid; gap: 0.875rem; justify-items: start; > * { max-width: 100%; }`;
-const Outcome = styled.div`display: grid; gap: 0.5rem; justify-items: start; font-size: ${({ theme }) => theme.size.lead};`;
+const Stack = styled(Form)`display: grid; gap: var(--step); justify-items: start; > * { max-width: 100%; }`;
+const Outcome = styled.div`display: grid; gap: var(--near); justify-items: start; font-size: ${({ theme }) => theme.size.lead};`;
 const Preview = styled.pre`
   width: 100%;
   max-height: 9rem;
   overflow: auto;
-  padding: 0.75rem;
+  padding: var(--apart);
   border: 2px solid ${({ theme }) => theme.color.paperLine};
   font: ${({ theme }) => theme.size.note} ${({ theme }) => theme.font.figure};
 `;
-const Grid = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(11rem, 1fr)); gap: 0.75rem; width: 100%;`;
+const Grid = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(11rem, 1fr)); gap: var(--apart); width: 100%;`;
 const Small = styled.p`font: ${({ theme }) => theme.size.note} ${({ theme }) => theme.font.figure}; color: ${({ theme }) => theme.color.inkSoft}; white-space: pre; overflow: hidden;`;

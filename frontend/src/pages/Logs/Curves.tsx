@@ -3,13 +3,12 @@ import { useRef, useState } from "react";
 import styled from "styled-components";
 import { curveQuery, type Log, useLogs } from "../../api/measuring";
 import { Field, Switch, Tick } from "../../components/Fields";
+import { layOver, type Over } from "../../components/layOver";
 import { Waiting } from "../../components/Page";
-import { Plot, type PlotLine } from "../../components/Plot";
+import { Plot } from "../../components/Plot";
 import { useSettled } from "../../components/useSettled";
 
-type Over = "time" | "charge";
 type One = { log: number; test: number; name: string };
-type Points = { x: number[]; y: number[]; amps: number[] };
 const MOST_OTHERS = 5;
 const MOST_CHOICES = 24;
 const sameRun = (one: One, other: One) => one.log === other.log && one.test === other.test;
@@ -107,52 +106,5 @@ export function Curves({ log, test }: { log: Log; test: number }) {
   );
 }
 
-type Curve = { time_s: number[]; voltage_v: number[]; current_a: number[]; charge_mah: (number | null)[] } | null;
-
-/** All curves on one axis; each keeps its own points, between them the others are silent or drawn straight. */
-export function layOver(
-  curves: Curve[],
-  names: string[],
-  over: Over,
-  range: [number, number] | null = null,
-): { x: number[]; lines: PlotLine[] } {
-  const points = curves.map((curve) => (curve ? pointsOf(curve, over, range) : { x: [], y: [], amps: [] }));
-  const x =
-    points.length === 1 ? (points[0]?.x ?? []) : [...new Set(points.flatMap((each) => each.x))].sort((a, b) => a - b);
-  const lines: PlotLine[] = points.map((each, index) => ({
-    name: names[index] ?? "",
-    unit: "V",
-    digits: 3,
-    y: points.length === 1 ? each.y : onto(x, each),
-  }));
-  const [only] = points;
-  if (points.length === 1 && only && over === "time")
-    lines.push({ name: "current", unit: "A", digits: 3, y: only.amps, onRight: true });
-  return { x, lines };
-}
-
-function pointsOf(curve: NonNullable<Curve>, over: Over, range: [number, number] | null): Points {
-  const found: Points = { x: [], y: [], amps: [] };
-  curve.time_s.forEach((time, index) => {
-    const x = over === "time" ? time / 60 : curve.charge_mah[index];
-    if (x === null || x === undefined || (range && (x < range[0] || x > range[1]))) return;
-    found.x.push(x);
-    found.y.push(curve.voltage_v[index] ?? 0);
-    found.amps.push(curve.current_a[index] ?? 0);
-  });
-  return found;
-}
-
-function onto(x: number[], { x: own, y }: Points): (number | null)[] {
-  let at = 0;
-  return x.map((value) => {
-    while (at < own.length - 1 && (own[at + 1] ?? 0) <= value) at += 1;
-    const [left, right] = [own[at], own[at + 1]];
-    if (left === undefined || value < left) return null;
-    if (left === value || right === undefined) return left === value ? (y[at] ?? null) : null;
-    return (y[at] ?? 0) + (((y[at + 1] ?? 0) - (y[at] ?? 0)) * (value - left)) / (right - left);
-  });
-}
-
-const Stack = styled.div`display: grid; gap: 0.75rem; min-width: 0; summary { min-height: 44px; padding-top: 0.625rem; cursor: pointer; text-decoration: underline; }`;
-const Ticks = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(15rem, 1fr)); gap: 0.5rem;`;
+const Stack = styled.div`display: grid; gap: var(--apart); min-width: 0; summary { min-height: 44px; padding-top: var(--gap); cursor: pointer; text-decoration: underline; }`;
+const Ticks = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(15rem, 1fr)); gap: var(--near);`;

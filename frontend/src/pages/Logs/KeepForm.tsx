@@ -117,5 +117,5 @@ export function KeepForm({ log, test, measured }: { log: Log; test: number; meas
   );
 }
 
-const Stack = styled.div`display: grid; gap: 0.875rem; min-width: 0; > * { min-width: 0; }`;
-const KeepStack = styled(Form)`display: grid; gap: 0.75rem; justify-items: start;`;
+const Stack = styled.div`display: grid; gap: var(--step); min-width: 0; > * { min-width: 0; }`;
+const KeepStack = styled(Form)`display: grid; gap: var(--apart); justify-items: start;`;

@@ -288,7 +288,7 @@ function Forget({ log }: { log: Log }) {
   );
 }
 
-const Stack = styled.div`display: grid; gap: 0.875rem; min-width: 0; > * { min-width: 0; }`;
+const Stack = styled.div`display: grid; gap: var(--step); min-width: 0; > * { min-width: 0; }`;
 const Big = styled.p`
   font: 700 ${({ theme }) => theme.size.key}/1.15 ${({ theme }) => theme.font.figure};
   span { white-space: nowrap; }
@@ -297,25 +297,25 @@ const Big = styled.p`
 `;
 const Bar = styled.div`
   height: 14px;
-  margin: 0.5rem 0;
+  margin: var(--near) 0;
   border: 2px solid ${({ theme }) => theme.color.ink};
   i { display: block; height: 100%; background: ${({ theme }) => theme.color.tape}; }
 `;
 const Small = styled.dl`
   display: flex;
   flex-wrap: wrap;
-  gap: 0.5rem 2rem;
-  margin-top: 0.75rem;
+  gap: var(--near) var(--yard);
+  margin-top: var(--apart);
   dt { font-size: ${({ theme }) => theme.size.note}; }
   dd { font: 700 1.375rem ${({ theme }) => theme.font.figure}; }
   dd + dd { font: 400 ${({ theme }) => theme.size.note} ${({ theme }) => theme.font.text}; color: ${({ theme }) => theme.color.inkSoft}; }
 `;
-const Exports = styled.p`display: flex; align-items: center; gap: 1rem; font-size: ${({ theme }) => theme.size.note}; a { display: inline-flex; align-items: center; min-height: 44px; }`;
+const Exports = styled.p`display: flex; align-items: center; gap: var(--block); font-size: ${({ theme }) => theme.size.note}; a { display: inline-flex; align-items: center; min-height: 44px; }`;
 const StepList = styled.ol`
   display: grid;
-  gap: 0.375rem;
-  padding-left: 1.25rem;
+  gap: var(--slit);
+  padding-left: var(--sheet);
   list-style: decimal;
   span { font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft}; }
 `;
-const RemarkList = styled.ul`display: grid; gap: 0.25rem; margin: 0.5rem 0; padding-left: 1.25rem; list-style: disc; font-size: ${({ theme }) => theme.size.note};`;
+const RemarkList = styled.ul`display: grid; gap: var(--hair); margin: var(--near) 0; padding-left: var(--sheet); list-style: disc; font-size: ${({ theme }) => theme.size.note};`;

@@ -100,12 +100,12 @@ export default function LogsPage() {
   );
 }
 
-const Filters = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(12rem, 1fr)); gap: 0.75rem; align-items: start;`;
-const Marked = styled.strong`padding: 0 0.375rem; background: ${({ theme }) => theme.color.tape}; color: ${({ theme }) => theme.color.onTape};`;
+const Filters = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(12rem, 1fr)); gap: var(--apart); align-items: start;`;
+const Marked = styled.strong`padding: 0 var(--slit); background: ${({ theme }) => theme.color.tape}; color: ${({ theme }) => theme.color.onTape};`;
 const List = styled.ul`
   display: grid;
-  gap: 0.5rem;
-  margin-top: 0.5rem;
+  gap: var(--near);
+  margin-top: var(--near);
   li { display: grid; }
   a { font-weight: 700; overflow-wrap: anywhere; min-height: 28px; }
   span { font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft}; }

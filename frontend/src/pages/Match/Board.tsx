@@ -302,12 +302,12 @@ const Plank = memo(function Plank({ cell, group, isPinned, isHeld, isOver, isFir
 
 const Frame = styled.div`
   display: grid;
-  gap: 0.375rem;
-  padding: 0.75rem 1rem 1rem;
+  gap: var(--slit);
+  padding: var(--apart) var(--block) var(--block);
   overflow-x: auto;
   border: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink};
   background: ${({ theme }) => theme.color.paper};
-  ${({ theme }) => theme.narrow} { padding: 0.5rem; }
+  ${({ theme }) => theme.narrow} { padding: var(--near); }
 `;
 const Says = styled.div`
   position: sticky;
@@ -315,18 +315,18 @@ const Says = styled.div`
   display: flex;
   align-items: start;
   justify-content: space-between;
-  gap: 0.25rem 1rem;
+  gap: var(--hair) var(--block);
   /* Kept for the longest that may stand here, so that no cell moves from under the finger. */
   min-height: 3.75rem;
   p { flex: 1 1 14rem; }
-  > span { display: flex; flex-wrap: wrap; gap: 0.375rem; justify-content: end; }
-  ${({ theme }) => theme.narrow} { display: block; min-height: 10.5rem; > span { justify-content: start; margin-top: 0.375rem; } }
+  > span { display: flex; flex-wrap: wrap; gap: var(--slit); justify-content: end; }
+  ${({ theme }) => theme.narrow} { display: block; min-height: 10.5rem; > span { justify-content: start; margin-top: var(--slit); } }
 `;
 const Pole = styled.span`font: 800 1.5rem/1 ${({ theme }) => theme.font.figure};`;
 const Row = styled.div<{ $mixed: boolean }>`
   display: grid;
   grid-template-columns: 3.25rem minmax(12rem, 1fr) 11rem;
-  gap: 0.625rem;
+  gap: var(--gap);
   align-items: center;
   outline: ${({ theme, $mixed }) => ($mixed ? `3px dashed ${theme.color.danger}` : "none")};
   ${({ theme }) => theme.narrow} { grid-template-columns: 2.25rem minmax(0, 1fr); }
@@ -338,9 +338,9 @@ const Track = styled.div`display: flex; gap: 2px; min-width: 0;`;
 const Loose = styled.div`display: flex; flex-wrap: wrap; gap: 4px;`;
 const Shelf = styled.section`
   display: grid;
-  gap: 0.5rem;
-  margin-top: 0.5rem;
-  padding-top: 0.75rem;
+  gap: var(--near);
+  margin-top: var(--near);
+  padding-top: var(--apart);
   border-top: 2px dashed ${({ theme }) => theme.color.inkSoft};
   h3 { font-size: 1rem; }
 `;
@@ -350,10 +350,10 @@ const Body = styled.button<{ $held: boolean; $over: boolean; $loose: boolean; $d
   flex-wrap: wrap;
   align-items: center;
   justify-content: center;
-  gap: 0 0.5rem;
+  gap: 0 var(--near);
   min-width: ${({ $loose }) => ($loose ? "4.75rem" : "0")};
   min-height: 44px;
-  padding: 0.125rem 0.25rem;
+  padding: var(--thread) var(--hair);
   overflow: hidden;
   border: 2px solid ${({ theme, $over }) => ($over ? theme.color.pencil : theme.color.ink)};
   border-radius: 6px;
@@ -371,7 +371,7 @@ const Pin = styled.svg`width: 0.6em; height: 0.9em; margin-right: 0.2em; fill: c
 const Glass = styled.div`
   display: grid;
   grid-template-columns: 1fr auto;
-  gap: 0.5rem;
+  gap: var(--near);
   align-items: center;
   font: 700 1.0625rem ${({ theme }) => theme.font.figure};
   line-height: 1.1;

@@ -62,10 +62,10 @@ export function Compare({ held, now, cells, onTake, onDrop }: CompareProps) {
 }
 
 const Box = styled.section`
-  padding: 0.875rem 1.25rem;
+  padding: var(--step) var(--sheet);
   border-left: 6px solid ${({ theme }) => theme.color.tape};
   background: ${({ theme }) => theme.color.paper};
   table { border-collapse: collapse; }
-  th, td { padding: 0.25rem 1.5rem 0.25rem 0; text-align: left; }
+  th, td { padding: var(--hair) var(--room) var(--hair) 0; text-align: left; }
   td { font: 700 1.125rem ${({ theme }) => theme.font.figure}; }
 `;

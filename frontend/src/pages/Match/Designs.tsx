@@ -55,11 +55,11 @@ export function Designs({ found, onChoose }: { found: Schemas["DesignsOut"]; onC
 
 const One = styled.section`
   display: grid;
-  gap: 0.375rem;
+  gap: var(--slit);
   justify-items: start;
   max-width: 46rem;
-  padding: 1rem 1.25rem;
-  margin-bottom: 0.75rem;
+  padding: var(--block) var(--sheet);
+  margin-bottom: var(--apart);
   border: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink};
   background: ${({ theme }) => theme.color.paper};
   h2 { font: 800 2.5rem/1.1 ${({ theme }) => theme.font.figure}; }

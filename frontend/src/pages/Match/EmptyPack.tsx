@@ -133,7 +133,7 @@ const Frame = styled.div`
   display: grid;
   grid-template: "corner across ." auto "down picture right" minmax(0, auto) ". bottom ." auto;
   justify-content: center;
-  gap: 0.375rem;
+  gap: var(--slit);
 `;
 const Corner = styled.span`grid-area: corner;`;
 const Together = styled(NumberField)`display: contents;`;
@@ -142,7 +142,7 @@ const Measure = styled.div<{ $edge: "right" | "bottom" }>`
   display: flex;
   flex-direction: ${({ $edge }) => ($edge === "right" ? "row" : "column")};
   align-items: center;
-  gap: 0.375rem;
+  gap: var(--slit);
   min-width: 0;
 `;
 /** Half of a measure's line, with the tick at its outer end. */
@@ -162,7 +162,7 @@ const Figure = styled.div`
   flex-wrap: wrap;
   align-items: baseline;
   justify-content: center;
-  gap: 0 0.5rem;
+  gap: 0 var(--near);
   text-align: center;
   line-height: 1.2;
   label { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); white-space: nowrap; }
@@ -182,7 +182,7 @@ const Edge = styled.div<{ $edge: "right" | "bottom" }>`
   display: flex;
   flex-direction: ${({ $edge }) => ($edge === "right" ? "column" : "row")};
   justify-content: center;
-  gap: 0.25rem;
+  gap: var(--hair);
   border: 2px dashed ${({ theme }) => theme.color.pencil};
   ${({ $edge }) => ($edge === "right" ? "border-left: 0; cursor: ew-resize;" : "border-top: 0; cursor: ns-resize;")}
   touch-action: none;
@@ -204,7 +204,7 @@ const Picture = styled.div`
   place-items: center;
   min-width: 9rem;
   min-height: 6.5rem;
-  padding: 0.5rem;
+  padding: var(--near);
   background-color: ${({ theme }) => theme.color.paper};
   background-image:
     linear-gradient(${({ theme }) => theme.color.paperLine} 1px, transparent 1px),

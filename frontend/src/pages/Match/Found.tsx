@@ -180,5 +180,5 @@ function voltageWords({ groups, proposal }: Laid, cells: ReadonlyMap<string, Sch
     : `Resting voltages lie ${gap < 0.005 ? "alike" : `within ${figure(gap, 2)} V`}: they can be joined as they are.`;
 }
 
-const Stack = styled.div`display: grid; gap: 1rem;`;
-const Tools = styled.div`display: flex; flex-wrap: wrap; gap: 0.5rem;`;
+const Stack = styled.div`display: grid; gap: var(--block);`;
+const Tools = styled.div`display: flex; flex-wrap: wrap; gap: var(--near);`;

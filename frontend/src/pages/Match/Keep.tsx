@@ -77,4 +77,4 @@ export function Keep({ groups, request, purpose: wished = "", wishId = null, onA
 
 const KeepForm = styled(
   Form,
-)`display: grid; gap: 0.75rem; max-width: 32rem; justify-items: start; > :first-child { width: 100%; }`;
+)`display: grid; gap: var(--apart); max-width: 32rem; justify-items: start; > :first-child { width: 100%; }`;

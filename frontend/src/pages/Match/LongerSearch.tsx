@@ -99,8 +99,8 @@ export function LongerSearch({ request, weakest, onFound }: LongerSearchProps) {
 const isOver = (search: Schemas["SearchOut"] | undefined) => search?.state === "done" || search?.state === "failed";
 const Strip = styled.div`
   display: grid;
-  gap: 0.375rem;
-  padding: 0.75rem 1rem;
+  gap: var(--slit);
+  padding: var(--apart) var(--block);
   border-left: 6px solid ${({ theme }) => theme.color.pencil};
   background: ${({ theme }) => theme.color.paper};
 `;

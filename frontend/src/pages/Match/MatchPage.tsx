@@ -167,6 +167,6 @@ function Answered({ look, problem, onChoose }: AnsweredProps) {
   );
 }
 
-const Columns = styled.div`display: grid; grid-template-columns: minmax(0, 1fr); gap: 1.25rem;`;
-const Start = styled.div`margin-bottom: 1rem;`;
-const Result = styled.div`display: grid; gap: 1rem; min-width: 0;`;
+const Columns = styled.div`display: grid; grid-template-columns: minmax(0, 1fr); gap: var(--sheet);`;
+const Start = styled.div`margin-bottom: var(--block);`;
+const Result = styled.div`display: grid; gap: var(--block); min-width: 0;`;

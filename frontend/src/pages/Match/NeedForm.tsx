@@ -157,14 +157,14 @@ export function NeedForm({ onLook, isLooking, problem }: NeedFormProps) {
 const Stack = styled(Form)`
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(min(100%, 21rem), 1fr));
-  gap: 1rem 2rem;
+  gap: var(--block) var(--yard);
   align-items: end;
 `;
-const Pair = styled.div`display: grid; grid-template-columns: repeat(2, minmax(0, 1fr)); gap: 0.75rem; align-items: start;`;
+const Pair = styled.div`display: grid; grid-template-columns: repeat(2, minmax(0, 1fr)); gap: var(--apart); align-items: start;`;
 const Sides = styled.div.attrs({ role: "group" })`
   display: grid;
   grid-template-columns: repeat(3, minmax(0, 1fr));
-  gap: 0.5rem;
+  gap: var(--near);
   align-items: end;
   p { grid-column: 1 / -1; }
 `;

@@ -61,4 +61,4 @@ export function chance(probability: number): string {
   return `${figure(100 * probability, probability < 0.1 ? 1 : 0)} %`;
 }
 
-const Words = styled.p`margin-top: 0.25rem; font-size: ${({ theme }) => theme.size.lead};`;
+const Words = styled.p`margin-top: var(--hair); font-size: ${({ theme }) => theme.size.lead};`;

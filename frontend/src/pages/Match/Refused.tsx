@@ -83,7 +83,7 @@ function WishForm({ request }: { request: Schemas["MatchIn"] }) {
   );
 }
 
-const Ways = styled.ul`display: grid; gap: 0.5rem; margin-top: 0.5rem; justify-items: start;`;
+const Ways = styled.ul`display: grid; gap: var(--near); margin-top: var(--near); justify-items: start;`;
 const Line = styled(
   Form,
-)`display: grid; gap: 0.75rem; max-width: 32rem; margin-top: 0.5rem; justify-items: start; > :first-child { width: 100%; }`;
+)`display: grid; gap: var(--apart); max-width: 32rem; margin-top: var(--near); justify-items: start; > :first-child { width: 100%; }`;

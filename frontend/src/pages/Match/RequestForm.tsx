@@ -183,11 +183,11 @@ function InHand({ request, onChange }: { request: Request; onChange: (request: R
 const Stack = styled(Form)`
   display: grid;
   grid-template: "pack slip" minmax(0, 1fr) "send slip" auto / minmax(0, 1fr) 21rem;
-  gap: 1.25rem 2rem;
+  gap: var(--sheet) var(--yard);
   align-items: start;
   > :first-child { grid-area: pack; }
   ${({ theme }) => theme.narrow} { grid-template: "pack" "slip" "send" / minmax(0, 1fr); }
 `;
-const Slip = styled.div`grid-area: slip; display: grid; gap: 0.875rem;`;
+const Slip = styled.div`grid-area: slip; display: grid; gap: var(--step);`;
 const Send = styled.div`grid-area: send; display: grid; justify-items: center;`;
-const Shapes = styled.div`display: flex; flex-wrap: wrap; gap: 0 1rem;`;
+const Shapes = styled.div`display: flex; flex-wrap: wrap; gap: 0 var(--block);`;

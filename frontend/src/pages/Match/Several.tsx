@@ -6,8 +6,9 @@ import { Button } from "../../components/Button";
 import { Switch } from "../../components/Fields";
 import { Notice, ProblemNotice } from "../../components/Notice";
 import { Quiet } from "../../components/Page";
+import { requestInWords } from "../../components/requestInWords";
 import { Found } from "./Found";
-import { type Asked, inWords } from "./request";
+import type { Asked } from "./request";
 
 type Way = Schemas["MatchesIn"]["way"];
 const WAYS: [Way, string][] = [
@@ -46,7 +47,7 @@ export function Several({ requests, onChange }: SeveralProps) {
         {requests.map((request, index) => (
           <li key={index}>
             <strong>{index + 1}</strong>
-            <span>{inWords(request)}</span>
+            <span>{requestInWords(request)}</span>
             <span>
               <Button kind="quiet" isDisabled={index === 0} onPress={() => move(index, -1)}>
                 Earlier
@@ -76,7 +77,7 @@ export function Several({ requests, onChange }: SeveralProps) {
         return (
           <One key={`${match.submittedAt} ${index}`} aria-label={`Pack ${index + 1}`}>
             <h2>
-              {index + 1}. {inWords(request)}
+              {index + 1}. {requestInWords(request)}
             </h2>
             {found.proposal ? (
               <Kept proposal={found.proposal} request={request} onAgain={() => match.mutate({ requests, way })} />
@@ -102,19 +103,19 @@ function Kept(props: { proposal: Schemas["ProposalOut"]; request: Asked; onAgain
   return <Found {...props} onKept={setPack} isOneOfSeveral />;
 }
 
-const Stack = styled.div`display: grid; gap: 1rem;`;
+const Stack = styled.div`display: grid; gap: var(--block);`;
 const List = styled.ol`
   display: grid;
-  gap: 0.25rem;
-  padding: 0.75rem 1.25rem;
+  gap: var(--hair);
+  padding: var(--apart) var(--sheet);
   background: ${({ theme }) => theme.color.paper};
-  li { display: flex; flex-wrap: wrap; align-items: center; gap: 0.25rem 1rem; }
+  li { display: flex; flex-wrap: wrap; align-items: center; gap: var(--hair) var(--block); }
   strong { font: 800 1.5rem ${({ theme }) => theme.font.figure}; }
   li > :last-child { margin-left: auto; }
 `;
 const One = styled.section`
   display: grid;
-  gap: 0.75rem;
-  padding-top: 1rem;
+  gap: var(--apart);
+  padding-top: var(--block);
   border-top: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink};
 `;

@@ -1,7 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { TOLERANCES } from "../../api/codes";
 import { named } from "../../catalogue";
-import { FAMILY_WORDS, figure, GRADE_WORDS } from "../../words";
 
 export const TOLERANCE_WORDS = named("shown-tolerance", TOLERANCES);
 
@@ -106,11 +105,4 @@ export function relaxed(request: Request, way: string): Request | null {
   if (code === "donors") return { ...request, donors: "any" };
   if (code === "estimated") return { ...request, withEstimated: true };
   return null;
-}
-
-/** One line that names a request. */
-export function inWords(kept: Asked): string {
-  const size = kept.size_code ?? "any size";
-  const target = kept.target_mah ? `, ${figure(kept.target_mah)} mAh a group` : "";
-  return `${kept.series}S${kept.parallel}P of ${size}, ${FAMILY_WORDS[kept.family]}, ${GRADE_WORDS[kept.least_grade ?? "B"]} and better${target}`;
 }

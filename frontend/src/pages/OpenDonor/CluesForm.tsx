@@ -209,12 +209,12 @@ function PackPrint({ found }: { found: Clues["pack_print"] }) {
 
 const figureAsTyped = (value: number | null) => (value === null ? "" : String(value));
 
-const Stack = styled(Form)`display: grid; gap: 0.875rem; h3 { margin-top: 0.25rem; }`;
-const Pair = styled.div`display: grid; grid-template-columns: 1fr 1fr; gap: 0.875rem; align-items: start;`;
+const Stack = styled(Form)`display: grid; gap: var(--step); h3 { margin-top: var(--hair); }`;
+const Pair = styled.div`display: grid; grid-template-columns: 1fr 1fr; gap: var(--step); align-items: start;`;
 const Triple = styled.div`
   display: grid;
   grid-template-columns: repeat(3, 1fr);
-  gap: 0.875rem;
+  gap: var(--step);
   align-items: start;
   ${({ theme }) => theme.narrow} { grid-template-columns: 1fr 1fr; }
 `;

@@ -169,23 +169,23 @@ export function byTray(cells: Cell[]): { name: string; rows: number; columns: nu
   return [...trays.values()];
 }
 
-const Stack = styled.div`display: grid; gap: 1rem;`;
+const Stack = styled.div`display: grid; gap: var(--block);`;
 const Asked = styled.div`
   display: flex;
   flex-wrap: wrap;
   align-items: center;
   justify-content: space-between;
-  gap: 0.75rem 1.5rem;
-  margin-bottom: 1rem;
-  padding: 0.75rem 1.125rem;
+  gap: var(--apart) var(--room);
+  margin-bottom: var(--block);
+  padding: var(--apart) 1.125rem;
   border-left: 8px solid ${({ theme }) => theme.color.tape};
   background: ${({ theme }) => theme.color.askPaper};
 `;
-const Small = styled.p`margin-bottom: 0.75rem; font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;
+const Small = styled.p`margin-bottom: var(--apart); font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;
 const List = styled.ul`
   display: flex;
   flex-wrap: wrap;
-  gap: 0.5rem 1.5rem;
-  margin-top: 0.5rem;
-  li { display: flex; align-items: center; gap: 0.5rem; }
+  gap: var(--near) var(--room);
+  margin-top: var(--near);
+  li { display: flex; align-items: center; gap: var(--near); }
 `;

@@ -94,17 +94,17 @@ export default function DonorsPage() {
 const Filters = styled.div`
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(14rem, 1fr));
-  gap: 0.75rem 1.25rem;
+  gap: var(--apart) var(--sheet);
   align-items: end;
 `;
 const Found = styled.section`
-  > p { margin-top: 1rem; }
+  > p { margin-top: var(--block); }
 `;
 const List = styled.ul`
   li {
     display: grid;
     grid-template-columns: 6rem minmax(0, 2fr) minmax(0, 1fr) 5rem 8rem;
-    gap: 0.75rem;
+    gap: var(--apart);
     align-items: center;
     min-height: 52px;
     border-top: 1px solid ${({ theme }) => theme.color.matLine};
@@ -112,7 +112,7 @@ const List = styled.ul`
   li > a:nth-of-type(2) { font-weight: 650; }
   li > span { font-size: ${({ theme }) => theme.size.note}; }
   ${({ theme }) => theme.narrow} {
-    li { grid-template-columns: 5rem minmax(0, 1fr) auto; padding: 0.375rem 0; }
+    li { grid-template-columns: 5rem minmax(0, 1fr) auto; padding: var(--slit) 0; }
     li > span:nth-of-type(1) { display: none; }
     li > span:nth-of-type(3) { grid-column: 2 / -1; }
   }

@@ -123,14 +123,14 @@ function Bars({ groups, donor }: { groups: Schemas["GroupsOut"]; donor: Donor })
   );
 }
 
-const Stack = styled(Form)`display: grid; gap: 0.875rem; justify-items: start; figure { width: 100%; }`;
-const Fields = styled.div`display: grid; grid-template-columns: repeat(auto-fill, minmax(8.5rem, 1fr)); gap: 0.75rem; align-items: end; width: 100%;`;
+const Stack = styled(Form)`display: grid; gap: var(--step); justify-items: start; figure { width: 100%; }`;
+const Fields = styled.div`display: grid; grid-template-columns: repeat(auto-fill, minmax(8.5rem, 1fr)); gap: var(--apart); align-items: end; width: 100%;`;
 const Columns = styled.ul`
   display: flex;
   align-items: end;
-  gap: 0.75rem;
-  margin-bottom: 0.5rem;
-  li { display: grid; justify-items: center; gap: 0.125rem; }
+  gap: var(--apart);
+  margin-bottom: var(--near);
+  li { display: grid; justify-items: center; gap: var(--thread); }
 `;
 const Value = styled.span<{
   $odd: boolean;

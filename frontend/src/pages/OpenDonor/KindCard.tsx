@@ -47,14 +47,14 @@ export function Cautions({ kind }: { kind: Pick<Kind, "cautions"> }) {
 
 const Card = styled.section`
   display: grid;
-  gap: 0.5rem;
-  padding: 1rem 1.25rem;
+  gap: var(--near);
+  padding: var(--block) var(--sheet);
   background: ${({ theme }) => theme.color.paper};
-  h2 { margin-top: 0.25rem; font-size: inherit; }
+  h2 { margin-top: var(--hair); font-size: inherit; }
 `;
 const Warned = styled.div`
   h2 { font-size: inherit; }
-  padding: 0.625rem 0.875rem;
+  padding: var(--gap) var(--step);
   border-left: 8px solid ${({ theme }) => theme.color.danger};
   background: ${({ theme }) => theme.color.dangerPaper};
 `;

@@ -278,25 +278,25 @@ function modelWords(model: Schemas["ModelOut"]): string {
   return `${model.name}, ${model.size_code}, ${model.rated_capacity_mah} mAh`;
 }
 
-const Side = styled.div`display: grid; gap: 0.5rem;`;
+const Side = styled.div`display: grid; gap: var(--near);`;
 const Stack = styled(Form)`display: grid; gap: 1.125rem; margin-top: 1.125rem;`;
 const Pair = styled.div`
   display: grid;
   grid-template-columns: 1fr 1fr;
-  gap: 1rem;
+  gap: var(--block);
   align-items: start;
   ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
 `;
 const NotHere = styled.div`
-  margin-top: 0.75rem;
+  margin-top: var(--apart);
   font-size: ${({ theme }) => theme.size.note};
   label { border-style: dashed; }
 `;
 const TurnedAway = styled.div`
   display: grid;
-  gap: 0.5rem;
-  margin-top: 1rem;
-  padding: 1rem 1.25rem;
+  gap: var(--near);
+  margin-top: var(--block);
+  padding: var(--block) var(--sheet);
   border-left: 8px solid ${({ theme }) => theme.color.danger};
   background: ${({ theme }) => theme.color.dangerPaper};
 `;

@@ -30,8 +30,8 @@ export function RecentDonors() {
 }
 
 const Box = styled.section`
-  margin-top: 1.5rem;
-  li { display: flex; align-items: center; gap: 0.75rem; padding: 0.375rem 0; border-top: 1px solid ${({ theme }) => theme.color.matLine}; }
+  margin-top: var(--room);
+  li { display: flex; align-items: center; gap: var(--apart); padding: var(--slit) 0; border-top: 1px solid ${({ theme }) => theme.color.matLine}; }
   li a { display: block; min-height: 24px; font-weight: 650; }
   small { font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft}; }
 `;

@@ -94,11 +94,11 @@ function Box({ place }: { place: Place }) {
   );
 }
 
-const Stack = styled.div`display: grid; gap: 1.25rem;`;
+const Stack = styled.div`display: grid; gap: var(--sheet);`;
 const BoxSheet = styled(Sheet)<{
   $hazard: boolean;
-}>`display: grid; gap: 0.75rem; border-left: 10px solid ${({ theme, $hazard }) => ($hazard ? theme.color.danger : theme.color.ink)};`;
-const Head = styled.div`display: flex; align-items: baseline; gap: 0.75rem;`;
+}>`display: grid; gap: var(--apart); border-left: 10px solid ${({ theme, $hazard }) => ($hazard ? theme.color.danger : theme.color.ink)};`;
+const Head = styled.div`display: flex; align-items: baseline; gap: var(--apart);`;
 const Count = styled.span`font: 700 ${({ theme }) => theme.size.figure}/1 ${({ theme }) => theme.font.figure};`;
-const List = styled.ul`display: grid; gap: 0.375rem; li { display: flex; flex-wrap: wrap; align-items: center; gap: 0.25rem 0.75rem; }`;
-const Hand = styled.div`display: grid; gap: 0.75rem; justify-items: start;`;
+const List = styled.ul`display: grid; gap: var(--slit); li { display: flex; flex-wrap: wrap; align-items: center; gap: var(--hair) var(--apart); }`;
+const Hand = styled.div`display: grid; gap: var(--apart); justify-items: start;`;

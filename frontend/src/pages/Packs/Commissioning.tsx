@@ -75,10 +75,10 @@ export function Commissioning({ pack }: { pack: Pack }) {
 
 const Box = styled(Form)`
   display: grid;
-  gap: 0.75rem;
+  gap: var(--apart);
   justify-items: start;
-  padding: 1rem 1.25rem;
+  padding: var(--block) var(--sheet);
   border: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink};
   background: ${({ theme }) => theme.color.paper};
 `;
-const Groups = styled.div`display: grid; grid-template-columns: repeat(auto-fill, minmax(8rem, 1fr)); gap: 0.75rem; width: 100%;`;
+const Groups = styled.div`display: grid; grid-template-columns: repeat(auto-fill, minmax(8rem, 1fr)); gap: var(--apart); width: 100%;`;

@@ -1,8 +1,6 @@
-import { useState } from "react";
-import { Form } from "react-aria-components";
 import styled from "styled-components";
 import { Problem } from "../../api/client";
-import { Button } from "../../components/Button";
+import { AskForm, useTyped } from "../../components/AskForm";
 import { Field } from "../../components/Fields";
 
 /** Who gets a pack: whoever has it is called if a cell of it turns out dangerous. */
@@ -15,27 +13,22 @@ export function GiveOut({
   isSending: boolean;
   problem: unknown;
 }) {
-  const [givenTo, setGivenTo] = useState("");
+  const typed = useTyped({ given_to: "" });
   return (
     <Box
-      onSubmit={(event) => {
-        event.preventDefault();
-        onGive(givenTo);
-      }}
+      problem={problem instanceof Problem && problem.field === "given_to" ? problem : null}
+      send="Give it out"
+      isSending={isSending}
+      onSend={() => onGive(typed.values.given_to)}
     >
       <Field
         label="Who gets it, and how are they reached"
-        value={givenTo}
-        onChange={setGivenTo}
+        {...typed.field("given_to")}
         maxLength={200}
         hint="Name and telephone, or where to knock: they are called if it turns out dangerous."
-        error={problem instanceof Problem && problem.field === "given_to" ? problem.message : null}
       />
-      <Button kind="main" type="submit" isDisabled={isSending}>
-        Give it out
-      </Button>
     </Box>
   );
 }
 
-const Box = styled(Form)`display: grid; gap: 0.75rem; justify-items: start; max-width: 36rem;`;
+const Box = styled(AskForm)`display: grid; gap: var(--apart); justify-items: start; max-width: 36rem;`;

@@ -71,11 +71,11 @@ function SayYes({ pack, cells }: { pack: Pack; cells: readonly string[] }) {
 
 const Slip = styled.section`
   display: grid;
-  gap: 0.5rem;
-  padding: 1rem 1.25rem;
+  gap: var(--near);
+  padding: var(--block) var(--sheet);
   border-left: 8px solid ${({ theme }) => theme.color.tape};
   background: ${({ theme }) => theme.color.askPaper};
-  ol { display: grid; gap: 0.625rem; padding-left: 1.5rem; list-style: decimal; }
+  ol { display: grid; gap: var(--gap); padding-left: var(--room); list-style: decimal; }
 `;
-const Cells = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: 0.375rem; padding-top: 0.25rem;`;
-const Yes = styled.div`display: grid; gap: 0.5rem; justify-items: start; max-width: 34rem; padding-top: 0.5rem;`;
+const Cells = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: var(--slit); padding-top: var(--hair);`;
+const Yes = styled.div`display: grid; gap: var(--near); justify-items: start; max-width: 34rem; padding-top: var(--near);`;

@@ -221,25 +221,25 @@ function BeforeJoining({ pack }: { pack: Pack }) {
   );
 }
 
-const Stack = styled.div`display: grid; gap: 1rem;`;
+const Stack = styled.div`display: grid; gap: var(--block);`;
 const Danger = styled.div`
   display: grid;
-  gap: 0.375rem;
-  padding: 1rem 1.25rem;
+  gap: var(--slit);
+  padding: var(--block) var(--sheet);
   border: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.danger};
   border-left-width: 14px;
   background: ${({ theme }) => theme.color.dangerPaper};
   h2 { color: ${({ theme }) => theme.color.danger}; }
 `;
-const Files = styled.nav`display: flex; flex-wrap: wrap; gap: 0.5rem 1.5rem; a { display: inline-flex; align-items: center; min-height: 44px; }`;
-const Actions = styled.div`display: flex; flex-wrap: wrap; gap: 0.625rem;`;
+const Files = styled.nav`display: flex; flex-wrap: wrap; gap: var(--near) var(--room); a { display: inline-flex; align-items: center; min-height: 44px; }`;
+const Actions = styled.div`display: flex; flex-wrap: wrap; gap: var(--gap);`;
 /** A pencil line over the mat with a notch for each stop; the pack's own tape sticks where it has come to. */
-const Line = styled.ol`display: grid; padding: 0.25rem 0; ${({ theme }) => theme.narrow} { font-size: ${({ theme }) => theme.size.note}; line-height: 1.25; }`;
+const Line = styled.ol`display: grid; padding: var(--hair) 0; ${({ theme }) => theme.narrow} { font-size: ${({ theme }) => theme.size.note}; line-height: 1.25; }`;
 const Stop = styled.li<{ $now: boolean; $done: boolean }>`
   display: grid;
   justify-items: start;
   align-content: start;
-  gap: 0.125rem;
+  gap: var(--thread);
   color: ${({ theme, $done }) => ($done ? theme.color.ink : theme.color.inkSoft)};
   strong { font-weight: ${({ $now }) => ($now ? 800 : 500)}; }
   small { font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft}; }

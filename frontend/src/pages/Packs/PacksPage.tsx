@@ -62,8 +62,8 @@ export default function PacksPage() {
 }
 
 const Shelf = styled.section`
-  margin-bottom: 1.25rem;
-  padding: 0.875rem 1.25rem;
+  margin-bottom: var(--sheet);
+  padding: var(--step) var(--sheet);
   background: ${({ theme }) => theme.color.paper};
   border-bottom: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink};
 `;
@@ -71,8 +71,8 @@ const Row = styled.li`
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 0.25rem 1rem;
-  padding: 0.5rem 0;
+  gap: var(--hair) var(--block);
+  padding: var(--near) 0;
   & + & { border-top: 1px solid ${({ theme }) => theme.color.paperLine}; }
   small { display: block; font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft}; }
 `;

@@ -16,9 +16,9 @@ import ScanDialog from "../../components/ScanDialog";
 import { Takeover } from "../../components/Takeover";
 import { Tape } from "../../components/Tape";
 import { useKept } from "../../components/useKept";
+import { useScanner } from "../../components/useScanner";
 import { useUndoKey } from "../../components/useUndoKey";
 import { figure } from "../../words";
-import { useScanner } from "../Trays/useScanner";
 
 type Line = Schemas["PickOut"];
 
@@ -210,12 +210,12 @@ function byPlace(lines: readonly Line[]): [string, Line[]][] {
   return [...places];
 }
 
-const Stack = styled.div`display: grid; gap: 1rem;`;
+const Stack = styled.div`display: grid; gap: var(--block);`;
 const Next = styled.section`
   display: grid;
-  gap: 0.375rem;
+  gap: var(--slit);
   justify-items: start;
-  padding: 1rem 1.5rem;
+  padding: var(--block) var(--room);
   border: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink};
   background: ${({ theme }) => theme.color.paper};
   > strong { font-size: ${({ theme }) => theme.size.title}; }
@@ -223,20 +223,20 @@ const Next = styled.section`
 `;
 const Entry = styled(
   Form,
-)`display: flex; flex-wrap: wrap; align-items: end; gap: 0.75rem; > :first-child { flex: 1 1 16rem; }`;
+)`display: flex; flex-wrap: wrap; align-items: end; gap: var(--apart); > :first-child { flex: 1 1 16rem; }`;
 const Walk = styled.div`
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(17rem, 1fr));
-  gap: 1rem;
-  section { padding: 0.75rem 1rem; background: ${({ theme }) => theme.color.paper}; }
+  gap: var(--block);
+  section { padding: var(--apart) var(--block); background: ${({ theme }) => theme.color.paper}; }
 `;
 const Item = styled(Toggle)<{ $done: boolean }>`
   display: flex;
   align-items: center;
-  gap: 0.625rem;
+  gap: var(--gap);
   width: 100%;
   min-height: 44px;
-  padding: 0.25rem 0;
+  padding: var(--hair) 0;
   border: 0;
   background: none;
   cursor: pointer;
@@ -254,11 +254,11 @@ const Box = styled.i`
 `;
 const Stop = styled.div`
   display: grid;
-  gap: 1.25rem;
+  gap: var(--sheet);
   align-content: center;
   justify-items: start;
   min-height: 70vh;
-  padding: 2rem;
+  padding: var(--yard);
   h1 { font-size: ${({ theme }) => theme.size.key}; line-height: 1; }
   p { font-size: ${({ theme }) => theme.size.title}; max-width: 40rem; }
 `;

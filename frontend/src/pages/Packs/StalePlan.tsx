@@ -87,10 +87,10 @@ const inWords = (repair: Repair) =>
 
 const Strip = styled.section`
   display: grid;
-  gap: 0.625rem;
+  gap: var(--gap);
   justify-items: start;
-  padding: 0.875rem 1.25rem;
+  padding: var(--step) var(--sheet);
   border-left: 8px solid ${({ theme }) => theme.color.tape};
   background: ${({ theme }) => theme.color.askPaper};
-  li + li { margin-top: 0.375rem; }
+  li + li { margin-top: var(--slit); }
 `;

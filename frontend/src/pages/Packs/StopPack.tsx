@@ -1,15 +1,15 @@
 import { useState } from "react";
-import { Form } from "react-aria-components";
 import styled from "styled-components";
-import { answer, api, once, type Pack, Problem, type Schemas } from "../../api/client";
+import { answer, api, once, type Pack, type Schemas } from "../../api/client";
 import { useWrite } from "../../api/writing";
+import { AskForm, useTyped } from "../../components/AskForm";
 import { Button } from "../../components/Button";
 import { Field } from "../../components/Fields";
 
 /** Somebody says that it swells, is hot or smells: the whole pack is stopped, whichever cell it is. */
 export function StopPack({ pack }: { pack: Pack }) {
   const [isOpen, setOpen] = useState(false);
-  const [why, setWhy] = useState("");
+  const typed = useTyped({ why: "" });
   const stop = useWrite((body: Schemas["StopIn"], key) =>
     answer(() =>
       api.POST("/api/packs/{number}/stops", { params: { path: { number: pack.number } }, headers: once(key), body }),
@@ -23,25 +23,21 @@ export function StopPack({ pack }: { pack: Pack }) {
     );
   return (
     <Box
-      onSubmit={(event) => {
-        event.preventDefault();
-        stop.mutate({ why });
-      }}
+      problem={stop.error}
+      send="Stop this pack"
+      kind="danger"
+      isSending={stop.isPending}
+      onSend={() => stop.mutate({ why: typed.values.why })}
     >
       <Field
         label="What is wrong with it"
-        value={why}
-        onChange={setWhy}
+        {...typed.field("why")}
         maxLength={300}
         autoFocus
         hint="It swells, is hot, smells, was wet, fell …"
-        error={stop.error instanceof Problem ? stop.error.message : null}
       />
-      <Button kind="danger" type="submit" isDisabled={stop.isPending}>
-        Stop this pack
-      </Button>
     </Box>
   );
 }
 
-const Box = styled(Form)`display: grid; gap: 0.75rem; justify-items: start; width: 100%; max-width: 36rem;`;
+const Box = styled(AskForm)`display: grid; gap: var(--apart); justify-items: start; width: 100%; max-width: 36rem;`;

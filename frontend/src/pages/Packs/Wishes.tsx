@@ -5,9 +5,9 @@ import { useWrite } from "../../api/writing";
 import { Button, ButtonLink } from "../../components/Button";
 import { Fold } from "../../components/Fold";
 import { ProblemNotice } from "../../components/Notice";
+import { requestInWords } from "../../components/requestInWords";
 import { Tape } from "../../components/Tape";
 import { day } from "../../words";
-import { inWords } from "../Match/request";
 
 /** What is collected for: how far each wish is, and which untested cells are likely to bring it on. */
 export function Wishes() {
@@ -36,7 +36,7 @@ function One({ wish }: { wish: Schemas["WishOut"] }) {
       <div>
         <strong>{wish.purpose}</strong>
         <p>
-          {inWords(wish.request)}. Wished by {wish.made_by}, {day(wish.made_at)}.
+          {requestInWords(wish.request)}. Wished by {wish.made_by}, {day(wish.made_at)}.
         </p>
         <Places aria-hidden="true">
           {Array.from({ length: wish.needed }, (_, place) => `${wish.id}.${place}`).map((key, place) => (
@@ -79,17 +79,17 @@ function One({ wish }: { wish: Schemas["WishOut"] }) {
 }
 
 const Shelf = styled.section`
-  margin-bottom: 1.25rem;
-  padding: 0.875rem 1.25rem;
+  margin-bottom: var(--sheet);
+  padding: var(--step) var(--sheet);
   border-left: 8px solid ${({ theme }) => theme.color.tape};
   background: ${({ theme }) => theme.color.paper};
 `;
 const Row = styled.div`
   display: grid;
   grid-template-columns: 7rem minmax(0, 1fr) auto;
-  gap: 0.25rem 1rem;
+  gap: var(--hair) var(--block);
   align-items: start;
-  padding: 0.625rem 0;
+  padding: var(--gap) 0;
   & + & { border-top: 1px solid ${({ theme }) => theme.color.paperLine}; }
   > div > strong { font-size: ${({ theme }) => theme.size.lead}; }
   > span { display: grid; justify-items: end; }
@@ -103,7 +103,7 @@ const Places = styled.div`
   display: flex;
   flex-wrap: wrap;
   gap: 3px;
-  margin: 0.375rem 0;
+  margin: var(--slit) 0;
   i { width: 14px; height: 22px; border: 2px dashed ${({ theme }) => theme.color.inkSoft}; border-radius: 3px; }
   i[data-here="true"] { border-style: solid; border-color: ${({ theme }) => theme.color.ink}; background: ${({ theme }) => theme.color.tape}; }
 `;

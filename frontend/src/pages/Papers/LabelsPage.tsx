@@ -182,16 +182,16 @@ function PaperPicture({ layout, first, count }: { layout: Layout; first: number;
   );
 }
 
-const Side = styled.div`display: grid; gap: 0.75rem;`;
-const Stack = styled(Form)`display: grid; gap: 1rem; justify-items: stretch;`;
-const Pair = styled.div`display: grid; grid-template-columns: 1fr 1fr; gap: 0.875rem; margin-top: 0.5rem;`;
+const Side = styled.div`display: grid; gap: var(--apart);`;
+const Stack = styled(Form)`display: grid; gap: var(--block); justify-items: stretch;`;
+const Pair = styled.div`display: grid; grid-template-columns: 1fr 1fr; gap: var(--step); margin-top: var(--near);`;
 const Paper = styled.div<{ $columns: number; $roll: boolean }>`
   display: grid;
   grid-template-columns: repeat(${({ $columns }) => $columns}, 1fr);
   gap: 2px;
   width: ${({ $roll }) => ($roll ? "100%" : "11rem")};
   aspect-ratio: ${({ $roll }) => ($roll ? "6 / 1" : "210 / 297")};
-  margin: 0.5rem 0;
+  margin: var(--near) 0;
   padding: 8px;
   border: 2px solid ${({ theme }) => theme.color.ink};
   background: #fff;
@@ -201,5 +201,5 @@ const Label = styled.i<{ $used: boolean }>`
   background: ${({ $used, theme }) => ($used ? theme.color.tape : "transparent")};
 `;
 const PdfLink = styled.a`display: inline-flex; align-items: center; min-height: 44px; font-weight: 750;`;
-const List = styled.ul`li { padding: 0.375rem 0; border-top: 1px solid ${({ theme }) => theme.color.paperLine}; }`;
+const List = styled.ul`li { padding: var(--slit) 0; border-top: 1px solid ${({ theme }) => theme.color.paperLine}; }`;
 const Small = styled.span`font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;

@@ -222,27 +222,27 @@ function asBase64(file: File): Promise<string> {
 const Columns = styled.div`
   display: grid;
   grid-template-columns: minmax(0, 1.3fr) minmax(0, 1fr);
-  gap: 1.25rem;
+  gap: var(--sheet);
   align-items: start;
-  > section { display: grid; gap: 0.75rem; justify-items: start; }
+  > section { display: grid; gap: var(--apart); justify-items: start; }
   ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
 `;
-const Links = styled.div`display: grid; gap: 0.25rem; a { display: inline-flex; align-items: center; min-height: 44px; font-weight: 700; }`;
+const Links = styled.div`display: grid; gap: var(--hair); a { display: inline-flex; align-items: center; min-height: 44px; font-weight: 700; }`;
 const Below = styled(
   Sheet,
-)`display: grid; gap: 0.875rem; justify-items: start; margin-top: 1.25rem; > * { max-width: 100%; }`;
+)`display: grid; gap: var(--step); justify-items: start; margin-top: var(--sheet); > * { max-width: 100%; }`;
 const Heads = styled.div`
   display: flex;
   flex-wrap: wrap;
-  gap: 0.625rem 1rem;
+  gap: var(--gap) var(--block);
   label { display: grid; }
   span { font-weight: 700; }
-  select { min-height: 44px; padding: 0 0.5rem; border: 2px solid ${({ theme }) => theme.color.inkSoft}; border-radius: 3px; background: ${({ theme }) => theme.color.paper}; }
+  select { min-height: 44px; padding: 0 var(--near); border: 2px solid ${({ theme }) => theme.color.inkSoft}; border-radius: 3px; background: ${({ theme }) => theme.color.paper}; }
 `;
 const Scroll = styled.div`
   overflow-x: auto;
   table { border-collapse: collapse; }
-  th, td { padding: 0.25rem 0.875rem 0.25rem 0; text-align: left; white-space: nowrap; }
+  th, td { padding: var(--hair) var(--step) var(--hair) 0; text-align: left; white-space: nowrap; }
   tbody td { border-top: 1px solid ${({ theme }) => theme.color.paperLine}; }
 `;
 const Small = styled.small`font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;

@@ -7,6 +7,7 @@ import { answer, api, type Cell, once, Problem, type Schemas } from "../../api/c
 import { usePlace, useSession } from "../../api/queries";
 import { useWaiting } from "../../api/waiting";
 import { useWrite } from "../../api/writing";
+import { AskForm, useTyped } from "../../components/AskForm";
 import { Button, ButtonLink } from "../../components/Button";
 import { CameBack } from "../../components/CameBack";
 import { Field, Switch } from "../../components/Fields";
@@ -94,43 +95,32 @@ export default function PlacePage() {
 
 /** Another name or capacity; the numbered places of a tray stay, cells lie in them. */
 function ChangePlace({ place }: { place: Schemas["PlaceOut"] }) {
-  const [name, setName] = useState(place.name);
-  const [capacity, setCapacity] = useState(place.capacity?.toString() ?? "");
+  const typed = useTyped({ name: place.name, capacity: place.capacity?.toString() ?? "" });
+  const { name, capacity } = typed.values;
   const change = useWrite((body: Schemas["PlaceChangeIn"], key) =>
     answer(() =>
       api.PUT("/api/places/{number}", { params: { path: { number: place.number } }, headers: once(key), body }),
     ),
   );
-  const problem = change.error instanceof Problem ? change.error : null;
   const isWrong = capacity.trim() !== "" && readNumber(capacity) === null;
   return (
     <ChangeForm
       aria-label="Change this place"
-      onSubmit={(event) => {
-        event.preventDefault();
-        change.mutate({ seen_version: place.version, name, capacity: readNumber(capacity) });
-      }}
+      problem={change.error}
+      send="Change it"
+      kind="plain"
+      isSending={change.isPending || isWrong || name.trim() === ""}
+      onSend={() => change.mutate({ seen_version: place.version, name, capacity: readNumber(capacity) })}
     >
-      <Field
-        label="Name"
-        value={name}
-        onChange={setName}
-        maxLength={60}
-        error={problem?.field === "name" ? problem.message : null}
-      />
+      <Field label="Name" {...typed.field("name")} maxLength={60} />
       {place.kind !== "tray" && (
         <Field
           label="Takes how many cells"
-          value={capacity}
-          onChange={setCapacity}
+          {...typed.field("capacity")}
           numeric
-          error={problem?.field === "capacity" ? problem.message : isWrong ? "A plain number, e.g. 40." : null}
+          error={isWrong ? "A plain number, e.g. 40." : null}
         />
       )}
-      {problem && problem.field !== "name" && problem.field !== "capacity" && <ProblemNotice problem={problem} />}
-      <Button type="submit" isDisabled={change.isPending || isWrong || name.trim() === ""}>
-        Change it
-      </Button>
     </ChangeForm>
   );
 }
@@ -301,21 +291,21 @@ function Count({ place, cells }: { place: Schemas["PlaceOut"]; cells: Cell[] }) 
   );
 }
 
-const Stack = styled.div`display: grid; gap: 0.75rem; margin-top: 0.875rem; justify-items: start;`;
-const ChangeForm = styled(Form)`
+const Stack = styled.div`display: grid; gap: var(--apart); margin-top: var(--step); justify-items: start;`;
+const ChangeForm = styled(AskForm)`
   display: grid;
-  gap: 0.75rem;
+  gap: var(--apart);
   justify-items: start;
-  margin-top: 1rem;
-  padding-top: 1rem;
+  margin-top: var(--block);
+  padding-top: var(--block);
   border-top: 1px solid ${({ theme }) => theme.color.paperLine};
 `;
-const Row = styled(Form)`display: flex; flex-wrap: wrap; align-items: center; gap: 0.75rem;`;
+const Row = styled(Form)`display: flex; flex-wrap: wrap; align-items: center; gap: var(--apart);`;
 const Tapes = styled.ul`
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(8.5rem, 1fr));
-  gap: 0.5rem;
-  margin-top: 0.5rem;
+  gap: var(--near);
+  margin-top: var(--near);
 `;
 const Small = styled.span`display: block; font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;
 const Big = styled.strong`font: 800 ${({ theme }) => theme.size.figure}/1 ${({ theme }) => theme.font.figure};`;

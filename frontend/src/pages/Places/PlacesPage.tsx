@@ -1,13 +1,11 @@
 import { useState } from "react";
-import { Form } from "react-aria-components";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
-import { answer, api, once, type Place, Problem, type Schemas } from "../../api/client";
+import { answer, api, once, type Place, type Schemas } from "../../api/client";
 import { useCatalogue, usePlaces } from "../../api/queries";
 import { useWrite } from "../../api/writing";
-import { Button } from "../../components/Button";
+import { AskForm, useTyped } from "../../components/AskForm";
 import { Choice, Field } from "../../components/Fields";
-import { ProblemNotice } from "../../components/Notice";
 import { Page, Sheet, TwoColumns, Waiting } from "../../components/Page";
 import { Pick } from "../../components/Pick";
 import { Tape } from "../../components/Tape";
@@ -80,39 +78,32 @@ function MakePlace() {
   const catalogue = useCatalogue();
   const sizes = catalogue.data?.tray_sizes.filter((size) => size.is_active) ?? [];
   const [kind, setKind] = useState<Kind>("tray");
-  const [name, setName] = useState("");
+  const typed = useTyped({ name: "", capacity: "" });
   const [sizeId, setSizeId] = useState<string | null>(null);
-  const [capacity, setCapacity] = useState("");
   const size = sizes.find((each) => String(each.id) === sizeId) ?? sizes[0];
   const make = useWrite(
     (body: Schemas["PlaceIn"], key) => answer(() => api.POST("/api/places", { body, headers: once(key) })),
     (place) => navigate(pageOf(place.kind === "tray" ? "tray" : "box", place.number)),
   );
-  const problem = make.error instanceof Problem ? make.error : null;
   return (
     <Sheet aria-label="Make a place">
       <Stack
-        onSubmit={(event) => {
-          event.preventDefault();
+        problem={make.error}
+        send="Make it"
+        isSending={make.isPending || typed.values.name.trim() === ""}
+        onSend={() =>
           make.mutate({
             kind,
-            name,
+            name: typed.values.name,
             rows: kind === "tray" ? (size?.rows ?? null) : null,
             columns: kind === "tray" ? (size?.columns ?? null) : null,
-            capacity: kind === "tray" ? null : readNumber(capacity),
-          });
-        }}
+            capacity: kind === "tray" ? null : readNumber(typed.values.capacity),
+          })
+        }
       >
         <h2>Another one</h2>
         <Choice label="What is it?" value={kind} onChange={setKind} options={KINDS} />
-        <Field
-          label="Name"
-          value={name}
-          onChange={setName}
-          maxLength={60}
-          hint="As it stands on it, e.g. Tray 4, Blue box."
-          error={problem?.field === "name" ? problem.message : null}
-        />
+        <Field label="Name" {...typed.field("name")} maxLength={60} hint="As it stands on it, e.g. Tray 4, Blue box." />
         {kind === "tray" ? (
           <Pick
             label="Size"
@@ -121,31 +112,20 @@ function MakePlace() {
             options={sizes.map((each) => [String(each.id), each.name] as const)}
           />
         ) : (
-          <Field
-            label="Takes how many cells"
-            value={capacity}
-            onChange={setCapacity}
-            numeric
-            hint="Empty: nobody counted."
-            error={problem?.field === "capacity" ? problem.message : null}
-          />
+          <Field label="Takes how many cells" {...typed.field("capacity")} numeric hint="Empty: nobody counted." />
         )}
-        {problem && !["name", "capacity"].includes(problem.field ?? "") && <ProblemNotice problem={problem} />}
-        <Button kind="main" type="submit" isDisabled={make.isPending || name.trim() === ""}>
-          Make it
-        </Button>
       </Stack>
     </Sheet>
   );
 }
 
-const Rows = styled.div`display: grid; gap: 0.75rem;`;
+const Rows = styled.div`display: grid; gap: var(--apart);`;
 const List = styled.ul`
-  li { display: grid; grid-template-columns: 6rem minmax(0, 1fr) 11rem; align-items: center; gap: 0.75rem; min-height: 48px; border-top: 1px solid ${({ theme }) => theme.color.paperLine}; }
+  li { display: grid; grid-template-columns: 6rem minmax(0, 1fr) 11rem; align-items: center; gap: var(--apart); min-height: 48px; border-top: 1px solid ${({ theme }) => theme.color.paperLine}; }
   li:first-child { border-top: 0; }
   li > span:first-child { justify-self: start; }
   a { display: inline-flex; align-items: center; min-height: 44px; font-weight: 700; }
-  ${({ theme }) => theme.narrow} { li { grid-template-columns: 5rem minmax(0, 1fr) 6.5rem; gap: 0.5rem; } }
+  ${({ theme }) => theme.narrow} { li { grid-template-columns: 5rem minmax(0, 1fr) 6.5rem; gap: var(--near); } }
 `;
 const FillBox = styled.span`font-size: ${({ theme }) => theme.size.note};`;
 const Bar = styled.span`
@@ -154,4 +134,4 @@ const Bar = styled.span`
   border: 1px solid ${({ theme }) => theme.color.ink};
   i { display: block; height: 100%; background: ${({ theme }) => theme.color.pencil}; }
 `;
-const Stack = styled(Form)`display: grid; gap: 0.875rem;`;
+const Stack = styled(AskForm)`display: grid; gap: var(--step);`;

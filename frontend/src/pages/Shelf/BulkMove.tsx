@@ -38,4 +38,4 @@ export function BulkMove({ numbers }: { numbers: string[] }) {
   );
 }
 
-const Row = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: 0.75rem 1rem;`;
+const Row = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: var(--apart) var(--block);`;

@@ -1,5 +1,6 @@
 import { useQueries } from "@tanstack/react-query";
 import { useState } from "react";
+import { Button } from "react-aria-components";
 import { useSearchParams } from "react-router";
 import styled from "styled-components";
 import type { Cell } from "../../api/client";
@@ -7,12 +8,12 @@ import { curveQuery, logsOfCellQuery } from "../../api/measuring";
 import { storyQuery } from "../../api/queries";
 import { Field, Switch } from "../../components/Fields";
 import { GradeMark } from "../../components/GradeMark";
+import { layOver } from "../../components/layOver";
 import { Page, Quiet, Sheet } from "../../components/Page";
 import { Plot } from "../../components/Plot";
 import { Tape } from "../../components/Tape";
+import { where } from "../../components/where";
 import { figure, METHOD_WORDS, SURE_WORDS } from "../../words";
-import { where } from "../Bench/CellHead";
-import { layOver } from "../Logs/Curves";
 
 const MOST = 8;
 
@@ -47,9 +48,7 @@ export default function ComparePage() {
       {failed.map((number) => (
         <p key={number}>
           {number} is left out.{" "}
-          <Remove type="button" onClick={() => put(numbers.filter((each) => each !== number))}>
-            forget it
-          </Remove>
+          <Remove onPress={() => put(numbers.filter((each) => each !== number))}>forget it</Remove>
         </p>
       ))}
       {cells.length === 0 ? (
@@ -82,9 +81,7 @@ function Figures({ cells, onRemove }: { cells: Cell[]; onRemove: (number: string
                 <Tape size="small" to={`/cells/${cell.number}`}>
                   {cell.number}
                 </Tape>{" "}
-                <Remove type="button" onClick={() => onRemove(cell.number)}>
-                  take out
-                </Remove>
+                <Remove onPress={() => onRemove(cell.number)}>take out</Remove>
               </td>
             ))}
           </tr>
@@ -191,16 +188,18 @@ function CurvesOf({ cells }: { cells: Cell[] }) {
 const Narrow = styled.form`max-width: 28rem;`;
 const Scroll = styled.div`
   overflow-x: auto;
-  margin: 1rem 0;
+  margin: var(--block) 0;
   border: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink};
   background: ${({ theme }) => theme.color.paper};
   table { width: 100%; border-collapse: collapse; table-layout: fixed; }
   th { width: 9rem; }
   td { width: 11rem; }
-  th, td { padding: 0.5rem 0.875rem; text-align: left; vertical-align: top; }
+  th, td { padding: var(--near) var(--step); text-align: left; vertical-align: top; }
   tr + tr > * { border-top: 1px solid ${({ theme }) => theme.color.paperLine}; }
   th { position: sticky; left: 0; background: ${({ theme }) => theme.color.paper}; }
 `;
 const Bar = styled.i`display: block; height: 8px; margin-top: 2px; background: ${({ theme }) => theme.color.pencil}; border-radius: 0 3px 3px 0;`;
 const Small = styled.small`font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;
-const Remove = styled.button`min-height: 44px; padding: 0 0.25rem; border: 0; background: none; color: inherit; text-decoration: underline; cursor: pointer; font-size: ${({ theme }) => theme.size.note};`;
+const Remove = styled(
+  Button,
+)`min-height: 44px; padding: 0 var(--hair); border: 0; background: none; color: inherit; text-decoration: underline; cursor: pointer; font-size: ${({ theme }) => theme.size.note};`;

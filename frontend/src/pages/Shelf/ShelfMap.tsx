@@ -307,11 +307,11 @@ function rangeBox(ranges: Ranges, scale: ReturnType<typeof scaleOf>, width: numb
 }
 
 const Box = styled.div`min-width: 0; overflow: hidden;`;
-const Head = styled.div`display: flex; flex-wrap: wrap; align-items: baseline; justify-content: space-between; gap: 0.25rem 1.5rem;`;
+const Head = styled.div`display: flex; flex-wrap: wrap; align-items: baseline; justify-content: space-between; gap: var(--hair) var(--room);`;
 const Count = styled.strong`font: 700 ${({ theme }) => theme.size.figure}/1 ${({ theme }) => theme.font.figure};`;
-const Legend = styled.ul`display: flex; flex-wrap: wrap; gap: 0.25rem 1.25rem; font-size: ${({ theme }) => theme.size.note}; li { display: flex; align-items: center; gap: 0.375rem; }`;
+const Legend = styled.ul`display: flex; flex-wrap: wrap; gap: var(--hair) var(--sheet); font-size: ${({ theme }) => theme.size.note}; li { display: flex; align-items: center; gap: var(--slit); }`;
 const Bar = styled.i<{
   $grade: Grade;
 }>`display: inline-block; height: 10px; border-radius: 2px; background: ${({ theme, $grade }) => theme.color.grade[$grade]};`;
 const Canvas = styled.canvas`display: block; cursor: crosshair; max-width: 100%; touch-action: pan-y;`;
-const Fields = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(9rem, 1fr)); gap: 0.75rem 1rem; margin-top: 0.5rem;`;
+const Fields = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(9rem, 1fr)); gap: var(--apart) var(--block); margin-top: var(--near);`;

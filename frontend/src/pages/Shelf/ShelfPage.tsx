@@ -218,14 +218,14 @@ export default function ShelfPage() {
   );
 }
 
-const Drawn = styled.section`display: grid; grid-template-columns: minmax(0, 1fr); gap: 0.75rem; margin-bottom: 1rem; padding: 1rem 1.25rem; border: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink}; background: ${({ theme }) => theme.color.paper};`;
-const Buttons = styled.div`display: flex; flex-wrap: wrap; align-items: start; gap: 0.25rem 1.5rem;`;
-const Filters = styled.section`display: grid; gap: 0.75rem; margin-bottom: 1rem;`;
-const Top = styled.div`display: flex; flex-wrap: wrap; align-items: end; justify-content: space-between; gap: 0.75rem 1.5rem;`;
+const Drawn = styled.section`display: grid; grid-template-columns: minmax(0, 1fr); gap: var(--apart); margin-bottom: var(--block); padding: var(--block) var(--sheet); border: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink}; background: ${({ theme }) => theme.color.paper};`;
+const Buttons = styled.div`display: flex; flex-wrap: wrap; align-items: start; gap: var(--hair) var(--room);`;
+const Filters = styled.section`display: grid; gap: var(--apart); margin-bottom: var(--block);`;
+const Top = styled.div`display: flex; flex-wrap: wrap; align-items: end; justify-content: space-between; gap: var(--apart) var(--room);`;
 const Picks = styled.div`
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(11rem, 1fr));
-  gap: 0.75rem;
+  gap: var(--apart);
   align-items: end;
 `;
-const Pager = styled.nav`display: flex; align-items: center; justify-content: center; gap: 1rem; margin-top: 1rem;`;
+const Pager = styled.nav`display: flex; align-items: center; justify-content: center; gap: var(--block); margin-top: var(--block);`;

@@ -3,8 +3,8 @@ import type { Cell } from "../../api/client";
 import { Amount } from "../../components/Amount";
 import { GradeMark } from "../../components/GradeMark";
 import { Tape } from "../../components/Tape";
+import { where } from "../../components/where";
 import { STEP_WORDS } from "../../words";
-import { where } from "../Bench/CellHead";
 
 /** Cells as rows, each with its capacity as a bar to the scale of the strongest one shown. */
 export function ShelfTable({ cells }: { cells: Cell[] }) {
@@ -60,7 +60,7 @@ const Scroll = styled.div`overflow-x: auto; border: ${({ theme }) => theme.line.
 const Table = styled.table`
   width: 100%;
   border-collapse: collapse;
-  th, td { padding: 0.375rem 0.75rem; text-align: left; white-space: nowrap; }
+  th, td { padding: var(--slit) var(--apart); text-align: left; white-space: nowrap; }
   thead th { border-bottom: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink}; }
   tbody tr + tr > * { border-top: 1px solid ${({ theme }) => theme.color.paperLine}; }
   tbody tr:hover { background: ${({ theme }) => theme.color.askPaper}; }

@@ -22,10 +22,10 @@ export function Door({ title, children }: { title: string; children: ReactNode }
 
 const Middle = styled.main`
   display: grid;
-  gap: 1.5rem;
+  gap: var(--room);
   justify-items: start;
   max-width: 30rem;
   margin: 0 auto;
-  padding: clamp(1.5rem, 9vh, 6rem) 1rem;
+  padding: clamp(var(--room), 9vh, 6rem) var(--block);
 `;
-const Narrow = styled(Sheet)`display: grid; gap: 1rem; width: 100%;`;
+const Narrow = styled(Sheet)`display: grid; gap: var(--block); width: 100%;`;

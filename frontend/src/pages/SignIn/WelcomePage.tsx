@@ -3,9 +3,8 @@ import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { answer, api, keepToken, loadSession } from "../../api/client";
 import { queryClient, sessionQuery } from "../../api/queries";
-import { Button } from "../../components/Button";
+import { useTyped } from "../../components/AskForm";
 import { Field } from "../../components/Fields";
-import { ProblemNotice } from "../../components/Notice";
 import { Waiting } from "../../components/Page";
 import { Door } from "./Door";
 import { Stack } from "./SignInPage";
@@ -14,8 +13,9 @@ import { Stack } from "./SignInPage";
 export function WelcomePage() {
   const { token = "" } = useParams();
   const navigate = useNavigate();
-  const [name, setName] = useState<string | null>(null);
-  const [password, setPassword] = useState("");
+  const typed = useTyped({ name: "", password: "" });
+  // As the coordinator wrote it, until it is typed over.
+  const [isOwn, setOwn] = useState(false);
   const invitation = useQuery({
     queryKey: ["invitation", token],
     queryFn: async () => {
@@ -28,7 +28,7 @@ export function WelcomePage() {
       answer(() =>
         api.POST("/api/invitations/{token}", {
           params: { path: { token } },
-          body: { name: name ?? invitation.data?.name ?? "", password },
+          body: { name: isOwn ? typed.values.name : (invitation.data?.name ?? ""), password: typed.values.password },
         }),
       ),
     onSuccess: (session) => {
@@ -39,17 +39,16 @@ export function WelcomePage() {
   return (
     <Door title="Welcome">
       {invitation.data ? (
-        <Stack
-          onSubmit={(event) => {
-            event.preventDefault();
-            accept.mutate();
-          }}
-        >
+        <Stack problem={accept.error} send="Go in" isSending={accept.isPending} onSend={() => accept.mutate()}>
           <Field
             label="Your name"
             hint="As it stands beside your entries."
-            value={name ?? invitation.data.name}
-            onChange={setName}
+            name="name"
+            value={isOwn ? typed.values.name : invitation.data.name}
+            onChange={(name) => {
+              setOwn(true);
+              typed.set("name", name);
+            }}
             autoComplete="username"
             maxLength={40}
           />
@@ -57,15 +56,10 @@ export function WelcomePage() {
             label="New password"
             hint="At least 10 characters; three or four words are good."
             type="password"
-            value={password}
-            onChange={setPassword}
+            {...typed.field("password")}
             autoComplete="new-password"
             maxLength={200}
           />
-          <ProblemNotice problem={accept.error} />
-          <Button kind="main" type="submit" isDisabled={accept.isPending}>
-            Go in
-          </Button>
         </Stack>
       ) : (
         <Waiting query={invitation} what="the link" />

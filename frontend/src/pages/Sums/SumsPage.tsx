@@ -171,10 +171,10 @@ const Bench = styled.ul<{ $small: boolean }>`
 const Lying = styled.li<{ $here: boolean }>`
   position: relative;
   display: grid;
-  gap: 0.25rem;
+  gap: var(--hair);
   align-content: start;
   min-width: 6.5rem;
-  > a { display: grid; justify-items: center; padding: 0.375rem; text-align: center; text-decoration: none; line-height: 1.2; }
+  > a { display: grid; justify-items: center; padding: var(--slit); text-align: center; text-decoration: none; line-height: 1.2; }
   > a:hover { background: ${({ theme }) => theme.color.askPaper}; }
   > a svg { max-width: 4.75rem; }
   > a strong { font-size: ${({ theme }) => theme.size.note}; font-weight: ${({ $here }) => ($here ? 800 : 500)}; }
@@ -186,13 +186,13 @@ const Lying = styled.li<{ $here: boolean }>`
 const Questions = styled.nav`
   display: flex;
   flex-wrap: wrap;
-  gap: 0 1.5rem;
-  padding: 0 1.5rem;
+  gap: 0 var(--room);
+  padding: 0 var(--room);
   background: ${({ theme }) => theme.color.paper};
   a { display: inline-flex; align-items: center; min-height: 48px; border-bottom: 4px solid transparent; }
   a[aria-current] { border-bottom-color: ${({ theme }) => theme.color.ink}; font-weight: 750; text-decoration: none; }
 `;
-const Stack = styled.div`display: grid; gap: 1rem; > * { min-width: 0; }`;
+const Stack = styled.div`display: grid; gap: var(--block); > * { min-width: 0; }`;
 const Answer = styled.div`min-height: 7rem;`;
 const Label = styled.p`font-weight: 700; &::first-letter { text-transform: uppercase; }`;
 const Big = styled.p`
@@ -203,7 +203,7 @@ const Big = styled.p`
 const Others = styled.dl`
   display: flex;
   flex-wrap: wrap;
-  gap: 0.25rem 2rem;
+  gap: var(--hair) var(--yard);
   dt { font-size: ${({ theme }) => theme.size.note}; }
   dd { font: 700 1.375rem ${({ theme }) => theme.font.figure}; }
 `;

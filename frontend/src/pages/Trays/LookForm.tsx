@@ -201,8 +201,8 @@ export function LookForm({
   );
 }
 
-const Stack = styled.div`display: grid; gap: 0.875rem; &:focus { outline: none; }`;
-const Head = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: 0.25rem 1rem;`;
+const Stack = styled.div`display: grid; gap: var(--step); &:focus { outline: none; }`;
+const Head = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: var(--hair) var(--block);`;
 const Slot = styled.span`
   display: grid;
   place-items: center;
@@ -212,5 +212,5 @@ const Slot = styled.span`
   border-radius: 50%;
   font: 800 1.625rem ${({ theme }) => theme.font.figure};
 `;
-const Row = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: 0.5rem 0.75rem;`;
+const Row = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: var(--near) var(--apart);`;
 const Small = styled.p`font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;

@@ -1,4 +1,5 @@
 import { memo } from "react";
+import { Button } from "react-aria-components";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import type { WaitingEntry } from "../../api/waiting";
@@ -78,8 +79,7 @@ interface TileProps {
 const Tile = memo(function Tile({ at, number, state, isHere, isDue, waits, isOut, toMend, onChoose }: TileProps) {
   return (
     <Place
-      type="button"
-      onClick={() => onChoose(at)}
+      onPress={() => onChoose(at)}
       aria-current={isHere ? "location" : undefined}
       $here={isHere}
       $due={isDue}
@@ -112,13 +112,13 @@ const Board = styled.div<{ $columns: number }>`
   background: ${({ theme }) => theme.color.mat};
   ${({ theme }) => theme.narrow} { gap: 3px; padding: 4px; }
 `;
-const Place = styled.button<{ $here: boolean; $due: boolean; $waits: boolean; $out: boolean }>`
+const Place = styled(Button)<{ $here: boolean; $due: boolean; $waits: boolean; $out: boolean }>`
   position: relative;
   display: grid;
   align-content: center;
   justify-items: center;
   min-height: 70px;
-  padding: 1rem 0.125rem 0.25rem;
+  padding: var(--block) var(--thread) var(--hair);
   overflow: hidden;
   border: 2px solid ${({ theme, $out, $due }) => ($out ? theme.color.danger : $due ? theme.color.ink : theme.color.inkSoft)};
   border-radius: 8px;
@@ -143,7 +143,7 @@ const CellNumber = styled.span`font: 700 1rem/1.1 ${({ theme }) => theme.font.fi
 const State = styled.span`
   display: flex;
   align-items: center;
-  gap: 0.125rem;
+  gap: var(--thread);
   font-size: 0.8125rem;
   line-height: 1.1;
   text-align: center;

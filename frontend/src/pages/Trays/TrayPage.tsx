@@ -77,14 +77,14 @@ function Untaped({ donor }: { donor: Schemas["UntapedOut"] }) {
   );
 }
 
-const Sheets = styled.p`display: flex; flex-wrap: wrap; gap: 0 1.5rem; margin-top: 0.75rem; a { display: inline-flex; align-items: center; min-height: 44px; font-weight: 700; }`;
+const Sheets = styled.p`display: flex; flex-wrap: wrap; gap: 0 var(--room); margin-top: var(--apart); a { display: inline-flex; align-items: center; min-height: 44px; font-weight: 700; }`;
 const Asked = styled.div`
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 0.25rem 1rem;
-  margin-bottom: 0.75rem;
-  padding: 0.375rem 0.875rem;
+  gap: var(--hair) var(--block);
+  margin-bottom: var(--apart);
+  padding: var(--slit) var(--step);
   border-left: 8px solid ${({ theme }) => theme.color.tape};
   background: ${({ theme }) => theme.color.askPaper};
 `;

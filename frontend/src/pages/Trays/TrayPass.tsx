@@ -14,11 +14,11 @@ import { Sheet, TwoColumns } from "../../components/Page";
 import ScanDialog from "../../components/ScanDialog";
 import { Tape } from "../../components/Tape";
 import { type Kept, useFocusAfter, useKept } from "../../components/useKept";
+import { useScanner } from "../../components/useScanner";
 import { useUndoKey } from "../../components/useUndoKey";
 import { figure, pageOf } from "../../words";
 import { type Again, LookForm } from "./LookForm";
 import { TrayMap } from "./TrayMap";
-import { useScanner } from "./useScanner";
 import { isDue, nextDue, siblingsOf, startOf, stepped, withAnswers } from "./walk";
 
 type Pass = Schemas["TrayOut"];
@@ -213,7 +213,7 @@ function ToldStrip({
   );
 }
 
-const Left = styled(Sheet)`display: grid; gap: 0.875rem; scroll-margin-top: 0.5rem;`;
-const Right = styled.div`display: grid; gap: 0.75rem;`;
-const Row = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: 0.5rem 0.75rem;`;
+const Left = styled(Sheet)`display: grid; gap: var(--step); scroll-margin-top: var(--near);`;
+const Right = styled.div`display: grid; gap: var(--apart);`;
+const Row = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: var(--near) var(--apart);`;
 const Small = styled.p`font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;

@@ -39,8 +39,8 @@ export function Preview({ preview }: { preview: Schemas["RulesPreviewOut"] }) {
   );
 }
 
-const Box = styled.div`display: grid; gap: 0.75rem; padding: 1rem 0; border-top: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink};`;
+const Box = styled.div`display: grid; gap: var(--apart); padding: var(--block) 0; border-top: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink};`;
 const Answer = styled.p`font-size: ${({ theme }) => theme.size.title}; font-weight: 800;`;
-const Moves = styled.ul`display: grid; gap: 0.25rem; li { display: flex; align-items: center; gap: 0.5rem; }`;
+const Moves = styled.ul`display: grid; gap: var(--hair); li { display: flex; align-items: center; gap: var(--near); }`;
 const Count = styled.strong`min-width: 4.5rem; text-align: right; font: 700 ${({ theme }) => theme.size.figure}/1 ${({ theme }) => theme.font.figure};`;
-const Scroll = styled.section`max-height: 18rem; overflow: auto; li { padding: 0.25rem 0; }`;
+const Scroll = styled.section`max-height: 18rem; overflow: auto; li { padding: var(--hair) 0; }`;

@@ -287,30 +287,30 @@ function Bands({ bands }: { bands: Band[] }) {
   );
 }
 
-const Stack = styled(Form)`display: grid; gap: 1rem;`;
-const Head = styled.div`display: flex; flex-wrap: wrap; justify-content: space-between; gap: 0.5rem 1.5rem; margin-bottom: 0.75rem;`;
+const Stack = styled(Form)`display: grid; gap: var(--block);`;
+const Head = styled.div`display: flex; flex-wrap: wrap; justify-content: space-between; gap: var(--near) var(--room); margin-bottom: var(--apart);`;
 const Schools = styled.div`
   display: grid;
   grid-template-columns: repeat(3, minmax(0, 1fr));
-  gap: 1rem;
-  margin-bottom: 0.875rem;
+  gap: var(--block);
+  margin-bottom: var(--step);
   ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
 `;
 const SchoolCard = styled.section<{ $chosen: boolean }>`
   display: grid;
   align-content: start;
-  gap: 0.5rem;
-  padding: 0.875rem;
+  gap: var(--near);
+  padding: var(--step);
   p { min-height: 4.4em; }
   outline: ${({ $chosen }) => ($chosen ? "4px" : "1px")} solid ${({ theme, $chosen }) => ($chosen ? theme.color.ink : theme.color.paperLine)};
 `;
-const Change = styled.div`display: grid; gap: 0.875rem; justify-items: start; margin-bottom: 1rem;`;
+const Change = styled.div`display: grid; gap: var(--step); justify-items: start; margin-bottom: var(--block);`;
 const Ruler = styled.div`border: 2px solid ${({ theme }) => theme.color.ink};`;
 const BandRow = styled.div<{ $band: Band["band"] }>`
   display: flex;
   align-items: end;
   justify-content: space-between;
-  padding: 0 0.5rem;
+  padding: 0 var(--near);
   border-bottom: 2px solid ${({ theme }) => theme.color.ink};
   background: ${({ theme, $band }) =>
     $band === "go-on"
@@ -325,6 +325,6 @@ const BandRow = styled.div<{ $band: Band["band"] }>`
   &:last-child { border-bottom: 0; }
 `;
 const Edge = styled.strong`font-family: ${({ theme }) => theme.font.figure};`;
-const Buttons = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: 0.625rem 1.25rem; a { min-height: 44px; padding-top: 0.625rem; }`;
-const SwitchRow = styled.div`display: grid; gap: 0.25rem; padding: 0.5rem 0;`;
+const Buttons = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: var(--gap) var(--sheet); a { min-height: 44px; padding-top: var(--gap); }`;
+const SwitchRow = styled.div`display: grid; gap: var(--hair); padding: var(--near) 0;`;
 const Small = styled.small`font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;

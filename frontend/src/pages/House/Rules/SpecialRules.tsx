@@ -102,6 +102,6 @@ export function SpecialRules({
   );
 }
 
-const Row = styled.li`display: flex; flex-wrap: wrap; align-items: center; gap: 0 1rem;`;
-const Add = styled.div`display: flex; flex-wrap: wrap; align-items: end; gap: 0.875rem 1.25rem; margin-top: 0.75rem;`;
+const Row = styled.li`display: flex; flex-wrap: wrap; align-items: center; gap: 0 var(--block);`;
+const Add = styled.div`display: flex; flex-wrap: wrap; align-items: end; gap: var(--step) var(--sheet); margin-top: var(--apart);`;
 const Wrong = styled.p`color: ${({ theme }) => theme.color.danger}; font-weight: 700;`;

@@ -65,4 +65,4 @@ export const meant = (meaning: string) =>
     (_, grade: "A" | "B" | "C") => `for ${GRADE_WORDS[grade]}`,
   );
 const plain = (value: number) => figure(value, Number.isInteger(value) ? 0 : Math.abs(value) < 0.1 ? 3 : 2);
-const Grid = styled.div`display: grid; grid-template-columns: repeat(auto-fill, minmax(15rem, 1fr)); gap: 0.875rem 1.25rem; align-items: end; width: min(72rem, 82vw);`;
+const Grid = styled.div`display: grid; grid-template-columns: repeat(auto-fill, minmax(15rem, 1fr)); gap: var(--step) var(--sheet); align-items: end; width: min(72rem, 82vw);`;

@@ -1,0 +1,84 @@
+import { type ComponentProps, type ReactNode, useLayoutEffect, useRef, useState } from "react";
+import { Form } from "react-aria-components";
+import styled from "styled-components";
+import { Problem } from "../api/client";
+import { Button } from "./Button";
+import { ProblemNotice } from "./Notice";
+
+/** What was typed into a form, by the names of its fields; `field` gives a field its name, its value and where it goes. */
+export function useTyped<Values extends Record<string, string>>(first: Values) {
+  const [values, setValues] = useState(first);
+  const set = (name: keyof Values, value: string) => setValues((before) => ({ ...before, [name]: value }));
+  return {
+    values,
+    set,
+    /** Begins afresh, once it was kept. */
+    clear: () => setValues(first),
+    field: <Name extends keyof Values & string>(name: Name) => ({
+      name,
+      value: values[name],
+      onChange: (value: string) => set(name, value),
+    }),
+  };
+}
+
+type Props = Omit<ComponentProps<typeof Form>, "onSubmit" | "validationErrors"> & {
+  /** What the server refused: it stands at the field it names, and goes once that is typed over; else above the button. */
+  problem: unknown;
+  onSend: () => void;
+  send: ReactNode;
+  isSending: boolean;
+  kind?: "main" | "plain" | "danger";
+  /** What has to be said first; null: nothing. */
+  waitsFor?: string | null;
+  /** Beside the button that sends. */
+  besides?: ReactNode;
+};
+
+/** A form that asks for several things and is sent once, over React Aria's own validation. */
+export function AskForm({
+  problem,
+  onSend,
+  send,
+  isSending,
+  kind = "main",
+  waitsFor,
+  besides,
+  children,
+  ...rest
+}: Props) {
+  const form = useRef<HTMLFormElement>(null);
+  const named = problem instanceof Problem ? problem.field : null;
+  const [isBeside, setBeside] = useState(false);
+  useLayoutEffect(() => setBeside(named !== null && Boolean(form.current?.elements.namedItem(named))), [named]);
+  const button = (
+    <Button kind={kind} type="submit" waitsFor={waitsFor} isDisabled={isSending}>
+      {send}
+    </Button>
+  );
+  return (
+    <Form
+      {...rest}
+      ref={form}
+      validationBehavior="aria"
+      validationErrors={named && problem instanceof Problem ? { [named]: problem.message } : undefined}
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!isSending && !waitsFor) onSend();
+      }}
+    >
+      {children as ReactNode}
+      {!isBeside && <ProblemNotice problem={problem} />}
+      {besides ? (
+        <Row>
+          {button}
+          {besides}
+        </Row>
+      ) : (
+        button
+      )}
+    </Form>
+  );
+}
+
+const Row = styled.div`display: flex; flex-wrap: wrap; gap: var(--near) var(--apart);`;
