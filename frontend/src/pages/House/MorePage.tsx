@@ -54,6 +54,7 @@ const Rooms = styled.ul`
   gap: var(--apart);
   a {
     display: grid;
+    align-content: start;
     gap: var(--thread);
     height: 100%;
     padding: var(--step) 1.125rem;
