@@ -84,7 +84,7 @@ SaidText = Annotated[str, BeforeValidator(in_words), Field(validation_alias=Alia
 
 
 class In(BaseModel):
-    model_config = ConfigDict(extra="forbid", str_strip_whitespace=True, allow_inf_nan=False)
+    model_config = ConfigDict(extra="forbid", str_strip_whitespace=True, allow_inf_nan=False, defer_build=True)
 
     @field_validator("*", mode="before")
     @classmethod
@@ -96,4 +96,4 @@ class In(BaseModel):
 
 
 class Out(BaseModel):
-    model_config = ConfigDict(from_attributes=True)
+    model_config = ConfigDict(from_attributes=True, defer_build=True)
