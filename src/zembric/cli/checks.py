@@ -91,11 +91,11 @@ def _client_is_current() -> str:
         PAGE_CODES,
         PLANNER_PAGE,
         describe_api,
-        describe_codes,
-        describe_hazards,
         describe_planner,
         write_types,
     )
+    from zembric.cli.describe_codes import describe_codes  # noqa: PLC0415
+    from zembric.cli.describe_hazards import describe_hazards  # noqa: PLC0415
 
     if describe_codes() != PAGE_CODES.read_text(encoding="utf-8"):
         return "frontend/src/api/codes.ts is not made from the core: run ./zembric describe"

@@ -30,6 +30,10 @@ export function InspectForm({ bench, again, onSend, problem, isSending }: FormPr
     if (danger || value.trim() === "") onSend({ to: "inspections", body: looked });
     else onSend({ to: "first-looks", body: { ...looked, value } });
   };
+  const askOrSend = () => {
+    if (danger && !isAsked) setAsked(true);
+    else send();
+  };
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
     const isTyping = event.target instanceof HTMLInputElement && event.target.type === "text";
@@ -44,8 +48,7 @@ export function InspectForm({ bench, again, onSend, problem, isSending }: FormPr
       field.current?.focus();
     } else if (event.key === "Enter" && (isTyping || danger)) {
       event.preventDefault();
-      if (danger && !isAsked) setAsked(true);
-      else send();
+      askOrSend();
     }
   };
   const prompts = bench?.prompts ?? [];
@@ -78,7 +81,12 @@ export function InspectForm({ bench, again, onSend, problem, isSending }: FormPr
           its letter.
         </Notice>
       )}
-      <Button kind={danger ? "danger" : "main"} autoFocus onPress={send} isDisabled={isSending}>
+      <Button
+        kind={danger ? "danger" : "main"}
+        autoFocus
+        onPress={(press) => (press.pointerType === "keyboard" ? askOrSend() : send())}
+        isDisabled={isSending}
+      >
         {danger
           ? "Dangerous: into the fire-safe box"
           : found.length === 0

@@ -36,7 +36,7 @@ export default function PlacePage() {
     <Page
       title={box.name}
       wide
-      lead={`${PLACE_WORDS[box.kind]} ${box.number}, ${cells.length}${box.capacity ? ` of ${box.capacity}` : ""} ${cells.length === 1 ? "cell" : "cells"}${last_counted_at ? `, counted ${dayAndTime(last_counted_at)} by ${last_counted_by}` : ", never counted"}.`}
+      lead={`${PLACE_WORDS[box.kind]} ${box.number}, ${cells.length}${box.capacity ? ` of ${box.capacity}` : ""} ${cells.length === 1 && !box.capacity ? "cell" : "cells"}${last_counted_at ? `, counted ${dayAndTime(last_counted_at)} by ${last_counted_by}` : ", never counted"}.`}
       actions={
         <>
           {cells.length > 0 && (

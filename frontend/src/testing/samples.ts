@@ -1,0 +1,115 @@
+import type { Cell, Pack, Place, Schemas } from "../api/client";
+
+export const AT = "2026-11-20T18:30:00Z";
+
+/** A box for whatever is not told. */
+export const placeOf = (more: Partial<Place> = {}): Place => ({
+  id: 7,
+  number: "X117",
+  name: "Blue box",
+  kind: "shelf-box",
+  rows: null,
+  columns: null,
+  capacity: null,
+  cursor_slot: null,
+  version: 1,
+  ...more,
+});
+
+/** A sound cell on the shelf, of which more can be told. */
+export const cellOf = (more: Partial<Cell> = {}): Cell => ({
+  advertised_capacity_mah: null,
+  build: null,
+  capacity_mah: 2310,
+  capacity_method: "tester",
+  capacity_u_mah: 30,
+  chemistry_code: null,
+  claimed_capacity_mah: null,
+  continuous_current_a: null,
+  continuous_current_set_by: null,
+  donor_description: "school laptop",
+  donor_kind: "laptop",
+  donor_number: "D101",
+  family: "layered-oxide",
+  full_v: null,
+  grade: "A",
+  group_number: null,
+  in_use_in: null,
+  is_marked: false,
+  length_mm: null,
+  mass_g: null,
+  model_id: null,
+  model_name: null,
+  not_before: null,
+  number: "1042",
+  overdue_at: null,
+  own_label: null,
+  pack_number: null,
+  place: placeOf(),
+  plus_end: null,
+  protection: null,
+  rated_capacity_mah: 2600,
+  reasons: [],
+  resistance_method: "ac-1khz",
+  resistance_mohm: 42,
+  resistance_u_mohm: 2,
+  resting_voltage_v: 3.81,
+  rule_set_version: 1,
+  size_code: "18650",
+  slot: null,
+  step: "keep",
+  step_minutes: null,
+  step_needs: null,
+  step_text: "Nothing to do.",
+  sure: "sure",
+  terminals: null,
+  thickness_mm: null,
+  version: 1,
+  width_mm: null,
+  ...more,
+});
+
+export const answerOf = (cell: Cell): Schemas["EntryAnswerOut"] => ({ cell, entry_id: 9, gap_to_siblings_v: null });
+
+export const reasonOf = (more: Partial<Schemas["ReasonOut"]> = {}): Schemas["ReasonOut"] => ({
+  code: "health",
+  text: "2310 mAh of 2600 mAh rated is 88.8 %.",
+  value: 88.8,
+  margin: 8.8,
+  limit: { key: "health_pct/A", value: 80, unit: "%", kind: "house", source: "house default, 2026" },
+  ...more,
+});
+
+export const packOf = (more: Partial<Pack>): Pack =>
+  ({ number: "P101", state: "built", series: 2, parallel: 1, ...more }) as Pack;
+
+export const benchOf = (more: Partial<Schemas["BenchOut"]> = {}): Schemas["BenchOut"] => ({
+  build: null,
+  cell: cellOf(),
+  charge_cold_ma: 520,
+  charge_ma: 1300,
+  charge_start_ma: null,
+  charge_start_until_v: null,
+  claim: null,
+  counts_full_from_v: 4.1,
+  cut_off_v: 3,
+  full_from_v: 4.15,
+  full_v: 4.2,
+  group_v: null,
+  in_place: null,
+  in_place_refused: false,
+  is_one_pack: true,
+  joining: null,
+  nothing_reached: false,
+  now: AT,
+  photos: [],
+  plan: null,
+  plus: null,
+  prompts: [],
+  question: null,
+  recovery: null,
+  run_ma: 500,
+  siblings: [],
+  suspicion: null,
+  ...more,
+});
