@@ -15,9 +15,9 @@ from tests.support.benchwork import at, numbers_of, open_donor, shelf_of, voltag
 from zembric.models import Donor, Place, ReadingEntry
 from zembric.operations import people
 from zembric.operations.actors import Actor
-from zembric.operations.bench import entries
-from zembric.operations.cells import overview
-from zembric.operations.cells.overview import get_cell
+from zembric.operations.bench import entries, taking_back
+from zembric.operations.cells import stories
+from zembric.operations.cells.stories import get_cell
 from zembric.operations.database import unit_of_work
 from zembric.operations.known.entries import entries_of
 
@@ -37,7 +37,7 @@ def _start(session: Session) -> datetime:
 
 def _voltages(engine: Engine, numbers: list[str]) -> list[list[float]]:
     with unit_of_work(engine) as session:
-        stories = [overview.cell_story(session, number, _start(session)) for number in numbers]
+        stories = [stories.cell_story(session, number, _start(session)) for number in numbers]
         return [[entry.value for entry in story.entries if isinstance(entry, ReadingEntry)] for story in stories]
 
 
@@ -129,7 +129,7 @@ def test_the_shelf_box_that_was_chosen_stays_and_a_full_one_is_not_offered(
     session.add(Place(number="X909", name="Small box", kind="shelf-box", capacity=1))
     for number in numbers:
         cell = get_cell(session, number)
-        entries.withdraw(session, volunteer, number, entries_of(session, cell.id)[-1].id, at(3))
+        taking_back.withdraw(session, volunteer, number, entries_of(session, cell.id)[-1].id, at(3))
         cell.place_id = None
     session.commit()
     page.goto(f"{address}/bench/{numbers[0]}")

@@ -18,7 +18,7 @@ from zembric.models import ReadingEntry
 from zembric.operations.actors import Actor
 from zembric.operations.bench import entries
 from zembric.operations.bench.readings import TypedReading
-from zembric.operations.cells.overview import get_cell
+from zembric.operations.cells.stories import get_cell
 from zembric.operations.database import unit_of_work
 from zembric.operations.known import instruments
 from zembric.operations.known.instruments import TypedInstrument

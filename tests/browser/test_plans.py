@@ -12,7 +12,7 @@ from tests.browser.conftest import choose_option, sign_in
 from tests.browser.keyboard import press_on, tab_to
 from tests.support.benchwork import at, capacity, keep, shelf_of
 from zembric.operations.actors import Actor
-from zembric.operations.cells.overview import get_cell
+from zembric.operations.cells.stories import get_cell
 from zembric.operations.packing import wishes
 
 FIVE = [2500, 2450, 2400, 2350, 2300]

@@ -10,9 +10,9 @@ from zembric.core.errors import BadInputError, ConflictError, DangerError, NotFo
 from zembric.core.identify.numbering import make_number
 from zembric.models import Place
 from zembric.operations.actors import Actor
-from zembric.operations.bench import entries
+from zembric.operations.bench import entries, whereabouts
 from zembric.operations.cells.lookup import find
-from zembric.operations.cells.overview import cell_story
+from zembric.operations.cells.stories import cell_story
 from zembric.operations.papers import labels
 from zembric.operations.places import (
     PlaceToMake,
@@ -33,24 +33,24 @@ def _box(session: Session, who: Actor, kind: str = "holding-box", capacity: int 
 def test_a_cell_is_laid_where_its_label_and_the_places_were_scanned(session: Session, volunteer: Actor) -> None:
     one, other = numbers_of(open_donor(session, volunteer, 2))
     box = _box(session, volunteer)
-    entries.lay_into(session, volunteer, f"C{one}", place_by_number(session, box.number.lower()), None, at(1))
+    whereabouts.lay_into(session, volunteer, f"C{one}", place_by_number(session, box.number.lower()), None, at(1))
     assert say(find(session, one).where) == box.name
     tray = make_place(session, volunteer, PlaceToMake("Cigar box", "tray", 2, 3), at())
-    entries.lay_into(session, volunteer, one, tray, 5, at(1))
+    whereabouts.lay_into(session, volunteer, one, tray, 5, at(1))
     assert say(find(session, one).where) == "Cigar box, place 5"
     with pytest.raises(ConflictError, match="Free: 1, 2, 3, 4 and 6"):
-        entries.lay_into(session, volunteer, other, tray, 5, at(1))
-    entries.lay_into(session, volunteer, other, tray, None, at(1))
+        whereabouts.lay_into(session, volunteer, other, tray, 5, at(1))
+    whereabouts.lay_into(session, volunteer, other, tray, None, at(1))
     assert say(find(session, other).where) == "Cigar box, place 1"
 
 
 def test_a_full_box_takes_no_more(session: Session, volunteer: Actor) -> None:
     one, other = numbers_of(open_donor(session, volunteer, 2))
     box = _box(session, volunteer, capacity=1)
-    entries.lay_into(session, volunteer, one, box, None, at(1))
-    entries.lay_into(session, volunteer, one, box, None, at(1))
+    whereabouts.lay_into(session, volunteer, one, box, None, at(1))
+    whereabouts.lay_into(session, volunteer, one, box, None, at(1))
     with pytest.raises(ConflictError, match="is full: 1 of 1"):
-        entries.lay_into(session, volunteer, other, box, None, at(1))
+        whereabouts.lay_into(session, volunteer, other, box, None, at(1))
 
 
 @pytest.mark.parametrize(
@@ -63,7 +63,7 @@ def test_a_hazard_leaves_the_fire_safe_box_for_no_other_place(
     number = numbers_of(open_donor(session, volunteer))[0]
     entries.inspect(session, volunteer, number, ["swollen"], at())
     with pytest.raises(DangerError, match=says):
-        entries.lay_into(session, volunteer, number, _box(session, volunteer, kind), None, at(1))
+        whereabouts.lay_into(session, volunteer, number, _box(session, volunteer, kind), None, at(1))
     assert say(find(session, number).where) == "Fire-safe box"
 
 
@@ -73,12 +73,12 @@ def test_what_is_out_goes_out_and_what_is_not_graded_not_onto_the_shelf(session:
     voltage(session, volunteer, low, "1.2", at(minutes=1))
     shelf = place_of_kind(session, "shelf-box")
     with pytest.raises(DangerError, match="goes into the out-box"):
-        entries.lay_into(session, volunteer, low, shelf, None, at(1))
+        whereabouts.lay_into(session, volunteer, low, shelf, None, at(1))
     with pytest.raises(ConflictError, match="not graded yet"):
-        entries.lay_into(session, volunteer, new, shelf, None, at(1))
+        whereabouts.lay_into(session, volunteer, new, shelf, None, at(1))
     with pytest.raises(ConflictError, match="is not out"):
-        entries.lay_into(session, volunteer, new, place_of_kind(session, "out-box"), None, at(1))
-    entries.lay_into(session, volunteer, low, place_of_kind(session, "out-box"), None, at(1))
+        whereabouts.lay_into(session, volunteer, new, place_of_kind(session, "out-box"), None, at(1))
+    whereabouts.lay_into(session, volunteer, low, place_of_kind(session, "out-box"), None, at(1))
     assert say(find(session, low).where) == "Out-box"
 
 
@@ -87,15 +87,15 @@ def test_a_cell_of_a_pack_is_found_there_and_not_moved(session: Session, volunte
     pack = keep(session, volunteer)
     assert say(find(session, numbers[0]).where) == f"in pack {pack.number}"
     with pytest.raises(ConflictError, match=f"belongs to pack {pack.number}"):
-        entries.lay_into(session, volunteer, numbers[0], _box(session, volunteer), None, at(3))
+        whereabouts.lay_into(session, volunteer, numbers[0], _box(session, volunteer), None, at(3))
 
 
 def test_a_cell_in_a_device_is_known_there_until_it_is_laid_down_again(session: Session, volunteer: Actor) -> None:
     number = numbers_of(open_donor(session, volunteer))[0]
-    entries.put_into_use(session, volunteer, number, "reading lamp", at(1))
+    whereabouts.put_into_use(session, volunteer, number, "reading lamp", at(1))
     assert say(find(session, number).where) == "in use in reading lamp"
     assert cell_story(session, number, at(1)).listed.step == "in-use"
-    entries.lay_into(session, volunteer, number, _box(session, volunteer), None, at(2))
+    whereabouts.lay_into(session, volunteer, number, _box(session, volunteer), None, at(2))
     assert cell_story(session, number, at(2)).listed.step == "inspect"
 
 

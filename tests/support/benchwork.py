@@ -11,7 +11,7 @@ from zembric.core.house.limits import Family
 from zembric.models import CellRow, Donor, Pack
 from zembric.operations import donors
 from zembric.operations.actors import Actor
-from zembric.operations.bench import entries
+from zembric.operations.bench import entries, whereabouts
 from zembric.operations.bench.readings import TypedReading
 from zembric.operations.donors import DonorToOpen
 from zembric.operations.matching.proposals import MatchRequest, propose
@@ -81,7 +81,7 @@ def to_the_shelf(
     resistance(session, who, number, "40", at(days=1, minutes=5))
     charge(session, who, number, "3.90", at(days=1, minutes=30), complete=False)
     voltage(session, who, number, rests, at(days=1, hours=1, minutes=45))
-    return entries.shelve(session, who, number, None, at(days=1, hours=2))
+    return whereabouts.shelve(session, who, number, None, at(days=1, hours=2))
 
 
 def shelf_of(session: Session, who: Actor, capacities_mah: list[int]) -> list[str]:

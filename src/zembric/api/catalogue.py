@@ -16,7 +16,8 @@ from zembric.api.shown.catalogue import show_catalogue, show_rules
 from zembric.core.errors import BadInputError
 from zembric.core.house.limits import Family
 from zembric.core.house.rules import HouseRules, SpecialRule, read_values
-from zembric.core.identify.sizes import check_claim, nearest_usual, primary_suspicion, read_print
+from zembric.core.identify.claims import check_claim
+from zembric.core.identify.sizes import nearest_usual, primary_suspicion, read_print
 from zembric.core.said import said
 from zembric.files.stories import write_rules
 from zembric.models import Person

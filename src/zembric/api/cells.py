@@ -16,10 +16,10 @@ from zembric.api.shown.bench import show_bench, show_running
 from zembric.api.shown.cells import show_cell, show_group, show_judged, show_story, show_tray_steps
 from zembric.api.shown.packs import show_recall
 from zembric.files.stories import write_story
-from zembric.operations.bench import entries, recoveries
+from zembric.operations.bench import entries, recoveries, taking_back, whereabouts
 from zembric.operations.bench.benchside import at_the_bench
 from zembric.operations.bench.readings import TypedReading, heat_details
-from zembric.operations.cells import identity, overview
+from zembric.operations.cells import identity, overview, stories
 from zembric.operations.cells.judged import story_of
 from zembric.operations.cells.photos import photos_of
 from zembric.operations.cells.what_if import TypedWhatIf, what_if
@@ -96,7 +96,7 @@ def post_bulk_move(body: schemas.BulkMoveIn) -> Response:
     def perform(session: Session, actor: Actor, now: datetime) -> schemas.BulkMoveOut:
         place = place_by_number(session, body.place)
         for number in sorted(set(body.numbers)):
-            entries.lay_into(session, actor, number, place, None, now)
+            whereabouts.lay_into(session, actor, number, place, None, now)
         return schemas.BulkMoveOut(moved=len(set(body.numbers)))
 
     return write(perform)
@@ -104,7 +104,7 @@ def post_bulk_move(body: schemas.BulkMoveIn) -> Response:
 
 @bp.get("/cells/<string:number>", responses={"200": schemas.StoryOut})
 def get_cell(path: schemas.CellPath) -> Response:
-    return read(lambda session, _actor, now: show_story(overview.cell_story(session, path.number, now)))
+    return read(lambda session, _actor, now: show_story(stories.cell_story(session, path.number, now)))
 
 
 @bp.get("/cells/<string:number>/story.json")
@@ -112,7 +112,7 @@ def get_cell_story_file(path: schemas.CellPath) -> Response:
     """The cell's story in the open format, as `./zembric judge` takes it."""
 
     def written(session: Session, _actor: Actor, now: datetime) -> bytes:
-        cell = overview.get_cell(session, path.number)
+        cell = stories.get_cell(session, path.number)
         document = write_story(story_of(session, cell), rules_in_force(session), now)
         return (json.dumps({"number": cell.number, **document}, ensure_ascii=False, indent=1) + "\n").encode()
 
@@ -247,40 +247,44 @@ def post_what_if(path: schemas.CellPath, body: schemas.WhatIfIn) -> Response:
 
 @bp.post("/cells/<string:number>/shelvings", responses={"200": schemas.EntryAnswerOut})
 def post_shelving(path: schemas.CellPath, body: schemas.ShelvingIn) -> Response:
-    return _entry(lambda s, actor, now: entries.shelve(s, actor, path.number, body.place_id, now))
+    return _entry(lambda s, actor, now: whereabouts.shelve(s, actor, path.number, body.place_id, now))
 
 
 @bp.post("/cells/<string:number>/out-box", responses={"200": schemas.EntryAnswerOut})
 def post_out_box(path: schemas.CellPath, body: schemas.NothingIn) -> Response:  # noqa: ARG001  # an empty body is checked too
-    return _entry(lambda s, actor, now: entries.put_out(s, actor, path.number, now))
+    return _entry(lambda s, actor, now: whereabouts.put_out(s, actor, path.number, now))
 
 
 @bp.post("/cells/<string:number>/moves", responses={"200": schemas.EntryAnswerOut})
 def post_move(path: schemas.CellPath, body: schemas.MoveIn) -> Response:
     return _entry(
-        lambda s, actor, now: entries.lay_into(s, actor, path.number, place_by_number(s, body.place), body.slot, now)
+        lambda s, actor, now: whereabouts.lay_into(
+            s, actor, path.number, place_by_number(s, body.place), body.slot, now
+        )
     )
 
 
 @bp.post("/cells/<string:number>/uses", responses={"200": schemas.EntryAnswerOut})
 def post_use(path: schemas.CellPath, body: schemas.UseIn) -> Response:
-    return _entry(lambda s, actor, now: entries.put_into_use(s, actor, path.number, body.device, now))
+    return _entry(lambda s, actor, now: whereabouts.put_into_use(s, actor, path.number, body.device, now))
 
 
 @bp.post("/cells/<string:number>/withdrawals", responses={"200": schemas.EntryAnswerOut})
 def post_withdrawal(path: schemas.CellPath, body: schemas.WithdrawalIn) -> Response:
-    return _entry(lambda s, actor, now: entries.withdraw(s, actor, path.number, body.entry_id, now))
+    return _entry(lambda s, actor, now: taking_back.withdraw(s, actor, path.number, body.entry_id, now))
 
 
 @bp.post("/cells/<string:number>/strikes", responses={"200": schemas.EntryAnswerOut})
 def post_strike(path: schemas.CellPath, body: schemas.StrikeIn) -> Response:
-    return _entry(lambda s, actor, now: entries.strike(s, actor, path.number, body.entry_id, body.why, now))
+    return _entry(lambda s, actor, now: taking_back.strike(s, actor, path.number, body.entry_id, body.why, now))
 
 
 @bp.post("/cells/<string:number>/corrections", responses={"200": schemas.EntryAnswerOut})
 def post_correction(path: schemas.CellPath, body: schemas.CorrectionIn) -> Response:
     reading = TypedReading(**body.reading.model_dump(exclude={"typed_at", "paper_at"}))
-    return _entry(lambda s, actor, now: entries.correct(s, actor, path.number, body.entry_id, reading, body.why, now))
+    return _entry(
+        lambda s, actor, now: taking_back.correct(s, actor, path.number, body.entry_id, reading, body.why, now)
+    )
 
 
 def _filter(query: schemas.CellQuery) -> overview.CellFilter:
@@ -297,7 +301,7 @@ def _entry(operation: Callable[[Session, Actor, datetime], CellRow]) -> Response
 
     def perform(session: Session, actor: Actor, now: datetime) -> schemas.EntryAnswerOut:
         cell = operation(session, actor, now)
-        after = overview.after_entry(session, cell, now)
+        after = stories.after_entry(session, cell, now)
         return schemas.EntryAnswerOut(
             cell=show_cell(after.listed), entry_id=after.entry_id, gap_to_siblings_v=after.gap_to_siblings_v
         )

@@ -26,7 +26,7 @@ from zembric.core.sums.all import ALL_SUMS, work_out
 from zembric.core.sums.things import THINGS
 from zembric.operations.bench.readings import UNIT_OF
 from zembric.operations.bench.rests import rest_of_cell
-from zembric.operations.cells import overview
+from zembric.operations.cells import stories
 from zembric.operations.known import instruments
 from zembric.operations.known.instruments import TypedInstrument
 from zembric.operations.known.rules import rules_in_force
@@ -97,7 +97,7 @@ def post_measurement_preview(body: schemas.MeasurementIn) -> Response:
 def post_measurement(path: schemas.CellPath, body: schemas.MeasurementIn) -> Response:
     def perform(session: Session, actor: Actor, now: datetime) -> schemas.EntryAnswerOut:
         cell = methods.keep_measurement(session, actor, path.number, _typed(body), now, typed_at=when(body))
-        after = overview.after_entry(session, cell, now)
+        after = stories.after_entry(session, cell, now)
         return schemas.EntryAnswerOut(
             cell=show_cell(after.listed), entry_id=after.entry_id, gap_to_siblings_v=after.gap_to_siblings_v
         )
@@ -290,7 +290,7 @@ def post_log_readings(path: schemas.LogPath, body: schemas.KeepLogIn) -> Respons
             confirmed=body.confirmed,
             started_full=body.started_full,
         )
-        after = overview.after_entry(session, cell, now)
+        after = stories.after_entry(session, cell, now)
         return schemas.EntryAnswerOut(
             cell=show_cell(after.listed), entry_id=after.entry_id, gap_to_siblings_v=after.gap_to_siblings_v
         )

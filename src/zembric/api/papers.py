@@ -21,7 +21,7 @@ from zembric.core.labels import get_layout
 from zembric.core.said import said
 from zembric.files.stories import read_story
 from zembric.operations.cells import overview, photos
-from zembric.operations.cells.overview import cell_story
+from zembric.operations.cells.stories import cell_story
 from zembric.operations.donors import get_donor
 from zembric.operations.papers import labels, lists
 from zembric.operations.papers.taking_in import take_in_story

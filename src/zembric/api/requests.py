@@ -15,7 +15,7 @@ from zembric.core.errors import NotSignedInError
 from zembric.core.said import said
 from zembric.operations.actors import Actor
 from zembric.operations.answered import answer_once
-from zembric.operations.bench.entries import OnPaper, TypedAt
+from zembric.operations.bench.keeping import OnPaper, TypedAt
 from zembric.operations.database import unit_of_work
 from zembric.operations.people import actor_by_id, print_language
 from zembric.wording import speak

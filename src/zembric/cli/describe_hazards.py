@@ -10,8 +10,9 @@ from zembric.core.errors import BadInputError
 from zembric.core.house import limits
 from zembric.core.house.limits import Family
 from zembric.core.house.rules import USUAL_RULES, HouseRules
+from zembric.core.identify.claims import check_rated
 from zembric.core.identify.families import check_marked_full_v
-from zembric.core.identify.sizes import check_rated, read_size
+from zembric.core.identify.sizes import read_size
 from zembric.core.judge.judge import judge
 from zembric.core.measure.entry_checks import refuse_shorted
 from zembric.core.pack.rules import (

@@ -9,7 +9,8 @@ from zembric.cli.numbers import positive
 from zembric.core.errors import BadInputError
 from zembric.core.house.limits import Family
 from zembric.core.house.rules import USUAL_RULES
-from zembric.core.identify.sizes import Size, check_claim, read_print
+from zembric.core.identify.claims import check_claim
+from zembric.core.identify.sizes import Size, read_print
 from zembric.wording import say
 
 

@@ -13,7 +13,8 @@ from typing import TYPE_CHECKING, Literal, get_args
 from zembric.core.errors import BadInputError, OddInputError, ZembricError
 from zembric.core.house import limits
 from zembric.core.house.limits import Family
-from zembric.core.identify.sizes import check_rated, read_print, read_size
+from zembric.core.identify.claims import check_rated
+from zembric.core.identify.sizes import read_print, read_size
 from zembric.core.measure.entry_checks import (
     KnownOfCell,
     check_capacity,

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 
 from zembric.core.measure.simulation import SimulatedCell
 from zembric.operations import donors
-from zembric.operations.bench import entries
+from zembric.operations.bench import entries, keeping, whereabouts
 from zembric.operations.bench.readings import TypedReading
 from zembric.operations.donors import DonorToOpen
 
@@ -89,10 +89,10 @@ class Evening:
             self.cells[number] = self.cells[number].at(0.08)
 
     def shelve(self, number: str, place_id: int | None = None) -> None:
-        entries.shelve(self.session, self.who, number, place_id, self._tick())
+        whereabouts.shelve(self.session, self.who, number, place_id, self._tick())
 
     def put_out(self, number: str) -> None:
-        entries.put_out(self.session, self.who, number, self._tick())
+        whereabouts.put_out(self.session, self.who, number, self._tick())
 
     def pause(self, **span: float) -> None:
         self.now += timedelta(**span)
@@ -122,7 +122,7 @@ class Evening:
                 self.shelve(number, place_id)
 
     def _step(self, number: str) -> str:
-        judged = entries.cell_at_bench(self.session, number).judgement
+        judged = keeping.cell_at_bench(self.session, number).judgement
         return judged.next_step if judged else ""
 
     def _measure(self, number: str, reading: TypedReading) -> CellRow:

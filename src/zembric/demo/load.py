@@ -19,7 +19,7 @@ from zembric.demo.picture import draw_pack
 from zembric.models import CellModel, Donor, Person, Place
 from zembric.operations import donors, people
 from zembric.operations.actors import Actor
-from zembric.operations.bench import entries, recoveries
+from zembric.operations.bench import recoveries, whereabouts
 from zembric.operations.cells.overview import CellFilter, list_cells
 from zembric.operations.cells.photos import PhotoStore, add_photo
 from zembric.operations.donors import DonorToOpen
@@ -283,7 +283,7 @@ def _in_devices(bench: Evening) -> None:
     number = _numbers(lamp)[0]
     bench.look(number)
     bench.voltage(number)
-    entries.put_into_use(bench.session, bench.who, number, "Reading lamp of the chapel", bench.now)
+    whereabouts.put_into_use(bench.session, bench.who, number, "Reading lamp of the chapel", bench.now)
     bank = bench.open(
         DonorToOpen("power-bank", "Give-away from the harvest fair", 2, "18650", _LAYERED, claimed_capacity_mah=5000),
         _cells(bench.chance, 2, 1240, 30, 95),

@@ -17,12 +17,12 @@ from zembric.core.errors import (
 )
 from zembric.core.house import limits
 from zembric.core.house.limits import CELL_MOST_MAH, Family
+from zembric.core.identify.claims import ask_about_rated
 from zembric.core.identify.donor_clues import SYMPTOMS
 from zembric.core.identify.donor_kinds import NOT_FOR_THIS_TABLE
 from zembric.core.identify.families import check_marked_full_v
 from zembric.core.identify.numbering import make_number
 from zembric.core.identify.numbering import read_number as read_thing_number
-from zembric.core.identify.sizes import ask_about_rated
 from zembric.core.measure.entry_checks import KnownOfCell, check_voltage, read_number
 from zembric.core.said import Amount, plain, said
 from zembric.core.words import unit_of

@@ -9,14 +9,8 @@ from hypothesis import strategies as st
 from tests.support.stories import RULES
 from zembric.core.errors import BadInputError
 from zembric.core.house.limits import Family
-from zembric.core.identify.sizes import (
-    check_claim,
-    measured_outline,
-    nearest_usual,
-    primary_suspicion,
-    read_print,
-    read_size,
-)
+from zembric.core.identify.claims import check_claim
+from zembric.core.identify.sizes import measured_outline, nearest_usual, primary_suspicion, read_print, read_size
 from zembric.wording import say
 
 OXIDE, LFP, LTO, PRIMARY = Family.LAYERED_OXIDE, Family.IRON_PHOSPHATE, Family.TITANATE, Family.PRIMARY

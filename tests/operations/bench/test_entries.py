@@ -33,9 +33,9 @@ from zembric.core.identify.numbering import make_number
 from zembric.core.said import from_json, said
 from zembric.models import CellRow, Entry, Happening, JudgementRow, ReadingEntry
 from zembric.operations.actors import Actor
-from zembric.operations.bench import entries
+from zembric.operations.bench import entries, keeping, taking_back, whereabouts
 from zembric.operations.bench.readings import TypedReading
-from zembric.operations.cells import overview
+from zembric.operations.cells import overview, stories
 from zembric.operations.cells.identity import set_facts
 from zembric.operations.cells.what_if import TypedWhatIf, what_if
 from zembric.operations.known.entries import counting, entries_of
@@ -121,14 +121,14 @@ def test_a_hazard_goes_to_the_fire_safe_box_and_nowhere_else(session: Session, v
     blocked: tuple[Callable[[], object], ...] = (
         lambda: voltage(session, volunteer, number, "3.7", at(1)),
         lambda: charge(session, volunteer, number, "4.2", at(1)),
-        lambda: entries.put_out(session, volunteer, number, at(1)),
-        lambda: entries.withdraw(session, volunteer, number, newest(session, cell).id, at(1)),
+        lambda: whereabouts.put_out(session, volunteer, number, at(1)),
+        lambda: taking_back.withdraw(session, volunteer, number, newest(session, cell).id, at(1)),
     )
     for work in blocked:
         with pytest.raises(DangerError):
             work()
     with pytest.raises(ConflictError):
-        entries.shelve(session, volunteer, number, None, at(1))
+        whereabouts.shelve(session, volunteer, number, None, at(1))
 
 
 @pytest.mark.parametrize(
@@ -168,22 +168,22 @@ def test_a_correction_supersedes_and_erases_nothing(session: Session, volunteer:
     cell = voltage(session, volunteer, number, "3.17", at())
     wrong = newest(session, cell)
     reading = TypedReading("voltage", "3.71", "meter", confirmed=True)
-    entries.correct(session, volunteer, number, wrong.id, reading, "digits swapped", at(minutes=5))
+    taking_back.correct(session, volunteer, number, wrong.id, reading, "digits swapped", at(minutes=5))
     history = [entry for entry in entries_of(session, cell.id) if isinstance(entry, ReadingEntry)]
     assert [entry.value for entry in history] == [3.17, 3.71]
     assert (history[1].supersedes_id, history[1].at, history[1].why) == (wrong.id, wrong.at, "digits swapped")
     assert cell.judgement
     assert cell.judgement.resting_voltage_v == 3.71
     with pytest.raises(ConflictError):
-        entries.correct(session, volunteer, number, wrong.id, reading, "once more", at(minutes=6))
+        taking_back.correct(session, volunteer, number, wrong.id, reading, "once more", at(minutes=6))
 
 
 def test_undo_takes_back_only_the_last_entry(session: Session, volunteer: Actor, number: str) -> None:
     first = newest(session, entries.inspect(session, volunteer, number, [], at()))
     cell = voltage(session, volunteer, number, "1.2", at(minutes=1))
     with pytest.raises(ConflictError, match="last entry"):
-        entries.withdraw(session, volunteer, number, first.id, at(minutes=2))
-    entries.withdraw(session, volunteer, number, newest(session, cell).id, at(minutes=2))
+        taking_back.withdraw(session, volunteer, number, first.id, at(minutes=2))
+    taking_back.withdraw(session, volunteer, number, newest(session, cell).id, at(minutes=2))
     assert cell.judgement
     assert (cell.judgement.grade, cell.judgement.next_step) == ("not-yet", "measure-voltage")
     assert len(entries_of(session, cell.id)) == 3
@@ -195,8 +195,8 @@ def test_somebody_elses_entry_is_undone_only_by_a_coordinator(
     cell = voltage(session, coordinator, number, "3.7", at())
     entry_id = newest(session, cell).id
     with pytest.raises(NotAllowedError):
-        entries.withdraw(session, volunteer, number, entry_id, at(1))
-    entries.withdraw(session, coordinator, number, entry_id, at(1))
+        taking_back.withdraw(session, volunteer, number, entry_id, at(1))
+    taking_back.withdraw(session, coordinator, number, entry_id, at(1))
     assert newest_or_none(session, cell) is None
 
 
@@ -210,14 +210,14 @@ def test_ones_own_slip_is_struck_out_with_its_ground_and_what_was_true_before_ho
     assert cell.judgement
     assert cell.judgement.grade == "out"
     with pytest.raises(BadInputError, match="why"):
-        entries.strike(session, volunteer, number, slip.id, " ", at(3))
-    entries.strike(session, volunteer, number, slip.id, "meant for the cell beside it", at(3))
+        taking_back.strike(session, volunteer, number, slip.id, " ", at(3))
+    taking_back.strike(session, volunteer, number, slip.id, "meant for the cell beside it", at(3))
     assert (cell.judgement.grade, cell.judgement.next_step) == ("not-yet", "charge")
     assert [entry.why for entry in entries_of(session, cell.id) if entry.supersedes_id == slip.id] == [
         "meant for the cell beside it"
     ]
     with pytest.raises(ConflictError):
-        entries.strike(session, volunteer, number, slip.id, "once more", at(4))
+        taking_back.strike(session, volunteer, number, slip.id, "once more", at(4))
 
 
 def test_a_finding_by_a_slip_and_a_figure_of_somebody_else_are_struck_out_by_a_coordinator_only(
@@ -228,8 +228,8 @@ def test_a_finding_by_a_slip_and_a_figure_of_somebody_else_are_struck_out_by_a_c
     found = newest(session, cell)
     for entry in (measured, found):
         with pytest.raises(NotAllowedError):
-            entries.strike(session, volunteer, number, entry.id, "wrong letter", at(2))
-    entries.strike(session, coordinator, number, found.id, "wrong letter, looked at it myself", at(2))
+            taking_back.strike(session, volunteer, number, entry.id, "wrong letter", at(2))
+    taking_back.strike(session, coordinator, number, found.id, "wrong letter, looked at it myself", at(2))
     assert cell.judgement
     assert cell.judgement.next_step == "inspect"
 
@@ -240,17 +240,17 @@ def test_a_correction_is_held_against_the_story_without_the_mistake(
     voltage(session, volunteer, number, "3.71", at())
     slip = newest(session, voltage(session, volunteer, number, "4.17", at(1), confirmed=True))
     right = TypedReading("voltage", "3.70", "meter")
-    entries.correct(session, volunteer, number, slip.id, right, "one digit", at(1, minutes=1))
+    taking_back.correct(session, volunteer, number, slip.id, right, "one digit", at(1, minutes=1))
 
 
 def test_what_stood_on_paper_counts_from_its_own_day(session: Session, volunteer: Actor, number: str) -> None:
     cell = entries.measure(
-        session, volunteer, number, TypedReading("voltage", "3.7", "meter"), at(30), typed_at=entries.OnPaper(at(2))
+        session, volunteer, number, TypedReading("voltage", "3.7", "meter"), at(30), typed_at=keeping.OnPaper(at(2))
     )
     assert newest(session, cell).at == at(2)
     for wrong in (at(31), at(-1)):
         with pytest.raises(BadInputError) as refused:
-            entries.inspect(session, volunteer, number, [], at(30), typed_at=entries.OnPaper(wrong))
+            entries.inspect(session, volunteer, number, [], at(30), typed_at=keeping.OnPaper(wrong))
         assert refused.value.field == "paper_at"
 
 
@@ -321,9 +321,9 @@ def test_only_a_graded_cell_goes_onto_the_shelf_and_only_an_out_one_into_the_out
     session: Session, volunteer: Actor, number: str
 ) -> None:
     with pytest.raises(ConflictError, match="not graded"):
-        entries.shelve(session, volunteer, number, None, at())
+        whereabouts.shelve(session, volunteer, number, None, at())
     with pytest.raises(NotAllowedError):
-        entries.put_out(session, volunteer, number, at())
+        whereabouts.put_out(session, volunteer, number, at())
     cell = to_the_shelf(session, volunteer, number)
     assert cell.place
     assert (cell.place.kind, cell.slot) == ("shelf-box", None)
@@ -431,8 +431,8 @@ def test_a_cell_far_from_its_siblings_is_told(session: Session, volunteer: Actor
     numbers = numbers_of(open_donor(session, volunteer, 3))
     for number, value in zip(numbers, ("3.70", "3.72", "3.35"), strict=True):
         voltage(session, volunteer, number, value, at())
-    assert overview.cell_story(session, numbers[2], at()).gap_to_siblings_v == pytest.approx(-0.36)
-    assert overview.cell_story(session, numbers[0], at()).gap_to_siblings_v is None
+    assert stories.cell_story(session, numbers[2], at()).gap_to_siblings_v == pytest.approx(-0.36)
+    assert stories.cell_story(session, numbers[0], at()).gap_to_siblings_v is None
 
 
 def test_a_cell_is_judged_anew_when_its_siblings_turn_out_to_differ(session: Session, volunteer: Actor) -> None:
@@ -448,7 +448,7 @@ def test_a_cell_is_judged_anew_when_its_siblings_turn_out_to_differ(session: Ses
     assert said() == [True, False, False]
     for cell in others:
         (entry,) = entries_of(session, cell.id)
-        entries.withdraw(session, volunteer, cell.number, entry.id, at(1))
+        taking_back.withdraw(session, volunteer, cell.number, entry.id, at(1))
     assert said() == [False, False, False]
 
 
@@ -458,7 +458,7 @@ def test_charging_a_sibling_does_not_make_the_others_look_odd(session: Session, 
         voltage(session, volunteer, number, "3.70", at())
     charge(session, volunteer, numbers[0], "4.20", at(1))
     voltage(session, volunteer, numbers[0], "4.18", at(2))
-    assert [overview.cell_story(session, number, at(2)).gap_to_siblings_v for number in numbers] == [None, None]
+    assert [stories.cell_story(session, number, at(2)).gap_to_siblings_v for number in numbers] == [None, None]
 
 
 def test_resistance_by_a_tester_is_less_certain(session: Session, volunteer: Actor, number: str) -> None:
@@ -521,7 +521,7 @@ def test_what_if_supposes_other_schools_and_readings_and_keeps_nothing(
     }
     found = {name: what_if(session, number, each, at(2)).judgement.grade for name, each in supposed.items()}
     assert found == {"as it is": "B", "by volume": "B", "one more run": "C", "a resistance": "out"}
-    kept = overview.cell_story(session, number, at(2)).judgements[-1]
+    kept = stories.cell_story(session, number, at(2)).judgements[-1]
     assert (kept.grade, kept.resistance_mohm) == ("B", None)
 
 

@@ -13,10 +13,10 @@ from tests.support.benchwork import at, numbers_of, open_donor
 from zembric.core.errors import BadInputError, DangerError, OddInputError
 from zembric.models import InspectionEntry, ReadingEntry
 from zembric.operations.actors import Actor
-from zembric.operations.bench import entries
+from zembric.operations.bench import entries, keeping
 from zembric.operations.bench.benchside import tray_pass
 from zembric.operations.bench.readings import TypedReading
-from zembric.operations.cells.overview import cell_story
+from zembric.operations.cells.stories import cell_story
 from zembric.operations.database import unit_of_work
 
 
@@ -116,7 +116,7 @@ def test_whoever_waited_for_a_cell_sees_what_the_one_before_made_of_it(
 
     def wait_for_the_cell() -> None:
         with unit_of_work(engine) as second:
-            judged = entries.cell_at_bench(second, number).judgement
+            judged = keeping.cell_at_bench(second, number).judgement
             seen.append(judged.next_step if judged else None)
 
     entries.inspect(session, volunteer, number, [], at(1))

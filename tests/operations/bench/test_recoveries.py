@@ -11,7 +11,7 @@ from zembric.operations.actors import Actor
 from zembric.operations.bench import entries, recoveries
 from zembric.operations.bench.benchside import at_the_bench
 from zembric.operations.bench.recoveries import TypedLook
-from zembric.operations.cells.overview import cell_story
+from zembric.operations.cells.stories import cell_story
 
 
 @pytest.fixture

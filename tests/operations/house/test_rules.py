@@ -12,7 +12,7 @@ from zembric.core.house.rules import HouseRules, SpecialRule
 from zembric.core.said import from_json
 from zembric.operations.actors import Actor
 from zembric.operations.bench import entries
-from zembric.operations.cells.overview import cell_story
+from zembric.operations.cells.stories import cell_story
 from zembric.operations.house import rules
 from zembric.wording import say
 

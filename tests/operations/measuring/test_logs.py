@@ -19,7 +19,7 @@ from tests.support.worker import work_off_the_queue
 from zembric.core.errors import BadInputError, ConflictError
 from zembric.models import LogRow, ReadingEntry, StepEntry
 from zembric.operations.actors import Actor
-from zembric.operations.cells.overview import get_cell
+from zembric.operations.cells.stories import get_cell
 from zembric.operations.database import unit_of_work
 from zembric.operations.known.entries import counting, entries_of
 from zembric.operations.measuring import log_readings, log_traces, logs

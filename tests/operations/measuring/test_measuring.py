@@ -12,10 +12,11 @@ from zembric.core.errors import ConflictError, DangerError, NotAllowedError
 from zembric.core.said import from_json
 from zembric.models import ReadingEntry
 from zembric.operations.actors import Actor
-from zembric.operations.bench import entries
+from zembric.operations.bench import entries, taking_back
 from zembric.operations.bench.readings import TypedReading
 from zembric.operations.bench.rests import rest_of_cell
-from zembric.operations.cells.overview import get_cell, home
+from zembric.operations.cells.overview import home
+from zembric.operations.cells.stories import get_cell
 from zembric.operations.known import instruments
 from zembric.operations.known.entries import counting, entries_of
 from zembric.operations.known.instruments import TypedInstrument
@@ -68,7 +69,7 @@ def test_a_correction_keeps_the_way_a_figure_was_measured_in(session: Session, v
     old = counting(entries_of(session, cell.id))[-1]
     assert isinstance(old, ReadingEntry)
     right = TypedReading("resistance", "74.2", "dc-10s", instrument=fine)
-    entries.correct(session, volunteer, number, old.id, right, "the resistor was 2.35 Ohm", at(2))
+    taking_back.correct(session, volunteer, number, old.id, right, "the resistor was 2.35 Ohm", at(2))
     new = counting(entries_of(session, cell.id))[-1]
     assert isinstance(new, ReadingEntry)
     assert (new.conditions["load_ohm"], new.conditions["cell_degc"], new.instrument) == (4.7, 22, old.instrument)

@@ -34,9 +34,9 @@ from zembric.core.house.limits import Family
 from zembric.core.match import TooFewCellsError
 from zembric.models import CellRow, PackCell, Place
 from zembric.operations.actors import Actor
-from zembric.operations.bench import entries
+from zembric.operations.bench import entries, whereabouts
 from zembric.operations.bench.readings import TypedReading
-from zembric.operations.cells import overview
+from zembric.operations.cells import stories
 from zembric.operations.database import unit_of_work
 from zembric.operations.matching.proposals import MatchRequest, propose
 from zembric.operations.packing import packs, plans
@@ -48,7 +48,7 @@ FIVE = [2500, 2450, 2400, 2350, 2300]
 
 def steps_of(session: Session, numbers: list[str]) -> set[str]:
     session.flush()
-    return {overview.cell_story(session, number, at(3)).listed.step for number in numbers}
+    return {stories.cell_story(session, number, at(3)).listed.step for number in numbers}
 
 
 def test_only_cells_that_keep_every_rule_take_part(session: Session, volunteer: Actor) -> None:
@@ -147,7 +147,7 @@ def test_cells_follow_their_pack_out_and_back_and_are_looked_at_before_the_shelf
     assert {cell.place.kind for cell in members if cell.place} == {"holding-box"}
     assert {cell.judgement.next_step for cell in members if cell.judgement} == {"inspect"}
     with pytest.raises(ConflictError, match="not go onto the shelf yet"):
-        entries.shelve(session, volunteer, members[0].number, None, at(8))
+        whereabouts.shelve(session, volunteer, members[0].number, None, at(8))
     with pytest.raises(TooFewCellsError):
         propose(session, TWO_BY_TWO, at(8))
 
@@ -280,7 +280,7 @@ def test_handing_over_needs_a_coordinator_and_taped_ends(
     assert packs.hand_over(session, coordinator, box.id, True, at(1)) == 1
     with pytest.raises(ConflictError, match="recycler"):
         voltage(session, volunteer, number, "3.7", at(2))
-    story = overview.cell_story(session, number, at(2))
+    story = stories.cell_story(session, number, at(2))
     assert (story.listed.step, len(story.entries)) == ("handed-over", 1)
 
 
@@ -288,7 +288,7 @@ def test_an_out_cell_waits_in_the_out_box(session: Session, volunteer: Actor) ->
     number = numbers_of(open_donor(session, volunteer))[0]
     entries.inspect(session, volunteer, number, [], at())
     voltage(session, volunteer, number, "1.1", at())
-    cell = entries.put_out(session, volunteer, number, at(1))
+    cell = whereabouts.put_out(session, volunteer, number, at(1))
     assert cell.place
     assert cell.place.kind == "out-box"
     assert steps_of(session, [number]) == {"hand-over"}
@@ -298,7 +298,7 @@ def test_a_reserved_cell_is_not_thrown_out(session: Session, volunteer: Actor, c
     shelf_of(session, volunteer, FIVE)
     member = keep(session, volunteer).groups[0].cells[0].cell
     with pytest.raises(ConflictError, match="pack"):
-        entries.put_out(session, coordinator, member.number, at(3))
+        whereabouts.put_out(session, coordinator, member.number, at(3))
 
 
 def test_a_cell_back_from_the_shelf_can_be_shelved_again(session: Session, volunteer: Actor) -> None:
@@ -306,6 +306,6 @@ def test_a_cell_back_from_the_shelf_can_be_shelved_again(session: Session, volun
     to_the_shelf(session, volunteer, number)
     charge(session, volunteer, number, "3.85", at(3))
     assert steps_of(session, [number]) == {"shelve"}
-    entries.shelve(session, volunteer, number, None, at(3))
+    whereabouts.shelve(session, volunteer, number, None, at(3))
     assert session.scalars(select(CellRow.version)).one() >= 1
     assert steps_of(session, [number]) == {"keep"}

@@ -16,7 +16,7 @@ from zembric.core.errors import BadInputError, ConflictError
 from zembric.models import CellRow, Donor
 from zembric.operations.actors import Actor
 from zembric.operations.cells.lookup import find
-from zembric.operations.cells.overview import cell_story
+from zembric.operations.cells.stories import cell_story
 from zembric.operations.papers import lists
 from zembric.wording import say
 

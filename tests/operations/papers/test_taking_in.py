@@ -16,7 +16,7 @@ from zembric.files.stories import read_story, write_story
 from zembric.models import CellRow
 from zembric.operations.actors import Actor
 from zembric.operations.cells.judged import story_of
-from zembric.operations.cells.overview import get_cell
+from zembric.operations.cells.stories import get_cell
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.papers.taking_in import take_in_story
 

@@ -21,7 +21,8 @@ from zembric.api.schemas.base import (
     VoltageStateCode,
 )
 from zembric.api.schemas.cells import CellOut
-from zembric.core.identify.sizes import Shape, SizeVerdict
+from zembric.core.identify.claims import SizeVerdict
+from zembric.core.identify.sizes import Shape
 
 
 class LookPromptOut(Out):

@@ -14,7 +14,8 @@ if TYPE_CHECKING:
     from collections.abc import Sequence
     from datetime import datetime
 
-    from zembric.core.identify.sizes import ClaimCheck, Size, SizePrint
+    from zembric.core.identify.claims import ClaimCheck
+    from zembric.core.identify.sizes import Size, SizePrint
     from zembric.core.judge.looking import LookPrompt
     from zembric.core.next_step.recovery import RecoveryPlan
     from zembric.models import Photo

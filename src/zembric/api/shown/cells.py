@@ -17,7 +17,8 @@ if TYPE_CHECKING:
     from datetime import datetime
 
     from zembric.models import CellRow, Entry, Happening, JudgementRow
-    from zembric.operations.cells.overview import CellStory, ListedCell, StepGroup, TraySteps
+    from zembric.operations.cells.overview import ListedCell, StepGroup, TraySteps
+    from zembric.operations.cells.stories import CellStory
     from zembric.operations.cells.what_if import Supposed
 
 _AS_KEPT = (

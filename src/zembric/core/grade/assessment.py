@@ -9,8 +9,9 @@ from zembric.core.errors import BadInputError
 from zembric.core.grounds import WORST_GRADE_LAST, Grade, Reason
 from zembric.core.house import limits
 from zembric.core.house.limits import Family, GradeSteps, Limit
+from zembric.core.identify.claims import check_claim
 from zembric.core.identify.families import as_charged
-from zembric.core.identify.sizes import Size, check_claim, read_size
+from zembric.core.identify.sizes import Size, read_size
 from zembric.core.measure.charges import charge_history
 from zembric.core.measure.excess import excesses, undecided
 from zembric.core.measure.figures import (

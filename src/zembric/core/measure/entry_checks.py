@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Literal
 
 from zembric.core.errors import BadInputError, OddInputError
 from zembric.core.house import limits
-from zembric.core.identify.sizes import most_mah
+from zembric.core.identify.claims import most_mah
 from zembric.core.said import Amount, plain, said, volts
 
 if TYPE_CHECKING:

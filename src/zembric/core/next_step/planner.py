@@ -13,8 +13,9 @@ from zembric.core.electric.charging import plan_charge
 from zembric.core.grade.assessment import recovery_due
 from zembric.core.house import limits
 from zembric.core.house.limits import Family
+from zembric.core.identify.claims import most_mah
 from zembric.core.identify.families import as_charged, full_voltage_v, has_ocv_table, state_of_charge
-from zembric.core.identify.sizes import most_mah, read_size
+from zembric.core.identify.sizes import read_size
 from zembric.core.measure.figures import resistance_by, resistance_times_capacity
 from zembric.core.measure.first_voltage import nothing_reached
 from zembric.core.next_step.ageing import recheck_due, shelving

@@ -10,10 +10,11 @@ from sqlalchemy.orm import joinedload
 
 from zembric.core.grade.assessment import assess, size_of
 from zembric.core.house.limits import CHARGED_NEARLY_WITHIN_V, CHARGED_WITHIN_V, Family
+from zembric.core.identify.claims import ClaimCheck, check_claim, most_mah
 from zembric.core.identify.donor_clues import InPlaceAdvice
 from zembric.core.identify.ends import Terminals, how_to_join, usual_build, usual_plus
 from zembric.core.identify.families import full_voltage_v
-from zembric.core.identify.sizes import ClaimCheck, check_claim, most_mah, primary_suspicion
+from zembric.core.identify.sizes import primary_suspicion
 from zembric.core.judge.looking import LookPrompt, look_prompts
 from zembric.core.measure.first_voltage import nothing_reached
 from zembric.core.measure.voltage_states import StateQuestion, state_question
@@ -27,7 +28,7 @@ from zembric.core.next_step.planner import (
 from zembric.core.next_step.recovery import RecoveryPlan
 from zembric.core.said import Said
 from zembric.models import CellRow, Donor, Place
-from zembric.operations.bench.entries import cell_in_hand
+from zembric.operations.bench.keeping import cell_in_hand
 from zembric.operations.bench.recoveries import RunningRecovery, running_recovery
 from zembric.operations.cells.in_place import in_place_of_cell
 from zembric.operations.cells.judged import stories_of, story_of

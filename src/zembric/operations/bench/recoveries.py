@@ -16,7 +16,8 @@ from zembric.core.next_step.recovery import RecoveryCheck, RecoveryPlan, Recover
 from zembric.core.said import Amount, said, to_json
 from zembric.core.story import Heat
 from zembric.models import CellRow, JudgementRow, StepEntry
-from zembric.operations.bench.entries import cell_at_bench, inspect, keep_step, refuse_work_on_hazard
+from zembric.operations.bench.entries import inspect
+from zembric.operations.bench.keeping import cell_at_bench, keep_step, refuse_work_on_hazard
 from zembric.operations.cells.judged import story_of
 from zembric.operations.known.entries import counting, entries_of
 from zembric.operations.known.judgements import next_said

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from zembric.core.measure.first_voltage import counting_voltages
 from zembric.core.measure.self_discharge import RestPicture, rest_picture
 from zembric.operations.cells.judged import story_of
-from zembric.operations.cells.overview import get_cell
+from zembric.operations.cells.stories import get_cell
 from zembric.operations.known.instruments import get_instrument
 from zembric.operations.known.rules import rules_in_force
 

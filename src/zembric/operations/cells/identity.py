@@ -11,16 +11,17 @@ from sqlalchemy.orm import joinedload
 from zembric.core.errors import BadInputError, ChangedMeanwhileError
 from zembric.core.grade.assessment import size_of
 from zembric.core.house.limits import CELL_MOST_MAH, MASS_G_MOST, Family
+from zembric.core.identify.claims import ask_about_rated
 from zembric.core.identify.ends import BUILDS, PLUS_ENDS, PROTECTIONS, TERMINALS
 from zembric.core.identify.families import check_marked_full_v
 from zembric.core.identify.numbering import read_number
-from zembric.core.identify.sizes import ask_about_rated, measured_outline
+from zembric.core.identify.sizes import measured_outline
 from zembric.core.said import plain, said
 from zembric.core.words import unit_of
 from zembric.models import CellRow
 from zembric.operations.actors import require_coordinator
 from zembric.operations.cells.judged import facts_of, rejudge
-from zembric.operations.cells.overview import cell_story
+from zembric.operations.cells.stories import cell_story
 from zembric.operations.known.catalogue import get_chemistry, get_model, resolve_size
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.record import note

@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from zembric.core.grade.assessment import size_of
+from zembric.core.identify.claims import most_mah
 from zembric.core.identify.donor_clues import InPlaceAdvice, charge_in_place_advice, program_current_ma
-from zembric.core.identify.sizes import most_mah
 from zembric.operations.cells.judged import facts_of
 
 if TYPE_CHECKING:

@@ -10,25 +10,15 @@ from typing import TYPE_CHECKING, Any, Literal
 from sqlalchemy import DateTime, Select, and_, bindparam, case, func, literal, or_, select
 from sqlalchemy.orm import aliased, contains_eager, joinedload
 
-from zembric.core.errors import NotFoundError
-from zembric.core.identify.numbering import read_number
-from zembric.core.measure.repeats import Repeats, repeats_of
-from zembric.core.said import said
 from zembric.models import (
     CellRow,
     Donor,
-    Entry,
-    Happening,
     JudgementRow,
     Pack,
     PackCell,
     PackGroup,
     Place,
 )
-from zembric.operations.cells.judged import facts_of, story_of
-from zembric.operations.cells.siblings import gap_to_siblings
-from zembric.operations.known.entries import counting, entries_of
-from zembric.operations.known.rules import rules_in_force
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -109,19 +99,6 @@ class TraySteps:
     number: str
     name: str
     steps: tuple[tuple[str, int], ...]
-
-
-@dataclass(frozen=True, slots=True)
-class CellStory:
-    """Everything known of one cell."""
-
-    listed: ListedCell
-    entries: Sequence[Entry]
-    judgements: Sequence[JudgementRow]
-    happenings: Sequence[Happening]
-    siblings: Sequence[CellRow]
-    gap_to_siblings_v: float | None
-    repeats: Repeats
 
 
 _live = aliased(PackCell, name="live_pack_cell")
@@ -344,68 +321,6 @@ def sizes_here(session: Session) -> Sequence[str]:
     """The size codes that occur, for filters."""
     query = select(CellRow.size_code).where(CellRow.size_code.is_not(None), CellRow.handed_over_at.is_(None)).distinct()
     return [code for code in session.scalars(query.order_by(CellRow.size_code)) if code]
-
-
-def get_cell(session: Session, typed: str) -> CellRow:
-    """The cell with a typed number, wherever it is by now.
-
-    Raises:
-        BadInputError: the number cannot be right.
-        NotFoundError: nobody gave it out.
-    """
-    number = read_number("cell", typed)
-    cell = session.scalar(
-        select(CellRow).where(CellRow.number == number).options(joinedload(CellRow.donor), joinedload(CellRow.model))
-    )
-    if cell is None:
-        raise NotFoundError(said("there-is-no-cell-here", number=number))
-    return cell
-
-
-def cell_story(session: Session, typed: str, now: datetime) -> CellStory:
-    """One cell with all that was ever said of it, also after it went to the recycler."""
-    number = read_number("cell", typed)
-    cell = session.scalar(
-        select(CellRow)
-        .where(CellRow.number == number)
-        .options(joinedload(CellRow.judgement), joinedload(CellRow.place), joinedload(CellRow.donor))
-    )
-    if cell is None:
-        raise NotFoundError(said("there-is-no-cell-here", number=number))
-    siblings = session.scalars(
-        select(CellRow)
-        .where(CellRow.donor_id == cell.donor_id, CellRow.id != cell.id)
-        .options(joinedload(CellRow.judgement))
-        .order_by(CellRow.id)
-    ).all()
-    entries, rules = entries_of(session, cell.id), rules_in_force(session)
-    return CellStory(
-        listed=listed_now(session, cell, now),
-        entries=entries,
-        judgements=session.scalars(
-            select(JudgementRow).where(JudgementRow.cell_id == cell.id).order_by(JudgementRow.id)
-        ).all(),
-        happenings=session.scalars(
-            select(Happening).where(Happening.cell_id == cell.id).order_by(Happening.at, Happening.id)
-        ).all(),
-        siblings=siblings,
-        gap_to_siblings_v=gap_to_siblings(session, cell, rules),
-        repeats=repeats_of(story_of(session, cell), rules.for_cell(facts_of(cell, cell.model))),
-    )
-
-
-@dataclass(frozen=True, slots=True)
-class AfterEntry:
-    """A cell just after an entry, with the entry that could be undone (None: none counts)."""
-
-    listed: ListedCell
-    entry_id: int | None
-    gap_to_siblings_v: float | None
-
-
-def after_entry(session: Session, cell: CellRow, now: datetime) -> AfterEntry:
-    newest = max((entry.id for entry in counting(entries_of(session, cell.id))), default=None)
-    return AfterEntry(listed_now(session, cell, now), newest, gap_to_siblings(session, cell, rules_in_force(session)))
 
 
 def donor_cells(session: Session, donor: Donor, now: datetime) -> list[ListedCell]:

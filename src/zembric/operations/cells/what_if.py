@@ -16,7 +16,7 @@ from zembric.core.said import said
 from zembric.core.story import CapacityRun, ResistanceReading, RestingVoltage
 from zembric.models import CellRow, JudgementRow, Place
 from zembric.operations.cells.judged import story_of
-from zembric.operations.cells.overview import get_cell
+from zembric.operations.cells.stories import get_cell
 from zembric.operations.known.rules import rules_in_force
 
 if TYPE_CHECKING:

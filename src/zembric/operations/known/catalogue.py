@@ -10,14 +10,9 @@ from sqlalchemy import func, select
 from zembric.core.errors import BadInputError, ChangedMeanwhileError, NotFoundError
 from zembric.core.grade.assessment import read_size_or_none
 from zembric.core.house.limits import Family
+from zembric.core.identify.claims import ask_about_rated
 from zembric.core.identify.families import check_marked_full_v
-from zembric.core.identify.sizes import (
-    Size,
-    ask_about_rated,
-    measured_outline,
-    read_print,
-    read_size,
-)
+from zembric.core.identify.sizes import Size, measured_outline, read_print, read_size
 from zembric.core.said import said
 from zembric.models import CellFormat, CellModel, Chemistry, DonorKindRow, TraySize
 from zembric.operations.actors import require_coordinator

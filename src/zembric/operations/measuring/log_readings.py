@@ -11,12 +11,8 @@ from zembric.core.measure.entry_checks import check_capacity, check_resistance
 from zembric.core.measure.uncertainty import rectangle_u
 from zembric.core.said import Said, plain, said, to_json
 from zembric.models import CellRow, LogRow, ReadingEntry
-from zembric.operations.bench.entries import (
-    cell_at_bench,
-    keep_charge,
-    keep_reading,
-    refuse_work_on_hazard,
-)
+from zembric.operations.bench.entries import keep_charge, keep_reading
+from zembric.operations.bench.keeping import cell_at_bench, refuse_work_on_hazard
 from zembric.operations.bench.readings import UNIT_OF, known_of
 from zembric.operations.known.instruments import Adjusted, adjust
 from zembric.operations.known.rules import rules_in_force

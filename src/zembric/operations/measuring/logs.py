@@ -16,8 +16,8 @@ from zembric.core.measure.traces.text import read_text
 from zembric.core.said import Amount, Said, said, to_json
 from zembric.files.logs import log_text
 from zembric.models import CellRow, Entry, LogHabit, LogRow, ReadingEntry
-from zembric.operations.bench.entries import cell_in_hand
-from zembric.operations.cells.overview import get_cell
+from zembric.operations.bench.keeping import cell_in_hand
+from zembric.operations.cells.stories import get_cell
 from zembric.operations.database import unit_of_work
 from zembric.operations.file_store import Received
 from zembric.operations.known.instruments import get_instrument

@@ -21,12 +21,8 @@ from zembric.core.measure.methods import METHODS, Worked, measure_by
 from zembric.core.next_step.planner import believed_capacity_mah, charge_current_ma, run_cut_off_v
 from zembric.core.said import Amount, Said, said, to_json
 from zembric.models import ReadingEntry
-from zembric.operations.bench.entries import (
-    cell_at_bench,
-    cell_in_hand,
-    keep_reading,
-    refuse_work_on_hazard,
-)
+from zembric.operations.bench.entries import keep_reading
+from zembric.operations.bench.keeping import cell_at_bench, cell_in_hand, refuse_work_on_hazard
 from zembric.operations.bench.readings import UNIT_OF, known_of
 from zembric.operations.cells.judged import story_of
 from zembric.operations.known.instruments import Adjusted, adjust, get_instrument
@@ -40,7 +36,7 @@ if TYPE_CHECKING:
     from zembric.core.grade.assessment import Assessment
     from zembric.models import CellRow, Instrument
     from zembric.operations.actors import Actor
-    from zembric.operations.bench.entries import TypedAt
+    from zembric.operations.bench.keeping import TypedAt
 
 
 @dataclass(frozen=True, slots=True)

@@ -24,7 +24,7 @@ from zembric.core.pack.states import NEXT_STATES
 from zembric.core.said import OneOf, Said, all_of, as_said, from_json, named, one_after_another, said, to_json, volts
 from zembric.models import CellRow, Happening, Pack, PackCell, PackGroup, Place
 from zembric.operations.actors import require_coordinator
-from zembric.operations.bench.entries import WHY_MOST, keep_step
+from zembric.operations.bench.keeping import WHY_MOST, keep_step
 from zembric.operations.cells.packed import members_of, packed_member, step_of
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.places import place_of_kind

@@ -29,7 +29,7 @@ from zembric.core.said import Amount, Said, named, one_after_another, said
 from zembric.core.words import amount
 from zembric.models import PACK_NUMBERS, Pack, PackCell, PackGroup, Wish
 from zembric.operations.actors import require_coordinator
-from zembric.operations.cells.overview import get_cell
+from zembric.operations.cells.stories import get_cell
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.matching.proposals import MatchRequest, job_of, pool_for, request_from_json
 from zembric.operations.packing.packs import (
