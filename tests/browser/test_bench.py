@@ -37,8 +37,8 @@ def _start(session: Session) -> datetime:
 
 def _voltages(engine: Engine, numbers: list[str]) -> list[list[float]]:
     with unit_of_work(engine) as session:
-        stories = [stories.cell_story(session, number, _start(session)) for number in numbers]
-        return [[entry.value for entry in story.entries if isinstance(entry, ReadingEntry)] for story in stories]
+        told = [stories.cell_story(session, number, _start(session)) for number in numbers]
+        return [[entry.value for entry in story.entries if isinstance(entry, ReadingEntry)] for story in told]
 
 
 def test_ten_voltages_need_no_key_besides_digits_separator_and_enter(

@@ -1,11 +1,10 @@
 import { useState } from "react";
-import { Form } from "react-aria-components";
 import styled from "styled-components";
 import { answer, api, type Entry, once, Problem, type Schemas } from "../../api/client";
 import { useWrite } from "../../api/writing";
+import { AskForm, useTyped } from "../../components/AskForm";
 import { Button } from "../../components/Button";
 import { Field, Tick } from "../../components/Fields";
-import { ProblemNotice } from "../../components/Notice";
 import { Pick } from "../../components/Pick";
 import { unitWord, VOLTAGE_STATE_WORDS } from "../../words";
 
@@ -13,10 +12,10 @@ type State = NonNullable<Schemas["ReadingIn"]["state"]>;
 
 /** A right value in place of a wrong one, with the ground for it; the old one stays readable. */
 export function CorrectForm({ number, entry, onDone }: { number: string; entry: Entry; onDone: () => void }) {
-  const [value, setValue] = useState("");
+  const typed = useTyped({ value: "", why: "" });
+  const { value, why } = typed.values;
   const [state, setState] = useState<State>((entry.voltage_state as State | null) ?? "resting");
   const [complete, setComplete] = useState(entry.complete ?? true);
-  const [why, setWhy] = useState("");
   const correct = useWrite(
     (body: Schemas["CorrectionIn"], key) =>
       answer(() =>
@@ -29,8 +28,11 @@ export function CorrectForm({ number, entry, onDone }: { number: string; entry: 
   const { quantity, method } = entry;
   return (
     <Stack
-      onSubmit={(event) => {
-        event.preventDefault();
+      problem={correct.error}
+      send={isOdd ? "It is right all the same" : "Keep the correction"}
+      isSending={correct.isPending}
+      besides={<Button onPress={onDone}>Leave it</Button>}
+      onSend={() =>
         correct.mutate({
           entry_id: entry.id,
           why,
@@ -45,15 +47,14 @@ export function CorrectForm({ number, entry, onDone }: { number: string; entry: 
             current_ma: entry.current_ma === null ? null : String(entry.current_ma),
             cut_off_v: entry.cut_off_v === null ? null : String(entry.cut_off_v),
           },
-        });
-      }}
+        })
+      }
     >
       <Field
         label="Right value"
         unit={unitWord(entry.unit)}
         numeric
-        value={value}
-        onChange={setValue}
+        {...typed.field("value")}
         autoFocus
         maxLength={20}
       />
@@ -70,19 +71,11 @@ export function CorrectForm({ number, entry, onDone }: { number: string; entry: 
           From full, down to the cut-off, without a break
         </Tick>
       )}
-      <Field label="Why" value={why} onChange={setWhy} hint="e.g. typed into the wrong cell" maxLength={300} />
-      <ProblemNotice problem={correct.error} />
-      <Row>
-        <Button kind="main" type="submit" isDisabled={correct.isPending}>
-          {isOdd ? "It is right all the same" : "Keep the correction"}
-        </Button>
-        <Button onPress={onDone}>Leave it</Button>
-      </Row>
+      <Field label="Why" {...typed.field("why")} hint="e.g. typed into the wrong cell" maxLength={300} />
     </Stack>
   );
 }
 
 const Stack = styled(
-  Form,
+  AskForm,
 )`display: grid; gap: var(--gap); margin: var(--near) 0; padding: var(--apart); border: 2px solid ${({ theme }) => theme.color.ink};`;
-const Row = styled.div`display: flex; flex-wrap: wrap; gap: var(--near); button { min-height: 44px !important; padding: var(--slit) var(--step) !important; }`;

@@ -1,10 +1,10 @@
 import { useState } from "react";
-import { Form } from "react-aria-components";
 import styled from "styled-components";
-import { answer, api, once, Problem, type Schemas } from "../../api/client";
+import { answer, api, once, type Schemas } from "../../api/client";
 import { type Instrument, useInstruments } from "../../api/measuring";
 import { useSession } from "../../api/queries";
 import { useWrite } from "../../api/writing";
+import { AskForm, useTyped } from "../../components/AskForm";
 import { Button } from "../../components/Button";
 import { Field } from "../../components/Fields";
 import { ProblemNotice } from "../../components/Notice";
@@ -108,94 +108,77 @@ function CorrectionLine({ instrument, correction }: { instrument: Instrument; co
 }
 
 function InstrumentForm({ known, onDone }: { known: Instrument | null; onDone: () => void }) {
-  const [typed, setTyped] = useState<Typed>({
+  const [kind, setKind] = useState<Typed["kind"]>(known?.kind ?? "voltmeter");
+  const typed = useTyped({
     name: known?.name ?? "",
-    kind: known?.kind ?? "voltmeter",
     resolution_v: known?.resolution_v?.toString() ?? "",
     half_width_pct: known?.half_width_pct?.toString() ?? "",
     lead_mohm: known?.lead_mohm?.toString() ?? "",
     note: known?.note ?? "",
   });
+  const body = { ...typed.values, kind };
   const save = useWrite(
     ({ isActive }: { isActive: boolean }, key) =>
       answer<Instrument>(() =>
         known
           ? api.PUT("/api/instruments/{number}", {
               params: { path: { number: known.number } },
-              body: { ...typed, version: known.version, is_active: isActive },
+              body: { ...body, version: known.version, is_active: isActive },
               headers: once(key),
             })
-          : api.POST("/api/instruments", { body: typed, headers: once(key) }),
+          : api.POST("/api/instruments", { body, headers: once(key) }),
       ),
     onDone,
   );
-  const problem = save.error instanceof Problem ? save.error : null;
-  const wrong = (field: keyof Typed) => (problem?.field === field ? problem.message : null);
-  const set = (field: keyof Typed) => (value: string) => setTyped({ ...typed, [field]: value });
   return (
     <Stack
       aria-label={known ? `Change ${known.number}` : "Another instrument"}
-      onSubmit={(event) => {
-        event.preventDefault();
-        save.mutate({ isActive: true });
-      }}
+      problem={save.error}
+      send={known ? "Keep the change" : "Give it a number"}
+      isSending={save.isPending}
+      onSend={() => save.mutate({ isActive: true })}
+      besides={
+        <>
+          {known && (
+            <Button onPress={() => save.mutate({ isActive: !known.is_active })} isDisabled={save.isPending}>
+              {known.is_active ? "Put it away" : "Take it back into use"}
+            </Button>
+          )}
+          <Button kind="quiet" onPress={onDone}>
+            Leave it
+          </Button>
+        </>
+      }
     >
-      <Field
-        label="What it is called here"
-        value={typed.name}
-        onChange={set("name")}
-        maxLength={60}
-        error={wrong("name")}
-        autoFocus
-      />
-      <Pick label="Kind" value={typed.kind} onChange={(kind) => setTyped({ ...typed, kind })} options={KINDS} />
+      <Field label="What it is called here" {...typed.field("name")} maxLength={60} autoFocus />
+      <Pick label="Kind" value={kind} onChange={setKind} options={KINDS} />
       <Grid>
         <Field
           label="Last digit"
           unit="V"
           numeric
-          value={typed.resolution_v ?? ""}
-          onChange={set("resolution_v")}
+          {...typed.field("resolution_v")}
           maxLength={20}
-          error={wrong("resolution_v")}
           hint="0.01 for a cheap meter"
         />
         <Field
           label="Right within"
           unit="%"
           numeric
-          value={typed.half_width_pct ?? ""}
-          onChange={set("half_width_pct")}
+          {...typed.field("half_width_pct")}
           maxLength={20}
-          error={wrong("half_width_pct")}
           hint="If its sheet says so"
         />
         <Field
           label="Leads to take off"
           unit="mΩ"
           numeric
-          value={typed.lead_mohm ?? ""}
-          onChange={set("lead_mohm")}
+          {...typed.field("lead_mohm")}
           maxLength={20}
-          error={wrong("lead_mohm")}
           hint="Only if you measured them"
         />
       </Grid>
-      <Field label="Note" value={typed.note ?? ""} onChange={set("note")} maxLength={300} />
-      {problem && !(problem.field && problem.field in typed) && <ProblemNotice problem={problem} />}
-      <Buttons>
-        <Button kind="main" type="submit" isDisabled={save.isPending}>
-          {known ? "Keep the change" : "Give it a number"}
-        </Button>
-        {known && (
-          <Button onPress={() => save.mutate({ isActive: !known.is_active })} isDisabled={save.isPending}>
-            {known.is_active ? "Put it away" : "Take it back into use"}
-          </Button>
-        )}
-        <Button kind="quiet" onPress={onDone}>
-          Leave it
-        </Button>
-      </Buttons>
+      <Field label="Note" {...typed.field("note")} maxLength={300} />
     </Stack>
   );
 }
@@ -208,7 +191,6 @@ const List = styled.ul`
 `;
 const Small = styled.div`font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft};`;
 const Stack = styled(
-  Form,
+  AskForm,
 )`display: grid; gap: var(--apart); margin-top: var(--block); padding-top: var(--block); border-top: 3px solid ${({ theme }) => theme.color.ink};`;
 const Grid = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(9rem, 1fr)); gap: var(--apart); align-items: start;`;
-const Buttons = styled.div`display: flex; flex-wrap: wrap; gap: var(--near);`;

@@ -156,7 +156,7 @@ export function AnswerForm({ log, onDone }: { log: Log; onDone: () => void }) {
       <Tick isSelected={remembers} onChange={setRemembers}>
         Read the next file of this kind the same way{wantsOhm ? "; its resistor is asked for each time" : ""}
       </Tick>
-      <ProblemNotice problem={send.error} />
+      <ProblemNotice problem={problem?.field === "resistor_ohm" && wantsOhm ? null : send.error} />
       <Button kind="main" type="submit" isDisabled={send.isPending}>
         {log.state === "asks" ? "Read it as said here" : "Read it so"}
       </Button>

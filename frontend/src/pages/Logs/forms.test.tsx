@@ -117,7 +117,7 @@ test("a log without current asks for its resistor, and says at it what cannot be
   show(<AnswerForm log={refusedFor("no-current")} onDone={() => {}} />);
   type("It was emptied through", "0");
   press("Read it so");
-  expect((await screen.findAllByText("It is above zero.")).length).toBeGreaterThan(0);
+  expect(await screen.findAllByText("It is above zero.")).toHaveLength(1);
 });
 
 test("a log without time asks for its pace", async () => {

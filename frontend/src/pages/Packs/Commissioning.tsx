@@ -1,11 +1,9 @@
 import { useState } from "react";
-import { Form } from "react-aria-components";
 import styled from "styled-components";
-import { answer, api, once, type Pack, Problem, type Schemas } from "../../api/client";
+import { answer, api, once, type Pack, type Schemas } from "../../api/client";
 import { useWrite } from "../../api/writing";
-import { Button } from "../../components/Button";
+import { AskForm } from "../../components/AskForm";
 import { Field, Tick } from "../../components/Fields";
-import { ProblemNotice } from "../../components/Notice";
 
 const SEEN = [
   ["polarity_right", "Plus and minus are where the print says"],
@@ -26,19 +24,20 @@ export function Commissioning({ pack }: { pack: Pack }) {
       }),
     ),
   );
-  const refused = test.error instanceof Problem ? test.error : null;
   return (
     <Box
       aria-label="Put to the test"
-      onSubmit={(event) => {
-        event.preventDefault();
+      problem={test.error}
+      send="It passed"
+      isSending={test.isPending}
+      onSend={() =>
         test.mutate({
           group_volts: volts,
           polarity_right: seen.polarity_right ?? false,
           charge_stopped: seen.charge_stopped ?? false,
           load_held: seen.load_held ?? false,
-        });
-      }}
+        })
+      }
     >
       <h2>Put it to the test</h2>
       <p>Measure each group at its taps, beginning at minus. Nothing leaves the house before this.</p>
@@ -65,15 +64,11 @@ export function Commissioning({ pack }: { pack: Pack }) {
           {words}
         </Tick>
       ))}
-      <ProblemNotice problem={refused} />
-      <Button kind="main" type="submit" isDisabled={test.isPending}>
-        It passed
-      </Button>
     </Box>
   );
 }
 
-const Box = styled(Form)`
+const Box = styled(AskForm)`
   display: grid;
   gap: var(--apart);
   justify-items: start;
