@@ -4,6 +4,8 @@ import { ErrorText, FieldLabel } from "./Fields";
 
 type CountProps = {
   label: string;
+  /** As the server calls it. */
+  name?: string;
   value: number;
   onChange: (value: number) => void;
   least: number;
@@ -12,9 +14,10 @@ type CountProps = {
 };
 
 /** A small whole number with big minus and plus. */
-export function CountField({ label, value, onChange, least, most, error }: CountProps) {
+export function CountField({ label, name, value, onChange, least, most, error }: CountProps) {
   return (
     <NumberField
+      name={name}
       value={value}
       minValue={least}
       maxValue={most}

@@ -1,14 +1,13 @@
 import { useState } from "react";
-import { Form } from "react-aria-components";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { answer, api, type Catalogue, type Family, once, Problem, type Schemas } from "../../api/client";
 import { useCatalogue } from "../../api/queries";
 import { useWrite } from "../../api/writing";
-import { Button } from "../../components/Button";
+import { AskForm, useTyped } from "../../components/AskForm";
 import { CountField } from "../../components/CountField";
 import { Choice, Field } from "../../components/Fields";
-import { Notice, ProblemNotice } from "../../components/Notice";
+import { Notice } from "../../components/Notice";
 import { Page, Sheet, TwoColumns, Waiting } from "../../components/Page";
 import { Pick } from "../../components/Pick";
 import { SizeMeaning } from "../../components/SizeMeaning";
@@ -93,17 +92,21 @@ function OpenDonor({ catalogue }: { catalogue: Catalogue }) {
 
 function DonorForm({ kind, catalogue }: { kind: Schemas["DonorKindOut"]; catalogue: Catalogue }) {
   const navigate = useNavigate();
-  const [description, setDescription] = useState("");
   const [cells, setCells] = useState(kind.cells_least);
-  const [size, setSize] = useState(kind.usual_size ?? "");
+  const typed = useTyped({
+    description: "",
+    size_code: kind.usual_size ?? "",
+    full_v: "",
+    rated_capacity_mah: "",
+    claimed_capacity_mah: "",
+    parallel: "",
+  });
+  const { description, size_code: size, parallel } = typed.values;
+  const { full_v: fullV, rated_capacity_mah: rated, claimed_capacity_mah: claimed } = typed.values;
   // Of something that could be anything nothing is assumed: its cells are not charged above 3.60 V until somebody knows.
   const [family, setFamily] = useState<FamilyChoice>(kind.usual_family ?? "unknown");
-  const [fullV, setFullV] = useState("");
-  const [rated, setRated] = useState("");
-  const [claimed, setClaimed] = useState("");
   const [modelId, setModelId] = useState(NO_MODEL);
   const [traySizeId, setTraySizeId] = useState(ANY_TRAY);
-  const [parallel, setParallel] = useState("");
   const open = useWrite(
     (body: Schemas["DonorIn"], key) => answer(() => api.POST("/api/donors", { body, headers: once(key) })),
     (donor) => navigate(`/donors/${donor.number}`),
@@ -111,16 +114,7 @@ function DonorForm({ kind, catalogue }: { kind: Schemas["DonorKindOut"]; catalog
   const problem = open.error instanceof Problem ? open.error : null;
   // Asked about once: the same value sent again is meant.
   const isAsked = problem?.code === "odd-input" && open.variables?.rated_capacity_mah === readNumber(rated);
-  const errorOf = (field: string) => (problem?.field === field ? problem.message : null);
-  const SHOWN = [
-    "description",
-    "cells",
-    "size_code",
-    "full_v",
-    "rated_capacity_mah",
-    "claimed_capacity_mah",
-    "parallel",
-  ];
+  const isBeside = problem?.field === "cells" || (problem?.field ?? "") in typed.values;
   const wrongNumber = [rated, claimed, fullV, parallel].some((text) => text.trim() !== "" && readNumber(text) === null);
   const model = catalogue.models.find((each) => String(each.id) === modelId);
   const models = catalogue.models.filter((each) => each.is_active);
@@ -129,8 +123,16 @@ function DonorForm({ kind, catalogue }: { kind: Schemas["DonorKindOut"]; catalog
     traySizes.find((each) => each.rows * each.columns >= Math.max(cells, 20)) ?? { rows: 4, columns: 5, name: "" };
   return (
     <Stack
-      onSubmit={(event) => {
-        event.preventDefault();
+      problem={open.error}
+      send={
+        <>
+          {isAsked && "The sheet says so: "}
+          {isAsked ? "number" : "Number"} {cells === 1 ? "this cell" : `these ${cells} cells`}
+        </>
+      }
+      waitsFor={wrongNumber ? "First mend what is no plain number." : null}
+      isSending={open.isPending}
+      onSend={() =>
         open.mutate({
           kind: kind.code,
           description,
@@ -144,33 +146,30 @@ function DonorForm({ kind, catalogue }: { kind: Schemas["DonorKindOut"]; catalog
           tray_size_id: traySizeId === ANY_TRAY ? null : Number(traySizeId),
           parallel: readNumber(parallel),
           confirmed: isAsked,
-        });
-      }}
+        })
+      }
     >
       <Field
         label="In your words"
         hint="So that others know it again, e.g. school laptop, hinge broken."
-        value={description}
-        onChange={setDescription}
+        {...typed.field("description")}
         maxLength={200}
-        error={errorOf("description")}
       />
       <Pair>
         <CountField
           label="How many cells?"
+          name="cells"
           value={cells}
           onChange={setCells}
           least={1}
           most={40}
-          error={errorOf("cells")}
+          error={problem?.field === "cells" ? problem.message : null}
         />
         {!model && (
           <Field
             label="Size"
             hint="18650, or 603048 for a flat one. Leave empty if unknown."
-            value={size}
-            onChange={setSize}
-            error={errorOf("size_code")}
+            {...typed.field("size_code")}
             maxLength={24}
           />
         )}
@@ -192,10 +191,8 @@ function DonorForm({ kind, catalogue }: { kind: Schemas["DonorKindOut"]; catalog
           label="Marked full voltage"
           unit="V"
           hint="4.35, 4.40 or 4.45 as printed. Unsure: leave empty, then 4.20 V counts."
-          value={fullV}
-          onChange={setFullV}
+          {...typed.field("full_v")}
           numeric
-          error={errorOf("full_v")}
         />
       )}
       <Pair>
@@ -204,20 +201,16 @@ function DonorForm({ kind, catalogue }: { kind: Schemas["DonorKindOut"]; catalog
             label="Rated, from a data sheet"
             unit="mAh"
             hint="Only from a sheet you trust."
-            value={rated}
-            onChange={setRated}
+            {...typed.field("rated_capacity_mah")}
             numeric
-            error={errorOf("rated_capacity_mah")}
           />
         )}
         <Field
           label="Claimed on the cell"
           unit="mAh"
           hint="Kept, never believed."
-          value={claimed}
-          onChange={setClaimed}
+          {...typed.field("claimed_capacity_mah")}
           numeric
-          error={errorOf("claimed_capacity_mah")}
         />
       </Pair>
       {!model && (
@@ -236,10 +229,8 @@ function DonorForm({ kind, catalogue }: { kind: Schemas["DonorKindOut"]; catalog
         <Field
           label="Joined pack: cells side by side in a group"
           hint="Leave empty if they come out single."
-          value={parallel}
-          onChange={setParallel}
+          {...typed.field("parallel")}
           numeric
-          error={errorOf("parallel")}
         />
       </Pair>
       <Tray
@@ -255,21 +246,11 @@ function DonorForm({ kind, catalogue }: { kind: Schemas["DonorKindOut"]; catalog
         }))}
       />
       {wrongNumber && <p role="status">Capacities and voltages are plain numbers, e.g. 2600 or 4.35.</p>}
-      {problem && !SHOWN.includes(problem.field ?? "") && <ProblemNotice problem={problem} />}
-      {problem && SHOWN.includes(problem.field ?? "") && !isAsked && (
+      {isBeside && !isAsked && (
         <Notice kind="error">
-          Nothing was numbered yet: {FIELD_WORDS[problem.field ?? ""] ?? "a field"} was refused.
+          Nothing was numbered yet: {FIELD_WORDS[problem?.field ?? ""] ?? "a field"} was refused.
         </Notice>
       )}
-      <Button
-        kind="main"
-        type="submit"
-        waitsFor={wrongNumber ? "First mend what is no plain number." : null}
-        isDisabled={open.isPending}
-      >
-        {isAsked && "The sheet says so: "}
-        {isAsked ? "number" : "Number"} {cells === 1 ? "this cell" : `these ${cells} cells`}
-      </Button>
     </Stack>
   );
 }
@@ -279,7 +260,7 @@ function modelWords(model: Schemas["ModelOut"]): string {
 }
 
 const Side = styled.div`display: grid; gap: var(--near);`;
-const Stack = styled(Form)`display: grid; gap: 1.125rem; margin-top: 1.125rem;`;
+const Stack = styled(AskForm)`display: grid; gap: 1.125rem; margin-top: 1.125rem;`;
 const Pair = styled.div`
   display: grid;
   grid-template-columns: 1fr 1fr;
