@@ -1,0 +1,72 @@
+import { useSearchParams } from "react-router";
+import type { Cell, Grade } from "../../api/client";
+import type { CellQuery } from "../../api/queries";
+import type { Ranges } from "./ShelfMap";
+
+export type Sort = NonNullable<CellQuery["sort"]>;
+export type View = "map" | "list";
+export type GradeChoice = Grade | "any";
+
+/** What of the shelf is shown. It stands in the address, so a view can be kept and passed on. */
+export function useFilters() {
+  const [search, setSearch] = useSearchParams();
+  const sort = (search.get("sort") as Sort | null) ?? "capacity";
+  const grade = (search.get("grade") as GradeChoice | null) ?? "any";
+  const size = search.get("size") ?? "any";
+  const family = search.get("family") ?? "any";
+  const view: View = search.get("view") === "list" ? "list" : "map";
+  const everywhere = search.get("where") === "everywhere";
+  const page = Number(search.get("page") ?? 0);
+  const put = (key: string, value: string, usual: string) =>
+    setSearch((before) => {
+      const next = new URLSearchParams(before);
+      if (value === usual) next.delete(key);
+      else next.set(key, value);
+      if (key !== "page") next.delete("page");
+      return next;
+    });
+  const putRanges = (next: Ranges) =>
+    setSearch((before) => {
+      const params = new URLSearchParams(before);
+      const named = {
+        "mah-from": next.capacityFrom,
+        "mah-to": next.capacityTo,
+        "mohm-from": next.resistanceFrom,
+        "mohm-to": next.resistanceTo,
+      };
+      for (const [key, value] of Object.entries(named)) value ? params.set(key, value) : params.delete(key);
+      params.delete("page");
+      return params;
+    });
+  const method = (search.get("method") as CellQuery["resistance_method"]) ?? null;
+  const ranges: Ranges = {
+    capacityFrom: search.get("mah-from") ?? "",
+    capacityTo: search.get("mah-to") ?? "",
+    resistanceFrom: search.get("mohm-from") ?? "",
+    resistanceTo: search.get("mohm-to") ?? "",
+  };
+  const filter: CellQuery = {
+    on_shelf: !everywhere,
+    grade: grade === "any" ? undefined : [grade],
+    size_code: size === "any" ? undefined : size,
+    family: family === "any" ? undefined : (family as Cell["family"]),
+    resistance_method: method,
+  };
+  return {
+    sort,
+    grade,
+    size,
+    family,
+    view,
+    everywhere,
+    page,
+    method,
+    ranges,
+    filter,
+    put,
+    putRanges,
+    isAny: search.size === 0,
+  };
+}
+
+export type Filters = ReturnType<typeof useFilters>;
