@@ -108,7 +108,7 @@ def a_life(seed: int) -> SoundCell:
     size, rated_mah = chance.choice((("18650", 2600), ("18650", 1500), ("13400", 550)))
     rated_mah = rated_mah if family is Family.LAYERED_OXIDE else round(rated_mah * 0.42)
     cell = SoundCell(
-        chance, family, size, rated_mah, chance.uniform(0.15, 0.95), unsettled_v=chance.uniform(-0.02, 0.03)
+        chance, family, size, rated_mah, chance.uniform(0.15, 0.95), unsettled_v=chance.uniform(-0.02, 0.02)
     )
     cell.look()
     for _ in range(chance.randint(1, 3)):
