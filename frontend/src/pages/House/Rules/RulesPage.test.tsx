@@ -107,7 +107,9 @@ test("a value of the house is sent, one that was emptied is as usual", async () 
   const sent = serve({ "POST /api/rules/preview": { ...PREVIEW, changed: 0, moves: [], first: [] } });
   show(<RulesPage />);
   fireEvent.click(await screen.findByRole("button", { name: /First voltage/ }));
-  fireEvent.change(await screen.findByLabelText("Gap to siblings"), { target: { value: "0.3" } });
+  fireEvent.change(await screen.findByLabelText("Gap to siblings", { selector: "input[inputmode]" }), {
+    target: { value: "0.3" },
+  });
   press("See what it would change");
   await waitFor(() => expect(sent[0]?.body).toMatchObject({ values: { sibling_gap_v: "0.3" } }));
   expect(await screen.findByText("None of 12 cells would get another grade.")).toBeTruthy();
