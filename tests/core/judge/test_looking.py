@@ -42,6 +42,35 @@ def test_later_looks_ask_what_may_have_happened_since(
         assert prompt.findings
 
 
+@pytest.mark.parametrize(
+    ("events", "now", "asked"),
+    [
+        ((looked(), SECOND), at(days=2), (Finding.LEAKING,)),
+        ((looked(), charged(at(days=1))), at(days=1, hours=23), (Finding.HOT,)),
+        ((looked(), ran(2300, at(days=1))), at(days=1, hours=2), (Finding.HOT,)),
+        ((looked(), recovered("passed", at(days=1))), at(days=1, hours=2), (Finding.HOT,)),
+        ((looked(),), at(days=7), (Finding.SWOLLEN, Finding.LEAKING, Finding.RUSTED_THROUGH)),
+    ],
+)
+def test_each_question_is_answered_by_its_own_findings(
+    events: tuple[Event, ...], now: datetime, asked: tuple[Finding, ...]
+) -> None:
+    assert [prompt.findings for prompt in look_prompts(a_story(*events), now)] == [asked]
+
+
+@pytest.mark.parametrize(
+    ("events", "now"),
+    [((looked(), charged(at(days=1))), at(days=2)), ((looked(),), at(days=6, hours=23)), ((SECOND, looked(when=at(days=2))), at(days=3))],
+)  # fmt: skip
+def test_after_its_time_nothing_is_asked(events: tuple[Event, ...], now: datetime) -> None:
+    assert look_prompts(a_story(*events), now) == ()
+
+
+def test_a_sibling_whose_danger_nobody_named_is_told_as_dangerous() -> None:
+    (prompt,) = look_prompts(a_story(SecondLook(at(), "1042", frozenset())), at(days=1))
+    assert "dangerous" in say(prompt.said)
+
+
 def test_residue_on_a_vape_smells_sweet_too() -> None:
     assert [prompt.findings for prompt in look_prompts(a_story(donor="vape"), START)] == [(Finding.LEAKING,)]
 

@@ -61,7 +61,7 @@ def _wire_stands(awg: float, rules: HouseRules) -> tuple[float, Limit]:
     """
     gauges = sorted(limits.WIRE_STANDS_A)
     for thicker, thinner in pairwise(gauges):
-        if thicker <= awg <= thinner:
+        if thicker <= awg < thinner:
             share = (awg - thicker) / (thinner - thicker)
             low, high = rules.value(limits.WIRE_STANDS_A[thicker]), rules.value(limits.WIRE_STANDS_A[thinner])
             return low * (high / low) ** share, rules.limit(limits.WIRE_STANDS_A[thicker])
