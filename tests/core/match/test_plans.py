@@ -334,6 +334,12 @@ def test_a_repair_exchanges_what_went_and_nothing_else_as_well_as_can_be(
     assert found.weakest_mah == max(weakest_with(comes) for comes in permutations(spare, len(gone)))
 
 
+def test_two_groups_that_are_both_the_weakest_are_mended_together() -> None:
+    cells = [cell(number, capacity) for number, capacity in enumerate([1500] * 6 + [1501] * 2)]
+    found = repairs([cells[:2], cells[2:4]], {"C000", "C002"}, cells[4:], ANY)[0]
+    assert found.weakest_mah == 3001
+
+
 def test_more_exchanges_are_offered_only_where_each_makes_the_weakest_group_stronger() -> None:
     cells = [cell(number, capacity) for number, capacity in enumerate([2500, 2450, 1400, 1900, 2400, 2350, 2300])]
     found = repairs([cells[:2], cells[2:4]], (), cells[4:], ANY)

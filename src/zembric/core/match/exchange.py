@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import partial
 from itertools import product
 from typing import TYPE_CHECKING
 
@@ -10,7 +11,7 @@ from zembric.core.match.conditions import kind_of
 from zembric.core.match.model import SAME_MAH
 
 if TYPE_CHECKING:
-    from collections.abc import Collection, Iterator, Sequence
+    from collections.abc import Callable, Collection, Iterator, Sequence
 
     from zembric.core.match.conditions import Candidate, Conditions
 
@@ -81,22 +82,48 @@ def _filled(
     free: Sequence[Candidate],
     conditions: Conditions,
 ) -> list[list[Candidate]] | None:
-    """The holes filled so that the weakest group is as strong as single exchanges make it, then the spread small."""
-    is_hole = set(holes)
+    """The holes filled so that the weakest group is strong, then the spread small: the better of two beginnings.
+
+    What is nearest to what went wastes least, but where two groups are the weakest no single exchange helps; the largest
+    for the group that has kept least is the strongest there is where each group has one hole.
+    """
+
+    def nearest_to_what_went(row: int, at: int, cell: Candidate) -> tuple[float, str]:
+        return abs(cell.capacity_mah - groups[row][at].capacity_mah), cell.key
+
+    def largest(_row: int, _at: int, cell: Candidate) -> tuple[float, str]:
+        return -cell.capacity_mah, cell.key
+
+    begun = (_begun(groups, holes, free, conditions, order) for order in (nearest_to_what_went, largest))
+    return max((_settled(here, holes, free, conditions) for here in begun if here is not None), key=_key, default=None)
+
+
+def _begun(
+    groups: list[list[Candidate]],
+    holes: Sequence[tuple[int, int]],
+    free: Sequence[Candidate],
+    conditions: Conditions,
+    order: Callable[[int, int, Candidate], tuple[float, str]],
+) -> list[list[Candidate]] | None:
+    """Every hole with the first by `order` of those that may stand there, the group that has kept least first."""
     here = [list(group) for group in groups]
     rest = list(free)
-    kept = [sum(c.capacity_mah for at, c in enumerate(g) if (row, at) not in is_hole) for row, g in enumerate(here)]
     open_holes = set(holes)
+    kept = [sum(c.capacity_mah for at, c in enumerate(g) if (row, at) not in open_holes) for row, g in enumerate(here)]
     for row, at in sorted(holes, key=lambda hole: (kept[hole[0]], hole)):
         fits = [cell for cell in rest if _may_stand(cell, here, row, at, conditions, open_holes)]
         if not fits:
             return None
-        # What went is the measure of what should come.
-        wanted_mah = groups[row][at].capacity_mah
-        nearest = min(fits, key=lambda cell: (abs(cell.capacity_mah - wanted_mah), cell.key))
-        here[row][at] = nearest
-        rest.remove(nearest)
+        here[row][at] = min(fits, key=partial(order, row, at))
+        rest.remove(here[row][at])
         open_holes.discard((row, at))
+    return here
+
+
+def _settled(
+    here: list[list[Candidate]], holes: Sequence[tuple[int, int]], free: Sequence[Candidate], conditions: Conditions
+) -> list[list[Candidate]]:
+    """The same after every single exchange that makes it better."""
     for _ in range(_ROUNDS):
         used = {cell.key for group in here for cell in group}
         outside = [cell for cell in free if cell.key not in used]
