@@ -34,6 +34,10 @@ export const GRADE_WORDS = named("grade", GRADES);
 export const GRADE_MEANING = named("grade-meaning", GRADES);
 export const STEP_WORDS = named("shown-step", STEPS);
 export const FINDING_WORDS = named("shown-finding", FINDINGS);
+/** Findings, voltage states and families as they stand inside a sentence. */
+export const FINDINGS_SAID = named("finding", FINDINGS);
+export const VOLTAGE_STATES_SAID = named("voltage-state", VOLTAGE_STATES);
+export const FAMILIES_SAID = named("family", FAMILIES);
 export const FAMILY_WORDS = named("shown-family", FAMILIES);
 export const DRAIN_WORDS = named("drain", DONOR_DRAINS);
 export const PROTECTION_OF_KIND_WORDS = named("protection-of-kind", DONOR_PROTECTIONS);

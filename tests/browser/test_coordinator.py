@@ -196,7 +196,7 @@ def test_the_recycler_takes_a_box_only_when_every_end_is_taped(
     expect(page.get_by_text("1 cell went to the recycler")).to_be_visible()
     page.goto(f"{address}/cells/{number}")
     expect(page.get_by_text("Went to the recycler").first).to_be_visible()
-    expect(page.get_by_text("Found: burn marks")).to_be_visible()
+    expect(page.get_by_text("Found: burnt")).to_be_visible()
 
 
 def test_a_session_that_ended_keeps_what_was_typed(

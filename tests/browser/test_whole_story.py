@@ -114,7 +114,7 @@ def test_six_cells_from_a_donor_to_a_pack_that_is_given_out(
     ):  # fmt: skip
         expect(story.get_by_text(told, exact=True)).to_be_visible()
     page.goto(f"{server.address}/cells/{numbers[0]}")
-    expect(page.get_by_text("Found: swollen or soft")).to_be_visible()
+    expect(page.get_by_text("Found: swollen")).to_be_visible()
     expect(page.get_by_text("Moved to fire-safe box")).to_be_visible()
 
 

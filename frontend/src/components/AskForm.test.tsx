@@ -16,7 +16,11 @@ function Asks({ problem = null, onSend = () => {}, waitsFor = null as string | n
       isSending={isSending}
       waitsFor={waitsFor}
       onSend={() => (onSend as (values: unknown) => void)(typed.values)}
-      besides={<button onClick={typed.clear}>Begin again</button>}
+      besides={
+        <button type="button" onClick={typed.clear}>
+          Begin again
+        </button>
+      }
     >
       <Field label="Name" {...typed.field("name")} hint="As it stands on it." />
       <Field label="Takes" {...typed.field("capacity")} />

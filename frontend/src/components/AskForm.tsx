@@ -25,9 +25,13 @@ export function useTyped<Values extends Record<string, string>>(first: Values) {
 type Props = Omit<ComponentProps<typeof Form>, "onSubmit" | "validationErrors"> & {
   /** What the server refused: it stands at the field it names, and goes once that is typed over; else above the button. */
   problem: unknown;
+  /** Where it stands when the server calls a thing otherwise than the form: `{ number: "cell" }`. */
+  standsAt?: Record<string, string>;
   onSend: () => void;
   send: ReactNode;
   isSending: boolean;
+  /** There is nothing to send yet, as anyone can see. */
+  isDisabled?: boolean;
   kind?: "main" | "plain" | "danger";
   /** What has to be said first; null: nothing. */
   waitsFor?: string | null;
@@ -38,9 +42,11 @@ type Props = Omit<ComponentProps<typeof Form>, "onSubmit" | "validationErrors"> 
 /** A form that asks for several things and is sent once, over React Aria's own validation. */
 export function AskForm({
   problem,
+  standsAt,
   onSend,
   send,
   isSending,
+  isDisabled = false,
   kind = "main",
   waitsFor,
   besides,
@@ -48,11 +54,12 @@ export function AskForm({
   ...rest
 }: Props) {
   const form = useRef<HTMLFormElement>(null);
-  const named = problem instanceof Problem ? problem.field : null;
+  const refused = problem instanceof Problem ? problem.field : null;
+  const named = refused ? (standsAt?.[refused] ?? refused) : null;
   const [isBeside, setBeside] = useState(false);
   useLayoutEffect(() => setBeside(named !== null && Boolean(form.current?.elements.namedItem(named))), [named]);
   const button = (
-    <Button kind={kind} type="submit" waitsFor={waitsFor} isDisabled={isSending}>
+    <Button kind={kind} type="submit" waitsFor={waitsFor} isDisabled={isSending || isDisabled}>
       {send}
     </Button>
   );
@@ -64,7 +71,7 @@ export function AskForm({
       validationErrors={named && problem instanceof Problem ? { [named]: problem.message } : undefined}
       onSubmit={(event) => {
         event.preventDefault();
-        if (!isSending && !waitsFor) onSend();
+        if (!isSending && !isDisabled && !waitsFor) onSend();
       }}
     >
       {children as ReactNode}

@@ -61,19 +61,22 @@ export function serve(more: Answers): Sent[] {
 
 /** A page or a part of one at an address, as it stands in the app. */
 export function show(what: ReactElement, at = "/", route = "*") {
-  return render(
+  const onPage = (shown: ReactElement) => (
     <ThemeChoice>
       <QueryClientProvider client={queryClient}>
         <MemoryRouter initialEntries={[at]}>
           <Routes>
-            <Route path={route} element={what} />
+            <Route path={route} element={shown} />
             <Route path="*" element={null} />
           </Routes>
           <Where />
         </MemoryRouter>
       </QueryClientProvider>
-    </ThemeChoice>,
+    </ThemeChoice>
   );
+  const page = render(onPage(what));
+  /** The same with what has come in since. */
+  return { ...page, showAgain: (next: ReactElement) => page.rerender(onPage(next)) };
 }
 
 function Where() {

@@ -3,13 +3,13 @@ import type { Cell } from "../../api/client";
 import { Marked } from "../../components/Marked";
 import { Tape } from "../../components/Tape";
 import { where } from "../../components/where";
-import { FAMILY_WORDS } from "../../words";
+import { FAMILIES_SAID } from "../../words";
 
 /** Which cell is at hand: its number, where it lies, what it is. */
 export function CellHead({ cell, left }: { cell: Cell; left: number | null }) {
   const facts = [
     cell.size_code ?? "size unknown",
-    cell.family ? FAMILY_WORDS[cell.family].split(",")[0] : "chemistry unknown",
+    cell.family ? FAMILIES_SAID[cell.family] : "chemistry unknown",
     cell.rated_capacity_mah ? `${cell.rated_capacity_mah} mAh rated` : null,
   ];
   return (

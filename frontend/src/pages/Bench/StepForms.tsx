@@ -206,7 +206,7 @@ export function ShelveForm({ cell, onSend, problem, isSending }: FormProps) {
         isDisabled={isSending}
         onPress={() => onSend({ to: "shelvings", body: { place_id: box ? Number(box) : null } })}
       >
-        {cell.number} lies in {boxes.find((place) => String(place.id) === box)?.name.toLowerCase() ?? "the shelf box"}
+        {cell.number} lies in {boxes.find((place) => String(place.id) === box)?.name ?? "the shelf box"}
       </Button>
     </Box>
   );

@@ -255,7 +255,7 @@ describe("what follows", () => {
       },
     });
     show(<ShelveForm {...given()} />);
-    fireEvent.click(await screen.findByRole("button", { name: "1042 lies in green box" }));
+    fireEvent.click(await screen.findByRole("button", { name: "1042 lies in Green box" }));
     expect(body()).toEqual({ place_id: 8 });
   });
 

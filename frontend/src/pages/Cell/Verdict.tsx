@@ -143,7 +143,7 @@ function WhatIfForm({ cell }: { cell: Cell }) {
         <Answer role="status">
           <GradeMark grade={found.data.grade} />
           <span>
-            {found.data.reasons[0]?.text} Then: {STEP_WORDS[found.data.step].toLowerCase()}.
+            {found.data.reasons[0]?.text} Then: {STEP_WORDS[found.data.step]}.
           </span>
         </Answer>
       )}

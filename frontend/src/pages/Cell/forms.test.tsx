@@ -4,6 +4,7 @@ import type { Entry } from "../../api/client";
 import { button, press, refusal, serve, show, type } from "../../testing/page";
 import { answerOf, cellOf } from "../../testing/samples";
 import { CorrectForm } from "./CorrectForm";
+import { IdentityForm } from "./Identity/IdentityForm";
 import { StrikeForm } from "./StrikeForm";
 import { WhereForm } from "./WhereForm";
 
@@ -114,4 +115,52 @@ test("a device that takes it as it is is named, and a refusal stands beside that
   press("Put into use");
   expect(await screen.findByText("1042 is out: no device.")).toBeTruthy();
   expect((screen.getByLabelText("Or works on in a device") as HTMLInputElement).value).toBe("reading lamp");
+});
+
+const CATALOGUE = { models: [], chemistries: [], sizes: [] };
+const FACTS = { "GET /api/catalogue": CATALOGUE };
+
+test("of what a cell is only what was changed is sent, and an outline goes whole", async () => {
+  const sent = serve({ ...FACTS, "PUT /api/cells/1042/facts": answerOf(cellOf()) });
+  show(<IdentityForm cell={cellOf({ width_mm: 34, length_mm: 50, thickness_mm: null })} bench={null} />);
+  expect((button("Keep what it is") as HTMLButtonElement).disabled).toBe(true);
+  type("Thickness if flat", "6,2");
+  type("Claimed", "2600");
+  press("Keep what it is");
+  expect(await screen.findByText("Kept, and judged anew.")).toBeTruthy();
+  expect(sent[0]?.body).toEqual({
+    seen_version: cellOf().version,
+    siblings_too: false,
+    confirmed: false,
+    width_mm: 34,
+    length_mm: 50,
+    thickness_mm: 6.2,
+    claimed_capacity_mah: 2600,
+  });
+});
+
+test("what somebody else set meanwhile is told, and what was typed stays and can be kept all the same", async () => {
+  const refused = { code: "changed-meanwhile", text: "Sam set it meanwhile." };
+  const sent = serve({ ...FACTS, "PUT /api/cells/1042/facts": refusal(refused) });
+  const { showAgain } = show(<IdentityForm cell={cellOf({ version: 3 })} bench={null} />);
+  type("Mass", "45");
+  press("Keep what it is");
+  expect(await screen.findByText("Sam set it meanwhile.")).toBeTruthy();
+  showAgain(<IdentityForm cell={cellOf({ version: 4 })} bench={null} />);
+  press("Keep mine all the same");
+  await waitFor(() => expect(sent).toHaveLength(2));
+  expect(sent.map((each) => each.body)).toEqual([
+    expect.objectContaining({ seen_version: 3, mass_g: 45 }),
+    expect.objectContaining({ seen_version: 4, mass_g: 45 }),
+  ]);
+});
+
+test("a figure that the server refuses is refused at its field", async () => {
+  const refused = { code: "too-high", text: "No such cell holds that.", field: "rated_capacity_mah" };
+  serve({ ...FACTS, "PUT /api/cells/1042/facts": refusal(refused) });
+  show(<IdentityForm cell={cellOf()} bench={null} />);
+  type("Rated", "99000");
+  press("Keep what it is");
+  await waitFor(() => expect(screen.getByLabelText("Rated").getAttribute("aria-invalid")).toBe("true"));
+  expect(screen.getAllByText("No such cell holds that.")).toHaveLength(1);
 });

@@ -66,7 +66,7 @@ test("entries, moves and changes of grade stand in order of time", () => {
   expect(points.map((point) => point.title)).toEqual([
     "Numbered 1007",
     "Found: torn wrap",
-    "Moved to shelf box 1",
+    "Moved to Shelf box 1",
     "Resting voltage 3.71 V",
     "Judged: Strong",
   ]);

@@ -1,13 +1,13 @@
 import type { Entry, Schemas, Story } from "../../api/client";
 import {
   doubt,
-  FINDING_WORDS,
+  FINDINGS_SAID,
   figure,
   finely,
   GRADE_WORDS,
   METHOD_WORDS,
   unitWord,
-  VOLTAGE_STATE_WORDS,
+  VOLTAGE_STATES_SAID,
 } from "../../words";
 
 type Happening = Schemas["HappeningOut"];
@@ -85,9 +85,7 @@ function entryPoint(entry: Entry): Point {
     return {
       ...base,
       kind: "look",
-      title: found.length
-        ? `Found: ${found.map((f) => FINDING_WORDS[f].toLowerCase()).join(", ")}`
-        : "Looked at, nothing found",
+      title: found.length ? `Found: ${found.map((f) => FINDINGS_SAID[f]).join(", ")}` : "Looked at, nothing found",
     };
   }
   if (entry.kind === "reading" && entry.quantity) {
@@ -103,7 +101,7 @@ function entryPoint(entry: Entry): Point {
 
 function quantityOf(entry: Entry): string {
   if (entry.quantity === "voltage" && entry.voltage_state && entry.voltage_state !== "resting")
-    return `Voltage, ${VOLTAGE_STATE_WORDS[entry.voltage_state].toLowerCase()},`;
+    return `Voltage, ${VOLTAGE_STATES_SAID[entry.voltage_state]},`;
   return QUANTITY[entry.quantity ?? "voltage"];
 }
 
@@ -166,14 +164,14 @@ function stepTitle(entry: Entry): string {
     case "skip":
       return `${QUANTITY[details.what as keyof typeof QUANTITY]} skipped`;
     default:
-      return `Put into ${String(details.place ?? "the shelf").toLowerCase()}`;
+      return `Put into ${details.place ?? "the shelf"}`;
   }
 }
 
 function happeningPoint(happening: Happening, index: number): Point {
   const { details } = happening;
   const titles: Record<string, string> = {
-    moved: `Moved to ${String(details.place ?? "another place").toLowerCase()}`,
+    moved: `Moved to ${details.place ?? "another place"}`,
     reserved: `Reserved for pack ${details.pack}`,
     "pack-built": `Built into pack ${details.pack}`,
     "pack-given-out": `Given out in pack ${details.pack}`,

@@ -1,10 +1,9 @@
 import { useState } from "react";
-import { Form } from "react-aria-components";
 import styled from "styled-components";
-import { answer, api, once, Problem, type Schemas } from "../../api/client";
+import { answer, api, type Cell, once, Problem, type Schemas } from "../../api/client";
 import type { Log } from "../../api/measuring";
 import { useWrite } from "../../api/writing";
-import { Button } from "../../components/Button";
+import { AskForm, useTyped } from "../../components/AskForm";
 import { Choice, Field } from "../../components/Fields";
 import { Judgement } from "../../components/Judgement";
 import { NextStep } from "../../components/NextStep";
@@ -23,37 +22,18 @@ const STARTED_FULL = { yes: true, no: false, unknown: null } as const;
 
 /** Keeps what a test measured as readings of a cell; of a run it asks whether it began full. */
 export function KeepForm({ log, test, measured }: { log: Log; test: number; measured: Test }) {
-  const [cell, setCell] = useState(log.cell ?? "");
+  const typed = useTyped({ cell: log.cell ?? "" });
+  const { cell } = typed.values;
   const [wasFull, setWasFull] = useState<WasFull | null>(null);
-  const keep = useWrite((confirmed: boolean, key) =>
+  const keep = useWrite((body: Schemas["KeepLogIn"], key) =>
     answer(() =>
-      api.POST("/api/logs/{log_id}/readings", {
-        params: { path: { log_id: log.id } },
-        body: {
-          cell: cell.trim(),
-          test,
-          confirmed,
-          started_full: hasCharge ? null : STARTED_FULL[wasFull ?? "unknown"],
-        },
-        headers: once(key),
-      }),
+      api.POST("/api/logs/{log_id}/readings", { params: { path: { log_id: log.id } }, body, headers: once(key) }),
     ),
   );
   const hasCharge = measured.charge_capacity_mah !== null;
   const isAsked = measured.discharge_capacity_mah !== null && !hasCharge;
-  const problem = keep.error instanceof Problem ? keep.error : null;
-  const isOdd = problem?.code === "odd-input";
-  if (keep.data)
-    return (
-      <Sheet>
-        <Notice kind="kept">Kept for cell {keep.data.cell.number}.</Notice>
-        <Stack>
-          <Tape to={`/cells/${keep.data.cell.number}`}>{keep.data.cell.number}</Tape>
-          <NextStep cell={keep.data.cell} />
-          <Judgement cell={keep.data.cell} />
-        </Stack>
-      </Sheet>
-    );
+  const odd = keep.error instanceof Problem && keep.error.code === "odd-input" ? keep.error : null;
+  if (keep.data) return <Kept cell={keep.data.cell} />;
   if (log.kept_tests.includes(test))
     return (
       <Sheet>
@@ -61,24 +41,32 @@ export function KeepForm({ log, test, measured }: { log: Log; test: number; meas
         {log.cell && <Tape to={`/cells/${log.cell}`}>{log.cell}</Tape>}
       </Sheet>
     );
-  if (measured.discharge_capacity_mah === null && measured.charge_capacity_mah === null) return null;
+  if (measured.discharge_capacity_mah === null && !hasCharge) return null;
   return (
     <Sheet aria-label="Keep it">
       <KeepStack
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (!keep.isPending) keep.mutate(isOdd);
-        }}
+        problem={odd ? null : keep.error}
+        standsAt={{ number: "cell" }}
+        kind="main"
+        send={odd ? "Keep it all the same" : "Keep it"}
+        isSending={keep.isPending}
+        waitsFor={whatIsMissing(cell, isAsked, wasFull)}
+        onSend={() =>
+          keep.mutate({
+            cell: cell.trim(),
+            test,
+            confirmed: odd !== null,
+            started_full: hasCharge ? null : STARTED_FULL[wasFull ?? "unknown"],
+          })
+        }
       >
         <Field
           label="Keep it for cell"
           numeric
           size="key"
-          value={cell}
-          onChange={setCell}
+          {...typed.field("cell")}
           maxLength={20}
           autoComplete="off"
-          error={problem && !isOdd ? problem.message : null}
           hint="The number on its tape."
         />
         {isAsked && (
@@ -97,25 +85,29 @@ export function KeepForm({ log, test, measured }: { log: Log; test: number; meas
         {measured.discharge_capacity_mah !== null && hasCharge && (
           <p>The charge in this log is kept with it, and tells whether it was full before.</p>
         )}
-        {isOdd && <Notice kind="ask">{problem.message} Enter once more keeps it.</Notice>}
-        <Button
-          kind="main"
-          type="submit"
-          waitsFor={
-            cell.trim() === ""
-              ? "First the cell's number."
-              : isAsked && wasFull === null
-                ? "First say whether it was full."
-                : null
-          }
-          isDisabled={keep.isPending}
-        >
-          {isOdd ? "Keep it all the same" : "Keep it"}
-        </Button>
+        {odd && <Notice kind="ask">{odd.message} Enter once more keeps it.</Notice>}
       </KeepStack>
     </Sheet>
   );
 }
 
+function whatIsMissing(cell: string, isAsked: boolean, wasFull: WasFull | null): string | null {
+  if (cell.trim() === "") return "First the cell's number.";
+  return isAsked && wasFull === null ? "First say whether it was full." : null;
+}
+
+function Kept({ cell }: { cell: Cell }) {
+  return (
+    <Sheet>
+      <Notice kind="kept">Kept for cell {cell.number}.</Notice>
+      <Stack>
+        <Tape to={`/cells/${cell.number}`}>{cell.number}</Tape>
+        <NextStep cell={cell} />
+        <Judgement cell={cell} />
+      </Stack>
+    </Sheet>
+  );
+}
+
 const Stack = styled.div`display: grid; gap: var(--step); min-width: 0; > * { min-width: 0; }`;
-const KeepStack = styled(Form)`display: grid; gap: var(--apart); justify-items: start;`;
+const KeepStack = styled(AskForm)`display: grid; gap: var(--apart); justify-items: start;`;

@@ -47,7 +47,7 @@ export default function DonorPage() {
     <Page
       title={description || kind_name}
       wide
-      lead={`Donor ${donor.data.number}, ${kind_name.toLowerCase()}, opened ${dayAndTime(opened_at)}`}
+      lead={`${kind_name}, donor ${donor.data.number}, opened ${dayAndTime(opened_at)}`}
       actions={<NextAction donor={donor.data} />}
     >
       <Taped donor={donor.data} />

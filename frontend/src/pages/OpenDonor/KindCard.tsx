@@ -1,6 +1,6 @@
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
-import { DRAIN_WORDS, FAMILY_WORDS, PROTECTION_OF_KIND_WORDS } from "../../words";
+import { DRAIN_WORDS, FAMILIES_SAID, PROTECTION_OF_KIND_WORDS } from "../../words";
 
 type Kind = Schemas["DonorKindOut"];
 
@@ -14,8 +14,8 @@ export function KindCard({ kind }: { kind: Kind }) {
       <h2>Inside you mostly find</h2>
       <p>
         {cells} {kind.cells_most === 1 ? "cell" : "cells"}, {kind.sizes}; {DRAIN_WORDS[kind.drain]};{" "}
-        {PROTECTION_OF_KIND_WORDS[kind.protection]}.
-        {kind.usual_family && ` ${FAMILY_WORDS[kind.usual_family].split(",")[0]}.`}
+        {PROTECTION_OF_KIND_WORDS[kind.protection]}
+        {kind.usual_family && `; ${FAMILIES_SAID[kind.usual_family]}`}.
       </p>
       {kind.traps.length > 0 && (
         <>

@@ -47,7 +47,9 @@ test.each([
 test("every group is measured from minus on, and each point has to be seen", async () => {
   const sent = serve({ "POST /api/packs/P101/commissionings": packOf({}) });
   show(<Commissioning pack={packOf({ series: 3 })} />);
-  ["3.81", "3.80", "3.82"].forEach((volts, index) => type(`Group ${index + 1}`, volts));
+  ["3.81", "3.80", "3.82"].forEach((volts, index) => {
+    type(`Group ${index + 1}`, volts);
+  });
   fireEvent.click(screen.getByLabelText(/Plus and minus/));
   fireEvent.click(screen.getByLabelText(/Its charge stopped/));
   press("It passed");

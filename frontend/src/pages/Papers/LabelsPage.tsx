@@ -1,14 +1,14 @@
 import { useState } from "react";
-import { Form } from "react-aria-components";
 import { useSearchParams } from "react-router";
 import styled from "styled-components";
 import { answer, api, once, Problem, type Schemas } from "../../api/client";
 import { usePrints } from "../../api/queries";
 import { useWrite } from "../../api/writing";
+import { AskForm, useTyped } from "../../components/AskForm";
 import { Button } from "../../components/Button";
 import { CountField } from "../../components/CountField";
 import { Field, LinesField } from "../../components/Fields";
-import { Notice, ProblemNotice } from "../../components/Notice";
+import { Notice } from "../../components/Notice";
 import { Page, Sheet, TwoColumns, Waiting } from "../../components/Page";
 import { Pick } from "../../components/Pick";
 import { useRemembered } from "../../components/useRemembered";
@@ -31,93 +31,36 @@ export default function LabelsPage() {
   );
 }
 
+type Settings = { layout: string; x: string; y: string };
+
 function Labels({ prints }: { prints: Prints }) {
-  const [search] = useSearchParams();
-  const [numbers, setNumbers] = useState(
-    () => search.get("cells")?.replaceAll(",", " ") ?? prints.unlabelled.join(" "),
-  );
   const [settings, remember] = useRemembered("labels", { layout: prints.layouts[0]?.key ?? "", x: "0", y: "0" });
+  const [search] = useSearchParams();
+  const typed = useTyped({
+    numbers: search.get("cells")?.replaceAll(",", " ") ?? prints.unlabelled.join(" "),
+    why: "",
+  });
   const [first, setFirst] = useState(1);
-  const [why, setWhy] = useState("");
   const layout = prints.layouts.find((each) => each.key === settings.layout) ?? prints.layouts[0];
-  const wanted = numbers.split(/[\s,;]+/).filter(Boolean);
-  const record = useWrite((body: Schemas["PrintIn"], key) =>
-    answer(() => api.POST("/api/prints", { body, headers: once(key) })),
-  );
-  const problem = record.error instanceof Problem ? record.error : null;
+  const wanted = typed.values.numbers.split(/[\s,;]+/).filter(Boolean);
   if (!layout) return null;
   const shift = `?shift_x_mm=${readNumber(settings.x) ?? 0}&shift_y_mm=${readNumber(settings.y) ?? 0}`;
   return (
     <TwoColumns $left={1.2}>
       <Sheet>
-        <Stack
-          onSubmit={(event) => {
-            event.preventDefault();
-            record.mutate({ layout: layout.key, numbers: wanted, first, why: why.trim() || null });
+        <Order
+          prints={prints}
+          layout={layout}
+          typed={typed}
+          wanted={wanted}
+          first={first}
+          onFirst={setFirst}
+          onLayout={(next) => {
+            remember({ ...settings, layout: next });
+            setFirst(1);
           }}
-        >
-          <Pick
-            label="Paper"
-            value={layout.key}
-            onChange={(next) => {
-              remember({ ...settings, layout: next });
-              setFirst(1);
-            }}
-            options={prints.layouts.map((each) => [each.key, each.name] as const)}
-          />
-          <LinesField
-            label={`Numbers (${wanted.length})`}
-            value={numbers}
-            onChange={setNumbers}
-            hint={
-              prints.unlabelled.length > 0
-                ? `${prints.unlabelled.length} cells have no label yet. D, T, X and P before a number are donors, trays, boxes and packs.`
-                : "D, T, X and P before a number are donors, trays, boxes and packs."
-            }
-            error={problem?.field === "number" || problem?.field === "numbers" ? problem.message : null}
-          />
-          {prints.unlabelled.length > 0 && (
-            <Button onPress={() => setNumbers(prints.unlabelled.join(" "))}>All cells without a label</Button>
-          )}
-          {layout.paper === "sheet" && layout.labels_per_page > 1 && (
-            <CountField
-              label="First free label on the sheet"
-              value={first}
-              onChange={setFirst}
-              least={1}
-              most={layout.labels_per_page}
-            />
-          )}
-          {(problem?.field === "why" || why) && (
-            <Field
-              label="Why again?"
-              value={why}
-              onChange={setWhy}
-              maxLength={300}
-              error={problem?.field === "why" ? problem.message : null}
-              autoFocus
-            />
-          )}
-          {problem && !["why", "number", "numbers"].includes(problem.field ?? "") && (
-            <ProblemNotice problem={problem} />
-          )}
-          <Button
-            kind="main"
-            type="submit"
-            waitsFor={wanted.length === 0 ? "First say whose." : null}
-            isDisabled={record.isPending}
-          >
-            Make {wanted.length} {wanted.length === 1 ? "label" : "labels"}
-          </Button>
-          {record.data && (
-            <Notice kind="kept">
-              <PdfLink href={`/api/prints/${record.data.id}/labels.pdf${shift}`} target="_blank" rel="noreferrer">
-                Open the PDF
-              </PdfLink>{" "}
-              {record.data.numbers.length} {record.data.numbers.length === 1 ? "label" : "labels"}, on record.
-            </Notice>
-          )}
-        </Stack>
+          shift={shift}
+        />
       </Sheet>
       <Side>
         <Sheet>
@@ -127,47 +70,131 @@ function Labels({ prints }: { prints: Prints }) {
             {layout.label_width_mm} by {layout.label_height_mm} mm
           </Small>
         </Sheet>
-        <Sheet>
-          <h2>Does your printer hold to it?</h2>
-          <p>
-            <a href={`/api/test-prints/${layout.key}.pdf`} target="_blank" rel="noreferrer">
-              Print a test page
-            </a>{" "}
-            and lay a ruler on it: 100 mm have to be 100 mm. Hold it against your labels; if it is off, say how far.
-          </p>
-          <Pair>
-            <Field
-              label="To the right"
-              unit="mm"
-              numeric
-              value={settings.x}
-              onChange={(x) => remember({ ...settings, x })}
-            />
-            <Field label="Down" unit="mm" numeric value={settings.y} onChange={(y) => remember({ ...settings, y })} />
-          </Pair>
-        </Sheet>
-        {prints.prints.length > 0 && (
-          <Sheet>
-            <h2>Printed before</h2>
-            <List>
-              {prints.prints.slice(0, 8).map((print) => (
-                <li key={print.id}>
-                  <a href={`/api/prints/${print.id}/labels.pdf${shift}`} target="_blank" rel="noreferrer">
-                    {print.numbers.length} {print.numbers.length === 1 ? "label" : "labels"}
-                  </a>{" "}
-                  <Small>
-                    {dayAndTime(print.at)}, {print.by}
-                    {print.again.length > 0 && `; again ${print.again.slice(0, 4).join(", ")}: “${print.why}”`}
-                  </Small>
-                </li>
-              ))}
-            </List>
-          </Sheet>
-        )}
+        <PrinterCheck layout={layout} settings={settings} onChange={remember} />
+        {prints.prints.length > 0 && <Before prints={prints.prints} shift={shift} />}
       </Side>
     </TwoColumns>
   );
 }
+
+type OrderProps = {
+  prints: Prints;
+  layout: Layout;
+  typed: ReturnType<typeof useTyped<{ numbers: string; why: string }>>;
+  wanted: string[];
+  first: number;
+  onFirst: (first: number) => void;
+  onLayout: (key: string) => void;
+  shift: string;
+};
+
+/** Whose labels, on which paper, from which on. */
+function Order({ prints, layout, typed, wanted, first, onFirst, onLayout, shift }: OrderProps) {
+  const record = useWrite((body: Schemas["PrintIn"], key) =>
+    answer(() => api.POST("/api/prints", { body, headers: once(key) })),
+  );
+  const isAgain = record.error instanceof Problem && record.error.field === "why";
+  const { why } = typed.values;
+  return (
+    <Stack
+      problem={record.error}
+      standsAt={{ number: "numbers" }}
+      kind="main"
+      send={`Make ${labels(wanted.length)}`}
+      isSending={record.isPending}
+      waitsFor={wanted.length === 0 ? "First say whose." : null}
+      besides={
+        record.data && (
+          <Notice kind="kept">
+            <PdfLink href={`/api/prints/${record.data.id}/labels.pdf${shift}`} target="_blank" rel="noreferrer">
+              Open the PDF
+            </PdfLink>{" "}
+            {labels(record.data.numbers.length)}, on record.
+          </Notice>
+        )
+      }
+      onSend={() => record.mutate({ layout: layout.key, numbers: wanted, first, why: why.trim() || null })}
+    >
+      <Pick
+        label="Paper"
+        value={layout.key}
+        onChange={onLayout}
+        options={prints.layouts.map((each) => [each.key, each.name] as const)}
+      />
+      <LinesField
+        label={`Numbers (${wanted.length})`}
+        {...typed.field("numbers")}
+        hint={
+          prints.unlabelled.length > 0
+            ? `${prints.unlabelled.length} cells have no label yet. D, T, X and P before a number are donors, trays, boxes and packs.`
+            : "D, T, X and P before a number are donors, trays, boxes and packs."
+        }
+      />
+      {prints.unlabelled.length > 0 && (
+        <Button onPress={() => typed.set("numbers", prints.unlabelled.join(" "))}>All cells without a label</Button>
+      )}
+      {layout.paper === "sheet" && layout.labels_per_page > 1 && (
+        <CountField
+          label="First free label on the sheet"
+          value={first}
+          onChange={onFirst}
+          least={1}
+          most={layout.labels_per_page}
+        />
+      )}
+      {(isAgain || why) && <Field label="Why again?" {...typed.field("why")} maxLength={300} autoFocus />}
+    </Stack>
+  );
+}
+
+/** A page to lay a ruler on, and how far the printer is off. */
+function PrinterCheck(props: { layout: Layout; settings: Settings; onChange: (next: Settings) => void }) {
+  const { layout, settings, onChange } = props;
+  return (
+    <Sheet>
+      <h2>Does your printer hold to it?</h2>
+      <p>
+        <a href={`/api/test-prints/${layout.key}.pdf`} target="_blank" rel="noreferrer">
+          Print a test page
+        </a>{" "}
+        and lay a ruler on it: 100 mm have to be 100 mm. Hold it against your labels; if it is off, say how far.
+      </p>
+      <Pair>
+        <Field
+          label="To the right"
+          unit="mm"
+          numeric
+          value={settings.x}
+          onChange={(x) => onChange({ ...settings, x })}
+        />
+        <Field label="Down" unit="mm" numeric value={settings.y} onChange={(y) => onChange({ ...settings, y })} />
+      </Pair>
+    </Sheet>
+  );
+}
+
+function Before({ prints, shift }: { prints: Prints["prints"]; shift: string }) {
+  return (
+    <Sheet>
+      <h2>Printed before</h2>
+      <List>
+        {prints.slice(0, 8).map((print) => (
+          <li key={print.id}>
+            <a href={`/api/prints/${print.id}/labels.pdf${shift}`} target="_blank" rel="noreferrer">
+              {labels(print.numbers.length)}
+            </a>{" "}
+            <Small>
+              {dayAndTime(print.at)}, {print.by}
+              {print.again.length > 0 && `; again ${print.again.slice(0, 4).join(", ")}: “${print.why}”`}
+            </Small>
+          </li>
+        ))}
+      </List>
+    </Sheet>
+  );
+}
+
+const labels = (count: number) => `${count} ${count === 1 ? "label" : "labels"}`;
 
 /** The sheet with its labels, those that will be used filled in. */
 function PaperPicture({ layout, first, count }: { layout: Layout; first: number; count: number }) {
@@ -183,7 +210,7 @@ function PaperPicture({ layout, first, count }: { layout: Layout; first: number;
 }
 
 const Side = styled.div`display: grid; gap: var(--apart);`;
-const Stack = styled(Form)`display: grid; gap: var(--block); justify-items: stretch;`;
+const Stack = styled(AskForm)`display: grid; gap: var(--block); justify-items: stretch;`;
 const Pair = styled.div`display: grid; grid-template-columns: 1fr 1fr; gap: var(--step); margin-top: var(--near);`;
 const Paper = styled.div<{ $columns: number; $roll: boolean }>`
   display: grid;

@@ -20,8 +20,8 @@ export function StoryIn() {
       <ProblemNotice problem={take.error} />
       {take.data && (
         <Notice kind="kept">
-          It is <Tape to={`/cells/${take.data.number}`}>{take.data.number}</Tape> now, judged{" "}
-          {GRADE_WORDS[take.data.grade].toLowerCase()}.
+          It is <Tape to={`/cells/${take.data.number}`}>{take.data.number}</Tape> now. Judged:{" "}
+          {GRADE_WORDS[take.data.grade]}.
         </Notice>
       )}
     </Sheet>

@@ -125,8 +125,8 @@ function Before({ versions }: { versions: Rules["versions"] }) {
       <ol>
         {versions.map((version) => (
           <li key={version.version}>
-            Version {version.version}: {VOLTAGE_NAMES[version.voltage_school]},{" "}
-            {GRADE_NAMES[version.grade_school].toLowerCase()}. “{version.why}”{" "}
+            Version {version.version}: {VOLTAGE_NAMES[version.voltage_school]}, {GRADE_NAMES[version.grade_school]}. “
+            {version.why}”{" "}
             <Small>
               {version.by ?? "Zembric"}, {dayAndTime(version.at)}
               {version.differences.length > 0 && `: ${version.differences.join("; ")}`}
