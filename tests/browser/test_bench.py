@@ -139,7 +139,7 @@ def test_the_shelf_box_that_was_chosen_stays_and_a_full_one_is_not_offered(
     page.goto(f"{address}/bench/{numbers[1]}")
     expect(page.get_by_text("Small box is full now.")).to_be_visible()
     expect(
-        page.get_by_role("button", name=re.compile(f"^{numbers[1]} lies in (shelf box 1|other box)"))
+        page.get_by_role("button", name=re.compile(f"^{numbers[1]} lies in (Shelf box 1|Other box)"))
     ).to_be_visible()
 
 

@@ -53,6 +53,12 @@ test("what is refused stands once, at the field it names, in place of its hint",
   expect(screen.queryByText("As it stands on it.")).toBeNull();
 });
 
+test("what is refused goes as soon as it is typed over, not when the field is left", () => {
+  show(<Asks problem={NO_NAME as never} />);
+  type("Name", "B");
+  expect(screen.queryByText("A place has a name.")).toBeNull();
+});
+
 test.each([
   ["no field", new Problem("conflict", "Somebody was faster.")],
   ["a field that is not here", new Problem("bad-input", "Somebody was faster.", "rows")],

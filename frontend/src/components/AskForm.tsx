@@ -1,4 +1,4 @@
-import { type ComponentProps, type ReactNode, useLayoutEffect, useRef, useState } from "react";
+import { type ComponentProps, type FormEvent, type ReactNode, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { Form } from "react-aria-components";
 import styled from "styled-components";
 import { Problem } from "../api/client";
@@ -57,35 +57,47 @@ export function AskForm({
   const refused = problem instanceof Problem ? problem.field : null;
   const named = refused ? (standsAt?.[refused] ?? refused) : null;
   const [isBeside, setBeside] = useState(false);
+  const [typedOver, setTypedOver] = useState<unknown>(null);
   useLayoutEffect(() => setBeside(named !== null && Boolean(form.current?.elements.namedItem(named))), [named]);
+  const errors = useMemo(
+    () => (named && problem instanceof Problem && problem !== typedOver ? { [named]: problem.message } : undefined),
+    [named, problem, typedOver],
+  );
+  // React Aria lets it go when the field is left; the button would move away from under the press that leaves it.
+  const letGo = (event: FormEvent<HTMLDivElement>) => {
+    if ((event.target as HTMLInputElement).name === named) setTypedOver(problem);
+  };
   const button = (
     <Button kind={kind} type="submit" waitsFor={waitsFor} isDisabled={isSending || isDisabled}>
       {send}
     </Button>
   );
   return (
-    <Form
-      {...rest}
-      ref={form}
-      validationBehavior="aria"
-      validationErrors={named && problem instanceof Problem ? { [named]: problem.message } : undefined}
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (!isSending && !isDisabled && !waitsFor) onSend();
-      }}
-    >
-      {children as ReactNode}
-      {!isBeside && <ProblemNotice problem={problem} />}
-      {besides ? (
-        <Row>
-          {button}
-          {besides}
-        </Row>
-      ) : (
-        button
-      )}
-    </Form>
+    <Around onInput={letGo}>
+      <Form
+        {...rest}
+        ref={form}
+        validationBehavior="aria"
+        validationErrors={errors}
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (!isSending && !isDisabled && !waitsFor) onSend();
+        }}
+      >
+        {children as ReactNode}
+        {!isBeside && <ProblemNotice problem={problem} />}
+        {besides ? (
+          <Row>
+            {button}
+            {besides}
+          </Row>
+        ) : (
+          button
+        )}
+      </Form>
+    </Around>
   );
 }
 
+const Around = styled.div`display: contents;`;
 const Row = styled.div`display: flex; flex-wrap: wrap; gap: var(--near) var(--apart);`;
