@@ -188,7 +188,7 @@ const Triple = styled.div`
   display: grid;
   grid-template-columns: repeat(3, 1fr);
   gap: var(--step);
-  align-items: end;
+  align-items: start;
   ${({ theme }) => theme.narrow} { grid-template-columns: 1fr 1fr; }
 `;
 const Ends = styled.div`
