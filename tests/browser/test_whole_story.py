@@ -109,7 +109,7 @@ def test_six_cells_from_a_donor_to_a_pack_that_is_given_out(
     story = page.get_by_role("list", name="Story")
     for told in (
         "Looked at, nothing found", "Resting voltage 3.71 V", "Charged, ended at 4.20 V", "Capacity 2310 mAh",
-        "Resistance 40 mΩ", "Judged: Strong", "Charged, ended at 3.80 V", "Put into shelf box 1", "Resting voltage 3.79 V",
+        "Resistance 40 mΩ", "Judged: Strong", "Charged, ended at 3.80 V", "Put into Shelf box 1", "Resting voltage 3.79 V",
         f"Reserved for pack {pack}", f"Built into pack {pack}", f"Given out in pack {pack}",
     ):  # fmt: skip
         expect(story.get_by_text(told, exact=True)).to_be_visible()
