@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 import styled from "styled-components";
 import type { Bench, Story } from "../../api/client";
+import { restQuery, useLogs } from "../../api/measuring";
 import { benchQuery, storyQuery } from "../../api/queries";
 import { Amount } from "../../components/Amount";
 import { ButtonLink } from "../../components/Button";
@@ -29,10 +30,14 @@ export default function CellPage() {
   const { number = "" } = useParams();
   const story = useQuery(storyQuery(number));
   const bench = useQuery({ ...benchQuery(number), retry: false });
-  if (!story.data)
+  const rest = useQuery({ ...restQuery(number, null), retry: false });
+  const logs = useLogs({ cell: number });
+  // All of it is drawn at once: what comes in late would push the story away from under a press.
+  const late = [story, bench, rest, logs].find((each) => each.isLoading && each.failureCount === 0);
+  if (!story.data || late)
     return (
       <Page title={`Cell ${number}`}>
-        <Waiting query={story} what="the cell" />
+        <Waiting query={story.data && late ? late : story} what="the cell" />
       </Page>
     );
   const { cell } = story.data;
