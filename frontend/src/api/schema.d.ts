@@ -5521,10 +5521,6 @@ export interface components {
             capacity_mah: number[];
             /** Grade */
             grade: ("A" | "B" | "C" | "out" | "not-yet")[];
-            /** Grades */
-            grades: {
-                [key: string]: number;
-            };
             /** Method */
             method: ("ac-1khz" | "dc-10s" | "dc-1s" | "tester") | null;
             /** Methods */

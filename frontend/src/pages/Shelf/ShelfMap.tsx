@@ -33,6 +33,8 @@ export function ShelfMap({
   const [drag, setDrag] = useState<{ from: Spot; to: Spot } | null>(null);
   const box = useRef<HTMLDivElement>(null);
   const scale = scaleOf(points, width);
+  const grades = gradesOf(points);
+  const most = Math.max(1, ...grades.map(([, count]) => count));
   const chosen = points.numbers.filter((_, index) => isWithin(points, index, ranges)).length;
 
   useEffect(() => {
@@ -117,13 +119,10 @@ export function ShelfMap({
           {chosen === points.numbers.length ? "shown" : "chosen"}
         </p>
         <Legend aria-label="Grades">
-          {DRAWN.filter((grade) => (points.grades[grade] ?? 0) > 0).map((grade) => (
+          {grades.map(([grade, count]) => (
             <li key={grade}>
-              <Bar
-                $grade={grade}
-                style={{ width: `${Math.max(6, (90 * (points.grades[grade] ?? 0)) / most(points))}px` }}
-              />
-              {GRADE_WORDS[grade]} <strong>{points.grades[grade]}</strong>
+              <Bar $grade={grade} style={{ width: `${Math.max(6, (90 * count) / most)}px` }} />
+              {GRADE_WORDS[grade]} <strong>{count}</strong>
             </li>
           ))}
         </Legend>
@@ -232,7 +231,11 @@ function isWithin(points: Points, index: number, ranges: Ranges): boolean {
 }
 
 const rounded = (value: number) => String(Math.max(0, Math.round(value)));
-const most = (points: Points) => Math.max(1, ...Object.values(points.grades));
+/** How many of the cells that are drawn have which grade, without those that none has. */
+export const gradesOf = (points: Pick<Points, "grade">) =>
+  DRAWN.map((grade) => [grade, points.grade.filter((each) => each === grade).length] as const).filter(
+    ([, count]) => count > 0,
+  );
 
 /** Pixels of values and values of pixels, with round marks on both axes. */
 function scaleOf(points: Points, width: number) {

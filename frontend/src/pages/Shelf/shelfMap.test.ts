@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { binned } from "./ShelfMap";
+import { binned, gradesOf } from "./ShelfMap";
 
 const same = { x: (value: number) => value, y: (value: number) => value };
 
@@ -29,4 +29,12 @@ test("what is chosen is never heaped with what is not, and lies on top", () => {
     resistance_mohm: [5, 5],
   };
   expect(binned(points, same, (index) => index === 0).map((bin) => bin.isChosen)).toEqual([false, true]);
+});
+
+test("the legend counts what is drawn, strongest first", () => {
+  expect(gradesOf({ grade: ["out", "A", "B", "A"] })).toEqual([
+    ["A", 2],
+    ["B", 1],
+    ["out", 1],
+  ]);
 });

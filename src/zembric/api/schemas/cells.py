@@ -270,7 +270,6 @@ class ShelfMapOut(Out):
 
     method: ResistanceMethodCode | None
     methods: dict[str, int]
-    grades: dict[str, int]
     numbers: list[str]
     capacity_mah: list[float]
     resistance_mohm: list[float]

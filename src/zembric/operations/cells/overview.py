@@ -62,12 +62,11 @@ class CellFilter:
 class ShelfMap:
     """Cells by capacity and resistance, as far as both are known by one method; arrays of equal length.
 
-    `methods` tells how many cells have a resistance by which method, `grades` how many of all that fit have which grade.
+    `methods` tells how many cells have a resistance by which method.
     """
 
     method: str | None
     methods: dict[str, int]
-    grades: dict[str, int]
     numbers: tuple[str, ...]
     capacity_mah: tuple[float, ...]
     resistance_mohm: tuple[float, ...]
@@ -230,9 +229,8 @@ def shelf_map(session: Session, wanted: CellFilter, now: datetime) -> ShelfMap:
     method = wanted.resistance_method or next((name for name, _ in methods.most_common(1)), None)
     points = [row for row in rows if row.resistance_method == method and row.capacity_mah and row.resistance_mohm]
     return ShelfMap(
-        method, dict(methods), dict(Counter(row.grade for row in rows)), tuple(row.number for row in points),
-        tuple(row.capacity_mah for row in points), tuple(row.resistance_mohm for row in points),
-        tuple(row.grade for row in points),
+        method, dict(methods), tuple(row.number for row in points), tuple(row.capacity_mah for row in points),
+        tuple(row.resistance_mohm for row in points), tuple(row.grade for row in points),
     )  # fmt: skip
 
 
