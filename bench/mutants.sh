@@ -31,7 +31,7 @@ mkdir -p mutants/src
 export PYTHONPATH="$COPY/mutants/src"
 DRAWN=()
 if [ -n "${SAMPLE:-}" ]; then
-    venv/bin/mutmut run none-yet >made.log 2>&1 || true # makes them all and times the tests
+    venv/bin/mutmut run none-yet >made.log 2>&1 || true # makes them all
     mapfile -t DRAWN < <(venv/bin/python - "$SAMPLE" <<'PYTHON'
 import json, pathlib, random, sys
 
@@ -39,6 +39,7 @@ names = sorted(name for file in pathlib.Path("mutants").rglob("*.meta") for name
 print(*random.Random(1).sample(names, min(int(sys.argv[1]), len(names))), sep="\n")
 PYTHON
     )
+    rm mutants/mutmut-stats.json
 fi
 venv/bin/mutmut run --max-children "${CHILDREN:-$(nproc)}" "${DRAWN[@]}" | tr '\r' '\n' | tail -2
 venv/bin/mutmut results --all true | grep -v 'not checked' | sed 's/.*: //' | sort | uniq -c

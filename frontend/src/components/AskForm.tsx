@@ -1,4 +1,13 @@
-import { type ComponentProps, type FormEvent, type ReactNode, useLayoutEffect, useMemo, useRef, useState } from "react";
+import {
+  type ComponentProps,
+  type FormEvent,
+  type ReactNode,
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
 import { Form } from "react-aria-components";
 import styled from "styled-components";
 import { Problem } from "../api/client";
@@ -35,6 +44,8 @@ type Props = Omit<ComponentProps<typeof Form>, "onSubmit" | "validationErrors"> 
   kind?: "main" | "plain" | "danger";
   /** What has to be said first; null: nothing. */
   waitsFor?: string | null;
+  /** What can be done instead, below what was refused. */
+  instead?: ReactNode;
   /** Beside the button that sends. */
   besides?: ReactNode;
 };
@@ -49,13 +60,19 @@ export function AskForm({
   isDisabled = false,
   kind = "main",
   waitsFor,
+  instead,
   besides,
   children,
   ...rest
 }: Props) {
   const form = useRef<HTMLFormElement>(null);
+  const sends = useRef<HTMLButtonElement>(null);
   const refused = problem instanceof Problem ? problem.field : null;
   const named = refused ? (standsAt?.[refused] ?? refused) : null;
+  // A button that waits for its answer loses the focus: it has it again, so that the next key is not lost.
+  useEffect(() => {
+    if (problem && document.activeElement === document.body) sends.current?.focus();
+  }, [problem]);
   const [isBeside, setBeside] = useState(false);
   const [typedOver, setTypedOver] = useState<unknown>(null);
   useLayoutEffect(() => setBeside(named !== null && Boolean(form.current?.elements.namedItem(named))), [named]);
@@ -68,7 +85,7 @@ export function AskForm({
     if ((event.target as HTMLInputElement).name === named) setTypedOver(problem);
   };
   const button = (
-    <Button kind={kind} type="submit" waitsFor={waitsFor} isDisabled={isSending || isDisabled}>
+    <Button ref={sends} kind={kind} type="submit" waitsFor={waitsFor} isDisabled={isSending || isDisabled}>
       {send}
     </Button>
   );
@@ -86,6 +103,7 @@ export function AskForm({
       >
         {children as ReactNode}
         {!isBeside && <ProblemNotice problem={problem} />}
+        {instead}
         {besides ? (
           <Row>
             {button}

@@ -1,3 +1,4 @@
+import type { Ref } from "react";
 import { Button as AriaButton, type ButtonProps } from "react-aria-components";
 import { Link } from "react-router";
 import styled, { css } from "styled-components";
@@ -8,6 +9,7 @@ type Props = ButtonProps & {
   kind?: Kind;
   /** What has to be said first; null: nothing, it can be pressed. */
   waitsFor?: string | null;
+  ref?: Ref<HTMLButtonElement>;
 };
 
 /** A button to hit with a glove: main for the one thing to do, plain for the rest. One that waits says for what. */

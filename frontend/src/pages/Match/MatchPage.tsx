@@ -2,15 +2,15 @@ import { useMutation } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 import styled from "styled-components";
-import { answer, api, Problem, type Schemas } from "../../api/client";
+import { answer, api, type Schemas } from "../../api/client";
 import { useWishes } from "../../api/queries";
 import { Button } from "../../components/Button";
 import { Switch } from "../../components/Fields";
-import { Notice, ProblemNotice } from "../../components/Notice";
+import { Notice } from "../../components/Notice";
 import { Page, Quiet, Sheet } from "../../components/Page";
 import { Designs } from "./Designs";
 import { Found } from "./Found";
-import { NEED_FIELDS, NeedForm } from "./NeedForm";
+import { NeedForm } from "./NeedForm";
 import { Refused } from "./Refused";
 import { RequestForm } from "./RequestForm";
 import { type Asked, asked, inForm, type Request, USUAL } from "./request";
@@ -51,7 +51,6 @@ export default function MatchPage() {
     setRequest(wanted);
     startMatch(asked(wanted));
   };
-  const lookProblem = look.error instanceof Problem ? look.error : null;
   return (
     <Page
       title="Match"
@@ -64,7 +63,7 @@ export default function MatchPage() {
             <Switch label="Start from" value={from} onChange={setFrom} options={FROM} />
           </Start>
           {from === "need" ? (
-            <NeedForm onLook={look.mutate} isLooking={look.isPending} problem={lookProblem} />
+            <NeedForm onLook={look.mutate} isLooking={look.isPending} problem={look.error} />
           ) : (
             <RequestForm
               request={request}
@@ -114,7 +113,6 @@ export default function MatchPage() {
           ) : from === "need" ? (
             <Answered
               look={look.data}
-              problem={lookProblem}
               onChoose={({ series, parallel, family, size_code, cell_a, enough_mah }) =>
                 ask({
                   ...request,
@@ -152,12 +150,10 @@ function useWishFromAddress(): Schemas["WishOut"] | null {
 
 interface AnsweredProps {
   look: Schemas["DesignsOut"] | undefined;
-  problem: Problem | null;
   onChoose: (design: Schemas["DesignOut"]) => void;
 }
 
-function Answered({ look, problem, onChoose }: AnsweredProps) {
-  if (problem && !NEED_FIELDS.includes(problem.field ?? "")) return <ProblemNotice problem={problem} />;
+function Answered({ look, onChoose }: AnsweredProps) {
   if (look) return <Designs found={look} onChoose={onChoose} />;
   return (
     <Quiet>

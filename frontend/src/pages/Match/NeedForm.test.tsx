@@ -44,16 +44,19 @@ test("a room is three sides", () => {
   expect(onLook.mock.calls[0]?.[0].room_mm).toEqual(["70", "", "20"]);
 });
 
-test.each([
-  ["out_v", "Runs from"],
-  ["load", "Power"],
-])("what is refused of %s stands beside it where it is shown", (field, shownField) => {
-  form(new Problem("bad-input", "That cannot be.", field));
-  expect(screen.queryAllByText("That cannot be.")).toHaveLength(field === "load" ? 1 : 0);
-  expect(screen.getByLabelText(shownField)).toBeTruthy();
+test("what is refused of the load stands beside it", () => {
+  form(new Problem("bad-input", "That cannot be.", "load"));
+  expect(screen.getByLabelText("Power").getAttribute("aria-invalid")).toBe("true");
+  expect(screen.getAllByText("That cannot be.")).toHaveLength(1);
 });
 
-test("a room too small is said below its sides", () => {
+test("what is refused of a field that is not shown is said all the same", () => {
+  form(new Problem("bad-input", "That cannot be.", "out_v"));
+  expect(screen.getByRole("alert").textContent).toBe("That cannot be.");
+});
+
+test("a room too small is said at its sides", () => {
   form(new Problem("bad-input", "No cell fits.", "room"));
-  expect(screen.getByRole("alert").textContent).toBe("No cell fits.");
+  expect(screen.getByLabelText("Long").getAttribute("aria-invalid")).toBe("true");
+  expect(screen.getByText("No cell fits.")).toBeTruthy();
 });

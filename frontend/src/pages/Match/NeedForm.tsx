@@ -1,9 +1,8 @@
 import { useState } from "react";
-import { Form } from "react-aria-components";
 import styled from "styled-components";
-import type { Problem, Schemas } from "../../api/client";
+import type { Schemas } from "../../api/client";
 import { useCatalogue } from "../../api/queries";
-import { Button } from "../../components/Button";
+import { AskForm, useTyped } from "../../components/AskForm";
 import { CountField } from "../../components/CountField";
 import { Field, Switch } from "../../components/Fields";
 import { Notice } from "../../components/Notice";
@@ -11,8 +10,6 @@ import { Pick } from "../../components/Pick";
 
 type Need = Schemas["NeedIn"];
 type Replaced = NonNullable<Need["replaced"]>;
-/** Fields that a refusal may belong to; any other stands with the answer. */
-export const NEED_FIELDS: readonly string[] = ["out_v", "least_v", "most_v", "load", "hours", "charger_v", "room"];
 const REPLACED: ["device" | Replaced, string][] = [
   ["device", "Its voltages are known"],
   ["alkaline", "Alkaline cells"],
@@ -35,126 +32,129 @@ const UNIT = { power: "W", current: "mA", resistor: "Ω" } as const;
 interface NeedFormProps {
   onLook: (need: Need) => void;
   isLooking: boolean;
-  problem: Problem | null;
+  problem: unknown;
 }
+
+const EMPTY = {
+  instead: "device" as "device" | Replaced,
+  converter: "none" as (typeof CONVERTERS)[number][0],
+  load_kind: "power" as Need["load_kind"],
+  device: USUAL_DEVICE,
+  ...{ least_v: "", most_v: "", load: "", hours: "", charger_v: "", out_v: "", long: "", wide: "", high: "" },
+};
+type Typed = typeof EMPTY;
+type Fields = ReturnType<typeof useTyped<Typed>>;
+
+const needOf = ({ instead, device, long, wide, high, ...typed }: Typed, count: number): Need => {
+  const isBehind = typed.converter !== "none";
+  const isReplaced = instead !== "device" && !isBehind;
+  return {
+    ...typed,
+    out_v: isBehind ? typed.out_v : "",
+    converter: typed.converter === "none" ? null : typed.converter,
+    replaced: isReplaced ? instead : null,
+    count: isReplaced ? count : null,
+    room_mm: [long, wide, high],
+    device: device === USUAL_DEVICE ? null : device,
+  };
+};
 
 /** What a builder knows of the device; the packs that would do stand beside it. */
 export function NeedForm({ onLook, isLooking, problem }: NeedFormProps) {
-  const [instead, setInstead] = useState<"device" | Replaced>("device");
+  const { values, field } = useTyped(EMPTY);
   const [count, setCount] = useState(3);
-  const [loadKind, setLoadKind] = useState<Need["load_kind"]>("power");
-  const [typed, setTyped] = useState({ least_v: "", most_v: "", load: "", hours: "", charger_v: "", out_v: "" });
-  const [converter, setConverter] = useState<(typeof CONVERTERS)[number][0]>("none");
-  const isBehind = converter !== "none";
-  const [room, setRoom] = useState<[string, string, string]>(["", "", ""]);
-  const [device, setDevice] = useState(USUAL_DEVICE);
   const turnedAway = useCatalogue().data?.turned_away ?? [];
-  const refused = turnedAway.find((each) => each.code === device);
-  const at = (field: string) => (problem?.field === field ? problem.message : null);
-  const put = (key: keyof typeof typed) => (value: string) => setTyped((before) => ({ ...before, [key]: value }));
-  const putRoom = (place: number) => (value: string) =>
-    setRoom((before) => before.map((side, index) => (index === place ? value : side)) as [string, string, string]);
+  const refused = turnedAway.find((each) => each.code === values.device);
   return (
     <Stack
-      onSubmit={(event) => {
-        event.preventDefault();
-        onLook({
-          ...typed,
-          out_v: isBehind ? typed.out_v : "",
-          converter: isBehind ? converter : null,
-          replaced: instead === "device" || isBehind ? null : instead,
-          count: instead === "device" || isBehind ? null : count,
-          load_kind: loadKind,
-          room_mm: room,
-          device: device === USUAL_DEVICE ? null : device,
-        });
-      }}
+      problem={problem}
+      standsAt={{ room: "long" }}
+      onSend={() => onLook(needOf(values, count))}
+      send="What would do?"
+      isSending={isLooking}
+      isDisabled={refused !== undefined}
     >
       <Pick
         label="What kind of device?"
-        value={device}
-        onChange={setDevice}
+        {...field("device")}
         options={[
           [USUAL_DEVICE, "Lamp, radio, meter and the like"],
           ...turnedAway.map((each) => [each.code, each.name] as const),
         ]}
       />
       {refused && <Notice kind="error">Nothing is built for it here. {refused.instead}</Notice>}
-      <Pick
-        label="What stands between pack and device?"
-        value={converter}
-        onChange={setConverter}
-        options={CONVERTERS}
+      <Volts values={values} field={field} count={count} onCount={setCount} />
+      <Switch
+        label={values.converter === "none" ? "The load is known as" : "What the device takes is known as"}
+        {...field("load_kind")}
+        options={LOADS}
       />
+      <Pair>
+        <Field
+          label={LOADS.find(([kind]) => kind === values.load_kind)?.[1] ?? ""}
+          unit={UNIT[values.load_kind]}
+          numeric
+          {...field("load")}
+        />
+        <Field label="For" unit="h" numeric {...field("hours")} />
+      </Pair>
+      <Sides aria-labelledby="room">
+        <p id="room">Room in the case, mm, if it matters</p>
+        <Field label="Long" numeric {...field("long")} />
+        <Field label="Wide" numeric {...field("wide")} />
+        <Field label="High" numeric {...field("high")} />
+      </Sides>
+      <Field label="Charger at hand, if any, ends at" unit="V" numeric {...field("charger_v")} />
+    </Stack>
+  );
+}
+
+/** What the device runs on: its volts, those behind a converter, or the cells that fed it before. */
+function Volts({
+  values,
+  field,
+  count,
+  onCount,
+}: {
+  values: Typed;
+  field: Fields["field"];
+  count: number;
+  onCount: (count: number) => void;
+}) {
+  const isBehind = values.converter !== "none";
+  return (
+    <>
+      <Pick label="What stands between pack and device?" {...field("converter")} options={CONVERTERS} />
       {isBehind ? (
         <Field
           label="Volts behind it"
           unit="V"
           numeric
-          value={typed.out_v}
-          onChange={put("out_v")}
-          error={at("out_v")}
+          {...field("out_v")}
           hint="Such as 5 of a USB plug, 12 of a router."
         />
       ) : (
-        <Pick label="What fed it before?" value={instead} onChange={setInstead} options={REPLACED} />
+        <Pick label="What fed it before?" {...field("instead")} options={REPLACED} />
       )}
-      {instead === "device" || isBehind ? (
+      {values.instead === "device" || isBehind ? (
         <Pair>
           <Field
             label={isBehind ? "Its input takes from" : "Runs from"}
             hint={isBehind ? "May stay empty." : undefined}
             unit="V"
             numeric
-            value={typed.least_v}
-            onChange={put("least_v")}
-            error={at("least_v")}
+            {...field("least_v")}
           />
-          <Field label="up to" unit="V" numeric value={typed.most_v} onChange={put("most_v")} error={at("most_v")} />
+          <Field label="up to" unit="V" numeric {...field("most_v")} />
         </Pair>
       ) : (
-        <CountField label="How many of them" value={count} onChange={setCount} least={1} most={40} />
+        <CountField label="How many of them" value={count} onChange={onCount} least={1} most={40} />
       )}
-      <Switch
-        label={isBehind ? "What the device takes is known as" : "The load is known as"}
-        value={loadKind}
-        onChange={setLoadKind}
-        options={LOADS}
-      />
-      <Pair>
-        <Field
-          label={LOADS.find(([kind]) => kind === loadKind)?.[1] ?? ""}
-          unit={UNIT[loadKind]}
-          numeric
-          value={typed.load}
-          onChange={put("load")}
-          error={at("load")}
-        />
-        <Field label="For" unit="h" numeric value={typed.hours} onChange={put("hours")} error={at("hours")} />
-      </Pair>
-      <Sides aria-labelledby="room">
-        <p id="room">Room in the case, mm, if it matters</p>
-        {["Long", "Wide", "High"].map((label, place) => (
-          <Field key={label} label={label} numeric value={room[place] ?? ""} onChange={putRoom(place)} />
-        ))}
-      </Sides>
-      {at("room") && <p role="alert">{at("room")}</p>}
-      <Field
-        label="Charger at hand, if any, ends at"
-        unit="V"
-        numeric
-        value={typed.charger_v}
-        onChange={put("charger_v")}
-        error={at("charger_v")}
-      />
-      <Button kind="main" type="submit" isDisabled={isLooking || refused !== undefined}>
-        What would do?
-      </Button>
-    </Stack>
+    </>
   );
 }
 
-const Stack = styled(Form)`
+const Stack = styled(AskForm)`
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(min(100%, 21rem), 1fr));
   gap: var(--block) var(--yard);
