@@ -1,12 +1,12 @@
 import { useState } from "react";
-import { Form } from "react-aria-components";
 import styled from "styled-components";
-import { answer, api, once, Problem, type Schemas } from "../../api/client";
+import { answer, api, once, type Schemas } from "../../api/client";
 import type { Log } from "../../api/measuring";
 import { useWrite } from "../../api/writing";
+import { AskForm, useTyped } from "../../components/AskForm";
 import { Button } from "../../components/Button";
 import { Field, Tick } from "../../components/Fields";
-import { Notice, ProblemNotice } from "../../components/Notice";
+import { Notice } from "../../components/Notice";
 import { Pick } from "../../components/Pick";
 import { figure, readNumber } from "../../words";
 
@@ -35,24 +35,24 @@ const UNIT_LABEL = {
   discharge: "A discharge is",
 } as const;
 
+type UnitKey = keyof typeof UNITS;
+const UNIT_KEYS = Object.keys(UNITS) as UnitKey[];
+
 /** What must be guessed is asked here, with the first lines of the file beside it; answered, the next such file needs no question. */
 export function AnswerForm({ log, onDone }: { log: Log; onDone: () => void }) {
   const guessed = log.remarks.filter((remark) => remark.asks);
-  const byColumns = guessed.find((remark) => remark.asks === "columns");
-  const [columns, setColumns] = useState<string[] | null>(byColumns ? byColumns.choices : (log.said.columns ?? null));
-  const [units, setUnits] = useState<Record<string, string>>(() =>
-    Object.fromEntries(
-      (Object.keys(UNITS) as (keyof typeof UNITS)[]).map((key) => [
-        key,
-        log.said[key] ?? guessed.find((remark) => remark.asks === key)?.choices[0] ?? LEAVE,
-      ]),
-    ),
-  );
-  const [ohm, setOhm] = useState(log.said.resistor_ohm?.toString() ?? "");
-  const [every, setEvery] = useState(log.said.every_s?.toString() ?? "");
+  const guess = (asks: string) => guessed.find((remark) => remark.asks === asks)?.choices;
+  const [columns, setColumns] = useState<string[] | null>(guess("columns") ?? log.said.columns ?? null);
+  const { values, field } = useTyped({
+    resistor_ohm: log.said.resistor_ohm?.toString() ?? "",
+    every_s: log.said.every_s?.toString() ?? "",
+    ...(Object.fromEntries(UNIT_KEYS.map((key) => [key, log.said[key] ?? guess(key)?.[0] ?? LEAVE])) as Record<
+      UnitKey,
+      string
+    >),
+  });
   // Nothing is remembered that nobody asked for.
   const [remembers, setRemembers] = useState(false);
-  const parts = partsOf(log);
   const send = useWrite(
     (body: Answers, key) =>
       answer(() =>
@@ -60,32 +60,30 @@ export function AnswerForm({ log, onDone }: { log: Log; onDone: () => void }) {
       ),
     onDone,
   );
-  const problem = send.error instanceof Problem ? send.error : null;
-  const wantsOhm = log.refusal?.code === "no-current" || ohm !== "";
-  const wantsPace = log.refusal?.code === "no-time" || every !== "";
+  const wantsOhm = log.refusal?.code === "no-current" || values.resistor_ohm !== "";
+  const wantsPace = log.refusal?.code === "no-time" || values.every_s !== "";
+  const units = UNIT_KEYS.filter((key) => values[key] !== LEAVE).map((key) => [key, values[key]]);
   return (
     <Stack
-      onSubmit={(event) => {
-        event.preventDefault();
+      problem={send.error}
+      onSend={() =>
         send.mutate({
           columns: columns as Role[] | null,
-          ...(Object.fromEntries(Object.entries(units).filter(([, value]) => value !== LEAVE)) as Partial<Answers>),
-          resistor_ohm: readNumber(ohm),
-          every_s: readNumber(every),
+          ...(Object.fromEntries(units) as Partial<Answers>),
+          resistor_ohm: readNumber(values.resistor_ohm),
+          every_s: readNumber(values.every_s),
           remember: remembers,
-        });
-      }}
+        })
+      }
+      send={log.state === "asks" ? "Read it as said here" : "Read it so"}
+      isSending={send.isPending}
     >
-      {guessed.length > 0 && (
-        <>
-          <h2>Is it read right?</h2>
-          {guessed.map((remark) => (
-            <Notice key={remark.text} kind="ask">
-              {remark.text}
-            </Notice>
-          ))}
-        </>
-      )}
+      {guessed.length > 0 && <h2>Is it read right?</h2>}
+      {guessed.map((remark) => (
+        <Notice key={remark.text} kind="ask">
+          {remark.text}
+        </Notice>
+      ))}
       {log.state === "asks" && (
         <Outcome>
           <p>
@@ -104,51 +102,23 @@ export function AnswerForm({ log, onDone }: { log: Log; onDone: () => void }) {
               unit="Ω"
               numeric
               size="key"
-              value={ohm}
-              onChange={setOhm}
+              {...field("resistor_ohm")}
               hint="Resistor and leads together; the current follows from the voltage."
-              error={problem?.field === "resistor_ohm" ? problem.message : null}
             />
           )}
-          {wantsPace && <Field label="From row to row" unit="s" numeric size="key" value={every} onChange={setEvery} />}
+          {wantsPace && <Field label="From row to row" unit="s" numeric size="key" {...field("every_s")} />}
         </Grid>
       )}
       <Preview aria-label="First lines of the file" tabIndex={0}>
         {log.preview.join("\n")}
       </Preview>
-      {columns ? (
-        <Grid>
-          {columns.map((role, index) => (
-            <div key={`column ${index + 1}`}>
-              <Pick
-                label={`Column ${index + 1}`}
-                value={role}
-                onChange={(next) => setColumns(columns.map((each, at) => (at === index ? next : each)))}
-                options={ROLES}
-              />
-              <Small>
-                {parts
-                  .map((line) => line[index] ?? "")
-                  .slice(0, 3)
-                  .join("  ")}
-              </Small>
-            </div>
-          ))}
-        </Grid>
-      ) : (
-        parts.length > 0 && (
-          <Button kind="quiet" onPress={() => setColumns((parts[parts.length - 1] ?? []).map(() => "other"))}>
-            Say what each column is
-          </Button>
-        )
-      )}
+      <Columns log={log} columns={columns} onChange={setColumns} />
       <Grid>
-        {(Object.keys(UNITS) as (keyof typeof UNITS)[]).map((key) => (
+        {UNIT_KEYS.map((key) => (
           <Pick
             key={key}
             label={UNIT_LABEL[key]}
-            value={units[key] ?? LEAVE}
-            onChange={(next) => setUnits({ ...units, [key]: next })}
+            {...field(key)}
             options={[[LEAVE, "as the log tells"], ...UNITS[key].map((unit) => [unit, unit] as const)]}
           />
         ))}
@@ -156,11 +126,48 @@ export function AnswerForm({ log, onDone }: { log: Log; onDone: () => void }) {
       <Tick isSelected={remembers} onChange={setRemembers}>
         Read the next file of this kind the same way{wantsOhm ? "; its resistor is asked for each time" : ""}
       </Tick>
-      <ProblemNotice problem={problem?.field === "resistor_ohm" && wantsOhm ? null : send.error} />
-      <Button kind="main" type="submit" isDisabled={send.isPending}>
-        {log.state === "asks" ? "Read it as said here" : "Read it so"}
-      </Button>
     </Stack>
+  );
+}
+
+/** What each column is, with what stands in it; not asked before somebody wants to say it. */
+function Columns({
+  log,
+  columns,
+  onChange,
+}: {
+  log: Log;
+  columns: string[] | null;
+  onChange: (columns: string[]) => void;
+}) {
+  const parts = partsOf(log);
+  if (!columns)
+    return (
+      parts.length > 0 && (
+        <Button kind="quiet" onPress={() => onChange((parts[parts.length - 1] ?? []).map(() => "other"))}>
+          Say what each column is
+        </Button>
+      )
+    );
+  return (
+    <Grid>
+      {columns.map((role, index) => (
+        <div key={`column ${index + 1}`}>
+          <Pick
+            label={`Column ${index + 1}`}
+            value={role}
+            onChange={(next) => onChange(columns.map((each, at) => (at === index ? next : each)))}
+            options={ROLES}
+          />
+          <Small>
+            {parts
+              .map((line) => line[index] ?? "")
+              .slice(0, 3)
+              .join("  ")}
+          </Small>
+        </div>
+      ))}
+    </Grid>
   );
 }
 
@@ -183,7 +190,7 @@ function partsOf(log: Log): string[][] {
     .map((line) => (delimiter === " " ? line.trim().split(/\s+/) : line.split(delimiter)));
 }
 
-const Stack = styled(Form)`display: grid; gap: var(--step); justify-items: start; > * { max-width: 100%; }`;
+const Stack = styled(AskForm)`display: grid; gap: var(--step); justify-items: start; > * { max-width: 100%; }`;
 const Outcome = styled.div`display: grid; gap: var(--near); justify-items: start; font-size: ${({ theme }) => theme.size.lead};`;
 const Preview = styled.pre`
   width: 100%;

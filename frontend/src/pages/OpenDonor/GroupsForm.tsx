@@ -1,22 +1,37 @@
 import { useState } from "react";
-import { Form } from "react-aria-components";
 import styled from "styled-components";
-import { answer, api, type Donor, once, Problem, type Schemas } from "../../api/client";
+import { answer, api, type Donor, once, type Schemas } from "../../api/client";
 import { useWrite } from "../../api/writing";
-import { Button } from "../../components/Button";
+import { AskForm, useTyped } from "../../components/AskForm";
 import { Field, Switch } from "../../components/Fields";
-import { Notice, ProblemNotice } from "../../components/Notice";
+import { Notice } from "../../components/Notice";
 import { Sheet } from "../../components/Page";
 import { dayAndTime, figure } from "../../words";
 
 /** A pack whose cells are still joined: the voltage over each group, before anything is cut. */
 export function GroupsForm({ donor }: { donor: Donor }) {
+  // Once cells were measured one by one they are apart.
+  const isApart = donor.cells.some((cell) => cell.resting_voltage_v !== null);
+  if (donor.cells.length < 2 || (isApart && !donor.groups)) return null;
+  return (
+    <Sheet aria-label="Groups of the joined pack">
+      <Stack>
+        <h2>{isApart ? "While they were joined" : "Still joined? Measure over each group first"}</h2>
+        {donor.groups && <Bars groups={donor.groups} donor={donor} />}
+        {!isApart && <VoltagesForm donor={donor} />}
+      </Stack>
+    </Sheet>
+  );
+}
+
+function VoltagesForm({ donor }: { donor: Donor }) {
   const count = donor.cells.length;
   const divisors = Array.from({ length: count }, (_, index) => index + 1).filter((each) => count % each === 0);
   const byModel = donor.cells.filter((cell) => cell.group_number === 1).length;
   const [parallel, setParallel] = useState(String(donor.groups?.parallel ?? (byModel || 1)));
-  const [volts, setVolts] = useState<Record<number, string>>({});
-  const groups = count / Number(parallel);
+  const typed = useTyped(Object.fromEntries(donor.cells.map((_, index) => [`voltages.${index}`, ""])));
+  const names = Array.from({ length: count / Number(parallel) }, (_, index) => `voltages.${index}`);
+  const voltages = names.map((name) => typed.values[name] ?? "");
   const keep = useWrite(
     (body: Schemas["GroupsIn"], key) =>
       answer(() =>
@@ -26,72 +41,49 @@ export function GroupsForm({ donor }: { donor: Donor }) {
           body,
         }),
       ),
-    () => setVolts({}),
+    typed.clear,
   );
-  const problem = keep.error instanceof Problem ? keep.error : null;
-  // Once cells were measured one by one they are apart.
-  const isApart = donor.cells.some((cell) => cell.resting_voltage_v !== null);
-  if (count < 2 || (isApart && !donor.groups)) return null;
-  const typed = Array.from({ length: groups }, (_, index) => volts[index] ?? "");
   return (
-    <Sheet aria-label="Groups of the joined pack">
-      <Stack
-        onSubmit={(event) => {
-          event.preventDefault();
-          keep.mutate({ parallel: Number(parallel), voltages: typed });
-        }}
-      >
-        <h2>{isApart ? "While they were joined" : "Still joined? Measure over each group first"}</h2>
-        {donor.groups && <Bars groups={donor.groups} donor={donor} />}
-        {!isApart && (
-          <>
-            {divisors.length > 2 && (
-              <div>
-                <p>Cells side by side in a group</p>
-                <Switch
-                  label="Cells side by side in a group"
-                  value={parallel}
-                  onChange={(next) => {
-                    setParallel(next);
-                    setVolts({});
-                  }}
-                  options={divisors
-                    .filter((each) => each < count || count === 1)
-                    .map((each) => [String(each), String(each)] as const)}
-                />
-              </div>
-            )}
-            <p>
-              Each group has its numbers below it. Tape them on in this order, from minus to plus, before anything is
-              cut.
-            </p>
-            <Fields>
-              {typed.map((text, index) => (
-                <Field
-                  key={index}
-                  label={`Group ${index + 1}${index === 0 ? ", at minus" : index === groups - 1 ? ", at plus" : ""}`}
-                  unit="V"
-                  numeric
-                  value={text}
-                  onChange={(next) => setVolts((before) => ({ ...before, [index]: next }))}
-                  maxLength={12}
-                  hint={numbersOf(donor, index, Number(parallel)).join(", ")}
-                  error={problem?.field === `voltages.${index}` ? problem.message : null}
-                />
-              ))}
-            </Fields>
-            {problem && !problem.field?.startsWith("voltages.") && <ProblemNotice problem={problem} />}
-            <Button
-              type="submit"
-              waitsFor={typed.some((text) => text.trim() === "") ? "First the voltage of every group." : null}
-              isDisabled={keep.isPending}
-            >
-              Keep these {groups} voltages
-            </Button>
-          </>
-        )}
-      </Stack>
-    </Sheet>
+    <Groups
+      problem={keep.error}
+      onSend={() => keep.mutate({ parallel: Number(parallel), voltages })}
+      send={`Keep these ${names.length} voltages`}
+      kind="plain"
+      isSending={keep.isPending}
+      waitsFor={voltages.some((text) => text.trim() === "") ? "First the voltage of every group." : null}
+    >
+      {divisors.length > 2 && (
+        <div>
+          <p>Cells side by side in a group</p>
+          <Switch
+            label="Cells side by side in a group"
+            value={parallel}
+            onChange={(next) => {
+              setParallel(next);
+              typed.clear();
+            }}
+            options={divisors.filter((each) => each < count).map((each) => [String(each), String(each)] as const)}
+          />
+        </div>
+      )}
+      <p>
+        Each group has its numbers below it. Tape them on in this order, from minus to plus, before anything is cut.
+      </p>
+      <Fields>
+        {names.map((name, index) => (
+          <Field
+            key={name}
+            label={`Group ${index + 1}${index === 0 ? ", at minus" : index === names.length - 1 ? ", at plus" : ""}`}
+            unit="V"
+            numeric
+            {...typed.field(name)}
+            value={voltages[index] ?? ""}
+            maxLength={12}
+            hint={numbersOf(donor, index, Number(parallel)).join(", ")}
+          />
+        ))}
+      </Fields>
+    </Groups>
   );
 }
 
@@ -123,7 +115,8 @@ function Bars({ groups, donor }: { groups: Schemas["GroupsOut"]; donor: Donor })
   );
 }
 
-const Stack = styled(Form)`display: grid; gap: var(--step); justify-items: start; figure { width: 100%; }`;
+const Stack = styled.div`display: grid; gap: var(--step); figure { width: 100%; }`;
+const Groups = styled(AskForm)`display: grid; gap: var(--step); justify-items: start;`;
 const Fields = styled.div`display: grid; grid-template-columns: repeat(auto-fill, minmax(8.5rem, 1fr)); gap: var(--apart); align-items: end; width: 100%;`;
 const Columns = styled.ul`
   display: flex;
