@@ -38,6 +38,11 @@ export type FigureProps = Omit<FormProps, "cell"> & { cell: Cell | null };
 
 const UNIT: Record<Quantity, string> = { voltage: "V", capacity: "mAh", resistance: "mΩ" };
 const LABEL: Record<Quantity, string> = { voltage: "Resting voltage", capacity: "Capacity", resistance: "Resistance" };
+const HINT: Record<Quantity, string> = {
+  voltage: "With nothing connected. Comma or point; about 3.7 or 3.6 to 3.7 will do too.",
+  capacity: "Comma or point; about 2300 or 2200 to 2400 will do too.",
+  resistance: "Comma or point; about 50 or 45 to 55 will do too.",
+};
 const CAPACITY_METHODS: Method[] = [
   "tester",
   "trace",
@@ -65,25 +70,15 @@ export function ReadingForm({
   problem,
   isSending,
 }: FigureProps & { quantity: Quantity }) {
+  const isVoltage = quantity === "voltage";
   const [value, setValue] = useState(again?.value ?? "");
-  const [complete, setComplete] = useState(true);
   const [heat, setHeat] = useState<Heat>(UNSAID_HEAT);
-  const [chosenState, setState] = useState<State | null>(null);
-  const [isMoving, setMoving] = useState(false);
-  const asked = quantity === "voltage" ? (bench?.question ?? null) : null;
-  // Where it need not be asked it can still be said.
-  const question = asked ?? (isMoving ? { text: "It does not stand still.", likely: "climbing" as State } : null);
-  // Before anything is known of the cell nobody can ask; the server takes the likely one then.
-  const state: State | null = question ? (chosenState ?? question.likely) : bench ? "resting" : null;
+  const stands = useVoltageState(isVoltage ? bench : null);
   const [settings, remember] = useRemembered(quantity, {
-    method: (quantity === "voltage" ? "meter" : quantity === "capacity" ? "tester" : "ac-1khz") as Method,
+    method: (isVoltage ? "meter" : quantity === "capacity" ? "tester" : "ac-1khz") as Method,
     instrument: null as string | null,
   });
-  // What the cell's family and size ask for, until somebody types another one for this cell.
-  const [current, setCurrent] = useState<string | null>(null);
-  const [cutOff, setCutOff] = useState<string | null>(null);
-  const currentMa = current ?? (bench ? figure(bench.run_ma) : "");
-  const cutOffV = cutOff ?? (bench ? figure(bench.cut_off_v, 1) : "");
+  const run = useRun(bench);
   const refused = useRefusal(problem, value);
   const input = useRef<HTMLInputElement>(null);
   useEffect(() => input.current?.focus(), []);
@@ -96,18 +91,26 @@ export function ReadingForm({
         value: typed,
         method: settings.method,
         confirmed,
-        complete,
-        state,
+        complete: run.complete,
+        state: isVoltage ? stands.state : bench ? "resting" : null,
         turned,
         instrument: settings.instrument,
         typed_at: serverNow(),
-        current_ma: quantity === "capacity" ? currentMa : null,
-        cut_off_v: quantity === "capacity" ? cutOffV : null,
-        started_full: quantity === "capacity" ? complete : null,
+        ...(quantity === "capacity"
+          ? { current_ma: run.currentMa, cut_off_v: run.cutOffV, started_full: run.complete }
+          : { current_ma: null, cut_off_v: null, started_full: null }),
         ...heatBody(heat),
       },
     });
-
+  const measuredBy = (methods: Method[]) => (
+    <Pick
+      label="Measured by"
+      value={settings.method}
+      onChange={(method) => remember({ ...settings, method })}
+      options={withWords(methods)}
+    />
+  );
+  const isBeside = refused === null || refused.code === "odd-input" || BESIDE.includes(refused.field ?? "");
   return (
     <Stack
       onSubmit={(event) => {
@@ -118,20 +121,10 @@ export function ReadingForm({
         else if (refused?.code !== "negative-voltage") send(value, refused?.code === "odd-input");
       }}
     >
-      {question && (
-        <Question>
-          <Choice
-            label={`${question.text} In which state is this voltage?`}
-            value={state ?? question.likely}
-            onChange={setState}
-            options={Object.entries(VOLTAGE_STATE_WORDS) as [State, string][]}
-          />
-          {state !== "resting" && <p>It is kept as that, and decides nothing.</p>}
-        </Question>
-      )}
-      {quantity === "voltage" && bench?.nothing_reached && <NothingReached />}
+      {stands.question && <StateChoice {...stands} question={stands.question} />}
+      {isVoltage && bench?.nothing_reached && <NothingReached />}
       <Field
-        label={question ? "Voltage" : LABEL[quantity]}
+        label={stands.question ? "Voltage" : LABEL[quantity]}
         unit={UNIT[quantity]}
         size="key"
         numeric
@@ -140,76 +133,22 @@ export function ReadingForm({
         inputRef={input}
         autoComplete="off"
         maxLength={20}
-        error={
-          refused && refused.code !== "odd-input" && !BESIDE.includes(refused.field ?? "") ? refused.message : null
-        }
-        hint={
-          quantity === "voltage"
-            ? "With nothing connected. Comma or point; about 3.7 or 3.6 to 3.7 will do too."
-            : quantity === "capacity"
-              ? "Comma or point; about 2300 or 2200 to 2400 will do too."
-              : "Comma or point; about 50 or 45 to 55 will do too."
-        }
+        error={isBeside ? null : refused.message}
+        hint={HINT[quantity]}
       />
-      {refused?.suggestion && (
-        <Notice kind="ask">
-          Enter takes {refused.suggestion} {UNIT[quantity]}. Or type it again.
-        </Notice>
-      )}
-      {refused?.code === "negative-voltage" && (
-        <Buttons>
-          <Button kind="main" onPress={() => send(value, false, "leads-swapped")}>
-            The leads were swapped
-          </Button>
-          <Button onPress={() => send(value, false, "can-is-plus")}>Its can is plus</Button>
-        </Buttons>
-      )}
-      {refused?.code === "odd-input" && (
-        <Notice kind="ask">
-          {refused.message} Enter once more keeps {value}.
-        </Notice>
-      )}
+      <WhatWasRefused
+        refused={refused}
+        typed={value}
+        unit={UNIT[quantity]}
+        onTurned={(turned) => send(value, false, turned)}
+      />
       {quantity === "capacity" && (
         <>
-          <Pick
-            label="Measured by"
-            value={settings.method}
-            onChange={(method) => remember({ ...settings, method })}
-            options={withWords(CAPACITY_METHODS)}
-          />
-          <Pair>
-            <Field
-              label="Current"
-              unit="mA"
-              numeric
-              value={currentMa}
-              onChange={setCurrent}
-              maxLength={20}
-              error={refused?.field === "current_ma" ? refused.message : null}
-            />
-            <Field
-              label="Cut-off"
-              unit="V"
-              numeric
-              value={cutOffV}
-              onChange={setCutOff}
-              maxLength={20}
-              error={refused?.field === "cut_off_v" ? refused.message : null}
-            />
-          </Pair>
-          <Tick isSelected={complete} onChange={setComplete}>
-            From full, down to the cut-off, without a break
-          </Tick>
+          {measuredBy(CAPACITY_METHODS)}
+          <RunFields run={run} refused={refused} />
         </>
       )}
-      {quantity === "resistance" && (
-        <Pick
-          label="Measured by"
-          value={settings.method}
-          onChange={(method) => remember({ ...settings, method })}
-          options={withWords(RESISTANCE_METHODS)}
-        />
-      )}
+      {quantity === "resistance" && measuredBy(RESISTANCE_METHODS)}
       <InstrumentPick
         isQuiet
         value={settings.instrument}
@@ -223,12 +162,12 @@ export function ReadingForm({
             ? `Keep ${value} ${UNIT[quantity]}`
             : "Keep it"}
       </Button>
-      {quantity === "voltage" && !question && (
-        <Button kind="quiet" onPress={() => setMoving(true)}>
+      {isVoltage && !stands.question && (
+        <Button kind="quiet" onPress={stands.ask}>
           It is not at rest, or still moves
         </Button>
       )}
-      {quantity === "voltage" && bench && (
+      {isVoltage && bench && (
         <Wide>
           <SiblingStrip
             siblings={bench.siblings}
@@ -238,9 +177,124 @@ export function ReadingForm({
           />
         </Wide>
       )}
-      {quantity === "voltage" && <SkipMeasurement number={number} quantity="voltage" onSend={onSend} />}
+      {isVoltage && <SkipMeasurement number={number} quantity="voltage" onSend={onSend} />}
     </Stack>
   );
+}
+
+/** In which state a voltage is: asked where the bench has a reason to, or where somebody says that it moves. */
+function useVoltageState(bench: Bench | null) {
+  const [chosen, choose] = useState<State | null>(null);
+  const [isMoving, setMoving] = useState(false);
+  const question =
+    bench?.question ?? (isMoving ? { text: "It does not stand still.", likely: "climbing" as State } : null);
+  // Before anything is known of the cell nobody can ask; the server takes the likely one then.
+  const state: State | null = question ? (chosen ?? question.likely) : bench ? "resting" : null;
+  return { question, state, choose, ask: () => setMoving(true) };
+}
+
+function StateChoice({
+  question,
+  state,
+  choose,
+}: {
+  question: { text: string; likely: State };
+  state: State | null;
+  choose: (state: State) => void;
+}) {
+  return (
+    <Question>
+      <Choice
+        label={`${question.text} In which state is this voltage?`}
+        value={state ?? question.likely}
+        onChange={choose}
+        options={Object.entries(VOLTAGE_STATE_WORDS) as [State, string][]}
+      />
+      {state !== "resting" && <p>It is kept as that, and decides nothing.</p>}
+    </Question>
+  );
+}
+
+/** How a capacity was run: as the cell's family and size ask for it, until somebody types another way for this cell. */
+function useRun(bench: Bench | null) {
+  const [complete, setComplete] = useState(true);
+  const [current, setCurrent] = useState<string | null>(null);
+  const [cutOff, setCutOff] = useState<string | null>(null);
+  return {
+    complete,
+    setComplete,
+    currentMa: current ?? (bench ? figure(bench.run_ma) : ""),
+    setCurrent,
+    cutOffV: cutOff ?? (bench ? figure(bench.cut_off_v, 1) : ""),
+    setCutOff,
+  };
+}
+
+function RunFields({ run, refused }: { run: ReturnType<typeof useRun>; refused: Problem | null }) {
+  const at = (field: string) => (refused?.field === field ? refused.message : null);
+  return (
+    <>
+      <Pair>
+        <Field
+          label="Current"
+          unit="mA"
+          numeric
+          value={run.currentMa}
+          onChange={run.setCurrent}
+          maxLength={20}
+          error={at("current_ma")}
+        />
+        <Field
+          label="Cut-off"
+          unit="V"
+          numeric
+          value={run.cutOffV}
+          onChange={run.setCutOff}
+          maxLength={20}
+          error={at("cut_off_v")}
+        />
+      </Pair>
+      <Tick isSelected={run.complete} onChange={run.setComplete}>
+        From full, down to the cut-off, without a break
+      </Tick>
+    </>
+  );
+}
+
+/** What can be done about a refusal with one key or one press. */
+function WhatWasRefused({
+  refused,
+  typed,
+  unit,
+  onTurned,
+}: {
+  refused: Problem | null;
+  typed: string;
+  unit: string;
+  onTurned: (turned: Turned) => void;
+}) {
+  if (refused?.suggestion)
+    return (
+      <Notice kind="ask">
+        Enter takes {refused.suggestion} {unit}. Or type it again.
+      </Notice>
+    );
+  if (refused?.code === "negative-voltage")
+    return (
+      <Buttons>
+        <Button kind="main" onPress={() => onTurned("leads-swapped")}>
+          The leads were swapped
+        </Button>
+        <Button onPress={() => onTurned("can-is-plus")}>Its can is plus</Button>
+      </Buttons>
+    );
+  if (refused?.code === "odd-input")
+    return (
+      <Notice kind="ask">
+        {refused.message} Enter once more keeps {typed}.
+      </Notice>
+    );
+  return null;
 }
 
 /** A cell that shows nothing is mostly not empty: the way to its voltage is looked for first. */

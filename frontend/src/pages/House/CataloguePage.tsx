@@ -7,7 +7,8 @@ import { Button } from "../../components/Button";
 import { Switch } from "../../components/Fields";
 import { Page, Sheet, TwoColumns, Waiting } from "../../components/Page";
 import { day, FAMILY_WORDS } from "../../words";
-import { PARTS, type Part, RowForm } from "./RowForm";
+import { PARTS, type Part } from "./catalogueParts";
+import { RowForm } from "./RowForm";
 
 type Line = { key: string; name: string; facts: string; note: string; isActive: boolean };
 

@@ -1,114 +1,15 @@
 import { useState } from "react";
-import { Form } from "react-aria-components";
 import styled from "styled-components";
 import { answer, api, type Catalogue, once, Problem, type Schemas } from "../../api/client";
-import { DONOR_KINDS } from "../../api/codes";
 import { useWrite } from "../../api/writing";
-import { named } from "../../catalogue";
+import { AskForm, useTyped } from "../../components/AskForm";
 import { Button } from "../../components/Button";
 import { Field, LinesField, Tick } from "../../components/Fields";
-import { ProblemNotice } from "../../components/Notice";
 import { Pick } from "../../components/Pick";
-import { DRAIN_WORDS, FAMILY_WORDS, PROTECTION_OF_KIND_WORDS, readNumber } from "../../words";
+import { FAMILY_WORDS, readNumber } from "../../words";
+import { CHOICES, type FieldOf, NOT_KNOWN, PARTS, type Part } from "./catalogueParts";
 
-const JUDGED_WORDS = named("judged-as", DONOR_KINDS);
-
-export type Part = "models" | "formats" | "chemistries" | "donor-kinds" | "tray-sizes";
 type Row = Record<string, unknown> & { version: number; is_active: boolean };
-type FieldKind = "text" | "number" | "lines" | "family" | "drain" | "protection" | "judged";
-type FieldOf = { key: string; label: string; kind: FieldKind; unit?: string; hint?: string; isOptional?: boolean };
-
-const CHOICES: Partial<Record<FieldKind, readonly (readonly [string, string])[]>> = {
-  drain: Object.entries(DRAIN_WORDS),
-  protection: Object.entries(PROTECTION_OF_KIND_WORDS),
-  judged: Object.entries(JUDGED_WORDS),
-};
-const NOT_KNOWN = "not-known";
-
-/** What each part of the catalogue consists of, in the order it is asked. */
-export const PARTS: Record<Part, { word: string; add: string; body: string; code: string | null; fields: FieldOf[] }> =
-  {
-    models: {
-      word: "Cell models",
-      add: "Add a cell model",
-      body: "model",
-      code: null,
-      fields: [
-        { key: "name", label: "Name on the print", kind: "text" },
-        { key: "size_code", label: "Size", kind: "text", hint: "18650, 603048 …" },
-        { key: "family", label: "Chemistry", kind: "family" },
-        { key: "rated_capacity_mah", label: "Rated capacity", kind: "number", unit: "mAh" },
-        { key: "full_v", label: "Full at", kind: "number", unit: "V", isOptional: true, hint: "Empty: as its family." },
-        { key: "cut_off_v", label: "Empty at", kind: "number", unit: "V", isOptional: true },
-        { key: "most_charge_ma", label: "Charge current at most", kind: "number", unit: "mA", isOptional: true },
-        { key: "most_discharge_ma", label: "Discharge current at most", kind: "number", unit: "mA", isOptional: true },
-        { key: "source", label: "Where the sheet came from", kind: "text" },
-        { key: "sheet_date", label: "Date of the sheet", kind: "text", isOptional: true, hint: "2026-03-31" },
-      ],
-    },
-    formats: {
-      word: "Sizes",
-      add: "Add a size",
-      body: "format",
-      code: "Code as it is printed",
-      fields: [
-        { key: "name", label: "What it is", kind: "text" },
-        { key: "width_mm", label: "Width, or across", kind: "number", unit: "mm" },
-        { key: "length_mm", label: "Length", kind: "number", unit: "mm" },
-        {
-          key: "thickness_mm",
-          label: "Thickness",
-          kind: "number",
-          unit: "mm",
-          isOptional: true,
-          hint: "Empty if it is round.",
-        },
-        { key: "note", label: "Note", kind: "text", isOptional: true },
-      ],
-    },
-    chemistries: {
-      word: "Chemistries",
-      add: "Add a chemistry",
-      body: "chemistry",
-      code: "Short name",
-      fields: [
-        { key: "name", label: "Name", kind: "text" },
-        { key: "family", label: "Treated as", kind: "family" },
-        { key: "full_v", label: "Full at", kind: "number", unit: "V", isOptional: true, hint: "Empty: as its family." },
-        { key: "note", label: "Note", kind: "text", isOptional: true },
-      ],
-    },
-    "donor-kinds": {
-      word: "Kinds of devices",
-      add: "Add a kind of device",
-      body: "donor_kind",
-      code: "Short name",
-      fields: [
-        { key: "name", label: "Name", kind: "text" },
-        { key: "sizes", label: "Sizes you mostly find", kind: "text" },
-        { key: "usual_size", label: "Usual size, filled in beforehand", kind: "text", isOptional: true },
-        { key: "usual_family", label: "Usual chemistry", kind: "family", isOptional: true },
-        { key: "cells_least", label: "Cells, at least", kind: "number" },
-        { key: "cells_most", label: "Cells, at most", kind: "number" },
-        { key: "drain", label: "Made for", kind: "drain" },
-        { key: "protection", label: "Protection", kind: "protection" },
-        { key: "judged_as", label: "Its cells are judged like", kind: "judged" },
-        { key: "cautions", label: "Cautions for opening it, one a line", kind: "lines" },
-        { key: "traps", label: "What people fall for, one a line", kind: "lines" },
-      ],
-    },
-    "tray-sizes": {
-      word: "Tray sizes",
-      add: "Add a tray size",
-      body: "tray_size",
-      code: null,
-      fields: [
-        { key: "name", label: "Name", kind: "text" },
-        { key: "rows", label: "Rows", kind: "number" },
-        { key: "columns", label: "Columns", kind: "number" },
-      ],
-    },
-  };
 
 /** One row of the catalogue, new or changed. */
 export function RowForm({
@@ -124,8 +25,12 @@ export function RowForm({
 }) {
   const { fields, body, code } = PARTS[part];
   const row = rowKey === null ? null : rowOf(catalogue, part, rowKey);
-  const [typed, setTyped] = useState<Record<string, string>>({});
-  const [newCode, setNewCode] = useState("");
+  const typed = useTyped({
+    code: "",
+    ...Object.fromEntries(fields.map((field) => [field.key, asText(row?.[field.key], field)])),
+  } as Record<string, string>);
+  // What somebody else kept meanwhile is not written over: the server says so.
+  const [seenVersion] = useState(row?.version ?? null);
   const [isActive, setActive] = useState(row?.is_active ?? true);
   const keep = useWrite(
     (sent: Schemas["RowIn"], key) =>
@@ -139,99 +44,91 @@ export function RowForm({
             }),
       ),
     () => {
-      setTyped({});
-      setNewCode("");
+      typed.clear();
       onDone();
     },
   );
-  const problem = keep.error instanceof Problem ? keep.error : null;
-  const asked = problem?.code === "odd-input" ? keep.variables?.model?.rated_capacity_mah : null;
-  const fieldOfProblem = problem?.field?.split(".").at(-1) ?? null;
-  const textOf = (field: FieldOf) => typed[field.key] ?? asText(row?.[field.key], field);
-  const isAsked = asked != null && asked === readNumber(typed.rated_capacity_mah ?? String(row?.rated_capacity_mah));
-  const isMissing = fields.some((field) => !field.isOptional && field.kind !== "lines" && textOf(field).trim() === "");
+  const textOf = (key: string) => typed.values[key] ?? "";
+  const isOdd = keep.error instanceof Problem && keep.error.code === "odd-input";
+  const isAsked = isOdd && keep.variables?.model?.rated_capacity_mah === readNumber(textOf("rated_capacity_mah"));
+  const isMissing =
+    fields.some((field) => !field.isOptional && field.kind !== "lines" && textOf(field.key).trim() === "") ||
+    (row === null && code !== null && textOf("code").trim() === "");
   const isWrong = fields.some(
-    (field) => field.kind === "number" && textOf(field).trim() !== "" && readNumber(textOf(field)) === null,
+    ({ key, kind }) => kind === "number" && textOf(key).trim() !== "" && readNumber(textOf(key)) === null,
   );
+  const send = () =>
+    keep.mutate({
+      code: row === null && code ? textOf("code").trim() : null,
+      seen_version: seenVersion,
+      confirmed: isAsked,
+      [body]: {
+        ...Object.fromEntries(fields.map((field) => [field.key, asValue(textOf(field.key), field)])),
+        is_active: isActive,
+      },
+    } as Schemas["RowIn"]);
   return (
     <Stack
-      onSubmit={(event) => {
-        event.preventDefault();
-        const values = Object.fromEntries(fields.map((field) => [field.key, asValue(textOf(field), field)]));
-        keep.mutate({
-          code: row === null && code ? newCode.trim() : null,
-          seen_version: row?.version ?? null,
-          confirmed: isAsked,
-          [body]: { ...values, is_active: isActive },
-        } as Schemas["RowIn"]);
-      }}
+      problem={keep.error}
+      standsAt={Object.fromEntries(fields.map(({ key }) => [`${body}.${key}`, key]))}
+      onSend={send}
+      send={isAsked ? "The sheet says so: keep it" : rowKey === null ? "Add it" : "Keep it"}
+      isSending={keep.isPending}
+      isDisabled={isMissing || isWrong}
+      besides={
+        rowKey !== null && (
+          <Button kind="quiet" onPress={onDone}>
+            Leave it
+          </Button>
+        )
+      }
     >
-      {row === null && code && (
-        <Field
-          label={code}
-          value={newCode}
-          onChange={setNewCode}
-          maxLength={40}
-          error={fieldOfProblem === "code" ? (problem?.message ?? null) : null}
+      {row === null && code && <Field label={code} {...typed.field("code")} value={textOf("code")} maxLength={40} />}
+      {fields.map((field) => (
+        <Asked
+          key={field.key}
+          field={field}
+          choices={field.kind === "family" ? familiesOf(part, field) : CHOICES[field.kind]}
+          {...typed.field(field.key)}
+          value={textOf(field.key)}
         />
-      )}
-      {fields.map((field) => {
-        const error = fieldOfProblem === field.key ? (problem?.message ?? null) : null;
-        const put = (text: string) => setTyped((before) => ({ ...before, [field.key]: text }));
-        const choices = field.kind === "family" ? familiesOf(part, field) : CHOICES[field.kind];
-        if (choices)
-          return (
-            <Pick
-              key={field.key}
-              label={field.label}
-              value={textOf(field) || (field.isOptional ? NOT_KNOWN : (choices[0]?.[0] ?? ""))}
-              onChange={put}
-              options={choices}
-            />
-          );
-        if (field.kind === "lines")
-          return <LinesField key={field.key} label={field.label} value={textOf(field)} onChange={put} error={error} />;
-        return (
-          <Field
-            key={field.key}
-            label={field.label}
-            unit={field.unit}
-            numeric={field.kind === "number"}
-            value={textOf(field)}
-            onChange={put}
-            hint={field.hint}
-            maxLength={240}
-            error={error}
-          />
-        );
-      })}
+      ))}
       {row !== null && (
         <Tick isSelected={isActive} onChange={setActive}>
           Still used
         </Tick>
       )}
       {isWrong && <p role="status">Plain numbers, e.g. 2600 or 18.3.</p>}
-      {problem && !fields.some((field) => field.key === fieldOfProblem) && fieldOfProblem !== "code" && (
-        <ProblemNotice problem={problem} />
-      )}
       {keep.isSuccess && rowKey === null && <p role="status">Added.</p>}
-      <Buttons>
-        <Button
-          kind="main"
-          type="submit"
-          isDisabled={
-            keep.isPending || isMissing || isWrong || (row === null && code !== null && newCode.trim() === "")
-          }
-        >
-          {isAsked ? "The sheet says so: keep it" : rowKey === null ? "Add it" : "Keep it"}
-        </Button>
-        {rowKey !== null && (
-          <Button kind="quiet" onPress={onDone}>
-            Leave it
-          </Button>
-        )}
-      </Buttons>
     </Stack>
+  );
+}
+
+/** One field of a row: a choice, some lines, a number or a line of text. */
+function Asked({
+  field,
+  choices,
+  ...typed
+}: {
+  field: FieldOf;
+  choices: readonly (readonly [string, string])[] | undefined;
+  name: string;
+  value: string;
+  onChange: (text: string) => void;
+}) {
+  if (choices)
+    return (
+      <Pick
+        label={field.label}
+        {...typed}
+        value={typed.value || (field.isOptional ? NOT_KNOWN : (choices[0]?.[0] ?? ""))}
+        options={choices}
+      />
+    );
+  if (field.kind === "lines") return <LinesField label={field.label} {...typed} />;
+  const isNumber = field.kind === "number";
+  return (
+    <Field label={field.label} unit={field.unit} numeric={isNumber} {...typed} hint={field.hint} maxLength={240} />
   );
 }
 
@@ -272,5 +169,6 @@ function asValue(text: string, field: FieldOf): unknown {
   return field.kind === "number" ? readNumber(trimmed) : trimmed;
 }
 
-const Stack = styled(Form)`display: grid; gap: var(--apart); width: 100%; margin-top: var(--near);`;
-const Buttons = styled.div`display: flex; gap: var(--gap);`;
+const Stack = styled(
+  AskForm,
+)`display: grid; gap: var(--apart); width: 100%; margin-top: var(--near); > button { justify-self: start; }`;
