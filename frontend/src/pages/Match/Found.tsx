@@ -38,36 +38,11 @@ export function Found({
   isOneOfSeveral = false,
   onStrongest,
 }: FoundProps) {
-  const [history, change] = useReducer(act, proposal, (first) => ({ now: laidOut(first), before: [] }));
+  const { now, before, cells, here, figures, pins, asked, again, change } = useLaid(proposal, request);
   const [held, setHeld] = useState<Laid | null>(null);
-  const { now, before } = history;
-  const cells = useMemo(() => {
-    // Also those of proposals before: what is held to compare may have cells that are banned by now.
-    const all = [...before, now].flatMap((laid) => laid.proposal.cells);
-    return new Map(all.map((cell) => [cell.number, cell]));
-  }, [before, now]);
-  const here = useMemo(
-    () =>
-      new Map(
-        [...cells].filter(
-          ([number]) =>
-            now.groups.some((group) => group.includes(number)) ||
-            now.proposal.cells.some((cell) => cell.number === number),
-        ),
-      ),
-    [cells, now],
-  );
-  const figures = useMemo(() => figuresOf(now.groups, cells), [now.groups, cells]);
-  const again = useMutation({
-    mutationFn: (wanted: { pins: Record<string, number>; banned: readonly string[] }) =>
-      answer(() => api.POST("/api/matches", { body: { ...request, pins: wanted.pins, banned: [...wanted.banned] } })),
-    onSuccess: (found, wanted) => change({ do: "match", proposal: found, pins: wanted.pins, banned: wanted.banned }),
-  });
   // Where several lie on one page the key would undo in all of them.
   useUndoKey(() => isOneOfSeveral || change({ do: "undo" }));
-  const pins = pinsNow(now);
   const isPinned = Object.keys(pins).length > 0;
-  const asked = { ...request, pins, banned: [...now.banned] };
   const ban = (number: string) => {
     const { [number]: _, ...others } = pins;
     again.mutate({ pins: others, banned: [...now.banned, number] });
@@ -131,25 +106,13 @@ export function Found({
           onFound={(found) => change({ do: "match", proposal: found, pins, banned: now.banned })}
         />
       )}
-      <p>
-        {figure(proposal.full_v, 1)} V full, {figure(proposal.nominal_v, 1)} V nominal,{" "}
-        {figure((figures.weakest / 1000) * proposal.nominal_v)} Wh. {proposal.candidates} cells could take part, of
-        which {figure(now.proposal.left_over_wh)} Wh stay on the shelf
-        {now.proposal.left_out.length > 0 &&
-          `; left out: ${now.proposal.left_out.map((left) => `${left.count} ${left.reason}`).join(", ")}`}
-        . {voltageWords(now, cells)}
-      </p>
-      {!request.tolerance && (
-        <p>
-          {now.proposal.tolerances
-            .map(
-              (each) =>
-                `${TOLERANCE_WORDS[each.key]} (${figure(each.capacity_pct)} %, ${figure(each.resistance_ratio, 1)} times) would let ${each.may_take_part} take part`,
-            )
-            .join("; ")}
-          .
-        </p>
-      )}
+      <InWords
+        proposal={proposal}
+        now={now}
+        weakest={figures.weakest}
+        cells={cells}
+        hasTolerance={!!request.tolerance}
+      />
       <Keep
         groups={now.groups.map((group) => [...group])}
         request={asked}
@@ -159,6 +122,77 @@ export function Found({
         onKept={onKept}
       />
     </Stack>
+  );
+}
+
+/** What lies on the board now and lay there before, its figures, and how it is matched anew around what was pinned. */
+function useLaid(proposal: Proposal, request: Schemas["MatchIn"]) {
+  const [{ now, before }, change] = useReducer(act, proposal, (first) => ({ now: laidOut(first), before: [] }));
+  const cells = useMemo(() => {
+    // Also those of proposals before: what is held to compare may have cells that are banned by now.
+    const all = [...before, now].flatMap((laid) => laid.proposal.cells);
+    return new Map(all.map((cell) => [cell.number, cell]));
+  }, [before, now]);
+  const here = useMemo(() => {
+    const numbers = new Set([...now.groups.flat(), ...now.proposal.cells.map((cell) => cell.number)]);
+    return new Map([...cells].filter(([number]) => numbers.has(number)));
+  }, [cells, now]);
+  const figures = useMemo(() => figuresOf(now.groups, cells), [now.groups, cells]);
+  const again = useMutation({
+    mutationFn: (wanted: { pins: Record<string, number>; banned: readonly string[] }) =>
+      answer(() => api.POST("/api/matches", { body: { ...request, pins: wanted.pins, banned: [...wanted.banned] } })),
+    onSuccess: (found, wanted) => change({ do: "match", proposal: found, pins: wanted.pins, banned: wanted.banned }),
+  });
+  const pins = pinsNow(now);
+  return {
+    now,
+    before,
+    cells,
+    here,
+    figures,
+    pins,
+    asked: { ...request, pins, banned: [...now.banned] },
+    again,
+    change,
+  };
+}
+
+/** What the groups come to, who could take part and who was left out. */
+function InWords({
+  proposal,
+  now,
+  weakest,
+  cells,
+  hasTolerance,
+}: {
+  proposal: Proposal;
+  now: Laid;
+  weakest: number;
+  cells: ReadonlyMap<string, Schemas["MatchCellOut"]>;
+  hasTolerance: boolean;
+}) {
+  const { left_out, left_over_wh, tolerances } = now.proposal;
+  return (
+    <>
+      <p>
+        {figure(proposal.full_v, 1)} V full, {figure(proposal.nominal_v, 1)} V nominal,{" "}
+        {figure((weakest / 1000) * proposal.nominal_v)} Wh. {proposal.candidates} cells could take part, of which{" "}
+        {figure(left_over_wh)} Wh stay on the shelf
+        {left_out.length > 0 && `; left out: ${left_out.map((left) => `${left.count} ${left.reason}`).join(", ")}`}.{" "}
+        {voltageWords(now, cells)}
+      </p>
+      {!hasTolerance && (
+        <p>
+          {tolerances
+            .map(
+              (each) =>
+                `${TOLERANCE_WORDS[each.key]} (${figure(each.capacity_pct)} %, ${figure(each.resistance_ratio, 1)} times) would let ${each.may_take_part} take part`,
+            )
+            .join("; ")}
+          .
+        </p>
+      )}
+    </>
   );
 }
 

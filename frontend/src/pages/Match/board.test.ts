@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { act, costOf, figuresOf, type History, laidOut, type MatchCell, pinsNow, swapped } from "./board";
+import { act, costOf, figuresOf, type History, laidOut, type MatchCell, neighbour, pinsNow, swapped } from "./board";
 
 const cell = (number: string, capacity_mah: number, kind = "a", resistance_mohm: number | null = 40): MatchCell => ({
   number,
@@ -55,4 +55,17 @@ test("every act can be undone, and a pin stays with its cell where a hand moves 
 test("a pin whose cell was put on the shelf is no pin any more", () => {
   const pinned = act({ now: laidOut(proposal), before: [] }, { do: "pin", number: "4" });
   expect(pinsNow(act(pinned, { do: "swap", one: "4", other: "5" }).now)).toEqual({});
+});
+
+test.each([
+  ["1", "ArrowRight", "2"],
+  ["2", "ArrowRight", undefined],
+  ["2", "ArrowLeft", "1"],
+  ["2", "ArrowDown", "4"],
+  ["4", "ArrowDown", "5"],
+  ["5", "ArrowUp", "3"],
+  ["1", "ArrowUp", undefined],
+  ["1", "Enter", undefined],
+])("from %s %s leads to %s, also into a shorter row", (number, key, to) => {
+  expect(neighbour([...GROUPS, ["5"]], number, key)).toBe(to);
 });

@@ -138,3 +138,15 @@ export function pinsNow({ pins, groups }: Laid): Record<string, number> {
   const entries = Object.keys(pins).map((number): [string, number] => [number, groupOf(groups, number) + 1]);
   return Object.fromEntries(entries.filter(([, group]) => group > 0));
 }
+
+/** The cell that an arrow leads to from another, over rows of different lengths; undefined: none. */
+export function neighbour(rows: Groups, number: string, key: string): string | undefined {
+  const row = rows.findIndex((each) => each.includes(number));
+  const place = rows[row]?.indexOf(number) ?? 0;
+  const inRow = (other: number) => rows[other]?.[Math.min(place, (rows[other]?.length ?? 1) - 1)];
+  if (key === "ArrowRight") return rows[row]?.[place + 1];
+  if (key === "ArrowLeft") return rows[row]?.[place - 1];
+  if (key === "ArrowDown") return inRow(row + 1);
+  if (key === "ArrowUp") return inRow(row - 1);
+  return undefined;
+}

@@ -26,32 +26,7 @@ type Line = Schemas["PickOut"];
 export default function PickPage() {
   const { number = "" } = useParams();
   const pack = useQuery(packQuery(number));
-  const [typed, setTyped] = useState("");
-  const [isScanning, setScanning] = useState(false);
-  const field = useRef<HTMLInputElement>(null);
-  const kept = useKept();
-  const refused = kept.refused.at(-1) ?? null;
-  const wrong = kept.refused.find((entry) => entry.refused?.code === "wrong-cell") ?? null;
-  const others = kept.refused.filter((entry) => entry !== wrong);
-  const last = kept.last && !kept.last.isRefused && !isBack(kept.last.entry) ? kept.last.number : null;
-  /** A scanner does not wait for the answer, and whoever holds a wrong cell may have scanned on: all of it is kept. */
-  const take = (cell: string) => {
-    if (!cell.trim()) return;
-    setTyped("");
-    kept.keep(cell.trim(), { to: "picks", pack: number, body: { cell: cell.trim(), back: false } });
-    field.current?.focus();
-  };
-  const putBack = (cell: string) => kept.keep(cell, { to: "picks", pack: number, body: { cell, back: true } });
-  const typeAgain = (entry: WaitingEntry) => {
-    kept.drop(entry.id);
-    void discard(entry.id);
-    setTyped(entry.number);
-    field.current?.focus();
-  };
-  useScanner(take);
-  useUndoKey(() => {
-    if (last && !wrong) putBack(last);
-  });
+  const hands = usePicking(number);
   if (!pack.data)
     return (
       <Page title={`Pick for ${number}`}>
@@ -60,7 +35,6 @@ export default function PickPage() {
     );
   const { picks, purpose, state } = pack.data;
   const open = picks.filter((line) => !line.is_picked);
-  const next = open[0];
   const isStale = (pack.data.plan?.stale ?? []).some((cell) => cell.reason !== null);
   return (
     <Page
@@ -72,25 +46,7 @@ export default function PickPage() {
         </ButtonLink>
       }
     >
-      {wrong?.refused && (
-        <Takeover key={wrong.id}>
-          <Stop>
-            <Heading slot="title" level={1}>
-              Wrong cell
-            </Heading>
-            <p>{wrong.refused.text}</p>
-            <Button
-              kind="danger"
-              onPress={() => {
-                kept.drop(wrong.id);
-                void discard(wrong.id);
-              }}
-            >
-              It is back in its place
-            </Button>
-          </Stop>
-        </Takeover>
-      )}
+      {hands.wrong && <WrongCell key={hands.wrong.id} entry={hands.wrong} onBack={hands.forget} />}
       {state !== "planned" ? (
         <Quiet>This pack is no plan any more; there is nothing to pick.</Quiet>
       ) : isStale ? (
@@ -103,99 +59,178 @@ export default function PickPage() {
         </Quiet>
       ) : (
         <Stack>
-          {next ? (
-            <Next aria-live="polite">
-              <small>Next, from</small>
-              <strong>
-                {next.place_name ?? "no place"}
-                {next.slot !== null && `, place ${next.slot}`}
-              </strong>
-              <Tape size="large">{next.number}</Tape>
-              <span>
-                {figure(next.capacity_mah)} mAh, to <b>group {next.group}</b>
-              </span>
-            </Next>
-          ) : (
-            <Next>
-              <strong>All {picks.length} cells are here.</strong>
-              <span>Measure each once more before you join them.</span>
-              <ButtonLink to={`/packs/${number}`} $kind="main">
-                Go on with the pack
-              </ButtonLink>
-            </Next>
-          )}
-          {next && (
-            <Entry
-              onSubmit={(event) => {
-                event.preventDefault();
-                take(typed);
-              }}
-            >
-              <Field
-                label="Scan or type the number of the cell in your hand"
-                value={typed}
-                onChange={setTyped}
-                inputRef={field}
-                size="key"
-                maxLength={40}
-                autoFocus
-              />
-              <Button kind="main" type="submit" waitsFor={typed.trim() === "" ? "First its number." : null}>
-                I have it
-              </Button>
-              <Button onPress={() => setScanning(true)}>Camera</Button>
-              {last && (
-                <Button kind="quiet" onPress={() => putBack(last)}>
-                  Undo {last}
-                </Button>
-              )}
-            </Entry>
-          )}
-          {others.map((entry) => (
+          <NextPick line={open[0] ?? null} count={picks.length} number={number} />
+          {open.length > 0 && <InHand hands={hands} />}
+          {hands.others.map((entry) => (
             <Notice key={entry.id} kind="ask">
-              <CameBack entry={entry} takesEnter={entry === refused} onAgain={typeAgain} />
+              <CameBack entry={entry} takesEnter={entry === hands.kept.refused.at(-1)} onAgain={hands.typeAgain} />
             </Notice>
           ))}
-          {kept.isStuck && (
+          {hands.kept.isStuck && (
             <Notice kind="ask">What you picked waits in this browser until the server can be reached.</Notice>
           )}
-          <Walk>
-            {byPlace(picks).map(([place, lines]) => (
-              <section key={place}>
-                <h2>{place}</h2>
-                <ul>
-                  {lines.map((line) => (
-                    <li key={line.number}>
-                      <Item
-                        $done={line.is_picked}
-                        aria-pressed={line.is_picked}
-                        onPress={() => (line.is_picked ? putBack(line.number) : take(line.number))}
-                      >
-                        <Box aria-hidden="true">{line.is_picked ? "✕" : ""}</Box>
-                        <span>{line.number}</span>
-                        <small>
-                          {line.slot !== null && `place ${line.slot}, `}group {line.group}
-                          {line.is_picked && ", picked"}
-                        </small>
-                      </Item>
-                    </li>
-                  ))}
-                </ul>
-              </section>
-            ))}
-          </Walk>
+          <WalkingList picks={picks} onTake={hands.take} onBack={hands.putBack} />
         </Stack>
       )}
-      {isScanning && (
+    </Page>
+  );
+}
+
+/** What was picked and typed, and what became of it. */
+function usePicking(pack: string) {
+  const [typed, setTyped] = useState("");
+  const field = useRef<HTMLInputElement>(null);
+  const kept = useKept();
+  const wrong = kept.refused.find((entry) => entry.refused?.code === "wrong-cell") ?? null;
+  const last = kept.last && !kept.last.isRefused && !isBack(kept.last.entry) ? kept.last.number : null;
+  /** A scanner does not wait for the answer, and whoever holds a wrong cell may have scanned on: all of it is kept. */
+  const take = (cell: string) => {
+    if (!cell.trim()) return;
+    setTyped("");
+    kept.keep(cell.trim(), { to: "picks", pack, body: { cell: cell.trim(), back: false } });
+    field.current?.focus();
+  };
+  const putBack = (cell: string) => kept.keep(cell, { to: "picks", pack, body: { cell, back: true } });
+  const forget = (entry: WaitingEntry) => {
+    kept.drop(entry.id);
+    void discard(entry.id);
+  };
+  const typeAgain = (entry: WaitingEntry) => {
+    forget(entry);
+    setTyped(entry.number);
+    field.current?.focus();
+  };
+  useScanner(take);
+  useUndoKey(() => {
+    if (last && !wrong) putBack(last);
+  });
+  const others = kept.refused.filter((entry) => entry !== wrong);
+  return { typed, setTyped, field, kept, wrong, others, last, take, putBack, forget, typeAgain };
+}
+
+function WrongCell({ entry, onBack }: { entry: WaitingEntry; onBack: (entry: WaitingEntry) => void }) {
+  return (
+    <Takeover>
+      <Stop>
+        <Heading slot="title" level={1}>
+          Wrong cell
+        </Heading>
+        <p>{entry.refused?.text}</p>
+        <Button kind="danger" onPress={() => onBack(entry)}>
+          It is back in its place
+        </Button>
+      </Stop>
+    </Takeover>
+  );
+}
+
+/** Where the next cell lies; null: all are here. */
+function NextPick({ line, count, number }: { line: Line | null; count: number; number: string }) {
+  if (!line)
+    return (
+      <Next>
+        <strong>All {count} cells are here.</strong>
+        <span>Measure each once more before you join them.</span>
+        <ButtonLink to={`/packs/${number}`} $kind="main">
+          Go on with the pack
+        </ButtonLink>
+      </Next>
+    );
+  return (
+    <Next aria-live="polite">
+      <small>Next, from</small>
+      <strong>
+        {line.place_name ?? "no place"}
+        {line.slot !== null && `, place ${line.slot}`}
+      </strong>
+      <Tape size="large">{line.number}</Tape>
+      <span>
+        {figure(line.capacity_mah)} mAh, to <b>group {line.group}</b>
+      </span>
+    </Next>
+  );
+}
+
+/** The number of the cell in the hand: scanned, filmed or typed. */
+function InHand({ hands }: { hands: ReturnType<typeof usePicking> }) {
+  const { typed, last } = hands;
+  const [isFilming, setFilming] = useState(false);
+  return (
+    <>
+      <Entry
+        onSubmit={(event) => {
+          event.preventDefault();
+          hands.take(typed);
+        }}
+      >
+        <Field
+          label="Scan or type the number of the cell in your hand"
+          value={typed}
+          onChange={hands.setTyped}
+          inputRef={hands.field}
+          size="key"
+          maxLength={40}
+          autoFocus
+        />
+        <Button kind="main" type="submit" waitsFor={typed.trim() === "" ? "First its number." : null}>
+          I have it
+        </Button>
+        <Button onPress={() => setFilming(true)}>Camera</Button>
+        {last && (
+          <Button kind="quiet" onPress={() => hands.putBack(last)}>
+            Undo {last}
+          </Button>
+        )}
+      </Entry>
+      {isFilming && (
         <ScanDialog
           onFound={(text) => {
-            setScanning(false);
-            take(text);
+            setFilming(false);
+            hands.take(text);
           }}
-          onClose={() => setScanning(false)}
+          onClose={() => setFilming(false)}
         />
       )}
-    </Page>
+    </>
+  );
+}
+
+/** All cells by the places they lie in; each can be ticked by hand. */
+function WalkingList({
+  picks,
+  onTake,
+  onBack,
+}: {
+  picks: readonly Line[];
+  onTake: (number: string) => void;
+  onBack: (number: string) => void;
+}) {
+  return (
+    <Walk>
+      {byPlace(picks).map(([place, lines]) => (
+        <section key={place}>
+          <h2>{place}</h2>
+          <ul>
+            {lines.map((line) => (
+              <li key={line.number}>
+                <Item
+                  $done={line.is_picked}
+                  aria-pressed={line.is_picked}
+                  onPress={() => (line.is_picked ? onBack(line.number) : onTake(line.number))}
+                >
+                  <Box aria-hidden="true">{line.is_picked ? "✕" : ""}</Box>
+                  <span>{line.number}</span>
+                  <small>
+                    {line.slot !== null && `place ${line.slot}, `}group {line.group}
+                    {line.is_picked && ", picked"}
+                  </small>
+                </Item>
+              </li>
+            ))}
+          </ul>
+        </section>
+      ))}
+    </Walk>
   );
 }
 
