@@ -33,6 +33,12 @@ const FIELD_WORDS: Record<string, string> = {
 };
 const NO_MODEL = "none";
 const ANY_TRAY = "any";
+const NOTHING_SAID = {
+  ...{ description: "", size_code: "", full_v: "", rated_capacity_mah: "", claimed_capacity_mah: "", parallel: "" },
+  ...{ model: NO_MODEL, tray: ANY_TRAY, family: "unknown" as FamilyChoice },
+};
+const NUMBERS = ["rated_capacity_mah", "claimed_capacity_mah", "full_v", "parallel"] as const;
+type Typed = ReturnType<typeof useTyped<typeof NOTHING_SAID>>;
 
 /** A dead device becomes numbered cells in a tray, in one go. */
 export default function OpenDonorPage() {
@@ -94,33 +100,23 @@ function DonorForm({ kind, catalogue }: { kind: Schemas["DonorKindOut"]; catalog
   const navigate = useNavigate();
   const [cells, setCells] = useState(kind.cells_least);
   const typed = useTyped({
-    description: "",
+    ...NOTHING_SAID,
     size_code: kind.usual_size ?? "",
-    full_v: "",
-    rated_capacity_mah: "",
-    claimed_capacity_mah: "",
-    parallel: "",
+    // Of something that could be anything nothing is assumed: its cells are not charged above 3.60 V until somebody knows.
+    family: (kind.usual_family ?? "unknown") as FamilyChoice,
   });
-  const { description, size_code: size, parallel } = typed.values;
-  const { full_v: fullV, rated_capacity_mah: rated, claimed_capacity_mah: claimed } = typed.values;
-  // Of something that could be anything nothing is assumed: its cells are not charged above 3.60 V until somebody knows.
-  const [family, setFamily] = useState<FamilyChoice>(kind.usual_family ?? "unknown");
-  const [modelId, setModelId] = useState(NO_MODEL);
-  const [traySizeId, setTraySizeId] = useState(ANY_TRAY);
+  const { values, field } = typed;
   const open = useWrite(
     (body: Schemas["DonorIn"], key) => answer(() => api.POST("/api/donors", { body, headers: once(key) })),
     (donor) => navigate(`/donors/${donor.number}`),
   );
   const problem = open.error instanceof Problem ? open.error : null;
+  const rated = readNumber(values.rated_capacity_mah);
   // Asked about once: the same value sent again is meant.
-  const isAsked = problem?.code === "odd-input" && open.variables?.rated_capacity_mah === readNumber(rated);
-  const isBeside = problem?.field === "cells" || (problem?.field ?? "") in typed.values;
-  const wrongNumber = [rated, claimed, fullV, parallel].some((text) => text.trim() !== "" && readNumber(text) === null);
-  const model = catalogue.models.find((each) => String(each.id) === modelId);
-  const models = catalogue.models.filter((each) => each.is_active);
-  const traySizes = catalogue.tray_sizes.filter((each) => each.is_active);
-  const tray = traySizes.find((each) => String(each.id) === traySizeId) ??
-    traySizes.find((each) => each.rows * each.columns >= Math.max(cells, 20)) ?? { rows: 4, columns: 5, name: "" };
+  const isAsked = problem?.code === "odd-input" && open.variables?.rated_capacity_mah === rated;
+  const isBeside = problem?.field === "cells" || (problem?.field ?? "") in values;
+  const wrongNumber = NUMBERS.some((key) => values[key].trim() !== "" && readNumber(values[key]) === null);
+  const model = catalogue.models.find((each) => String(each.id) === values.model) ?? null;
   return (
     <Stack
       problem={open.error}
@@ -135,16 +131,16 @@ function DonorForm({ kind, catalogue }: { kind: Schemas["DonorKindOut"]; catalog
       onSend={() =>
         open.mutate({
           kind: kind.code,
-          description,
+          description: values.description,
           cells,
-          size_code: size.trim() || null,
-          family: family === "unknown" ? null : family,
-          full_v: family === "high-voltage-cobalt" ? readNumber(fullV) : null,
-          rated_capacity_mah: readNumber(rated),
-          claimed_capacity_mah: readNumber(claimed),
+          size_code: values.size_code.trim() || null,
+          family: values.family === "unknown" ? null : values.family,
+          full_v: values.family === "high-voltage-cobalt" ? readNumber(values.full_v) : null,
+          rated_capacity_mah: rated,
+          claimed_capacity_mah: readNumber(values.claimed_capacity_mah),
           model_id: model?.id ?? null,
-          tray_size_id: traySizeId === ANY_TRAY ? null : Number(traySizeId),
-          parallel: readNumber(parallel),
+          tray_size_id: values.tray === ANY_TRAY ? null : Number(values.tray),
+          parallel: readNumber(values.parallel),
           confirmed: isAsked,
         })
       }
@@ -152,7 +148,7 @@ function DonorForm({ kind, catalogue }: { kind: Schemas["DonorKindOut"]; catalog
       <Field
         label="In your words"
         hint="So that others know it again, e.g. school laptop, hinge broken."
-        {...typed.field("description")}
+        {...field("description")}
         maxLength={200}
       />
       <Pair>
@@ -169,29 +165,53 @@ function DonorForm({ kind, catalogue }: { kind: Schemas["DonorKindOut"]; catalog
           <Field
             label="Size"
             hint="18650, or 603048 for a flat one. Leave empty if unknown."
-            {...typed.field("size_code")}
+            {...field("size_code")}
             maxLength={24}
           />
         )}
       </Pair>
-      {models.length > 0 && (
+      <CellKind models={catalogue.models} model={model} typed={typed} />
+      <TrayPick sizes={catalogue.tray_sizes} cells={cells} typed={typed} />
+      {wrongNumber && <p role="status">Capacities and voltages are plain numbers, e.g. 2600 or 4.35.</p>}
+      {isBeside && !isAsked && (
+        <Notice kind="error">
+          Nothing was numbered yet: {FIELD_WORDS[problem?.field ?? ""] ?? "a field"} was refused.
+        </Notice>
+      )}
+    </Stack>
+  );
+}
+
+/** What its cells are: by the catalogue, else by chemistry, sheet and print. */
+function CellKind({
+  models,
+  model,
+  typed: { values, field },
+}: {
+  models: Catalogue["models"];
+  model: Schemas["ModelOut"] | null;
+  typed: Typed;
+}) {
+  const active = models.filter((each) => each.is_active);
+  return (
+    <>
+      {active.length > 0 && (
         <Pick
           label="Model of the cells, if the print names it"
-          value={modelId}
-          onChange={setModelId}
+          {...field("model")}
           options={[
             [NO_MODEL, "Not in the catalogue"],
-            ...models.map((each) => [String(each.id), modelWords(each)] as const),
+            ...active.map((each) => [String(each.id), modelWords(each)] as const),
           ]}
         />
       )}
-      {!model && <Pick label="Chemistry" value={family} onChange={setFamily} options={FAMILIES} />}
-      {!model && family === "high-voltage-cobalt" && (
+      {!model && <Pick label="Chemistry" {...field("family")} options={FAMILIES} />}
+      {!model && values.family === "high-voltage-cobalt" && (
         <Field
           label="Marked full voltage"
           unit="V"
           hint="4.35, 4.40 or 4.45 as printed. Unsure: leave empty, then 4.20 V counts."
-          {...typed.field("full_v")}
+          {...field("full_v")}
           numeric
         />
       )}
@@ -201,7 +221,7 @@ function DonorForm({ kind, catalogue }: { kind: Schemas["DonorKindOut"]; catalog
             label="Rated, from a data sheet"
             unit="mAh"
             hint="Only from a sheet you trust."
-            {...typed.field("rated_capacity_mah")}
+            {...field("rated_capacity_mah")}
             numeric
           />
         )}
@@ -209,27 +229,49 @@ function DonorForm({ kind, catalogue }: { kind: Schemas["DonorKindOut"]; catalog
           label="Claimed on the cell"
           unit="mAh"
           hint="Kept, never believed."
-          {...typed.field("claimed_capacity_mah")}
+          {...field("claimed_capacity_mah")}
           numeric
         />
       </Pair>
       {!model && (
-        <SizeMeaning code={size} family={family === "unknown" ? null : family} claimMah={readNumber(claimed)} />
+        <SizeMeaning
+          code={values.size_code}
+          family={values.family === "unknown" ? null : values.family}
+          claimMah={readNumber(values.claimed_capacity_mah)}
+        />
       )}
+    </>
+  );
+}
+
+/** Where its cells will lie, and which of them were joined. */
+function TrayPick({
+  sizes,
+  cells,
+  typed: { values, field },
+}: {
+  sizes: Catalogue["tray_sizes"];
+  cells: number;
+  typed: Typed;
+}) {
+  const active = sizes.filter((each) => each.is_active);
+  const tray = active.find((each) => String(each.id) === values.tray) ??
+    active.find((each) => each.rows * each.columns >= Math.max(cells, 20)) ?? { rows: 4, columns: 5 };
+  return (
+    <>
       <Pair>
         <Pick
           label="Tray"
-          value={traySizeId}
-          onChange={setTraySizeId}
+          {...field("tray")}
           options={[
             [ANY_TRAY, "Wherever there is room"],
-            ...traySizes.map((each) => [String(each.id), `A new one: ${each.name}`] as const),
+            ...active.map((each) => [String(each.id), `A new one: ${each.name}`] as const),
           ]}
         />
         <Field
           label="Joined pack: cells side by side in a group"
           hint="Leave empty if they come out single."
-          {...typed.field("parallel")}
+          {...field("parallel")}
           numeric
         />
       </Pair>
@@ -245,13 +287,7 @@ function DonorForm({ kind, catalogue }: { kind: Schemas["DonorKindOut"]; catalog
           step: null,
         }))}
       />
-      {wrongNumber && <p role="status">Capacities and voltages are plain numbers, e.g. 2600 or 4.35.</p>}
-      {isBeside && !isAsked && (
-        <Notice kind="error">
-          Nothing was numbered yet: {FIELD_WORDS[problem?.field ?? ""] ?? "a field"} was refused.
-        </Notice>
-      )}
-    </Stack>
+    </>
   );
 }
 
