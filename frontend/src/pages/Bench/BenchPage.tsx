@@ -1,11 +1,10 @@
 import styled from "styled-components";
 import { ButtonLink } from "../../components/Button";
-import { CameBack } from "../../components/CameBack";
+import { CameBackList } from "../../components/CameBackList";
 import { Switch } from "../../components/Fields";
 import { HazardScreen } from "../../components/HazardScreen";
 import { Judgement } from "../../components/Judgement";
 import { NextStep } from "../../components/NextStep";
-import { Notice } from "../../components/Notice";
 import { Page, Quiet, Sheet, Waiting } from "../../components/Page";
 import { Tape } from "../../components/Tape";
 import { STEP_WORDS } from "../../words";
@@ -16,48 +15,19 @@ import { MODE_WORDS, modesFor } from "./modes";
 import { NumberForm } from "./NumberForm";
 import { PaperDate } from "./PaperDate";
 import { PassTray } from "./PassTray";
-import { BLIND, useBench } from "./useBench";
+import { type AtBench, BLIND, useBench } from "./useBench";
 
 /**
  * Number, value, Enter. Each entry is kept at once and judged behind; the form stands before the cell is known, and what
  * comes back from the server never takes a key away from whoever types.
  */
 export default function BenchPage() {
-  const {
-    step,
-    placeId,
-    isPass,
-    kept,
-    number,
-    pass,
-    story,
-    cell,
-    at,
-    mode,
-    isTypedInto,
-    bench,
-    paperAt,
-    setPaperAt,
-    left,
-    turn,
-    answered,
-    send,
-    undo,
-    undoLast,
-    typeAgain,
-    focusForm,
-    chooseAgain,
-    hold,
-    holdAs,
-    onDigits,
-    lastCell,
-    shown,
-    problem,
-    again,
-  } = useBench();
+  const bench = useBench();
+  const { kept, isPass } = bench;
+  const isKept = kept.last !== null || kept.refused.length > 0;
   return (
     <Page
-      title={step ? STEP_WORDS[step] : placeId ? "Measure it all again" : "Bench"}
+      title={bench.step ? STEP_WORDS[bench.step] : bench.placeId ? "Measure it all again" : "Bench"}
       wide
       actions={
         isPass && (
@@ -75,100 +45,112 @@ export default function BenchPage() {
           onDone={() => kept.onDangerSeen(kept.danger?.id ?? "")}
         />
       )}
-      <Columns $kept={kept.last !== null || kept.refused.length > 0}>
-        <Left ref={left} onInput={hold} onKeyDown={onDigits}>
-          {!isPass && (
-            <NumberForm
-              current={number}
-              problem={story.error}
-              isTypedInto={isTypedInto}
-              onChoose={chooseAgain}
-              onNothing={kept.acceptNewest}
-            />
-          )}
-          {isPass && !cell && <PassEnd query={pass.query} handled={pass.handled} />}
-          {at !== null && (
-            <>
-              {cell ? <CellHead cell={cell} left={isPass ? pass.left : null} /> : <Unknown number={at} query={story} />}
-              {!isPass && (
-                <Switch
-                  label="What to enter"
-                  value={mode}
-                  onChange={holdAs}
-                  options={(cell ? modesFor(cell, mode) : BLIND).map((each) => [each, MODE_WORDS[each]] as const)}
-                />
-              )}
-              <EntryForm
-                key={`${at}-${mode}-${turn}`}
-                mode={mode}
-                number={cell?.number ?? at}
-                cell={cell}
-                bench={cell && bench.data?.cell.number === cell.number ? bench.data : null}
-                again={again}
-                isSending={answered.isPending}
-                problem={again?.problem ?? problem}
-                onSend={send}
-                onNothing={kept.acceptNewest}
-              />
-            </>
-          )}
-          {at !== null && <PaperDate value={paperAt} onChange={setPaperAt} />}
-          {isPass && cell && <PassTray cell={cell} />}
-        </Left>
-        {(kept.last || kept.refused.length > 0) && (
+      <Columns $kept={isKept}>
+        <AtHand bench={bench} />
+        {isKept && (
           <KeptPlace>
-            {kept.refused.map((entry) => (
-              <Notice key={entry.id} kind="ask">
-                <CameBack
-                  entry={entry}
-                  takesEnter={entry === kept.refused.at(-1)}
-                  onAgain={(refused) => void typeAgain(refused)}
-                  onSettled={focusForm}
-                />
-              </Notice>
-            ))}
+            <CameBackList
+              kept={kept}
+              onAgain={(refused) => void bench.typeAgain(refused)}
+              onSettled={bench.focusForm}
+            />
             {kept.last && !kept.last.isRefused && (
               <KeptStrip
                 kept={kept.last}
                 isStuck={kept.isStuck}
-                isAlone={shown !== lastCell}
-                onUndo={undoLast}
-                problem={undo.error}
+                isAlone={bench.isAlone}
+                onUndo={bench.takeBack}
+                problem={bench.notTakenBack}
               />
             )}
           </KeptPlace>
         )}
-        <Right>
-          {shown ? (
-            <>
-              <NextStep cell={shown} />
-              <Sheet>
-                {shown.number !== cell?.number && (
-                  <About>
-                    <Tape to={`/cells/${shown.number}`}>{shown.number}</Tape>
-                  </About>
-                )}
-                <Judgement cell={shown} />
-              </Sheet>
-            </>
-          ) : at !== null || (kept.last && !kept.last.isRefused) ? (
-            <Quiet aria-busy="true">
-              <h2>{at ?? kept.last?.number}</h2>
-              <p>
-                {at
-                  ? "Looking up what is known of it. Type on meanwhile."
-                  : "What the cell needs next comes in a moment."}
-              </p>
-            </Quiet>
-          ) : (
-            <Quiet>
-              <h2>Type a number from a strip of tape.</h2>
-              <p>What is known of the cell, what it needs next, and why, stands here.</p>
-            </Quiet>
-          )}
-        </Right>
+        <WhatIsKnown bench={bench} />
       </Columns>
     </Page>
+  );
+}
+
+/** The number, the cell and the form it is entered in. */
+function AtHand({ bench }: { bench: AtBench }) {
+  const { at, cell, isPass, pass, mode, again, story } = bench;
+  return (
+    <Left {...bench.typing}>
+      {!isPass && (
+        <NumberForm
+          current={bench.number}
+          problem={story.error}
+          isTypedInto={bench.isTypedInto}
+          onChoose={bench.chooseAgain}
+          onNothing={bench.kept.acceptNewest}
+        />
+      )}
+      {isPass && !cell && <PassEnd query={pass.query} handled={pass.handled} />}
+      {at !== null && (
+        <>
+          {cell ? <CellHead cell={cell} left={isPass ? pass.left : null} /> : <Unknown number={at} query={story} />}
+          {!isPass && (
+            <Switch
+              label="What to enter"
+              value={mode}
+              onChange={bench.holdAs}
+              options={(cell ? modesFor(cell, mode) : BLIND).map((each) => [each, MODE_WORDS[each]] as const)}
+            />
+          )}
+          <EntryForm
+            key={`${at}-${mode}-${bench.turn}`}
+            mode={mode}
+            number={cell?.number ?? at}
+            cell={cell}
+            bench={bench.known}
+            again={again}
+            isSending={bench.isSending}
+            problem={again?.problem ?? bench.problem}
+            onSend={bench.send}
+            onNothing={bench.kept.acceptNewest}
+          />
+          <PaperDate value={bench.paperAt} onChange={bench.setPaperAt} />
+        </>
+      )}
+      {isPass && cell && <PassTray cell={cell} />}
+    </Left>
+  );
+}
+
+/** What the cell needs next and why: the one at hand, else the one that was just kept. */
+function WhatIsKnown({ bench: { shown, cell, at, kept } }: { bench: AtBench }) {
+  if (shown)
+    return (
+      <Right>
+        <NextStep cell={shown} />
+        <Sheet>
+          {shown.number !== cell?.number && (
+            <About>
+              <Tape to={`/cells/${shown.number}`}>{shown.number}</Tape>
+            </About>
+          )}
+          <Judgement cell={shown} />
+        </Sheet>
+      </Right>
+    );
+  if (at !== null || (kept.last && !kept.last.isRefused))
+    return (
+      <Right>
+        <Quiet aria-busy="true">
+          <h2>{at ?? kept.last?.number}</h2>
+          <p>
+            {at ? "Looking up what is known of it. Type on meanwhile." : "What the cell needs next comes in a moment."}
+          </p>
+        </Quiet>
+      </Right>
+    );
+  return (
+    <Right>
+      <Quiet>
+        <h2>Type a number from a strip of tape.</h2>
+        <p>What is known of the cell, what it needs next, and why, stands here.</p>
+      </Quiet>
+    </Right>
   );
 }
 

@@ -4,10 +4,10 @@ import { useLocation, useNavigate, useParams, useSearchParams } from "react-rout
 import { Problem, type Step } from "../../api/client";
 import { type EntryInput, mayWait, type Pick, type QueuedEntry, sendEntry } from "../../api/entries";
 import { benchQuery, storyQuery } from "../../api/queries";
-import { discard, forgetAnswer, type WaitingEntry } from "../../api/waiting";
+import { discard, type WaitingEntry } from "../../api/waiting";
 import { useWrite } from "../../api/writing";
 import { useFocusAfter, useKept } from "../../components/useKept";
-import { useUndoKey } from "../../components/useUndoKey";
+import { useTakeBack } from "../../components/useTakeBack";
 import { type Mode, modeOf } from "./modes";
 import type { Draft } from "./ReadingForm";
 import { usePass } from "./usePass";
@@ -27,27 +27,25 @@ export function useBench() {
   const placeId = step ? null : Number(search.get("place")) || null;
   const isPass = step !== null || placeId !== null;
   const kept = useKept();
-  // The form that somebody is typing into stays as it is until it is sent, whatever is heard of its cell meanwhile.
-  const [held, setHeld] = useState<{ number: string; mode: Mode } | null>(null);
-  const [draft, setDraft] = useState<Draft | null>(null);
+  const hand = useHand();
   const [lastMode, setLastMode] = useState<Mode>("voltage");
   const [turn, setTurn] = useState(0);
   const [paperAt, setPaperAt] = useState<string | null>(null);
   const left = useRef<HTMLElement>(null);
-  const pass = usePass(step, search.get("donor"), placeId, held?.number ?? null);
+  const pass = usePass(step, search.get("donor"), placeId, hand.held?.number ?? null);
   const story = useQuery({ ...storyQuery(number ?? ""), enabled: Boolean(number) && !isPass });
   const cell = isPass ? pass.current : number ? (story.data?.cell ?? null) : null;
   // Typed into, a form stays also where its number turns out to be none: what was typed comes back with the reason.
-  const isTypedInto = held !== null && held.number === number;
+  const isTypedInto = hand.held !== null && hand.held.number === number;
   const at = isPass ? (cell?.number ?? null) : story.error && !isTypedInto ? null : (number ?? null);
   const blind = BLIND.includes(lastMode) ? lastMode : "voltage";
   const followed = cell ? (placeId ? "voltage" : modeOf(step ?? cell.step)) : blind;
-  const mode = held !== null && held.number === at ? held.mode : followed;
-  const bench = useQuery({ ...benchQuery(cell?.number ?? ""), enabled: cell !== null });
+  const mode = hand.held !== null && hand.held.number === at ? hand.held.mode : followed;
+  const known = useQuery({ ...benchQuery(cell?.number ?? ""), enabled: cell !== null });
 
+  const bringBack = (about: string) => (isPass ? pass.markOpen(about) : choose(about));
   const goOn = (about: string) => {
-    setHeld(null);
-    setDraft(null);
+    hand.letGo();
     setLastMode(mode);
     setTurn((before) => before + 1);
     if (isPass) pass.markHandled(about);
@@ -69,86 +67,75 @@ export function useBench() {
     kept.keep(about, paperAt ? onPaper(entry, paperAt) : entry);
     goOn(about);
   };
-  const undo = useWrite(sendEntry, ({ cell: back }) => {
-    if (kept.last) {
-      forgetAnswer(kept.last.id);
-      kept.drop(kept.last.id);
-    }
-    if (isPass) pass.markOpen(back.number);
-    else choose(back.number);
-  });
-  const entryId = kept.last?.answer?.entry_id ?? null;
-  const undoLast = () => {
-    if (kept.last && entryId)
-      undo.mutate({ number: kept.last.number, entry: { to: "withdrawals", body: { entry_id: entryId } } });
-  };
-  useUndoKey(undoLast);
+  const { takeBack, problem: notTakenBack } = useTakeBack(kept, bringBack);
   const typeAgain = async (entry: WaitingEntry) => {
-    setDraft(draftOf(entry));
-    setHeld({ number: entry.number, mode: modeOfEntry(entry.entry) });
+    hand.takeUp(draftOf(entry), modeOfEntry(entry.entry));
     setTurn((before) => before + 1);
     await discard(entry.id);
     kept.drop(entry.id);
-    if (isPass) pass.markOpen(entry.number);
-    else choose(entry.number);
+    bringBack(entry.number);
   };
   const focusForm = useFocusAfter(kept.danger, left);
   /** A right number in place of a wrong one takes along what was typed for it. */
   const chooseAgain = (next: string) => {
-    if (draft?.problem && (draft.problem.field === "number" || draft.problem.code === "not-found")) {
-      setDraft({ ...draft, number: next, problem: null });
-      if (held) setHeld({ ...held, number: next });
-    }
+    hand.renumber(next);
     choose(next);
   };
-  const hold = () => {
-    if (at !== null && held?.number !== at) setHeld({ number: at, mode });
-  };
-  const holdAs = (next: Mode) => at !== null && setHeld({ number: at, mode: next });
-  const onDigits = (event: React.KeyboardEvent) => {
-    if (event.ctrlKey || event.metaKey || event.altKey || at === null) return;
-    if (event.target instanceof HTMLInputElement && !["radio", "checkbox"].includes(event.target.type)) return;
-    if (!DIGITS.test(event.key) || !WITHOUT_FIELD.includes(mode)) return;
-    event.preventDefault();
-    setDraft({ number: at, value: event.key, problem: null });
-    setHeld({ number: at, mode: "voltage" });
-  };
-
   const lastCell = kept.last?.answer?.cell ?? null;
   const shown = cell ?? (at === null ? lastCell : null);
-  const problem = answered.variables?.number === at ? answered.error : null;
-  const again = draft !== null && draft.number === at ? draft : null;
   return {
-    step,
-    placeId,
-    isPass,
-    kept,
-    number,
-    pass,
-    story,
-    cell,
-    at,
-    mode,
-    isTypedInto,
-    bench,
-    paperAt,
-    setPaperAt,
-    left,
-    turn,
-    answered,
-    send,
-    undo,
-    undoLast,
-    typeAgain,
-    focusForm,
-    chooseAgain,
-    hold,
-    holdAs,
-    onDigits,
-    lastCell,
-    shown,
-    problem,
-    again,
+    /** The number that is open, its cell once it is known, and the pass it belongs to. */
+    ...{ number, at, cell, story, isTypedInto, step, placeId, isPass, pass },
+    /** The form at hand. */
+    ...{ mode, turn, paperAt, setPaperAt, isSending: answered.isPending },
+    known: cell && known.data?.cell.number === cell.number ? known.data : null,
+    again: hand.draftFor(at),
+    problem: answered.variables?.number === at ? answered.error : null,
+    ...{ send, chooseAgain, holdAs: (next: Mode) => hand.hold(at, next) },
+    /** Where it is typed: what reaches the form by itself, and digits that are meant as a voltage. */
+    typing: {
+      ref: left,
+      onInput: () => hand.held?.number !== at && hand.hold(at, mode),
+      onKeyDown: (event: React.KeyboardEvent) => hand.takeDigit(event, at, mode),
+    },
+    /** What was kept, and what it led to. */
+    ...{ kept, takeBack, notTakenBack, typeAgain, focusForm, shown, isAlone: shown !== lastCell },
+  };
+}
+export type AtBench = ReturnType<typeof useBench>;
+
+/**
+ * What is in somebody's hands: the form that is typed into, which stays as it is until it is sent, whatever is heard of
+ * its cell meanwhile, and what stands in it from the start.
+ */
+function useHand() {
+  const [held, setHeld] = useState<{ number: string; mode: Mode } | null>(null);
+  const [draft, setDraft] = useState<Draft | null>(null);
+  const takeUp = (next: Draft, mode: Mode) => {
+    setDraft(next);
+    setHeld({ number: next.number, mode });
+  };
+  return {
+    held,
+    takeUp,
+    draftFor: (number: string | null) => (draft !== null && draft.number === number ? draft : null),
+    hold: (number: string | null, mode: Mode) => number !== null && setHeld({ number, mode }),
+    letGo: () => {
+      setHeld(null);
+      setDraft(null);
+    },
+    renumber: (next: string) => {
+      if (!draft?.problem || (draft.problem.field !== "number" && draft.problem.code !== "not-found")) return;
+      setDraft({ ...draft, number: next, problem: null });
+      if (held) setHeld({ ...held, number: next });
+    },
+    takeDigit: (event: React.KeyboardEvent, number: string | null, mode: Mode) => {
+      if (event.ctrlKey || event.metaKey || event.altKey || number === null) return;
+      if (event.target instanceof HTMLInputElement && !["radio", "checkbox"].includes(event.target.type)) return;
+      if (!DIGITS.test(event.key) || !WITHOUT_FIELD.includes(mode)) return;
+      event.preventDefault();
+      takeUp({ number, value: event.key, problem: null }, "voltage");
+    },
   };
 }
 

@@ -8,7 +8,7 @@ import type { EntryInput, Pick } from "../../api/entries";
 import { packQuery } from "../../api/queries";
 import { discard, type WaitingEntry } from "../../api/waiting";
 import { Button, ButtonLink } from "../../components/Button";
-import { CameBack } from "../../components/CameBack";
+import { CameBackList } from "../../components/CameBackList";
 import { Field } from "../../components/Fields";
 import { Notice } from "../../components/Notice";
 import { Page, Quiet, Waiting } from "../../components/Page";
@@ -61,11 +61,7 @@ export default function PickPage() {
         <Stack>
           <NextPick line={open[0] ?? null} count={picks.length} number={number} />
           {open.length > 0 && <InHand hands={hands} />}
-          {hands.others.map((entry) => (
-            <Notice key={entry.id} kind="ask">
-              <CameBack entry={entry} takesEnter={entry === hands.kept.refused.at(-1)} onAgain={hands.typeAgain} />
-            </Notice>
-          ))}
+          <CameBackList kept={hands.kept} except={hands.wrong} onAgain={hands.typeAgain} />
           {hands.kept.isStuck && (
             <Notice kind="ask">What you picked waits in this browser until the server can be reached.</Notice>
           )}
@@ -104,8 +100,7 @@ function usePicking(pack: string) {
   useUndoKey(() => {
     if (last && !wrong) putBack(last);
   });
-  const others = kept.refused.filter((entry) => entry !== wrong);
-  return { typed, setTyped, field, kept, wrong, others, last, take, putBack, forget, typeAgain };
+  return { typed, setTyped, field, kept, wrong, last, take, putBack, forget, typeAgain };
 }
 
 function WrongCell({ entry, onBack }: { entry: WaitingEntry; onBack: (entry: WaitingEntry) => void }) {

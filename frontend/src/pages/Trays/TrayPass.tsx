@@ -1,7 +1,8 @@
+import { useState } from "react";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { Button } from "../../components/Button";
-import { CameBack } from "../../components/CameBack";
+import { CameBackList } from "../../components/CameBackList";
 import { HazardScreen } from "../../components/HazardScreen";
 import { Notice, ProblemNotice } from "../../components/Notice";
 import { Sheet, TwoColumns } from "../../components/Page";
@@ -11,7 +12,7 @@ import type { Kept } from "../../components/useKept";
 import { figure } from "../../words";
 import { LookForm } from "./LookForm";
 import { TrayMap } from "./TrayMap";
-import { useWalk } from "./useWalk";
+import { useJump, useWalk } from "./useWalk";
 import { isDue, siblingsOf, stepped } from "./walk";
 
 type Pass = Schemas["TrayOut"];
@@ -21,28 +22,9 @@ type Pass = Schemas["TrayOut"];
  * once. What comes back moves nothing: whoever types does not look.
  */
 export function TrayPass({ pass: read, asOf }: { pass: Pass; asOf: number }) {
-  const {
-    kept,
-    slot,
-    again,
-    isFilming,
-    setFilming,
-    scanProblem,
-    turn,
-    left,
-    waiting,
-    pass,
-    current,
-    goTo,
-    choose,
-    keep,
-    typeAgain,
-    jump,
-    focusForm,
-    isScanning,
-    undo,
-    undoLast,
-  } = useWalk(read, asOf);
+  const walk = useWalk(read, asOf);
+  const { kept, pass, slot } = walk;
+  const { jump, isScanning, scanProblem } = useJump(pass, walk.goTo);
   return (
     <>
       {kept.danger && (
@@ -54,55 +36,63 @@ export function TrayPass({ pass: read, asOf }: { pass: Pass; asOf: number }) {
         />
       )}
       <TwoColumns $left={1.15}>
-        <Left ref={left}>
+        <Left ref={walk.left}>
           {isScanning && <Notice kind="ask">Scanning …</Notice>}
           {scanProblem && <Notice kind="error">{scanProblem}</Notice>}
-          {kept.refused.map((entry) => (
-            <Notice key={entry.id} kind="ask">
-              <CameBack
-                entry={entry}
-                takesEnter={entry === kept.refused.at(-1)}
-                onAgain={(refused) => void typeAgain(refused)}
-                onSettled={focusForm}
-              />
-            </Notice>
-          ))}
-          {current ? (
-            <LookForm
-              turn={`${current.cell.number}-${turn}`}
-              each={current}
-              siblings={siblingsOf(pass.cells, current)}
-              isOnePack={current.is_one_pack}
-              waits={waiting.get(current.cell.number) ?? null}
-              again={again?.number === current.cell.number ? again.typed : null}
-              isAllDone={!pass.cells.some(isDue)}
-              onKeep={keep}
-              onNothing={kept.acceptNewest}
-              onStep={(by) => goTo(stepped(pass.cells, slot, by))}
-            />
-          ) : (
-            <p>No cell lies in this place. Tap another one.</p>
-          )}
+          <CameBackList kept={kept} onAgain={(refused) => void walk.typeAgain(refused)} onSettled={walk.focusForm} />
+          <AtPlace walk={walk} />
         </Left>
         <Right>
-          {kept.last && <ToldStrip kept={kept.last} isStuck={kept.isStuck} onUndo={undoLast} problem={undo.error} />}
-          <TrayMap pass={pass} slot={slot} waiting={waiting} onChoose={choose} />
-          <Button onPress={() => setFilming(true)}>Scan a label by camera</Button>
-          {isFilming && (
-            <ScanDialog
-              onClose={() => setFilming(false)}
-              onFound={(text) => {
-                setFilming(false);
-                void jump(text);
-              }}
-            />
+          {kept.last && (
+            <ToldStrip kept={kept.last} isStuck={kept.isStuck} onUndo={walk.takeBack} problem={walk.problem} />
           )}
+          <TrayMap pass={pass} slot={slot} waiting={walk.waiting} onChoose={walk.choose} />
+          <Filming onFound={(text) => void jump(text)} />
           <Small>
             Digits are the voltage, letters the findings, Enter keeps both and goes on. Arrows up and down walk without
             keeping. Scan a label to jump to its cell.
           </Small>
         </Right>
       </TwoColumns>
+    </>
+  );
+}
+
+/** The form of the cell that lies at the cursor. */
+function AtPlace({ walk }: { walk: ReturnType<typeof useWalk> }) {
+  const { current, pass, again } = walk;
+  if (!current) return <p>No cell lies in this place. Tap another one.</p>;
+  const { number } = current.cell;
+  return (
+    <LookForm
+      turn={`${number}-${walk.turn}`}
+      each={current}
+      siblings={siblingsOf(pass.cells, current)}
+      isOnePack={current.is_one_pack}
+      waits={walk.waiting.get(number) ?? null}
+      again={again?.number === number ? again.typed : null}
+      isAllDone={!pass.cells.some(isDue)}
+      onKeep={walk.keep}
+      onNothing={walk.kept.acceptNewest}
+      onStep={(by) => walk.goTo(stepped(pass.cells, walk.slot, by))}
+    />
+  );
+}
+
+function Filming({ onFound }: { onFound: (text: string) => void }) {
+  const [isOpen, setOpen] = useState(false);
+  return (
+    <>
+      <Button onPress={() => setOpen(true)}>Scan a label by camera</Button>
+      {isOpen && (
+        <ScanDialog
+          onClose={() => setOpen(false)}
+          onFound={(text) => {
+            setOpen(false);
+            onFound(text);
+          }}
+        />
+      )}
     </>
   );
 }

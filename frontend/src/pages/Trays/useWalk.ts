@@ -1,13 +1,12 @@
 import { useCallback, useMemo, useRef, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { Problem, type Schemas } from "../../api/client";
-import { type QueuedEntry, sendEntry } from "../../api/entries";
+import type { QueuedEntry } from "../../api/entries";
 import { findThing } from "../../api/queries";
-import { discard, forgetAnswer, useWaiting, type WaitingEntry } from "../../api/waiting";
-import { useWrite } from "../../api/writing";
+import { discard, useWaiting, type WaitingEntry } from "../../api/waiting";
 import { useFocusAfter, useKept } from "../../components/useKept";
 import { useScanner } from "../../components/useScanner";
-import { useUndoKey } from "../../components/useUndoKey";
+import { useTakeBack } from "../../components/useTakeBack";
 import { pageOf } from "../../words";
 import type { Again } from "./LookForm";
 import { nextDue, startOf, withAnswers } from "./walk";
@@ -16,14 +15,11 @@ type Pass = Schemas["TrayOut"];
 
 /** Where the walk through a tray stands, what was typed on it, and what became of that. */
 export function useWalk(read: Pass, asOf: number) {
-  const navigate = useNavigate();
   const [search] = useSearchParams();
   const { entries, answered } = useWaiting();
   const kept = useKept();
   const [slot, setSlot] = useState(() => startOf(read, search.get("donor")));
   const [again, setAgain] = useState<{ number: string; typed: Again } | null>(null);
-  const [isFilming, setFilming] = useState(false);
-  const [scanProblem, setScanProblem] = useState<string | null>(null);
   // Counted up to give a form that stays the focus again.
   const [turn, setTurn] = useState(0);
   const left = useRef<HTMLElement>(null);
@@ -64,58 +60,39 @@ export function useWalk(read: Pass, asOf: number) {
     kept.drop(entry.id);
     goTo(here.cell.slot);
   };
+  const focusForm = useFocusAfter(kept.danger, left);
+  const { takeBack, problem } = useTakeBack(
+    kept,
+    (number) => {
+      const back = pass.cells.find((each) => each.cell.number === number)?.cell.slot;
+      if (back) goTo(back);
+    },
+    (answer) => kept.danger === null && answer.cell.reasons[0]?.code !== "hazard",
+  );
+  return {
+    ...{ kept, pass, waiting, slot, current, again, turn, left },
+    ...{ goTo, choose, keep, typeAgain, focusForm, takeBack, problem },
+  };
+}
+
+/** A label that was scanned leads to its place in this tray, else to where its thing is at hand. */
+export function useJump(pass: Pass, goTo: (slot: number) => void) {
+  const navigate = useNavigate();
+  const [problem, setProblem] = useState<string | null>(null);
   const jump = useCallback(
     async (text: string) => {
       try {
         const found = await findThing(text);
-        setScanProblem(null);
+        setProblem(null);
         const here = pass.cells.find((each) => each.cell.number === found.number);
         if (here?.cell.slot) goTo(here.cell.slot);
         else navigate(found.thing === "cell" ? `/bench/${found.number}` : pageOf(found.thing, found.number));
       } catch (error) {
         if (!(error instanceof Problem)) throw error;
-        setScanProblem(error.message);
+        setProblem(error.message);
       }
     },
     [pass.cells, navigate, goTo],
   );
-  const focusForm = useFocusAfter(kept.danger, left);
-  const isScanning = useScanner(jump);
-  const undo = useWrite(sendEntry, ({ cell }) => {
-    const taken = kept.last;
-    if (taken) {
-      forgetAnswer(taken.id);
-      kept.drop(taken.id);
-    }
-    const back = pass.cells.find((each) => each.cell.number === cell.number)?.cell.slot;
-    if (back) goTo(back);
-  });
-  const entryId = kept.danger === null ? (kept.last?.answer?.entry_id ?? null) : null;
-  const undoLast = () => {
-    if (kept.last && entryId && kept.last.answer?.cell.reasons[0]?.code !== "hazard")
-      undo.mutate({ number: kept.last.number, entry: { to: "withdrawals", body: { entry_id: entryId } } });
-  };
-  useUndoKey(undoLast);
-  return {
-    kept,
-    slot,
-    again,
-    isFilming,
-    setFilming,
-    scanProblem,
-    turn,
-    left,
-    waiting,
-    pass,
-    current,
-    goTo,
-    choose,
-    keep,
-    typeAgain,
-    jump,
-    focusForm,
-    isScanning,
-    undo,
-    undoLast,
-  };
+  return { jump, isScanning: useScanner(jump), scanProblem: problem };
 }
