@@ -67,20 +67,21 @@ type WayProps = {
   isSending: boolean;
 };
 
-function Way({ method, cellNumber, instrument, onInstrument, onKeep, problem, isSending }: WayProps) {
+/** What is typed and said for one way to measure, and what it comes to while it is typed. */
+function useWay({ method, cellNumber, instrument, problem }: WayProps) {
   // Settings such as the meter's last digit stay from one cell to the next, what was read does not; what depends on the
   // cell is filled in as the plan for it says.
   const lasting = method.inputs.filter((need) => LASTING.has(need.key)).map((need) => need.key);
   const [remembered, remember] = useRemembered<Record<string, string>>(`values-${method.name}`, {});
   const plan = useQuery(methodPlanQuery(cellNumber, method.name, instrument));
   const [typed, setTyped] = useState<Record<string, string>>({});
+  const [said, setSaid] = useState<Said>({});
   const values = Object.fromEntries(
     method.inputs.map((need) => [
       need.key,
       typed[need.key] ?? filledIn(need, lasting.includes(need.key), remembered[need.key], plan.data?.fills[need.key]),
     ]),
   );
-  const [said, setSaid] = useState<Said>({});
   const body: Schemas["MeasurementIn"] = {
     method: method.name,
     values: Object.fromEntries(Object.entries(values).filter(([, value]) => value.trim() !== "")),
@@ -95,46 +96,42 @@ function Way({ method, cellNumber, instrument, onInstrument, onKeep, problem, is
   const measured = useQuery({ ...measuredQuery(settled), enabled: isReady });
   const missing = method.inputs.find((need) => !need.optional && (values[need.key] ?? "").trim() === "");
   const unsaid = method.traps.find((trap) => !said[trap.key]);
-  const waitsFor = missing ? `First: ${missing.meaning}.` : unsaid ? `First: ${unsaid.question}` : null;
   const refusal = isReady && measured.error instanceof Problem ? measured.error : problem;
-  const isOdd = problem?.code === "odd-input";
-  const change = (key: string, value: string) => {
-    setTyped({ ...typed, [key]: value });
-    if (lasting.includes(key)) remember({ ...remembered, [key]: value });
-  };
   const isInField = method.inputs.some((need) => need.key === refusal?.field && need.need !== "choice");
-  const fields = {
-    values,
-    onChange: change,
-    wrong: refusal && isInField ? { field: refusal.field, text: refusal.message } : null,
+  return {
+    ...{ body, said, refusal, isInField },
+    say: (key: string, answer: "yes" | "no") => setSaid({ ...said, [key]: answer }),
+    measured: isReady ? measured.data : undefined,
+    waitsFor: missing ? `First: ${missing.meaning}.` : unsaid ? `First: ${unsaid.question}` : null,
+    fields: {
+      values,
+      onChange: (key: string, value: string) => {
+        setTyped({ ...typed, [key]: value });
+        if (lasting.includes(key)) remember({ ...remembered, [key]: value });
+      },
+      wrong: refusal && isInField ? { field: refusal.field, text: refusal.message } : null,
+    },
   };
+}
+
+function Way(props: WayProps) {
+  const { method, cellNumber, instrument, onInstrument, onKeep, problem, isSending } = props;
+  const { body, said, say, refusal, isInField, measured, waitsFor, fields } = useWay(props);
+  const isOdd = problem?.code === "odd-input";
   return (
     <Stack
       onSubmit={(event) => {
         event.preventDefault();
-        if (!isSending && measured.data) onKeep({ ...body, confirmed: isOdd, typed_at: serverNow() });
+        if (!isSending && measured) onKeep({ ...body, confirmed: isOdd, typed_at: serverNow() });
       }}
     >
       <Small>Needs {method.needs}.</Small>
       <PlanAdvice method={method} number={cellNumber} instrument={instrument} />
       <NeedFields needs={method.inputs.filter((need) => !isDegrees(need))} {...fields} />
       {method.traps.map((trap) => (
-        <div key={trap.key}>
-          <Choice
-            label={trap.question}
-            value={said[trap.key] ?? ("" as "yes")}
-            onChange={(answer) => setSaid({ ...said, [trap.key]: answer })}
-            options={[
-              ["yes", "Yes"],
-              ["no", "No"],
-            ]}
-          />
-          {said[trap.key] && said[trap.key] !== trap.right && trap.effect !== "note" && (
-            <Notice kind={trap.effect === "refuse" ? "error" : "ask"}>{trap.text}</Notice>
-          )}
-        </div>
+        <Trap key={trap.key} trap={trap} said={said[trap.key]} onSay={(answer) => say(trap.key, answer)} />
       ))}
-      <Fold title="Temperature" isOpen={method.inputs.some((need) => isDegrees(need) && values[need.key])}>
+      <Fold title="Temperature" isOpen={method.inputs.some((need) => isDegrees(need) && fields.values[need.key])}>
         <NeedFields needs={method.inputs.filter(isDegrees)} {...fields} />
       </Fold>
       <Wide>
@@ -146,12 +143,40 @@ function Way({ method, cellNumber, instrument, onInstrument, onKeep, problem, is
           {isOdd && " Enter once more keeps it."}
         </Notice>
       )}
-      {isReady && measured.data && <Result measured={measured.data} />}
-      <Button kind="main" type="submit" waitsFor={waitsFor} isDisabled={isSending || !measured.data || !isReady}>
+      {measured && <Result measured={measured} />}
+      <Button kind="main" type="submit" waitsFor={waitsFor} isDisabled={isSending || !measured}>
         {isOdd ? "Keep it all the same" : "Keep it"}
       </Button>
       <Grounds formula={method.formula} grounds={method.grounds} />
     </Stack>
+  );
+}
+
+/** What makes a figure wrong without anybody seeing it, asked before it is kept. */
+function Trap({
+  trap,
+  said,
+  onSay,
+}: {
+  trap: Method["traps"][number];
+  said: "yes" | "no" | undefined;
+  onSay: (answer: "yes" | "no") => void;
+}) {
+  return (
+    <div>
+      <Choice
+        label={trap.question}
+        value={said ?? ("" as "yes")}
+        onChange={onSay}
+        options={[
+          ["yes", "Yes"],
+          ["no", "No"],
+        ]}
+      />
+      {said && said !== trap.right && trap.effect !== "note" && (
+        <Notice kind={trap.effect === "refuse" ? "error" : "ask"}>{trap.text}</Notice>
+      )}
+    </div>
   );
 }
 

@@ -1,10 +1,10 @@
 import { useState } from "react";
-import { Form } from "react-aria-components";
 import styled from "styled-components";
-import { type Bench, Problem } from "../../api/client";
+import type { Bench } from "../../api/client";
+import { AskForm, useTyped } from "../../components/AskForm";
 import { Button } from "../../components/Button";
 import { Choice, Field, Tick } from "../../components/Fields";
-import { Notice, ProblemNotice } from "../../components/Notice";
+import { Notice } from "../../components/Notice";
 import { RunningClock } from "../../components/RunningClock";
 import { dayAndTime, figure } from "../../words";
 import type { FormProps } from "./ReadingForm";
@@ -59,65 +59,65 @@ function Plan({ plan }: { plan: NonNullable<Bench["plan"]> }) {
 }
 
 function Start({ plan, onSend, problem, isSending }: FormProps & { plan: NonNullable<Bench["plan"]> }) {
-  const [current, setCurrent] = useState(figure(plan.current_ma));
-  const [degrees, setDegrees] = useState("");
-  const refused = problem instanceof Problem ? problem : null;
+  const { values, field } = useTyped({ current_ma: figure(plan.current_ma), cell_degc: "" });
   return (
     <Stack
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (!isSending)
-          onSend({ to: "recovery-starts", body: { current_ma: current, cell_degc: degrees.trim() || null } });
-      }}
+      problem={problem}
+      onSend={() =>
+        onSend({
+          to: "recovery-starts",
+          body: { current_ma: values.current_ma, cell_degc: values.cell_degc.trim() || null },
+        })
+      }
+      send="The current is on, start the clock"
+      isSending={isSending}
     >
       <Pair>
-        <Field
-          label="Current that is set"
-          unit="mA"
-          numeric
-          value={current}
-          onChange={setCurrent}
-          maxLength={20}
-          error={refused?.field === "current_ma" ? refused.message : null}
-        />
+        <Field label="Current that is set" unit="mA" numeric {...field("current_ma")} maxLength={20} />
         <Field
           label="Cell's temperature"
           unit="°C"
           numeric
-          value={degrees}
-          onChange={setDegrees}
+          {...field("cell_degc")}
           maxLength={10}
           hint="If you have a thermometer."
-          error={refused?.field === "cell_degc" ? refused.message : null}
         />
       </Pair>
-      {refused && refused.field !== "current_ma" && refused.field !== "cell_degc" && (
-        <ProblemNotice problem={problem} />
-      )}
-      <Button kind="main" type="submit" isDisabled={isSending}>
-        The current is on, start the clock
-      </Button>
     </Stack>
   );
 }
 
+const WARMTH = [
+  ["unsaid", "not felt"],
+  ["cool", "cool"],
+  ["warm", "warm"],
+  ["too-hot", "too hot to hold"],
+] as const;
+const NOT_LOOKED = { value: "", cell_degc: "", warmth: "unsaid" as (typeof WARMTH)[number][0] };
+
 function Looks({ recovery, onSend, problem, isSending }: FormProps & { recovery: NonNullable<Bench["recovery"]> }) {
-  const [value, setValue] = useState("");
-  const [degrees, setDegrees] = useState("");
-  const [warmth, setWarmth] = useState<"unsaid" | "cool" | "warm" | "too-hot">("unsaid");
+  const { values, field } = useTyped(NOT_LOOKED);
+  const { value, cell_degc, warmth } = values;
   const [swells, setSwells] = useState(false);
   const danger = swells || warmth === "warm" || warmth === "too-hot";
-  const refused = problem instanceof Problem ? problem : null;
   return (
     <Stack
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (isSending) return;
+      problem={problem}
+      onSend={() =>
         onSend({
           to: "recovery-checks",
-          body: { value, cell_degc: degrees.trim() || null, warmth: warmth === "unsaid" ? null : warmth, swells },
-        });
-      }}
+          body: { value, cell_degc: cell_degc.trim() || null, warmth: warmth === "unsaid" ? null : warmth, swells },
+        })
+      }
+      send="Keep this look"
+      kind={danger ? "danger" : "main"}
+      waitsFor={value.trim() === "" ? "First measure its voltage." : null}
+      isSending={isSending}
+      besides={
+        <Button kind="quiet" onPress={() => onSend({ to: "recoveries", body: { outcome: "failed" } })}>
+          Taken off, it failed
+        </Button>
+      }
     >
       <RunningClock startedAt={recovery.started_at} nextAt={recovery.next_check_at} endsAt={recovery.ends_at} />
       <p>
@@ -137,59 +137,25 @@ function Looks({ recovery, onSend, problem, isSending }: FormProps & { recovery:
           unit="V"
           size="key"
           numeric
-          value={value}
-          onChange={setValue}
+          {...field("value")}
           maxLength={20}
           autoComplete="off"
           autoFocus
-          error={refused && refused.field !== "cell_degc" ? refused.message : null}
         />
-        <Field
-          label="Cell's temperature"
-          unit="°C"
-          numeric
-          value={degrees}
-          onChange={setDegrees}
-          maxLength={10}
-          error={refused?.field === "cell_degc" ? refused.message : null}
-        />
+        <Field label="Cell's temperature" unit="°C" numeric {...field("cell_degc")} maxLength={10} />
       </Pair>
-      <Choice
-        label="It feels"
-        value={warmth}
-        onChange={setWarmth}
-        options={[
-          ["unsaid", "not felt"],
-          ["cool", "cool"],
-          ["warm", "warm"],
-          ["too-hot", "too hot to hold"],
-        ]}
-      />
+      <Choice label="It feels" {...field("warmth")} options={WARMTH} />
       <Tick isSelected={swells} onChange={setSwells} danger>
         It swells
       </Tick>
       {danger && <Notice kind="error">Take the current off now. Then keep this look: the cell is a hazard.</Notice>}
-      <Row>
-        <Button
-          kind={danger ? "danger" : "main"}
-          type="submit"
-          waitsFor={value.trim() === "" ? "First measure its voltage." : null}
-          isDisabled={isSending}
-        >
-          Keep this look
-        </Button>
-        <Button kind="quiet" onPress={() => onSend({ to: "recoveries", body: { outcome: "failed" } })}>
-          Taken off, it failed
-        </Button>
-      </Row>
     </Stack>
   );
 }
 
 const Box = styled.div`display: grid; gap: var(--block);`;
-const Stack = styled(Form)`display: grid; gap: var(--step); justify-items: start;`;
+const Stack = styled(AskForm)`display: grid; gap: var(--step); justify-items: start;`;
 const Pair = styled.div`display: flex; flex-wrap: wrap; gap: var(--step) var(--room);`;
-const Row = styled.div`display: flex; flex-wrap: wrap; gap: var(--gap);`;
 const Checks = styled.ul`display: grid; gap: var(--thread);`;
 const PlanBox = styled.div`
   display: grid;

@@ -37,7 +37,7 @@ export function ChargeForm({ bench, again, onSend, onNothing, problem, isSending
   const notFull = ended === "itself" ? shortOfFull(readNumber(endV), bench) : null;
   const refused = problem instanceof Problem ? problem : null;
   const wentTooFar = refused?.code === "went-too-far";
-  const isBeside = refused !== null && (refused.field === "minutes" || isOfHeat(refused));
+  const isElsewhere = wentTooFar || refused?.field === "minutes" || (refused !== null && isOfHeat(refused));
   return (
     <Stack
       onSubmit={(event) => {
@@ -47,19 +47,7 @@ export function ChargeForm({ bench, again, onSend, onNothing, problem, isSending
         else send(false);
       }}
     >
-      {bench && (
-        <SetTo>
-          {bench.charge_start_ma !== null && bench.charge_start_until_v !== null && (
-            <>
-              Begin with <strong>{figure(bench.charge_start_ma)} mA</strong> until it has passed{" "}
-              {figure(bench.charge_start_until_v, 2)} V; then set{" "}
-            </>
-          )}
-          {bench.charge_start_ma === null && "Set "}
-          <strong>{figure(bench.charge_ma)} mA</strong> at most. Below 10 °C {figure(bench.charge_cold_ma)} mA, below
-          freezing not at all.
-        </SetTo>
-      )}
+      {bench && <SetCurrent bench={bench} />}
       {bench?.in_place && <Notice kind={bench.in_place_refused ? "error" : "ask"}>{bench.in_place}</Notice>}
       <Field
         label="Charged; ended at"
@@ -71,7 +59,7 @@ export function ChargeForm({ bench, again, onSend, onNothing, problem, isSending
         inputRef={input}
         maxLength={20}
         autoComplete="off"
-        error={refused && !isBeside && !wentTooFar ? refused.message : null}
+        error={refused && !isElsewhere ? refused.message : null}
         hint="Read by a meter; a lamp is not a measurement."
       />
       {notFull && <Notice kind="ask">{notFull}</Notice>}
@@ -100,24 +88,44 @@ export function ChargeForm({ bench, again, onSend, onNothing, problem, isSending
         problem={problem}
         title="How warm did it get, how cold was the room?"
       />
-      {wentTooFar && refused && (
-        <Notice kind="error">
-          <p>
-            <strong>Stop the charger now.</strong> {refused.message}
-          </p>
-          <p>
-            If it went on all the same, write it down: what happened stays with the cell, and a coordinator decides.
-          </p>
-          <Button kind="danger" isDisabled={isSending} onPress={() => send(true)}>
-            It happened: write it down
-          </Button>
-        </Notice>
-      )}
+      {wentTooFar && <WentTooFar text={refused.message} isSending={isSending} onHappened={() => send(true)} />}
       <ChargingCautions />
       <Button kind="main" type="submit" isDisabled={isSending}>
         Keep the charge
       </Button>
     </Stack>
+  );
+}
+
+/** What the charger is set to, and what it begins with where the cell was found low. */
+function SetCurrent({ bench }: { bench: Bench }) {
+  const { charge_ma, charge_cold_ma, charge_start_ma: startMa, charge_start_until_v: untilV } = bench;
+  return (
+    <SetTo>
+      {startMa !== null && untilV !== null && (
+        <>
+          Begin with <strong>{figure(startMa)} mA</strong> until it has passed {figure(untilV, 2)} V; then set{" "}
+        </>
+      )}
+      {startMa === null && "Set "}
+      <strong>{figure(charge_ma)} mA</strong> at most. Below 10 °C {figure(charge_cold_ma)} mA, below freezing not at
+      all.
+    </SetTo>
+  );
+}
+
+/** A charge that must not be is stopped; where it happened all the same it is written down. */
+function WentTooFar({ text, isSending, onHappened }: { text: string; isSending: boolean; onHappened: () => void }) {
+  return (
+    <Notice kind="error">
+      <p>
+        <strong>Stop the charger now.</strong> {text}
+      </p>
+      <p>If it went on all the same, write it down: what happened stays with the cell, and a coordinator decides.</p>
+      <Button kind="danger" isDisabled={isSending} onPress={onHappened}>
+        It happened: write it down
+      </Button>
+    </Notice>
   );
 }
 
