@@ -34,13 +34,8 @@ interface RequestFormProps {
 /** S and P, which cells, and what has to hold for them. */
 export function RequestForm({ request, onChange, onMatch, isMatching, verb, isFull = false }: RequestFormProps) {
   const options = useMatchOptions().data;
-  const put =
-    <Key extends keyof Request>(key: Key) =>
-    (value: Request[Key]) =>
-      onChange({ ...request, [key]: value });
+  const put: Put = (key) => (value) => onChange({ ...request, [key]: value });
   const isAnySize = options?.is_any_size ?? false;
-  const tolerances = options?.tolerances ?? [];
-  const within = tolerances.find((each) => each.key === request.tolerance)?.voltage_v ?? options?.join_within_v;
   const wrong = misread(request.target) ?? misread(request.load) ?? misread(request.fullV);
   const cells = request.series * request.parallel;
   return (
@@ -69,71 +64,7 @@ export function RequestForm({ request, onChange, onMatch, isMatching, verb, isFu
         <Pick label="Chemistry" value={request.family} onChange={put("family")} options={FAMILIES} />
         <Choice label="Cells that may take part" value={request.least} onChange={put("least")} options={LEAST} />
         <InHand request={request} onChange={onChange} />
-        <Fold
-          title="What else has to hold"
-          isOpen={request.tolerance !== "none" || request.target !== "" || request.fullV !== ""}
-        >
-          <Field
-            label="Enough in each group"
-            unit="mAh"
-            numeric
-            value={request.target}
-            onChange={put("target")}
-            hint="Then as little as possible is taken from the shelf. Empty: as much as can be."
-            error={misread(request.target)}
-          />
-          <Field
-            label="The load takes, in all"
-            unit="A"
-            numeric
-            value={request.load}
-            onChange={put("load")}
-            hint="Each cell of a group carries its share; those that may not are left out."
-            error={misread(request.load)}
-          />
-          <Pick
-            label="How near to one another"
-            value={request.tolerance}
-            onChange={put("tolerance")}
-            options={[
-              ["none", "Any, evened out by matching"],
-              ...tolerances.map(
-                (each) =>
-                  [
-                    each.key,
-                    `${TOLERANCE_WORDS[each.key]}: ${figure(each.capacity_pct)} %, ${figure(each.resistance_ratio, 1)} times the resistance`,
-                  ] as const,
-              ),
-            ]}
-          />
-          <Field
-            label="Marked on the cells: full at"
-            unit="V"
-            numeric
-            value={request.fullV}
-            onChange={put("fullV")}
-            hint="Such as 4.35 or 4.40. Empty: as usual for the chemistry."
-            error={misread(request.fullV)}
-          />
-          <Field
-            label="Marked cells that may take part"
-            value={request.marked}
-            onChange={put("marked")}
-            hint="Numbers of cells that were recovered from very low. A coordinator keeps such a pack."
-          />
-          <Choice
-            label="Cells of one donor in a group"
-            value={request.donors}
-            onChange={put("donors")}
-            options={DONORS}
-          />
-          <Tick isSelected={request.joinedAsTheyLie} onChange={put("joinedAsTheyLie")}>
-            Joined as they lie{within !== undefined && `: resting voltages within ${figure(within, 2)} V`}
-          </Tick>
-          <Tick isSelected={request.withEstimated} onChange={put("withEstimated")}>
-            Estimated capacities too
-          </Tick>
-        </Fold>
+        <WhatElse request={request} put={put} />
       </Slip>
       <Send>
         <Button
@@ -177,6 +108,77 @@ function InHand({ request, onChange }: { request: Request; onChange: (request: R
         </Shapes>
       )}
     </div>
+  );
+}
+
+type Put = <Key extends keyof Request>(key: Key) => (value: Request[Key]) => void;
+
+/** Enough in a group, the load, how near to one another, marks and donors. */
+function WhatElse({ request, put }: { request: Request; put: Put }) {
+  const options = useMatchOptions().data;
+  const tolerances = options?.tolerances ?? [];
+  const within = tolerances.find((each) => each.key === request.tolerance)?.voltage_v ?? options?.join_within_v;
+  return (
+    <Fold
+      title="What else has to hold"
+      isOpen={request.tolerance !== "none" || request.target !== "" || request.fullV !== ""}
+    >
+      <Field
+        label="Enough in each group"
+        unit="mAh"
+        numeric
+        value={request.target}
+        onChange={put("target")}
+        hint="Then as little as possible is taken from the shelf. Empty: as much as can be."
+        error={misread(request.target)}
+      />
+      <Field
+        label="The load takes, in all"
+        unit="A"
+        numeric
+        value={request.load}
+        onChange={put("load")}
+        hint="Each cell of a group carries its share; those that may not are left out."
+        error={misread(request.load)}
+      />
+      <Pick
+        label="How near to one another"
+        value={request.tolerance}
+        onChange={put("tolerance")}
+        options={[
+          ["none", "Any, evened out by matching"],
+          ...tolerances.map(
+            (each) =>
+              [
+                each.key,
+                `${TOLERANCE_WORDS[each.key]}: ${figure(each.capacity_pct)} %, ${figure(each.resistance_ratio, 1)} times the resistance`,
+              ] as const,
+          ),
+        ]}
+      />
+      <Field
+        label="Marked on the cells: full at"
+        unit="V"
+        numeric
+        value={request.fullV}
+        onChange={put("fullV")}
+        hint="Such as 4.35 or 4.40. Empty: as usual for the chemistry."
+        error={misread(request.fullV)}
+      />
+      <Field
+        label="Marked cells that may take part"
+        value={request.marked}
+        onChange={put("marked")}
+        hint="Numbers of cells that were recovered from very low. A coordinator keeps such a pack."
+      />
+      <Choice label="Cells of one donor in a group" value={request.donors} onChange={put("donors")} options={DONORS} />
+      <Tick isSelected={request.joinedAsTheyLie} onChange={put("joinedAsTheyLie")}>
+        Joined as they lie{within !== undefined && `: resting voltages within ${figure(within, 2)} V`}
+      </Tick>
+      <Tick isSelected={request.withEstimated} onChange={put("withEstimated")}>
+        Estimated capacities too
+      </Tick>
+    </Fold>
   );
 }
 
