@@ -88,11 +88,11 @@ def _filled(
     for the group that has kept least is the strongest there is where each group has one hole.
     """
 
-    def nearest_to_what_went(row: int, at: int, cell: Candidate) -> tuple[float, str]:
-        return abs(cell.capacity_mah - groups[row][at].capacity_mah), cell.key
+    def nearest_to_what_went(row: int, at: int, cell: Candidate) -> tuple[float, float, str]:
+        return abs(cell.capacity_mah - groups[row][at].capacity_mah), cell.capacity_u_mah, cell.key
 
-    def largest(_row: int, _at: int, cell: Candidate) -> tuple[float, str]:
-        return -cell.capacity_mah, cell.key
+    def largest(_row: int, _at: int, cell: Candidate) -> tuple[float, float, str]:
+        return -cell.capacity_mah, cell.capacity_u_mah, cell.key
 
     begun = (_begun(groups, holes, free, conditions, order) for order in (nearest_to_what_went, largest))
     return max((_settled(here, holes, free, conditions) for here in begun if here is not None), key=_key, default=None)
@@ -103,7 +103,7 @@ def _begun(
     holes: Sequence[tuple[int, int]],
     free: Sequence[Candidate],
     conditions: Conditions,
-    order: Callable[[int, int, Candidate], tuple[float, str]],
+    order: Callable[[int, int, Candidate], tuple[float, float, str]],
 ) -> list[list[Candidate]] | None:
     """Every hole with the first by `order` of those that may stand there, the group that has kept least first."""
     here = [list(group) for group in groups]

@@ -66,9 +66,18 @@ class Held:
 
 
 def held_start(
-    cells: tuple[MatchCell, ...], steps: Ints, series: int, parallel: int, holds: Holds, rng: np.random.Generator
+    cells: tuple[MatchCell, ...],
+    steps: Ints,
+    series: int,
+    parallel: int,
+    holds: Holds,
+    rng: np.random.Generator,
+    *,
+    by_chance: bool = False,
 ) -> tuple[Grouping, Held]:
     """Cells dealt as the holds want it: the pinned first, then the strongest to the group that holds least and may have it.
+
+    `by_chance`: in an order of chance instead, to begin elsewhere.
 
     Raises:
         BadInputError: a pinned cell that is not there, or a group that is none.
@@ -96,7 +105,7 @@ def held_start(
     fixed = np.zeros(len(cells), dtype=bool)
     fixed[[index for row in pinned for index in row]] = True
     for attempt in range(_TRIES):
-        rows = _dealt_around(pinned, steps, parallel, fixed, labels, None if attempt == 0 else rng)
+        rows = _dealt_around(pinned, steps, parallel, fixed, labels, rng if by_chance or attempt else None)
         if rows is not None:
             is_used = np.zeros(len(cells), dtype=bool)
             is_used[rows.ravel()] = True
@@ -127,11 +136,11 @@ def _dealt_around(
     labels: Indices | None,
     rng: np.random.Generator | None,
 ) -> Indices | None:
-    """One deal; None where it got stuck. With `rng` the donors with most cells come first, in an order of chance."""
+    """One deal; None where it got stuck. With `rng` in an order of chance, of donors those with most cells first."""
     rows = [list(row) for row in pinned]
     free = np.flatnonzero(~fixed)
     if labels is None:
-        order = free
+        order = free if rng is None else rng.permutation(free)
     elif rng is None:
         order = _strongest_that_stay_apart(free, steps, rows, parallel, labels)
     else:

@@ -42,6 +42,7 @@ NOTHING_HELD = Holds()
 _RATIO_WORTH, _SPREAD_WORTH = 0.005, 0.5
 _LOOKS = 150_000
 _HELD_TURNS = 400
+_HELD_STARTS, _FEW_HELD = 12, 24
 _CLIMB_TURNS, _CLIMB_TURNS_LARGE = 200, 1500  # the turns of groups of up to four cells are dear, and find more
 _DESCENTS, _STRIDES, _FEW = 2, 60, 12
 _NARROW_TURNS, _NARROW_TURNS_LARGE, _RESISTANCE_TURNS = 150, 50, 400
@@ -130,9 +131,7 @@ def alternatives(
     rng = np.random.default_rng(seed)
     held: Held | None = None
     if holds:
-        start, held = held_start(pool.cells, pool.steps, series, parallel, holds, rng)
-        bound = bound_around_pins(start, held, upper_bound(pool.steps, series, parallel))
-        here = _climb(start, bound, _HELD_TURNS, rng, _until(_WEAKEST_UNTIL, time_used), held)
+        here, held, bound = _strongest_held(pool, holds, _HELD_TURNS, rng, _until(_WEAKEST_UNTIL, time_used))
     else:
         strongest, bound = _strongest_weakest(pool, rng, _until(_WEAKEST_UNTIL, time_used))
         here = pool.with_unused(strongest)
@@ -255,6 +254,25 @@ def _strongest_weakest(pool: _Pool, rng: np.random.Generator, is_over: IsOver) -
         reachable = largest_sum_up_to(steps, pool.parallel, bound)
         bound = bound if reachable is None else max(reachable, int(here.sums.min()))
     return here, bound
+
+
+def _strongest_held(
+    pool: _Pool, holds: Holds, turns: int, rng: np.random.Generator, is_over: IsOver, enough: int | None = None
+) -> tuple[Grouping, Held, int]:
+    """The strongest weakest group around what is held, or one that is `enough`, with the bound.
+
+    Few cells leave an exchange little room: there the search begins anew several times.
+    """
+    start, held = held_start(pool.cells, pool.steps, pool.series, pool.parallel, holds, rng)
+    bound = bound_around_pins(start, held, upper_bound(pool.steps, pool.series, pool.parallel))
+    most = bound if enough is None else min(bound, enough)
+    best = _climb(start, most, turns, rng, is_over, held)
+    for _ in range(_HELD_STARTS if pool.wanted <= _FEW_HELD else 0):
+        if int(best.sums.min()) >= most or is_over():
+            break
+        again, _ = held_start(pool.cells, pool.steps, pool.series, pool.parallel, holds, rng, by_chance=True)
+        best = max(best, _climb(again, most, turns, rng, is_over, held), key=lambda each: int(each.sums.min()))
+    return best, held, bound
 
 
 def _folded(steps: Ints, series: int, parallel: int) -> Grouping:
@@ -422,11 +440,8 @@ def _reach_held(
     """
     rng = np.random.default_rng(seed)
     target, is_over = max(target, 0), _until(_SPREAD_UNTIL, time_used)
-    bound = upper_bound(pool.steps, pool.series, pool.parallel)
-    start, held = held_start(pool.cells, pool.steps, pool.series, pool.parallel, holds, rng)
-    bound = bound_around_pins(start, held, bound)
     turns = max(_TARGET_TURNS, _TURNS_A_GROUP * pool.series)
-    reached = _climb(start, min(bound, target), turns, rng, is_over, held)
+    reached, held, bound = _strongest_held(pool, holds, turns, rng, is_over, enough=target)
     if int(reached.sums.min()) < target:
         best = _climb(reached, bound, _HELD_TURNS, rng, is_over, held)
         reachable_mah = pool.scale.group_mah(int(best.sums.min()), pool.parallel)

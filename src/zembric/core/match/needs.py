@@ -135,6 +135,8 @@ def behind_converter(
         least_v, most_v = rules.value(limits.STEP_UP_LEAST_V), out_v
     elif not input_known:
         least_v, most_v = out_v + rules.value(limits.STEP_DOWN_ROOM_V), limits.PACK_FULL_V.value
+    if is_up:
+        most_v = min(most_v, out_v)
     if is_up and least_v >= out_v:
         raise BadInputError(
             said("step-up-makes-more-of-less", out=volts(out_v)),
@@ -167,9 +169,8 @@ def behind_converter(
         most=volts(most_v),
     )
     return replace(
-        need, least_v=least_v, most_v=min(most_v, out_v) if is_up else most_v, load_kind="power", load=in_w,
-        converter=converter, worked=worked,
-    )  # fmt: skip
+        need, least_v=least_v, most_v=most_v, load_kind="power", load=in_w, converter=converter, worked=worked
+    )
 
 
 def propose_designs(need: Need, kinds: Sequence[ShelfKind], rules: HouseRules) -> Proposals:

@@ -1,7 +1,7 @@
 """Evener resistance inside the groups, within what the capacities may give.
 
 The cost of a group is the fourth power of the logarithm of its largest over its smallest resistance, so that the worst
-group counts most. Each turn takes one group, mostly the worst, and exchanges one of its cells for one of another group
+group counts most; and a little of how its cells scatter, so that of two that are alike the farthest one can go first. Each turn takes one group, mostly the worst, and exchanges one of its cells for one of another group
 or an unused one, whichever lowers the cost most while every sum stays in its window.
 """
 
@@ -28,6 +28,8 @@ _UNUSED_A_TURN = 600
 _GROUP_TURNS = 60
 #: Groups nearer to one another than this share are as even as anybody can measure.
 _ALIKE = 1e-3
+#: What the scatter inside a group counts beside its span.
+_SCATTER = 1e-4
 
 
 def even_resistance(
@@ -55,7 +57,8 @@ def even_resistance(
         worst = int(spans.argmax())
         anchor = worst if rng.random() < 0.7 else int(rng.integers(len(spans)))
         gain = _exchange(here, logs, spans, anchor, window, rng, held)
-        key = resistance_key(here, mohm) if gain > 0 else best_key
+        is_changed = gain > 0 or (held is None and len(here.unused) > 0 and _take_run(here, logs, anchor, window))
+        key = resistance_key(here, mohm) if is_changed else best_key
         if key < best_key:
             best, best_key, idle = here.copy(), key, 0
         else:
@@ -175,7 +178,11 @@ def _exchange(
     if held is not None:
         fits &= held.may_exchange(rows, anchor)
     costs = spans**4
-    gains = np.where(fits, (costs + costs[anchor])[:, None, None] - new_span**4 - their_span**4, -np.inf)
+    totals = logs[rows].sum(axis=1)
+    scatter = _scatter_change(totals[anchor], mine, theirs, len(row))
+    scatter = scatter + _scatter_change(totals[:, None, None], theirs, mine, len(row))
+    new_costs = new_span**4 + their_span**4 + _SCATTER * scatter
+    gains = np.where(fits, (costs + costs[anchor])[:, None, None] - new_costs, -np.inf)
     gains[anchor] = -np.inf
     other, i, j = np.unravel_index(int(gains.argmax()), gains.shape)
     gain = float(gains[other, i, j])
@@ -186,7 +193,8 @@ def _exchange(
         fits_unused = window.cost(sums[anchor] + steps[places][None, :] - steps[row][:, None]) == 0
         if held is not None:
             fits_unused &= held.may_take(row, places)
-        unused_gains = np.where(fits_unused, costs[anchor] - span**4, -np.inf)
+        scatter = _scatter_change(totals[anchor], logs[row][:, None], outside, len(row))
+        unused_gains = np.where(fits_unused, costs[anchor] - span**4 - _SCATTER * scatter, -np.inf)
         k, place = np.unravel_index(int(unused_gains.argmax()), unused_gains.shape)
         if unused_gains[k, place] > max(gain, 1e-12):
             at = int(np.flatnonzero(here.unused == places[place])[0])
@@ -196,6 +204,30 @@ def _exchange(
         return 0.0
     rows[anchor, i], rows[other, j] = rows[other, j], rows[anchor, i]
     return gain
+
+
+def _take_run(here: Grouping, logs: Floats, anchor: int, window: Window) -> bool:
+    """Whether a group became more even by taking cells next to one another in resistance, of its own and the unused.
+
+    Where each single exchange makes it worse, all at once may not.
+    """
+    row, parallel = here.rows[anchor], here.rows.shape[1]
+    own = np.concatenate([row, here.unused])
+    own = own[np.argsort(logs[own], kind="stable")]
+    runs = np.lib.stride_tricks.sliding_window_view(own, parallel)
+    spans = logs[runs[:, -1]] - logs[runs[:, 0]]
+    spans[window.cost(here.steps[runs].sum(axis=1)) != 0] = np.inf
+    first = int(spans.argmin())
+    if spans[first] >= np.ptp(logs[row]) - 1e-12:
+        return False
+    here.rows[anchor] = runs[first]
+    here.unused[:] = np.delete(own, np.arange(first, first + parallel))
+    return True
+
+
+def _scatter_change(total: Floats, out: Floats, comes: Floats, count: int) -> Floats:
+    """By how much the squared deviations from their mean grow where one of `count` values of this total is replaced."""
+    return (comes - out) * ((comes + out) - (2 * total + comes - out) / count)
 
 
 def _without_each(values: Floats) -> tuple[Floats, Floats]:
