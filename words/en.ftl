@@ -2271,3 +2271,23 @@ judged-as-other = Anything else
 log-step-charge = Charge
 log-step-discharge = Discharge
 log-step-rest = Rest
+
+## A run on paper
+
+run-cannot-be = { $group ->
+    [0] { $what }
+   *[other] { $cell ->
+        [0] Group { $group }: { $what }
+       *[other] Group { $group }, cell { $cell }: { $what }
+    }
+}
+run-wrong-resistance_not_positive = The resistance has to be above zero; that of wiring and joints zero or more.
+run-wrong-capacity_not_positive = The capacity has to be above zero.
+run-wrong-soc_out_of_range = The state of charge lies between 0 (empty) and 1 (full).
+run-wrong-empty_group = No cell stands here.
+run-wrong-table_not_increasing = A table of voltages has to rise from charge 0 to charge 1, in both of its lists.
+run-wrong-unknown_chemistry = There is no table of voltages for this chemistry.
+run-wrong-load_not_positive = The load has to be above zero.
+run-wrong-cutoff_not_positive = A cut-off has to be above zero.
+run-wrong-cutoff_not_below_start = It stands at or below its cut-off already, with nothing switched on. Charge it first, or set the cut-off lower.
+run-wrong-bad_value = A number is needed here that is not there, or one of the words that are known.

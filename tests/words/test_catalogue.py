@@ -29,6 +29,7 @@ from zembric.core.measure.methods import METHODS
 from zembric.core.measure.uncertainty import Sureness
 from zembric.core.next_step.planner import STEP_RULES, Doubtful
 from zembric.core.pack.states import NEXT_STATES
+from zembric.core.run.model import WrongCode
 from zembric.core.said import Amount, Parameter, Said, Span, from_json, said, to_json, volts
 from zembric.core.story import REPAIRABLE, CameFrom, DecisionAbout, Finding, VoltageState, Warmth
 from zembric.core.sums.all import ALL_SUMS
@@ -57,6 +58,7 @@ NAMED = {
     "expect": SYMPTOMS,
     "family": [*Family],
     "taker": ["converter", "device"],
+    "run-wrong": get_args(WrongCode),
     "thing": get_args(NumberedThing),
     "finding": [*Finding, "dangerous"],
     "good-for": ["high", "usual", "low"],

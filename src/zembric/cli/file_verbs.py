@@ -6,6 +6,7 @@ import argparse
 import json
 import os
 import sys
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any, NoReturn
 
@@ -28,7 +29,14 @@ def run_file_verb(verb: str, argv: list[str]) -> int:
     """Runs a verb. With --json exactly one object goes to standard output; exit 2: refused."""
     as_json = "--json" in argv
     try:
-        answer = {"size": _size, "analyse": _analyse, "sums": _sums, "judge": _judge, "match": _match}[verb](argv)
+        answer = {
+            "size": _size,
+            "analyse": _analyse,
+            "sums": _sums,
+            "judge": _judge,
+            "match": _match,
+            "packrun": _packrun,
+        }[verb](argv)
     except ZembricError as error:
         line, column = getattr(error, "line", None), getattr(error, "column", None)
         answer = {"refused": {"code": error.code, "text": say(error.said), "line": line, "column": column}}
@@ -38,7 +46,7 @@ def run_file_verb(verb: str, argv: list[str]) -> int:
     except BrokenPipeError:
         # Whoever read had enough; nothing more may be written, not even by the interpreter as it ends.
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
-    if "refused" in answer:
+    if "refused" in answer or answer.get("status") == "refused":
         return REFUSED
     for remark in answer.get("remarks", ()):
         print(remark["text"] if isinstance(remark, dict) else remark, file=sys.stderr)
@@ -74,12 +82,7 @@ def _judge(argv: list[str]) -> dict[str, Any]:
     parser = _Parser(prog="./zembric judge", description="What a cell's story comes to, and what it needs next.")
     parser.add_argument("file", type=Path, help="a story in JSON; - for standard input")
     parser.add_argument("--json", action="store_true", help="one JSON object on standard output")
-    path = parser.parse_args(argv).file
-    try:
-        content = sys.stdin.buffer.read() if str(path) == "-" else path.read_bytes()
-    except OSError as error:
-        raise BadInputError(f"{path.name} cannot be read: {error.strerror}.", code="no-file") from error
-    found = read_story(content)
+    found = read_story(_read(parser.parse_args(argv).file))
     return write_judgement(judge(found.story, found.rules, found.now))
 
 
@@ -89,6 +92,27 @@ def _match(argv: list[str]) -> dict[str, Any]:
     parser = _Parser(prog="./zembric match", description="Cells into groups, the weakest as strong as can be.")
     match.add_arguments(parser)
     return match.match_file(parser.parse_args(argv))
+
+
+def _packrun(argv: list[str]) -> dict[str, Any]:
+    from zembric.files.pack_cases import answer_case  # noqa: PLC0415  # brings NumPy with it
+
+    parser = _Parser(prog="./zembric packrun", description="A pack run on paper, or cells made even.")
+    parser.add_argument("file", type=Path, help="a case in JSON (docs/packrun.md); - for standard input")
+    parser.add_argument("--json", action="store_true", help="one JSON object on standard output")
+    return answer_case(_read(parser.parse_args(argv).file))
+
+
+def _read(path: Path) -> bytes:
+    try:
+        return sys.stdin.buffer.read() if str(path) == "-" else path.read_bytes()
+    except OSError as error:
+        raise BadInputError(f"{path.name} cannot be read: {error.strerror}.", code="no-file") from error
+
+
+_VERBS: dict[str, Callable[[list[str]], dict[str, Any]]] = {
+    "size": _size, "analyse": _analyse, "sums": _sums, "judge": _judge, "match": _match, "packrun": _packrun,
+}  # fmt: skip
 
 
 def _for_people(answer: dict[str, Any]) -> str:

@@ -1,0 +1,28 @@
+"""A pack run on paper: every cell an open-circuit voltage over its charge behind a resistance, groups in series, one load.
+
+What flows between cells of a group, who ends the run and when, what is left; and cells made even through resistors. The
+limits of the model belong beside every figure: no temperature, no slow processes, above 1 C optimistic.
+"""
+
+from zembric.core.run.curves import Curve
+from zembric.core.run.equalise import Equalised, Rail, equalise
+from zembric.core.run.model import Load, RefusedRunError, RunCell, RunPack, Wrong
+from zembric.core.run.runs import CellRun, EndReason, GroupRun, PackRun, run_pack, run_times
+
+__all__ = [
+    "CellRun",
+    "Curve",
+    "EndReason",
+    "Equalised",
+    "GroupRun",
+    "Load",
+    "PackRun",
+    "Rail",
+    "RefusedRunError",
+    "RunCell",
+    "RunPack",
+    "Wrong",
+    "equalise",
+    "run_pack",
+    "run_times",
+]

@@ -1,0 +1,249 @@
+"""What a pack will really do under a load: how long, how much, what ends it, what each cell carried, what is left."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Literal
+
+import numpy as np
+
+from zembric.core.run.circuits import GivenCurrent, Layout, SeriesCircuit
+from zembric.core.run.curves import CellCurves
+from zembric.core.run.follow import Tracks, follow
+from zembric.core.run.model import RefusedRunError, Wrong, wrong_in_pack
+from zembric.core.run.steps import ALL_TOGETHER, EACH_CELL, Cells, State
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping, Sequence
+
+    from numpy.typing import NDArray
+
+    from zembric.core.run.circuits import Circuit, Flow
+    from zembric.core.run.curves import Curve
+    from zembric.core.run.follow import Ended
+    from zembric.core.run.model import RunCell, RunPack
+    from zembric.core.run.steps import Here
+
+    Floats = NDArray[np.float64]
+
+EndReason = Literal["load_not_carried", "group_cutoff", "pack_cutoff"]
+#: A state of charge beyond empty or full by more than this is told.
+_OUT_OF_RANGE = 1e-4
+_SECONDS_AN_HOUR = 3600.0
+#: As near as an end is found [V].
+_JUST_V = 1e-9
+#: Until this share of the run the groups are followed each by itself.
+_NEARLY = 0.998
+
+
+@dataclass(frozen=True, slots=True)
+class CellRun:
+    """A cell on its way: state of charge at the end, largest current out and in [A] and when [s] (None: never)."""
+
+    key: str
+    final_soc: float
+    peak_discharge_a: float
+    peak_discharge_s: float | None
+    peak_charge_a: float
+    peak_charge_s: float | None
+    soc_out_of_range: bool
+
+
+@dataclass(frozen=True, slots=True)
+class GroupRun:
+    """A group at the end: its voltage [V], what is left in it [Ah], its cells."""
+
+    final_v: float
+    left_ah: float
+    cells: tuple[CellRun, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class PackRun:
+    """A run to its end. Energy is that at the terminals, after the wiring; `mean_v` is None where nothing flowed.
+
+    `stranded_wh` could still have been had from the cells down to the group cut-off, one by one. `ended_in` is the group
+    (from 1) that came to its cut-off.
+    """
+
+    seconds: float
+    charge_ah: float
+    energy_wh: float
+    mean_v: float | None
+    heat_cells_wh: float
+    heat_wiring_wh: float
+    stranded_wh: float
+    final_v: float
+    ended_by: EndReason
+    ended_in: int | None
+    groups: tuple[GroupRun, ...]
+
+
+def run_pack(pack: RunPack) -> PackRun:
+    """The run of one pack.
+
+    First all cells together, which tells what the load takes over time. Then each group by itself under that current, as
+    groups do not see each other otherwise: where cells of 0.02 mOhm come to a corner of their curve one group wants steps
+    of milliseconds while the others do not. At last, shortly before the end, all of them again to the very end.
+
+    Raises:
+        RefusedRunError: something of it cannot be; says all of it.
+    """
+    cells, circuit, soc = _set_up(pack)
+    ends, start = _Ends(pack.cutoff_group_v, pack.cutoff_pack_v), _start(soc, 1)
+    first = circuit.flow(cells.curves.voltages(soc)[0], start.time_s)
+    if first.room[0] < 0:
+        # A load that cannot be carried at the first moment is off.
+        flow = circuit.open(cells.curves.voltages(soc)[0])
+        tracks = Tracks.at_start(flow, soc)
+        return _told(pack, cells, circuit.layout, _End(start, flow, tracks, "load_not_carried"))
+    if len(pack.groups) == 1:
+        return _told(pack, cells, circuit.layout, ends.of(follow(cells, circuit, start, ends.room, EACH_CELL)))
+    together = follow(cells, circuit, start, ends.room, ALL_TOGETHER)
+    seconds = float(together.state.time_s[0])
+    if not seconds:
+        return _told(pack, cells, circuit.layout, ends.of(together))
+    alone = _groups_alone(cells, circuit.layout, soc, together, seconds * _NEARLY)
+    charge_as, square_as = alone.state.sums[0, 0], alone.state.sums[3, 0]
+    energy_ws = alone.state.sums[1].sum() - float(circuit.wiring_ohm[0]) * square_as
+    sums = np.array([charge_as, energy_ws, alone.state.sums[2].sum(), square_as])[:, None]
+    near = State(np.array([seconds * _NEARLY]), alone.state.soc, sums)
+    end = follow(cells, circuit, near, ends.room, EACH_CELL)
+    end.tracks.join(alone.tracks)
+    return _told(pack, cells, circuit.layout, ends.of(end))
+
+
+def _groups_alone(cells: Cells, layout: Layout, soc: Floats, together: Ended, until_s: float) -> Ended:
+    """Each group by itself under the current that all together had, until a moment."""
+    groups = len(layout.cells_in_group)
+    alone = Layout(layout.siemens, layout.cells_in_group, np.ones(groups, dtype=np.intp))
+    given = GivenCurrent(alone, together.moments_s, together.load_a)
+
+    def time_left(_circuit: Circuit, here: Here) -> Floats:
+        return until_s - here.state.time_s
+
+    return follow(cells, given, _start(soc, groups), time_left, EACH_CELL)
+
+
+def _start(soc: Floats, circuits: int) -> State:
+    return State(np.zeros(circuits), soc, np.zeros((4, circuits)))
+
+
+def run_times(
+    curves: Mapping[str, Curve],
+    packs: Sequence[Sequence[Sequence[RunCell]]],
+    load: tuple[str, Floats],
+    cutoff_group_v: float,
+) -> Floats:
+    """The run times [s] of many packs at once, each its groups, without wiring; a load of each: its kind and values.
+
+    The cells are taken as they are: whoever asks has checked them.
+    """
+    cells, layout, soc = _laid(curves, packs)
+    circuit = SeriesCircuit(layout, np.zeros(len(packs)), load[0], load[1])
+    return follow(cells, circuit, _start(soc, len(packs)), _Ends(cutoff_group_v, 0.0).room, ALL_TOGETHER).state.time_s
+
+
+@dataclass(frozen=True, slots=True)
+class _End:
+    state: State
+    flow: Flow
+    tracks: Tracks
+    reason: EndReason
+
+
+@dataclass(frozen=True, slots=True)
+class _Ends:
+    """Where a run ends [V]."""
+
+    group_v: float
+    pack_v: float
+
+    def room(self, circuit: Circuit, here: Here) -> Floats:
+        """How far each circuit is from its end [V]."""
+        flow = here.flow
+        lowest = np.minimum.reduceat(flow.group_v, circuit.layout.circuit_starts)
+        room: Floats = np.minimum(np.minimum(lowest - self.group_v, flow.load_v - self.pack_v), flow.room)
+        return room
+
+    def of(self, ended: Ended) -> _End:
+        """The end of the only pack."""
+        return _End(ended.state, ended.flow, ended.tracks, self.reason(ended.flow))
+
+    def reason(self, flow: Flow) -> EndReason:
+        """What ended the run of the only pack: the first that holds, to the rounding of where the end was found."""
+        if flow.room[0] <= _JUST_V:
+            return "load_not_carried"
+        return "group_cutoff" if flow.group_v.min() - self.group_v <= _JUST_V else "pack_cutoff"
+
+
+def _laid(curves: Mapping[str, Curve], packs: Sequence[Sequence[Sequence[RunCell]]]) -> tuple[Cells, Layout, Floats]:
+    flat = [cell for groups in packs for group in groups for cell in group]
+    names = list(curves)
+    place = {name: index for index, name in enumerate(names)}
+    which = np.array([place[cell.chemistry] for cell in flat], dtype=np.intp)
+    layout = Layout(
+        1000 / np.array([cell.resistance_mohm for cell in flat], dtype=np.float64),
+        np.array([len(group) for groups in packs for group in groups], dtype=np.intp),
+        np.array([len(groups) for groups in packs], dtype=np.intp),
+    )
+    charge_as = np.array([cell.capacity_mah for cell in flat], dtype=np.float64) * 3.6
+    cells = Cells(charge_as, CellCurves([curves[name] for name in names], which))
+    return cells, layout, np.array([cell.soc for cell in flat], dtype=np.float64)
+
+
+def _set_up(pack: RunPack) -> tuple[Cells, SeriesCircuit, Floats]:
+    wrong = list(wrong_in_pack(pack))
+    if wrong:
+        raise RefusedRunError(wrong)
+    cells, layout, soc = _laid(pack.curves, [pack.groups])
+    circuit = SeriesCircuit.of(layout, np.array([pack.wiring_mohm / 1000]), pack.load)
+    still = circuit.open(cells.curves.voltages(soc)[0])
+    below = np.flatnonzero(still.group_v <= pack.cutoff_group_v)
+    if len(below):
+        raise RefusedRunError([Wrong("cutoff_not_below_start", int(group) + 1) for group in below])
+    if still.load_v[0] <= pack.cutoff_pack_v:
+        raise RefusedRunError([Wrong("cutoff_not_below_start")])
+    return cells, circuit, soc
+
+
+def _told(pack: RunPack, cells: Cells, layout: Layout, ended: _End) -> PackRun:
+    state, flow, tracks = ended.state, ended.flow, ended.tracks
+    charge_as, energy_ws, cells_ws, square_as = (float(value) for value in state.sums[:, 0])
+    hours = _SECONDS_AN_HOUR
+    lowest = cells.curves.charges(pack.cutoff_group_v)
+    stranded = cells.charge_as * (cells.curves.area(state.soc) - cells.curves.area(lowest))
+    left_ah = layout.by_group(cells.charge_as * state.soc) / hours
+    told = [
+        CellRun(
+            key=cell.key,
+            final_soc=float(state.soc[index]),
+            peak_discharge_a=float(tracks.out_a[index]),
+            peak_discharge_s=float(tracks.out_s[index]) if tracks.out_a[index] > 0 else None,
+            peak_charge_a=float(tracks.in_a[index]),
+            peak_charge_s=float(tracks.in_s[index]) if tracks.in_a[index] > 0 else None,
+            soc_out_of_range=bool(
+                tracks.least_soc[index] < -_OUT_OF_RANGE or tracks.most_soc[index] > 1 + _OUT_OF_RANGE
+            ),
+        )
+        for index, cell in enumerate(cell for group in pack.groups for cell in group)
+    ]
+    starts = [*layout.group_starts.tolist(), len(told)]
+    return PackRun(
+        seconds=float(state.time_s[0]),
+        charge_ah=charge_as / hours,
+        energy_wh=energy_ws / hours,
+        mean_v=energy_ws / charge_as if charge_as else None,
+        heat_cells_wh=cells_ws / hours,
+        heat_wiring_wh=square_as * pack.wiring_mohm / 1000 / hours,
+        stranded_wh=float(np.maximum(stranded, 0).sum()) / hours,
+        final_v=float(flow.load_v[0]),
+        ended_by=ended.reason,
+        ended_in=int(flow.group_v.argmin()) + 1 if ended.reason == "group_cutoff" else None,
+        groups=tuple(
+            GroupRun(
+                float(flow.group_v[number]), float(left_ah[number]), tuple(told[starts[number] : starts[number + 1]])
+            )
+            for number in range(len(pack.groups))
+        ),
+    )
