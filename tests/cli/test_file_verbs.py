@@ -138,3 +138,21 @@ def test_match_says_where_a_pool_cannot_be_read(
     code, answer = run(capsys, "match", pool_file(tmp_path, text), "--series", "1", "--parallel", "1")
     assert code == 2
     assert (answer["refused"]["line"], answer["refused"]["column"]) == (line, column)
+
+
+def test_packrun_answers_a_case_and_ends_with_2_where_it_is_refused(
+    capsys: pytest.CaptureFixture[str], tmp_path: Path
+) -> None:
+    cell = {"id": "A", "chemistry": "demo", "capacity_mah": 1000, "resistance_mohm": 100, "soc": 1}
+    case = {
+        "kind": "run", "chemistries": {"demo": {"soc": [0, 1], "ocv_v": [3.0, 4.0]}}, "cutoff_group_v": 3.2,
+        "load": {"kind": "current", "value": 0.5}, "groups": [{"cells": [cell]}],
+    }  # fmt: skip
+    file = tmp_path / "case.json"
+    file.write_text(json.dumps(case))
+    code, answer = run(capsys, "packrun", str(file))
+    assert (code, answer["status"], answer["run_time_s"]) == (0, "ok", pytest.approx(5400))
+    file.write_text(json.dumps(case | {"groups": []}))
+    assert run(capsys, "packrun", str(file)) == (
+        2, {"status": "refused", "errors": [{"code": "empty_group", "group": None, "cell": None}]},
+    )  # fmt: skip

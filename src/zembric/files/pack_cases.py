@@ -95,20 +95,10 @@ def _run(case: Mapping[str, Any]) -> dict[str, Any]:
         reading.number(case, "cutoff_pack_v", usual=0),
         reading.number(case, "wiring_mohm", usual=0),
     )
-    known = [each for each in wrong_around_cells(pack) if not _is_unread(each, pack)]
-    if reading.wrong or known:
-        raise RefusedRunError([*reading.wrong, *known])
+    reading.wrong += wrong_around_cells(pack)
+    if reading.wrong:
+        raise RefusedRunError(reading.wrong)
     return _shown_run(run_pack(pack))
-
-
-def _is_unread(wrong: Wrong, pack: RunPack) -> bool:
-    """Whether a value was no number at all, which is told already."""
-    values = {
-        "resistance_not_positive": (pack.wiring_mohm,),
-        "load_not_positive": (pack.load.value,),
-        "cutoff_not_positive": (pack.cutoff_group_v, pack.cutoff_pack_v),
-    }[wrong.code]
-    return not any(value <= 0 for value in values)
 
 
 def _equalise(case: Mapping[str, Any]) -> dict[str, Any]:

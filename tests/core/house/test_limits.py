@@ -66,8 +66,8 @@ NOT_OF_THE_HOUSE = {
 
 def _modules() -> Iterator[Path]:
     for path in sorted((PACKAGE / "core").rglob("*.py")):
-        # Reading a log and searching a grouping are full of numbers of their own craft.
-        if path.name != "limits.py" and not {"traces", "match"} & set(path.parts):
+        # Reading a log, searching a grouping and following a run are full of numbers of their own craft.
+        if path.name != "limits.py" and not {"traces", "match", "run"} & set(path.parts):
             yield path
 
 

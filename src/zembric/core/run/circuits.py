@@ -73,7 +73,7 @@ class Layout:
     """Which cells make which group, and which groups which circuit."""
 
     def __init__(self, siemens: Floats, cells_in_group: Indices, groups_in_circuit: Indices) -> None:
-        self.siemens = siemens
+        self.siemens, self.ohm = siemens, 1 / siemens
         self.cells_in_group, self.groups_in_circuit = cells_in_group, groups_in_circuit
         self.group_starts = np.concatenate(([0], np.cumsum(cells_in_group)[:-1]))
         self.circuit_starts = np.concatenate(([0], np.cumsum(groups_in_circuit)[:-1]))
@@ -167,20 +167,34 @@ class SeriesCircuit:
         return SeriesCircuit(self.layout.kept(circuits), self._wiring_ohm[circuits], self._kind, self._value[circuits])
 
 
+@dataclass(frozen=True, slots=True)
+class OverTime:
+    """A load current [A] and how it changes [A/s] at moments [s]; between them a cubic, after them as at the last."""
+
+    moments_s: Floats
+    load_a: Floats
+    change_a: Floats
+
+    def at(self, time_s: Floats) -> tuple[Floats, Floats]:
+        """The current [A] and how it changes [A/s]."""
+        line = np.minimum(np.searchsorted(self.moments_s[1:-1], time_s, side="right"), len(self.moments_s) - 2)
+        first_s, length_s = self.moments_s[line], self.moments_s[line + 1] - self.moments_s[line]
+        x = np.minimum((time_s - first_s) / length_s, 1)
+        start, end = self.load_a[line], self.load_a[line + 1]
+        rise, last_rise = length_s * self.change_a[line], length_s * self.change_a[line + 1]
+        square, cube = 3 * (end - start) - 2 * rise - last_rise, 2 * (start - end) + rise + last_rise
+        return start + x * (rise + x * (square + x * cube)), (rise + x * (2 * square + x * 3 * cube)) / length_s
+
+
 class GivenCurrent:
-    """Groups each by itself under one current that is known over time: straight lines between moments."""
+    """Groups each by itself under one current that is known over time."""
 
-    def __init__(self, layout: Layout, moments_s: Floats, load_a: Floats) -> None:
-        self.layout, self._moments_s, self._load_a = layout, moments_s, load_a
-        self._drift_a = np.append(np.diff(load_a) / np.diff(moments_s), 0.0)
-
-    def _line(self, time_s: Floats) -> Indices:
-        line: Indices = np.searchsorted(self._moments_s[1:], time_s, side="right")
-        return line
+    def __init__(self, layout: Layout, over_time: OverTime) -> None:
+        self.layout, self._over_time = layout, over_time
 
     def flow(self, ocv_v: Floats, time_s: Floats) -> Flow:
-        layout, line = self.layout, self._line(time_s)
-        load_a = self._load_a[line] + self._drift_a[line] * (time_s - self._moments_s[line])
+        layout = self.layout
+        load_a, _ = self._over_time.at(time_s)
         group_v = (layout.by_group(ocv_v * layout.siemens) - load_a) / layout.group_siemens
         cell_a = (ocv_v - group_v[layout.group_of_cell]) * layout.siemens
         return Flow(cell_a, group_v, load_a, group_v, np.ones_like(load_a))
@@ -192,15 +206,14 @@ class GivenCurrent:
         return np.ones(len(flow.load_a), dtype=bool)
 
     def drift_a(self, time_s: Floats) -> Floats:
-        drift_a: Floats = self._drift_a[self._line(time_s)]
-        return drift_a
+        return self._over_time.at(time_s)[1]
 
     @property
     def wiring_ohm(self) -> float:
         return 0.0
 
     def kept(self, circuits: Flags) -> GivenCurrent:
-        return GivenCurrent(self.layout.kept(circuits), self._moments_s, self._load_a)
+        return GivenCurrent(self.layout.kept(circuits), self._over_time)
 
 
 class StarCircuit:

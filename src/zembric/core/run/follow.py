@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from zembric.core.run.circuits import Flow
+from zembric.core.run.circuits import Flow, OverTime
 from zembric.core.run.steps import Cells, Here, State, currents_change, look, take_step
 
 if TYPE_CHECKING:
@@ -85,7 +85,7 @@ class Tracks:
             up, down = sign * rises, sign * falls
             is_peak = (up > 0) & (down < 0)
             gap = np.where(is_peak, up - down, 1.0)
-            meet = np.clip((sign * (now - was) - down * step_s) / gap, 0, step_s)
+            meet = np.minimum(np.maximum((sign * (now - was) - down * step_s) / gap, 0), step_s)
             top = sign * was + up * meet
             known = np.maximum(np.maximum(sign * was, sign * now), most)
             above = np.where(is_peak, top - known, 0.0)
@@ -95,13 +95,12 @@ class Tracks:
 
 @dataclass(slots=True)
 class Ended:
-    """Where each circuit came to its end, what was seen of its cells, and of a single one its load over time."""
+    """Where each circuit came to its end, what was seen of its cells, and the load of the first one over time."""
 
     state: State
     flow: Flow
     tracks: Tracks
-    moments_s: Floats
-    load_a: Floats
+    over_time: OverTime
 
 
 class _Followed:
@@ -111,7 +110,7 @@ class _Followed:
         self.cells, self.circuit, self._room_of, self._care = cells, circuit, room, care
         self.here = look(cells, circuit, start)
         self.tracks = Tracks.at_start(self.here.flow, start.soc)
-        self.change_a = currents_change(cells, circuit, self.here) if care.peaks < np.inf else None
+        self.change_a = currents_change(cells, circuit, self.here)[0] if care.peaks < np.inf else None
         self.room = room(circuit, self.here)
         layout = circuit.layout
         circuits = len(layout.groups_in_circuit)
@@ -122,22 +121,30 @@ class _Followed:
         # Where an end was overstepped: how far ahead it lies at most [s], and the room there.
         self.ahead_s, self.room_ahead = np.full(circuits, np.inf), np.zeros(circuits)
 
+    def moment(self) -> tuple[float, float, float]:
+        """The time [s] of the first circuit, its load [A] and how that changes [A/s]."""
+        _, change_a = currents_change(self.cells, self.circuit, self.here)
+        return float(self.here.state.time_s[0]), float(self.here.flow.load_a[0]), float(change_a[0])
+
     def take(self) -> Flags:
         """Tries a step of each; answers which of them came to their end."""
-        is_bracketed = np.isfinite(self.ahead_s)
-        share = self.room / np.where(is_bracketed, self.room - self.room_ahead, 1)
-        trial_s = np.where(is_bracketed, self.ahead_s * np.clip(share, 0.02, 1), np.inf)
-        tried_s = np.minimum(self.step_s, trial_s)
+        is_bracketed = self.ahead_s < np.inf
+        tried_s = self.step_s
+        if is_bracketed.any():
+            share = self.room / np.where(is_bracketed, self.room - self.room_ahead, 1)
+            trial_s = np.where(is_bracketed, self.ahead_s * np.minimum(np.maximum(share, 0.02), 1), np.inf)
+            tried_s = np.minimum(tried_s, trial_s)
         step = take_step(self.cells, self.circuit, self.here, tried_s, self._care)
         room = self._room_of(self.circuit, step.here)
-        change_a, corner_s = None, np.full(len(tried_s), np.inf)
+        change_a, corner_s = None, None
         if self.change_a is not None:
             corner_s = self._until_corner(step.here, tried_s)
-            step.error[corner_s < np.inf] = np.inf
-            change_a = currents_change(self.cells, self.circuit, step.here)
+            if corner_s is not None:
+                step.error[corner_s < np.inf] = np.inf
+            change_a, _ = currents_change(self.cells, self.circuit, step.here)
             step.error = np.maximum(step.error, self._missed(step.here, change_a, tried_s))
         is_right = step.error <= 1
-        grows = np.clip(_CAREFUL * np.maximum(step.error, 1e-9) ** (-1 / 3), _SHRINKS_MOST, _GROWS_MOST)
+        grows = np.minimum(np.maximum(_CAREFUL * np.maximum(step.error, 1e-9) ** (-1 / 3), _SHRINKS_MOST), _GROWS_MOST)
         is_past = is_right & (room <= 0)
         known_s = _END_KNOWN * (self.here.state.time_s + tried_s)
         # A power that can hardly be carried changes faster than can be followed: that is its end.
@@ -147,13 +154,14 @@ class _Followed:
         self._move(goes_on, step.here, room, change_a)
         is_short = is_right & ~is_past & (tried_s < self.step_s)
         self.step_s = np.where(is_short, np.maximum(self.step_s, tried_s * grows), tried_s * grows)
-        self.step_s = np.where(np.isfinite(corner_s), corner_s, self.step_s)
+        if corner_s is not None:
+            self.step_s = np.where(corner_s < np.inf, corner_s, self.step_s)
         self.ahead_s = np.where(is_past, tried_s, np.where(goes_on, self.ahead_s - tried_s, self.ahead_s))
         self.room_ahead = np.where(is_past, room, self.room_ahead / np.where(is_bracketed & goes_on, 2, 1))
         return has_ended
 
-    def _until_corner(self, there: Here, step_s: Floats) -> Floats:
-        """How long a step may be where one went over a corner of a curve faster than its cell settles; else inf.
+    def _until_corner(self, there: Here, step_s: Floats) -> Floats | None:
+        """How long a step may be where one went over a corner of a curve faster than its cell settles; else inf, or None.
 
         Beside others in parallel a cell comes to the corner a moment before or after them and takes more or less for
         that moment, which lasts about as long as it needs to settle: r q over the slope.
@@ -161,14 +169,14 @@ class _Followed:
         layout, here = self.circuit.layout, self.here
         crosses = there.lines != here.lines
         if not crosses.any():
-            return np.full(len(step_s), np.inf)
+            return None
         others = layout.group_siemens[layout.group_of_cell] - layout.siemens
         ohm = 1 / layout.siemens + 1 / np.maximum(others, 1e-12)
         settles_s = ohm * self.cells.charge_as / np.maximum(here.slope, there.slope)
         of_cell = step_s[layout.circuit_of_cell]
         too_fast = crosses & (of_cell > _SETTLED * settles_s)
         if not too_fast.any():
-            return np.full(len(step_s), np.inf)
+            return None
         moved = np.where(too_fast, there.state.soc - here.state.soc, 1.0)
         way = self.cells.curves.knots_between(here.lines, there.lines) - here.state.soc
         before_s = of_cell * np.clip(way / moved, 0, 1) - settles_s / 2
@@ -248,23 +256,21 @@ def follow(cells: Cells, circuit: Circuit, start: State, room: Room, care: Care)
         State(start.time_s.copy(), start.soc.copy(), start.sums.copy()),
         Flow(*(values.copy() for values in (first.flow.cell_a, first.flow.group_v, *first.flow.of_circuits()))),
         under_way.tracks.of(np.ones(len(start.soc), dtype=bool)),
-        start.time_s,
-        first.flow.load_a,
+        OverTime(start.time_s, first.flow.load_a, first.flow.load_a),
     )
-    moments_s, load_a = [first.state.time_s[0]], [first.flow.load_a[0]]
+    moments = [under_way.moment()]
     has_ended = under_way.room <= 0
     for _ in range(_MOST_STEPS):
         if has_ended.any():
             _write(ended, under_way, has_ended)
             if has_ended.all():
-                ended.moments_s, ended.load_a = np.array(moments_s), np.array(load_a)
+                ended.over_time = OverTime(*np.array(moments).T)
                 return ended
             under_way.keep(~has_ended)
         has_ended = under_way.take()
-        if under_way.here.state.time_s[0] > moments_s[-1]:
-            moments_s.append(under_way.here.state.time_s[0])
-            load_a.append(under_way.here.flow.load_a[0])
-    raise ArithmeticError("a run on paper does not come to an end")
+        if under_way.here.state.time_s[0] > moments[-1][0]:
+            moments.append(under_way.moment())
+    raise ArithmeticError(_MOST_STEPS)
 
 
 def _write(ended: Ended, under_way: _Followed, circuits: Flags) -> None:

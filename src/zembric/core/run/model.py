@@ -114,13 +114,16 @@ def wrong_in_pack(pack: RunPack) -> Iterator[Wrong]:
     yield from wrong_in_curves(pack.curves)
     yield from wrong_in_groups(pack.groups, pack.curves)
     yield from wrong_around_cells(pack)
+    around = (pack.load.value, pack.cutoff_group_v, pack.cutoff_pack_v, pack.wiring_mohm)
+    if not all(math.isfinite(value) for value in around):
+        yield Wrong("bad_value")
 
 
 def wrong_around_cells(pack: RunPack) -> Iterator[Wrong]:
-    """What cannot be of wiring, load and cut-offs."""
-    if not pack.wiring_mohm >= 0:
+    """What cannot be of wiring, load and cut-offs, where they are numbers."""
+    if pack.wiring_mohm < 0:
         yield Wrong("resistance_not_positive")
-    if not pack.load.value > 0:
+    if pack.load.value <= 0:
         yield Wrong("load_not_positive")
-    if not pack.cutoff_group_v > 0 or not pack.cutoff_pack_v >= 0:
+    if pack.cutoff_group_v <= 0 or pack.cutoff_pack_v < 0:
         yield Wrong("cutoff_not_positive")

@@ -11,17 +11,17 @@ from zembric.core.run.circuits import GivenCurrent, Layout, SeriesCircuit
 from zembric.core.run.curves import CellCurves
 from zembric.core.run.follow import Tracks, follow
 from zembric.core.run.model import RefusedRunError, Wrong, wrong_in_pack
-from zembric.core.run.steps import ALL_TOGETHER, EACH_CELL, Cells, State
+from zembric.core.run.steps import ALL_TOGETHER, EACH_CELL, ROUGHLY, Cells, State, look
 
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
 
     from numpy.typing import NDArray
 
-    from zembric.core.run.circuits import Circuit, Flow
+    from zembric.core.run.circuits import Circuit, Flow, OverTime
     from zembric.core.run.curves import Curve
     from zembric.core.run.follow import Ended
-    from zembric.core.run.model import RunCell, RunPack
+    from zembric.core.run.model import Load, RunCell, RunPack
     from zembric.core.run.steps import Here
 
     Floats = NDArray[np.float64]
@@ -33,7 +33,7 @@ _SECONDS_AN_HOUR = 3600.0
 #: As near as an end is found [V].
 _JUST_V = 1e-9
 #: Until this share of the run the groups are followed each by itself.
-_NEARLY = 0.998
+_NEARLY = 0.995
 
 
 @dataclass(frozen=True, slots=True)
@@ -99,25 +99,30 @@ def run_pack(pack: RunPack) -> PackRun:
         return _told(pack, cells, circuit.layout, _End(start, flow, tracks, "load_not_carried"))
     if len(pack.groups) == 1:
         return _told(pack, cells, circuit.layout, ends.of(follow(cells, circuit, start, ends.room, EACH_CELL)))
-    together = follow(cells, circuit, start, ends.room, ALL_TOGETHER)
+    # At a constant current only the end is asked for.
+    together = follow(cells, circuit, start, ends.room, ROUGHLY if pack.load.kind == "current" else ALL_TOGETHER)
     seconds = float(together.state.time_s[0])
     if not seconds:
         return _told(pack, cells, circuit.layout, ends.of(together))
-    alone = _groups_alone(cells, circuit.layout, soc, together, seconds * _NEARLY)
+    alone = _groups_alone(cells, circuit.layout, soc, pack.load, together.over_time, seconds * _NEARLY)
     charge_as, square_as = alone.state.sums[0, 0], alone.state.sums[3, 0]
     energy_ws = alone.state.sums[1].sum() - float(circuit.wiring_ohm[0]) * square_as
     sums = np.array([charge_as, energy_ws, alone.state.sums[2].sum(), square_as])[:, None]
     near = State(np.array([seconds * _NEARLY]), alone.state.soc, sums)
+    if ends.room(circuit, look(cells, circuit, near))[0] <= 0:  # the end was not known well enough
+        return _told(pack, cells, circuit.layout, ends.of(follow(cells, circuit, start, ends.room, EACH_CELL)))
     end = follow(cells, circuit, near, ends.room, EACH_CELL)
     end.tracks.join(alone.tracks)
     return _told(pack, cells, circuit.layout, ends.of(end))
 
 
-def _groups_alone(cells: Cells, layout: Layout, soc: Floats, together: Ended, until_s: float) -> Ended:
+def _groups_alone(cells: Cells, layout: Layout, soc: Floats, load: Load, over_time: OverTime, until_s: float) -> Ended:
     """Each group by itself under the current that all together had, until a moment."""
     groups = len(layout.cells_in_group)
     alone = Layout(layout.siemens, layout.cells_in_group, np.ones(groups, dtype=np.intp))
-    given = GivenCurrent(alone, together.moments_s, together.load_a)
+    given: Circuit = GivenCurrent(alone, over_time)
+    if load.kind == "current":
+        given = SeriesCircuit.of(alone, np.zeros(groups), load)
 
     def time_left(_circuit: Circuit, here: Here) -> Floats:
         return until_s - here.state.time_s

@@ -61,8 +61,8 @@ class Care:
     peaks: float = np.inf
 
 
-#: What each cell carries is known too; else only what all of them together do.
-EACH_CELL, ALL_TOGETHER = Care(2e-5, 2e-5, 2e-3, 3e-3), Care(2e-5, 2e-5)
+#: What each cell carries is known too; else only what all of them together do, or only about when it ends.
+EACH_CELL, ALL_TOGETHER, ROUGHLY = Care(4e-5, 4e-5, 2e-3, 3e-3), Care(4e-5, 4e-5), Care(1e-3, 1e-3)
 
 
 @dataclass(slots=True)
@@ -114,39 +114,49 @@ def take_step(cells: Cells, circuit: Circuit, here: Here, step_s: Floats, care: 
     layout, state, slope = circuit.layout, here.state, here.slope
     siemens, of_cell, of_group = layout.siemens, layout.circuit_of_cell, layout.group_of_cell
     gamma_s = _GAMMA * step_s
-    push_of_v = gamma_s[of_cell] * siemens / cells.charge_as
+    gamma_of_cell = gamma_s[of_cell]
+    push_of_v = gamma_of_cell * siemens / cells.charge_as
     damped = 1 / (1 + push_of_v * slope)
     stiffness = layout.by_group(siemens * damped)
     pushed = slope * siemens * damped
-    step_of_cell = step_s[of_cell]
+    step_of_cell = gamma_of_cell / _GAMMA
     drift = _drift(cells, circuit, here, state.time_s)
 
     soc_rates: list[Floats] = []
     sum_rates: list[Floats] = []
+    # Without care for each cell nobody asks for the sums.
+    has_sums = care.current < np.inf
     cell_a = here.flow.cell_a
-    change, growth = -cell_a / cells.charge_as, _growth(circuit, here.flow)
+    change = -cell_a / cells.charge_as
+    growth = _growth(circuit, here.flow) if has_sums else state.sums
     for stage in _STAGES:
         if stage.on_state:
-            soc = state.soc + sum(by * rate for by, rate in zip(stage.on_state, soc_rates, strict=True) if by)
+            soc = state.soc + _weighed(stage.on_state, soc_rates)
             flow = circuit.flow(cells.curves.voltages(soc)[0], state.time_s + stage.later * step_s)
-            change, growth = -flow.cell_a / cells.charge_as, _growth(circuit, flow)
-        wanted, sums_wanted = change, growth
-        for by, soc_rate, sum_rate in zip(stage.on_rates, soc_rates, sum_rates, strict=True):
-            wanted = wanted + by * soc_rate / step_of_cell
-            sums_wanted = sums_wanted + by * sum_rate / step_s
+            change = -flow.cell_a / cells.charge_as
+            growth = _growth(circuit, flow) if has_sums else growth
+        wanted = change
+        if stage.on_rates:
+            wanted = wanted + _weighed(stage.on_rates, soc_rates) / step_of_cell
         if drift is not None and stage.drift:
             wanted = wanted + stage.drift * step_of_cell * drift[0]
-            sums_wanted = sums_wanted + stage.drift * step_s * drift[1]
-        right = gamma_s[of_cell] * wanted
+        right = gamma_of_cell * wanted
         group_v, load_a = circuit.answer(here.flow, layout.by_group(pushed * right), stiffness)
-        rate = (right + push_of_v * group_v[of_group]) * damped
-        cell_a = (slope * rate - group_v[of_group]) * siemens
-        sum_rates.append(gamma_s * (sums_wanted + _growth_of(circuit, here.flow, group_v, load_a, cell_a)))
+        v_of_cell = group_v[of_group]
+        rate = (right + push_of_v * v_of_cell) * damped
         soc_rates.append(rate)
+        if has_sums:
+            cell_a = (slope * rate - v_of_cell) * siemens
+            wanted_sums = growth + _growth_of(circuit, here.flow, group_v, load_a, cell_a)
+            if stage.on_rates:
+                wanted_sums += _weighed(stage.on_rates, sum_rates) / step_s
+            if drift is not None and stage.drift:
+                wanted_sums += stage.drift * step_s * drift[1]
+            sum_rates.append(gamma_s * wanted_sums)
     after = State(
         state.time_s + step_s,
-        state.soc + sum(by * rate for by, rate in zip(_WEIGHTS, soc_rates, strict=True) if by),
-        state.sums + sum(by * rate for by, rate in zip(_WEIGHTS, sum_rates, strict=True) if by),
+        state.soc + _weighed(_WEIGHTS, soc_rates),
+        state.sums + _weighed(_WEIGHTS, sum_rates) if has_sums else state.sums,
     )
     there = look(cells, circuit, after)
     # What the embedded method of second order would say otherwise is the last stage; its current is `cell_a`.
@@ -159,6 +169,16 @@ def take_step(cells: Cells, circuit: Circuit, here: Here, step_s: Floats, care: 
     if care.current < np.inf:
         error = np.maximum(error, _sums_wrong(after.sums - state.sums, sum_rates[-1]))
     return Step(there, np.where(circuit.is_steady(here.flow, stiffness) & np.isfinite(error), error, np.inf))
+
+
+def _weighed(weights: tuple[float, ...], rates: list[Floats]) -> Floats:
+    total = None
+    for weight, rate in zip(weights, rates, strict=True):
+        if weight:
+            part = rate if weight == 1 else weight * rate
+            total = part if total is None else total + part
+    assert total is not None
+    return total
 
 
 def _sums_wrong(grown: Floats, wrong: Floats) -> Floats:
@@ -174,16 +194,24 @@ def _sums_wrong(grown: Floats, wrong: Floats) -> Floats:
 def _growth(circuit: Circuit, flow: Flow) -> Floats:
     """By how much charge, energy, heat and the square of the current grow a second."""
     layout = circuit.layout
-    cells_w = np.add.reduceat(flow.cell_a**2 / layout.siemens, layout.cell_starts)
-    return np.stack([flow.load_a, flow.load_a * flow.load_v, cells_w, flow.load_a**2])
+    growth = np.empty((4, len(flow.load_a)))
+    growth[0] = flow.load_a
+    growth[1] = flow.load_a * flow.load_v
+    growth[2] = np.add.reduceat(flow.cell_a * flow.cell_a * layout.ohm, layout.cell_starts)
+    growth[3] = flow.load_a * flow.load_a
+    return growth
 
 
 def _growth_of(circuit: Circuit, flow: Flow, group_v: Floats, load_a: Floats, cell_a: Floats) -> Floats:
     """How that changes where groups, load and cells change by so much."""
     layout = circuit.layout
     load_v = layout.by_circuit(group_v) - circuit.wiring_ohm * load_a
-    cells_w = np.add.reduceat(2 * flow.cell_a * cell_a / layout.siemens, layout.cell_starts)
-    return np.stack([load_a, flow.load_a * load_v + flow.load_v * load_a, cells_w, 2 * flow.load_a * load_a])
+    growth = np.empty((4, len(flow.load_a)))
+    growth[0] = load_a
+    growth[1] = flow.load_a * load_v + flow.load_v * load_a
+    growth[2] = np.add.reduceat(2 * flow.cell_a * cell_a * layout.ohm, layout.cell_starts)
+    growth[3] = 2 * flow.load_a * load_a
+    return growth
 
 
 def _drift(cells: Cells, circuit: Circuit, here: Here, time_s: Floats) -> tuple[Floats, Floats] | None:
@@ -197,13 +225,12 @@ def _drift(cells: Cells, circuit: Circuit, here: Here, time_s: Floats) -> tuple[
     return -cell_a / cells.charge_as, _growth_of(circuit, here.flow, group_v, drift_a, cell_a)
 
 
-def currents_change(cells: Cells, circuit: Circuit, here: Here) -> Floats:
-    """How the current of each cell changes [A/s]."""
+def currents_change(cells: Cells, circuit: Circuit, here: Here) -> tuple[Floats, Floats]:
+    """How the current of each cell and each load changes [A/s]."""
     layout = circuit.layout
     ocv_v = -here.slope * here.flow.cell_a / cells.charge_as
-    group_v, _ = circuit.answer(here.flow, layout.by_group(ocv_v * layout.siemens), layout.group_siemens)
+    group_v, load_a = circuit.answer(here.flow, layout.by_group(ocv_v * layout.siemens), layout.group_siemens)
     drift_a = circuit.drift_a(here.state.time_s)
     if drift_a is not None:
         group_v = group_v - drift_a / layout.group_siemens
-    change: Floats = (ocv_v - group_v[layout.group_of_cell]) * layout.siemens
-    return change
+    return (ocv_v - group_v[layout.group_of_cell]) * layout.siemens, load_a
