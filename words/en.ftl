@@ -2291,3 +2291,7 @@ run-wrong-load_not_positive = The load has to be above zero.
 run-wrong-cutoff_not_positive = A cut-off has to be above zero.
 run-wrong-cutoff_not_below_start = It stands at or below its cut-off already, with nothing switched on. Charge it first, or set the cut-off lower.
 run-wrong-bad_value = A number is needed here that is not there, or one of the words that are known.
+load-is-too-large = { $power } is more than any pack of these cells carries, even for a moment: { $most } at most.
+load-above-zero = A load is above zero.
+cut-off-below-full = The cut-off of a group lies above zero and below { $full }, where the cells are full.
+run-needs-resistance = Cell { $key } has no resistance; for the longest run every cell needs one.

@@ -156,3 +156,20 @@ def test_packrun_answers_a_case_and_ends_with_2_where_it_is_refused(
     assert run(capsys, "packrun", str(file)) == (
         2, {"status": "refused", "errors": [{"code": "empty_group", "group": None, "cell": None}]},
     )  # fmt: skip
+
+
+def test_match_for_a_load_tells_the_run_beside_that_of_capacity_alone(
+    capsys: pytest.CaptureFixture[str], tmp_path: Path
+) -> None:
+    pool = tmp_path / "pool.csv"
+    rows = [f"C{index},{2000 + 37 * index % 500},{300 if index == 3 else 30 + index}" for index in range(8)]
+    pool.write_text("\n".join(["cell_id,capacity_mah,ir_mohm", *rows]))
+    shape = ("match", str(pool), "--series", "3", "--parallel", "2", "--load")
+    code, answer = run(capsys, *shape, "current=8")
+    assert (code, set(answer["run"])) == (0, {"run_time_s", "by_capacity_run_time_s", "ideal_run_time_s"})
+    assert answer["run"]["run_time_s"] >= answer["run"]["by_capacity_run_time_s"] > 0
+    assert "C3" in answer["left_over"]
+    for load, refused in (("current=0", "bad-load"), ("motor=2", "bad-load"), ("power=9999", "load-too-large")):
+        code, answer = run(capsys, *shape, load)
+        assert (code, answer["refused"]["code"]) == (2, refused)
+    assert answer["refused"]["most_w"] < 9999

@@ -15,7 +15,7 @@ from zembric.wording import say
 
 REFUSED = 2
 #: What a refusal tells besides, where it knows.
-_SAID_BESIDE = ("reachable_mah", "bound_mah", "needed", "have")
+_SAID_BESIDE = ("reachable_mah", "bound_mah", "needed", "have", "most_w")
 
 
 class _Parser(argparse.ArgumentParser):

@@ -7,11 +7,20 @@ import math
 import sys
 import time
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from zembric.core.errors import BadInputError
-from zembric.core.match import Match, match
+from zembric.core.house.limits import CUT_OFF_V, Family
+from zembric.core.identify.families import has_ocv_table, ocv_table
+from zembric.core.match import Match, MatchCell, match
+from zembric.core.run import Curve, Load
+from zembric.core.run.model import LOAD_KINDS
 from zembric.files.pools import read_pool
+
+if TYPE_CHECKING:
+    from collections.abc import Callable
+
+    from zembric.core.match.on_run import RunMatch
 
 #: What starting Python and writing the answer may take of the seconds that are promised.
 _AROUND_S = 0.4
@@ -41,6 +50,13 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--give-pct", type=float, default=0.0, help="what the weakest group may give up [%%]")
     parser.add_argument("--seconds", type=float, default=2.0, help="how long it may take in all (default: 2)")
     parser.add_argument("--seed", type=int, default=0, help="another seed may find another grouping")
+    parser.add_argument("--load", help="match for the longest run: current=A, power=W or resistor=OHM, all cells full")
+    parser.add_argument(
+        "--family", default=Family.LAYERED_OXIDE.value, help="of the cells, for --load (default: layered oxide)"
+    )
+    parser.add_argument(
+        "--cutoff-v", type=float, help="where a group ends, for --load (default: the family's bench cut-off)"
+    )
     parser.add_argument("--json", action="store_true", help="one JSON object on standard output")
 
 
@@ -59,6 +75,18 @@ def match_file(wanted: argparse.Namespace) -> dict[str, Any]:
     needed = wanted.series * wanted.parallel
     if wanted.use_all and len(cells) != needed and min(wanted.series, wanted.parallel) > 0:
         raise PoolSizeError(needed, len(cells))
+
+    def time_used() -> float:
+        used: float = (time.monotonic() - began) / search_s
+        return used
+
+    if wanted.load is not None:
+        run = _matched_on_run(cells, wanted, time_used)
+        times = {
+            "run_time_s": run.seconds, "by_capacity_run_time_s": run.by_capacity_seconds, "ideal_run_time_s": run.ideal_seconds,
+        }  # fmt: skip
+        times = {key: round(value, 3) for key, value in times.items()}
+        return {**_shown(run.match), "run": times, "seconds": round(time.monotonic() - began, 3)}
     found = match(
         cells,
         wanted.series,
@@ -66,9 +94,38 @@ def match_file(wanted: argparse.Namespace) -> dict[str, Any]:
         target_mah=wanted.target_mah,
         give_pct=wanted.give_pct,
         seed=wanted.seed,
-        time_used=lambda: (time.monotonic() - began) / search_s,
+        time_used=time_used,
     )
     return {**_shown(found), "seconds": round(time.monotonic() - began, 3)}
+
+
+def _matched_on_run(cells: list[MatchCell], wanted: argparse.Namespace, time_used: Callable[[], float]) -> RunMatch:
+    from zembric.core.match.on_run import Duty, match_on_run  # noqa: PLC0415
+
+    if wanted.target_mah is not None or wanted.give_pct:
+        raise BadInputError(
+            "--load goes with neither --target-mah nor --give-pct: it looks for the longest run.", code="bad-arguments"
+        )
+    if wanted.family not in set(Family) or not has_ocv_table(Family(wanted.family)):
+        known = ", ".join(family for family in Family if has_ocv_table(family))
+        raise BadInputError(
+            f'No table tells how the voltage of "{wanted.family}" falls; there are {known}.', code="bad-arguments"
+        )
+    family = Family(wanted.family)
+    cutoff_v = CUT_OFF_V[family].value if wanted.cutoff_v is None else wanted.cutoff_v
+    duty = Duty(Curve(*ocv_table(family)), _load(wanted.load), cutoff_v)
+    return match_on_run(cells, wanted.series, wanted.parallel, duty, seed=wanted.seed, time_used=time_used)
+
+
+def _load(written: str) -> Load:
+    named, _, value = written.partition("=")
+    kind = next((each for each in LOAD_KINDS if each == named), None)
+    if kind is None:
+        raise BadInputError("--load is current=A, power=W or resistor=OHM, e.g. --load current=6.5.", code="bad-load")
+    try:
+        return Load(kind, float(value.replace(",", ".")))
+    except ValueError:
+        raise BadInputError(f'"{value}" is no number; --load is e.g. current=6.5.', code="bad-load") from None
 
 
 def _content(path: Path) -> bytes:

@@ -9,7 +9,7 @@ import json
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import Any, Literal, get_args
+from typing import Any, Literal
 
 from zembric.core.run import (
     Curve,
@@ -24,7 +24,7 @@ from zembric.core.run import (
     equalise,
     run_pack,
 )
-from zembric.core.run.model import LoadKind, WrongCode, wrong_around_cells, wrong_in_cell, wrong_in_curves
+from zembric.core.run.model import LOAD_KINDS, LoadKind, WrongCode, wrong_around_cells, wrong_in_cell, wrong_in_curves
 
 #: More cells than these are no pack.
 MOST_CELLS = 20_000
@@ -84,7 +84,7 @@ def _run(case: Mapping[str, Any]) -> dict[str, Any]:
     groups = [cells for cells, _ in _groups(case, "groups", curves, reading)]
     asked = case.get("load")
     load = asked if isinstance(asked, dict) else {}
-    kind: LoadKind = load["kind"] if load.get("kind") in get_args(LoadKind) else "current"
+    kind: LoadKind = next((each for each in LOAD_KINDS if each == load.get("kind")), "current")
     if load.get("kind") != kind:
         reading.note("bad_value")
     pack = RunPack(

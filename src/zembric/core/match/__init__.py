@@ -24,6 +24,7 @@ from zembric.core.match.match import (
     weakest_group_bound_mah,
 )
 from zembric.core.match.model import Group, Match, MatchCell, OutOfReachError, TooFewCellsError
+from zembric.core.match.on_run import Duty, LoadTooLargeError, RunMatch, match_on_run
 from zembric.core.match.plan import Job, Plan, Trust, is_better_plan, make_plan, plan_of_groups
 from zembric.core.match.several import plan_alike, plan_in_order
 from zembric.core.match.tolerances import TOLERANCE_KEYS, USUAL_TOLERANCES, Tolerance, tolerances_of
@@ -35,16 +36,19 @@ __all__ = [
     "Alternative",
     "Candidate",
     "Conditions",
+    "Duty",
     "Exchange",
     "Group",
     "Holds",
     "Job",
     "LeftOut",
+    "LoadTooLargeError",
     "Match",
     "MatchCell",
     "OutOfReachError",
     "Plan",
     "Repair",
+    "RunMatch",
     "Tolerance",
     "TooFewCellsError",
     "Trust",
@@ -55,6 +59,7 @@ __all__ = [
     "kind_of",
     "make_plan",
     "match",
+    "match_on_run",
     "missing_cells",
     "plan_alike",
     "plan_in_order",

@@ -4,10 +4,20 @@ What flows between cells of a group, who ends the run and when, what is left; an
 limits of the model belong beside every figure: no temperature, no slow processes, above 1 C optimistic.
 """
 
+from zembric.core.run.circuits import OverTime
 from zembric.core.run.curves import Curve
 from zembric.core.run.equalise import Equalised, Rail, equalise
 from zembric.core.run.model import Load, RefusedRunError, RunCell, RunPack, Wrong
-from zembric.core.run.runs import CellRun, EndReason, GroupRun, PackRun, run_pack, run_times
+from zembric.core.run.runs import (
+    CellRun,
+    EndReason,
+    GroupRun,
+    PackRun,
+    group_times,
+    load_over_time,
+    run_pack,
+    run_times,
+)
 
 __all__ = [
     "CellRun",
@@ -16,6 +26,7 @@ __all__ = [
     "Equalised",
     "GroupRun",
     "Load",
+    "OverTime",
     "PackRun",
     "Rail",
     "RefusedRunError",
@@ -23,6 +34,8 @@ __all__ = [
     "RunPack",
     "Wrong",
     "equalise",
+    "group_times",
+    "load_over_time",
     "run_pack",
     "run_times",
 ]

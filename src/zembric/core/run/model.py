@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from itertools import pairwise
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING, Literal, get_args
 
 from zembric.core.errors import BadInputError
 from zembric.core.said import named, said
@@ -16,6 +16,7 @@ if TYPE_CHECKING:
     from zembric.core.run.curves import Curve
 
 LoadKind = Literal["current", "power", "resistor"]
+LOAD_KINDS: tuple[LoadKind, ...] = get_args(LoadKind)
 WrongCode = Literal[
     "resistance_not_positive", "capacity_not_positive", "soc_out_of_range", "empty_group", "table_not_increasing",
     "unknown_chemistry", "load_not_positive", "cutoff_not_positive", "cutoff_not_below_start", "bad_value",

@@ -7,18 +7,18 @@ from typing import TYPE_CHECKING, Literal
 
 import numpy as np
 
-from zembric.core.run.circuits import GivenCurrent, Layout, SeriesCircuit
+from zembric.core.run.circuits import GivenCurrent, Layout, OverTime, SeriesCircuit
 from zembric.core.run.curves import CellCurves
 from zembric.core.run.follow import Tracks, follow
 from zembric.core.run.model import RefusedRunError, Wrong, wrong_in_pack
-from zembric.core.run.steps import ALL_TOGETHER, EACH_CELL, ROUGHLY, Cells, State, look
+from zembric.core.run.steps import ABOUT, ALL_TOGETHER, EACH_CELL, ROUGHLY, Cells, State, look
 
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
 
     from numpy.typing import NDArray
 
-    from zembric.core.run.circuits import Circuit, Flow, OverTime
+    from zembric.core.run.circuits import Circuit, Flow
     from zembric.core.run.curves import Curve
     from zembric.core.run.follow import Ended
     from zembric.core.run.model import Load, RunCell, RunPack
@@ -147,6 +147,32 @@ def run_times(
     cells, layout, soc = _laid(curves, packs)
     circuit = SeriesCircuit(layout, np.zeros(len(packs)), load[0], load[1])
     return follow(cells, circuit, _start(soc, len(packs)), _Ends(cutoff_group_v, 0.0).room, ALL_TOGETHER).state.time_s
+
+
+def load_over_time(pack: RunPack) -> tuple[float, OverTime]:
+    """How long a pack runs [s], and what its load takes until then; goes on after that as it ends.
+
+    Raises:
+        RefusedRunError: something of it cannot be.
+    """
+    cells, circuit, soc = _set_up(pack)
+    ended = follow(cells, circuit, _start(soc, 1), _Ends(pack.cutoff_group_v, pack.cutoff_pack_v).room, ALL_TOGETHER)
+    seconds, over_time = float(ended.state.time_s[0]), ended.over_time
+    if not seconds:
+        over_time = OverTime(np.array([0.0, 1.0]), np.repeat(over_time.load_a, 2), np.zeros(2))
+    return seconds, over_time
+
+
+def group_times(
+    curves: Mapping[str, Curve], groups: Sequence[Sequence[RunCell]], over_time: OverTime, cutoff_group_v: float
+) -> Floats:
+    """About how long [s] each of many groups lasts under one current that is known over time."""
+    cells, layout, soc = _laid(curves, [[group] for group in groups])
+    given: Circuit = GivenCurrent(layout, over_time)
+    if not np.ptp(over_time.load_a):
+        given = SeriesCircuit(layout, np.zeros(len(groups)), "current", np.full(len(groups), over_time.load_a[0]))
+    room = _Ends(cutoff_group_v, 0.0).room
+    return follow(cells, given, _start(soc, len(groups)), room, ABOUT).state.time_s
 
 
 @dataclass(frozen=True, slots=True)

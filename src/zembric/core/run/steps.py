@@ -62,7 +62,12 @@ class Care:
 
 
 #: What each cell carries is known too; else only what all of them together do, or only about when it ends.
-EACH_CELL, ALL_TOGETHER, ROUGHLY = Care(4e-5, 4e-5, 2e-3, 3e-3), Care(4e-5, 4e-5), Care(1e-3, 1e-3)
+EACH_CELL, ALL_TOGETHER, ABOUT, ROUGHLY = (
+    Care(4e-5, 4e-5, 2e-3, 3e-3),
+    Care(4e-5, 4e-5),
+    Care(2e-4, 2e-4),
+    Care(1e-3, 1e-3),
+)
 
 
 @dataclass(slots=True)
