@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING, Any
 
 from zembric.core.errors import BadInputError
 from zembric.core.house.limits import CUT_OFF_V, Family
+from zembric.core.house.rules import USUAL_RULES
 from zembric.core.identify.families import has_ocv_table, ocv_table
 from zembric.core.match import Match, MatchCell, match
 from zembric.core.run import Curve, Load
@@ -112,7 +113,7 @@ def _matched_on_run(cells: list[MatchCell], wanted: argparse.Namespace, time_use
             f'No table tells how the voltage of "{wanted.family}" falls; there are {known}.', code="bad-arguments"
         )
     family = Family(wanted.family)
-    cutoff_v = CUT_OFF_V[family].value if wanted.cutoff_v is None else wanted.cutoff_v
+    cutoff_v = USUAL_RULES.of(CUT_OFF_V, family) if wanted.cutoff_v is None else wanted.cutoff_v
     duty = Duty(Curve(*ocv_table(family)), _load(wanted.load), cutoff_v)
     return match_on_run(cells, wanted.series, wanted.parallel, duty, seed=wanted.seed, time_used=time_used)
 
