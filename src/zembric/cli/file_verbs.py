@@ -98,7 +98,7 @@ def _packrun(argv: list[str]) -> dict[str, Any]:
     from zembric.files.pack_cases import answer_case  # noqa: PLC0415  # brings NumPy with it
 
     parser = _Parser(prog="./zembric packrun", description="A pack run on paper, or cells made even.")
-    parser.add_argument("file", type=Path, help="a case in JSON (docs/packrun.md); - for standard input")
+    parser.add_argument("file", type=Path, help="a case in JSON (docs/pack-run.md); - for standard input")
     parser.add_argument("--json", action="store_true", help="one JSON object on standard output")
     return answer_case(_read(parser.parse_args(argv).file))
 
