@@ -1318,6 +1318,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packs/{number}/on-paper": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Only computes: how the pack would run under a load. */
+        post: operations["post_on_paper"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packs/{number}/pick-list.pdf": {
         parameters: {
             query?: never;
@@ -4378,6 +4395,68 @@ export interface components {
          */
         NothingIn: Record<string, never>;
         /**
+         * OnPaperIn
+         * @description A load in mA, W or ohms by its kind, and whether the cells are full or as they lie.
+         */
+        OnPaperIn: {
+            /** Load */
+            load: string;
+            /**
+             * Load Kind
+             * @enum {string}
+             */
+            load_kind: "current" | "power" | "resistor";
+            /**
+             * Starts From
+             * @default full
+             * @enum {string}
+             */
+            starts_from?: "full" | "as-they-lie";
+        };
+        /**
+         * OnPaperOut
+         * @description A run on paper: hours with the band that nine of ten such packs end in, what ends it, and what is left.
+         */
+        OnPaperOut: {
+            /** Charge Mah */
+            charge_mah: number;
+            /** Cutoff V */
+            cutoff_v: number;
+            /**
+             * Ended By
+             * @enum {string}
+             */
+            ended_by: "load_not_carried" | "group_cutoff" | "pack_cutoff";
+            /** Ended In */
+            ended_in: number | null;
+            /** Energy Wh */
+            energy_wh: number;
+            /** Final V */
+            final_v: number;
+            /** Group V */
+            group_v: number[][];
+            /** Groups */
+            groups: components["schemas"]["PaperGroupOut"][];
+            /** Heat Wh */
+            heat_wh: number;
+            /** Hours */
+            hours: number;
+            /** Longest H */
+            longest_h: number;
+            /** Mean V */
+            mean_v: number | null;
+            /** Moments H */
+            moments_h: number[];
+            /** Pack V */
+            pack_v: number[];
+            /** Remarks */
+            remarks: string[];
+            /** Shortest H */
+            shortest_h: number;
+            /** Stranded Wh */
+            stranded_wh: number;
+        };
+        /**
          * OneOfSeveralOut
          * @description A proposal, or why there is none.
          */
@@ -4532,6 +4611,26 @@ export interface components {
             is_outlier: boolean;
             /** Number */
             number: string;
+        };
+        /** PaperCellOut */
+        PaperCellOut: {
+            /** Carries A */
+            carries_a: number | null;
+            /** Final Soc */
+            final_soc: number;
+            /** Number */
+            number: string;
+            /** Peak A */
+            peak_a: number;
+        };
+        /** PaperGroupOut */
+        PaperGroupOut: {
+            /** Cells */
+            cells: components["schemas"]["PaperCellOut"][];
+            /** Final V */
+            final_v: number;
+            /** Left Mah */
+            left_mah: number;
         };
         /** PartGoneIn */
         PartGoneIn: {
@@ -14325,6 +14424,104 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PackOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_on_paper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OnPaperIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OnPaperOut"];
                 };
             };
             /** @description Bad Request */

@@ -10,11 +10,12 @@ from zembric.api import schemas
 from zembric.api.blueprints import make_blueprint
 from zembric.api.matching import request_of
 from zembric.api.requests import read, read_file, write
-from zembric.api.shown.packs import show_pack
+from zembric.api.shown.packs import show_on_paper, show_pack
 from zembric.core.pack.states import NEXT_STATES
 from zembric.files.plans import plan_as_csv, plan_as_json
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.packing import packs, plans
+from zembric.operations.packing.on_paper import TypedRun, paper_run
 from zembric.operations.packing.plan_files import plan_file
 from zembric.prints.pick_lists import pick_list_pdf
 
@@ -65,6 +66,13 @@ def post_pack_stop(path: schemas.PackPath, body: schemas.StopIn) -> Response:
     return write(
         lambda session, actor, now: _shown(session, packs.stop_pack(session, actor, path.number, body.why, now), now)
     )
+
+
+@bp.post("/packs/<string:number>/on-paper", responses={"200": schemas.OnPaperOut})
+def post_on_paper(path: schemas.PackPath, body: schemas.OnPaperIn) -> Response:
+    """Only computes: how the pack would run under a load."""
+    typed = TypedRun(body.load_kind, body.load, body.starts_from)
+    return read(lambda session, _actor, _now: show_on_paper(paper_run(session, path.number, typed)))
 
 
 @bp.post("/packs/<string:number>/commissionings", responses={"200": schemas.PackOut})

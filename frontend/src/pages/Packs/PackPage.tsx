@@ -14,6 +14,7 @@ import { day, dayAndTime, figure, LIMIT_KIND_WORDS, PACK_ACTIONS, PACK_WORDS } f
 import { Commissioning } from "./Commissioning";
 import { GiveOut } from "./GiveOut";
 import { InTheWay } from "./InTheWay";
+import { OnPaper } from "./OnPaper";
 import { StalePlan } from "./StalePlan";
 import { StopPack } from "./StopPack";
 
@@ -121,6 +122,7 @@ export default function PackPage() {
           </p>
         )}
         <PackDrawing groups={data.groups} />
+        {RUNS.includes(data.state) && !data.stopped_why && <OnPaper pack={data} />}
         <Files aria-label="On paper and as files">
           <a href={`/api/packs/${data.number}/pick-list.pdf`} target="_blank" rel="noreferrer">
             Pick list (PDF)
@@ -145,6 +147,8 @@ export default function PackPage() {
   );
 }
 
+/** States in which it is worth knowing what it will do. */
+const RUNS: readonly Pack["state"][] = ["planned", "built", "back"];
 const BUILT: readonly Pack["state"][] = ["built", "given-out", "back"];
 const canBeTested = (pack: Pack) =>
   (pack.state === "built" || pack.state === "back") && !pack.stopped_why && !pack.commissioning;

@@ -11,9 +11,10 @@ from zembric.api.schemas.base import ChargeableFamily, GradeCode, Id, In, Number
 from zembric.api.schemas.cells import CellOut
 from zembric.core.codes import SearchState
 from zembric.core.match.conditions import Donors
-from zembric.core.match.needs import Converter, LoadKind, Replaced
+from zembric.core.match.needs import Converter, Replaced
 from zembric.core.match.several import Way
 from zembric.core.match.tolerances import ToleranceKey
+from zembric.core.run import LoadKind
 
 LeastGrade = Literal["A", "B", "C"]
 ToleranceCode = ToleranceKey

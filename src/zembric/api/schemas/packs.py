@@ -10,6 +10,8 @@ from pydantic import Field, StringConstraints
 from zembric.api.schemas.base import Id, In, Number, Out, PackState, SaidText, Told, ToldOrNone, Typed, Why
 from zembric.api.schemas.cells import CellOut, HappeningOut, LimitOut
 from zembric.api.schemas.matching import MatchIn
+from zembric.core.pack.on_paper import StartsFrom
+from zembric.core.run import EndReason, LoadKind
 
 
 class GroupOut(Out):
@@ -167,6 +169,53 @@ class PackOut(Out):
 
 class PacksOut(Out):
     packs: list[PackOut]
+
+
+class OnPaperIn(In):
+    """A load in mA, W or ohms by its kind, and whether the cells are full or as they lie."""
+
+    load_kind: LoadKind
+    load: Typed
+    starts_from: StartsFrom = "full"
+
+
+class PaperCellOut(Out):
+    number: str
+    #: State of charge at the end, and the largest current out of it on the way.
+    final_soc: float
+    peak_a: float
+    #: What it may give all the time; null: not known.
+    carries_a: float | None
+
+
+class PaperGroupOut(Out):
+    final_v: float
+    left_mah: float
+    cells: list[PaperCellOut]
+
+
+class OnPaperOut(Out):
+    """A run on paper: hours with the band that nine of ten such packs end in, what ends it, and what is left."""
+
+    hours: float
+    shortest_h: float
+    longest_h: float
+    ended_by: EndReason
+    #: The group that came to its cut-off, from 1.
+    ended_in: int | None
+    cutoff_v: float
+    energy_wh: float
+    charge_mah: float
+    mean_v: float | None
+    heat_wh: float
+    stranded_wh: float
+    final_v: float
+    groups: list[PaperGroupOut]
+    #: At moments [h] the voltage of the pack, and of each group [V].
+    moments_h: list[float]
+    pack_v: list[float]
+    group_v: list[list[float]]
+    remarks: list[Told]
 
 
 class HandOverIn(In):

@@ -22,6 +22,7 @@ if TYPE_CHECKING:
     from datetime import datetime
 
     from zembric.core.house.rules import HouseRules
+    from zembric.core.pack.on_paper import PaperRun
     from zembric.core.pack.rules import Refusal
     from zembric.models import CellRow, Happening, Pack, PackCell
     from zembric.operations.packing.plans import PlanState
@@ -82,6 +83,40 @@ def show_pack(
                 for member in members_of(pack)
                 if member.cell.judgement and member.cell.judgement.is_marked
             },
+        }
+    )  # fmt: skip
+
+
+#: So many moments of a run are drawn.
+_MOMENTS_MOST = 120
+_SECONDS_AN_HOUR = 3600
+
+
+def show_on_paper(paper: PaperRun) -> schemas.OnPaperOut:
+    run, time = paper.run, paper.over_time
+    some = range(0, len(time.moments_s), len(time.moments_s) // _MOMENTS_MOST + 1)
+    shown = [*some, *([len(time.moments_s) - 1] if some[-1] != len(time.moments_s) - 1 else [])]
+    return schemas.OnPaperOut.model_validate(
+        {
+            "hours": run.seconds / _SECONDS_AN_HOUR, "shortest_h": paper.shortest_s / _SECONDS_AN_HOUR,
+            "longest_h": paper.longest_s / _SECONDS_AN_HOUR, "ended_by": run.ended_by, "ended_in": run.ended_in,
+            "cutoff_v": paper.cutoff_v, "energy_wh": run.energy_wh, "charge_mah": 1000 * run.charge_ah, "mean_v": run.mean_v,
+            "heat_wh": run.heat_cells_wh + run.heat_wiring_wh, "stranded_wh": run.stranded_wh, "final_v": run.final_v,
+            "groups": [
+                {
+                    "final_v": group.final_v, "left_mah": 1000 * group.left_ah,
+                    "cells": [
+                        {"number": cell.key, "final_soc": cell.final_soc, "peak_a": cell.peak_discharge_a,
+                         "carries_a": paper.carries_a.get(cell.key)}
+                        for cell in group.cells
+                    ],
+                }
+                for group in run.groups
+            ],
+            "moments_h": [time.moments_s[index] / _SECONDS_AN_HOUR for index in shown],
+            "pack_v": [time.pack_v[index] for index in shown],
+            "group_v": [[volts[index] for index in shown] for volts in time.group_v],
+            "remarks": list(paper.remarks),
         }
     )  # fmt: skip
 

@@ -544,6 +544,15 @@ NEAR_VOLTAGE_V: Mapping[str, Limit] = MappingProxyType(
     | {"relaxed": JOIN_WITHIN_V}
 )
 
+# --- A pack on paper --------------------------------------------------------------------------------------------------
+
+_about("pack-on-paper")
+#: Half width of a resting voltage by a cheap meter, and the widest band of charge that a voltage may leave.
+PAPER_VOLTAGE_PCT = _house("paper_voltage_pct", 0.5, "%", (0.05, 2))
+PAPER_CHARGE_BAND = _house("paper_charge_band", 0.25, "", (0.05, 1))
+#: Above this rate the model is optimistic.
+PAPER_OPTIMISTIC_C = _house("paper_optimistic_c", 1, "C")
+
 # --- What a typed value can be ---------------------------------------------------------------------------------------
 
 _about("what-a-typed-value-can-be")

@@ -24,8 +24,8 @@ if TYPE_CHECKING:
     from zembric.core.house.limits import Family
     from zembric.core.house.rules import HouseRules
     from zembric.core.identify.sizes import Size
+    from zembric.core.run import LoadKind
 
-LoadKind = Literal["current", "power", "resistor"]
 Converter = Literal["step-up", "step-down"]
 Replaced = Literal["alkaline", "nimh", "lead-acid"]
 #: Empty and full voltage of one cell of what is replaced [V].

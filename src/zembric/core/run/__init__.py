@@ -7,14 +7,16 @@ limits of the model belong beside every figure: no temperature, no slow processe
 from zembric.core.run.circuits import OverTime
 from zembric.core.run.curves import Curve
 from zembric.core.run.equalise import Equalised, Rail, equalise
-from zembric.core.run.model import Load, RefusedRunError, RunCell, RunPack, Wrong
+from zembric.core.run.model import Load, LoadKind, RefusedRunError, RunCell, RunPack, Wrong
 from zembric.core.run.runs import (
     CellRun,
     EndReason,
     GroupRun,
     PackRun,
+    RunOverTime,
     group_times,
     load_over_time,
+    run_over_time,
     run_pack,
     run_times,
 )
@@ -26,16 +28,19 @@ __all__ = [
     "Equalised",
     "GroupRun",
     "Load",
+    "LoadKind",
     "OverTime",
     "PackRun",
     "Rail",
     "RefusedRunError",
     "RunCell",
+    "RunOverTime",
     "RunPack",
     "Wrong",
     "equalise",
     "group_times",
     "load_over_time",
+    "run_over_time",
     "run_pack",
     "run_times",
 ]

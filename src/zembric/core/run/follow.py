@@ -95,12 +95,16 @@ class Tracks:
 
 @dataclass(slots=True)
 class Ended:
-    """Where each circuit came to its end, what was seen of its cells, and the load of the first one over time."""
+    """Where each circuit came to its end, what was seen of its cells, and of the first one its load over time.
+
+    `group_v` are the voltages [V] of its groups at the moments of that.
+    """
 
     state: State
     flow: Flow
     tracks: Tracks
     over_time: OverTime
+    group_v: Floats
 
 
 class _Followed:
@@ -251,25 +255,28 @@ def _mixed(circuits: Flags, cells: Flags, groups: Flags, there: Here, here: Here
 def follow(cells: Cells, circuit: Circuit, start: State, room: Room, care: Care) -> Ended:
     """Each circuit from where it stands until `room` says that it has come to its end, which may be at once."""
     under_way = _Followed(cells, circuit, start, room, care)
-    first = under_way.here
+    first, layout = under_way.here, circuit.layout
     ended = Ended(
         State(start.time_s.copy(), start.soc.copy(), start.sums.copy()),
         Flow(*(values.copy() for values in (first.flow.cell_a, first.flow.group_v, *first.flow.of_circuits()))),
         under_way.tracks.of(np.ones(len(start.soc), dtype=bool)),
         OverTime(start.time_s, first.flow.load_a, first.flow.load_a),
+        first.flow.group_v,
     )
-    moments = [under_way.moment()]
+    groups = layout.groups_in_circuit[0]
+    moments, group_v = [under_way.moment()], [first.flow.group_v[:groups]]
     has_ended = under_way.room <= 0
     for _ in range(_MOST_STEPS):
         if has_ended.any():
             _write(ended, under_way, has_ended)
             if has_ended.all():
-                ended.over_time = OverTime(*np.array(moments).T)
+                ended.over_time, ended.group_v = OverTime(*np.array(moments).T), np.array(group_v)
                 return ended
             under_way.keep(~has_ended)
         has_ended = under_way.take()
-        if under_way.here.state.time_s[0] > moments[-1][0]:
+        if under_way.ids[0] == 0 and under_way.here.state.time_s[0] > moments[-1][0]:
             moments.append(under_way.moment())
+            group_v.append(under_way.here.flow.group_v[:groups])
     raise ArithmeticError(_MOST_STEPS)
 
 

@@ -163,6 +163,30 @@ def load_over_time(pack: RunPack) -> tuple[float, OverTime]:
     return seconds, over_time
 
 
+@dataclass(frozen=True, slots=True)
+class RunOverTime:
+    """A run as it goes: at moments [s] the voltage of the pack and of each of its groups [V]."""
+
+    moments_s: tuple[float, ...]
+    pack_v: tuple[float, ...]
+    group_v: tuple[tuple[float, ...], ...]
+
+
+def run_over_time(pack: RunPack) -> RunOverTime:
+    """The voltages of a run, close together where they change much.
+
+    Raises:
+        RefusedRunError: something of it cannot be.
+    """
+    cells, circuit, soc = _set_up(pack)
+    ended = follow(cells, circuit, _start(soc, 1), _Ends(pack.cutoff_group_v, pack.cutoff_pack_v).room, ALL_TOGETHER)
+    moments = ended.over_time
+    pack_v = ended.group_v.sum(axis=1) - moments.load_a * pack.wiring_mohm / 1000
+    return RunOverTime(
+        tuple(moments.moments_s.tolist()), tuple(pack_v.tolist()), tuple(tuple(row) for row in ended.group_v.T.tolist())
+    )
+
+
 def group_times(
     curves: Mapping[str, Curve], groups: Sequence[Sequence[RunCell]], over_time: OverTime, cutoff_group_v: float
 ) -> Floats:

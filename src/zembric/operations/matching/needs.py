@@ -10,7 +10,6 @@ from zembric.core.grade.assessment import read_size_or_none
 from zembric.core.house.limits import NO_SHEET_C, Family
 from zembric.core.match.needs import (
     Converter,
-    LoadKind,
     Need,
     Proposals,
     Replaced,
@@ -25,15 +24,17 @@ from zembric.operations.cells.overview import kinds_on_shelf
 from zembric.operations.known.rules import rules_in_force
 
 if TYPE_CHECKING:
+    from collections.abc import Mapping
     from datetime import datetime
 
     from sqlalchemy.orm import Session
 
     from zembric.core.house.rules import HouseRules
     from zembric.core.measure.entry_checks import Quantity
+    from zembric.core.run import LoadKind
 
 #: A current is typed in mA, as everywhere at the bench.
-_QUANTITY: dict[LoadKind, Quantity] = {"current": "current", "power": "power", "resistor": "resistor"}
+QUANTITY_OF_LOAD: Mapping[LoadKind, Quantity] = {"current": "current", "power": "power", "resistor": "resistor"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,7 +81,7 @@ def _read(typed: TypedNeed, rules: HouseRules) -> Need:
     room = [text for text in typed.room_mm if text.strip()]
     if room and len(room) < 3:
         raise BadInputError(said("room-in-case-has-three-measures"), field="room")
-    load = read_number(typed.load, _QUANTITY[typed.load_kind], "load")
+    load = read_number(typed.load, QUANTITY_OF_LOAD[typed.load_kind], "load")
     sides = [read_number(text, "length", "room") for text in room]
     need = Need(
         least_v, most_v, typed.load_kind, load / 1000 if typed.load_kind == "current" else load,

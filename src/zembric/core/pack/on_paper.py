@@ -1,0 +1,171 @@
+"""A pack of cells that lie here, run on paper: how long with what the figures leave open, what ends it, who carries too much.
+
+Charge is full, or follows from the resting voltages where they tell it; resistances are as they were measured, which is said
+where a method shows less than a load will find.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Literal
+
+import numpy as np
+
+from zembric.core.errors import ConflictError
+from zembric.core.house import limits
+from zembric.core.identify.families import has_ocv_table, ocv_table, state_of_charge
+from zembric.core.run import Curve, RunCell, RunPack, run_over_time, run_pack, run_times
+from zembric.core.said import Amount, Said, named, said
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping, Sequence
+
+    from numpy.typing import NDArray
+
+    from zembric.core.house.limits import Family
+    from zembric.core.house.rules import HouseRules
+    from zembric.core.run import Load, PackRun, RunOverTime
+
+    Floats = NDArray[np.float64]
+
+StartsFrom = Literal["full", "as-they-lie"]
+#: So many packs are drawn within what the figures leave open, and so many cells in all of them.
+_DRAWN, _DRAWN_CELLS, _DRAWN_LEAST = 200, 8000, 20
+#: Between these shares of the drawn packs the run ends.
+_LOW, _HIGH = 0.05, 0.95
+#: What a resistance leaves open where nobody said [share].
+_RESISTANCE_U = 0.1
+_LEAST_SHARE = 0.05
+
+
+@dataclass(frozen=True, slots=True)
+class PaperCell:
+    """A cell with what a run needs of it; None where it is not known. `u` are standard uncertainties."""
+
+    number: str
+    capacity_mah: float
+    capacity_u_mah: float
+    resistance_mohm: float | None
+    resistance_u_mohm: float | None
+    resistance_method: str | None
+    resting_v: float | None
+    carries_a: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class PaperRun:
+    """The run, the band [s] in which nine of ten such packs end, how voltages go, and what is to be known beside it."""
+
+    run: PackRun
+    shortest_s: float
+    longest_s: float
+    over_time: RunOverTime
+    cutoff_v: float
+    #: What each cell may give all the time [A], by its number; None: not known.
+    carries_a: Mapping[str, float | None]
+    remarks: tuple[Said, ...]
+
+
+def run_on_paper(
+    groups: Sequence[Sequence[PaperCell]], family: Family, load: Load, starts_from: StartsFrom, rules: HouseRules
+) -> PaperRun:
+    """Runs the pack down to the house's cut-off of its family.
+
+    Raises:
+        ConflictError: a cell without a figure that the run needs, a charge that its voltage does not tell, or a family
+            of which no table is known.
+        RefusedRunError: it cannot be run, such as from below its cut-off.
+    """
+    if not has_ocv_table(family):
+        raise ConflictError(said("kind-without-table"), code="no-table")
+    _refuse_unknown([cell for group in groups for cell in group])
+    charges = [[_charge(cell, family, starts_from, rules) for cell in group] for group in groups]
+    flat = [each for group in charges for each in group]
+    if any(high - low > rules.value(limits.PAPER_CHARGE_BAND) for _, low, high in flat):
+        unclear = tuple(
+            cell.number
+            for cell, (_, low, high) in zip((c for group in groups for c in group), flat, strict=True)
+            if high - low > rules.value(limits.PAPER_CHARGE_BAND)
+        )
+        raise ConflictError(
+            said("charge-not-told-by-voltage", cells=unclear), code="charge-not-known", field="starts_from"
+        )
+    cells = [
+        [
+            RunCell(cell.number, family, cell.capacity_mah, cell.resistance_mohm or 0, soc)
+            for cell, (soc, _, _) in zip(group, known, strict=True)
+        ]
+        for group, known in zip(groups, charges, strict=True)
+    ]
+    pack = RunPack({family: Curve(*ocv_table(family))}, cells, load, rules.of(limits.CUT_OFF_V, family))
+    run = run_pack(pack)
+    shortest_s, longest_s = _band(pack, groups, flat)
+    return PaperRun(
+        run,
+        min(shortest_s, run.seconds),
+        max(longest_s, run.seconds),
+        run_over_time(pack),
+        pack.cutoff_group_v,
+        {cell.number: cell.carries_a for group in groups for cell in group},
+        _remarks(groups, run, rules),
+    )
+
+
+def _refuse_unknown(cells: Sequence[PaperCell]) -> None:
+    without = tuple(cell.number for cell in cells if not cell.resistance_mohm or not cell.capacity_mah)
+    if without:
+        raise ConflictError(said("run-wants-figures", cells=without), code="no-resistance")
+
+
+def _charge(cell: PaperCell, family: Family, starts_from: StartsFrom, rules: HouseRules) -> tuple[float, float, float]:
+    """State of charge, and between which it may lie by what the meter leaves open."""
+    if starts_from == "full":
+        return 1.0, 1.0, 1.0
+    if cell.resting_v is None:
+        raise ConflictError(
+            said("charge-wants-voltage", cell=cell.number), code="charge-not-known", field="starts_from"
+        )
+    wrong_v = cell.resting_v * rules.value(limits.PAPER_VOLTAGE_PCT) / 100
+    low, high = (state_of_charge(family, cell.resting_v + sign * wrong_v) for sign in (-1, 1))
+    return state_of_charge(family, cell.resting_v), low, high
+
+
+def _band(
+    pack: RunPack, groups: Sequence[Sequence[PaperCell]], charges: Sequence[tuple[float, float, float]]
+) -> tuple[float, float]:
+    """Between which times nine of ten packs end whose figures are drawn from what is left open."""
+    cells = [cell for group in groups for cell in group]
+    count = max(_DRAWN_LEAST, min(_DRAWN, _DRAWN_CELLS // len(cells)))
+    rng = np.random.default_rng(0)
+    capacity = np.array([c.capacity_mah for c in cells])
+    capacity_u = np.array([c.capacity_u_mah for c in cells])
+    mohm = np.array([c.resistance_mohm or 0 for c in cells])
+    mohm_u = np.array([c.resistance_u_mohm or _RESISTANCE_U * (c.resistance_mohm or 0) for c in cells])
+    drawn_mah = np.maximum(rng.normal(capacity, capacity_u, (count, len(cells))), _LEAST_SHARE * capacity)
+    drawn_mohm = np.maximum(rng.normal(mohm, mohm_u, (count, len(cells))), _LEAST_SHARE * mohm)
+    drawn_soc = rng.uniform([low for _, low, _ in charges], [high for _, _, high in charges], (count, len(cells)))
+    packs = []
+    for mah, ohm, soc in zip(drawn_mah.tolist(), drawn_mohm.tolist(), drawn_soc.tolist(), strict=True):
+        drawn = iter(zip(mah, ohm, soc, strict=True))
+        packs.append([[RunCell(cell.key, cell.chemistry, *next(drawn)) for cell in group] for group in pack.groups])
+    load = (pack.load.kind, np.full(count, pack.load.value))
+    seconds = run_times(pack.curves, packs, load, pack.cutoff_group_v)
+    low, high = np.quantile(seconds, (_LOW, _HIGH))
+    return float(low), float(high)
+
+
+def _remarks(groups: Sequence[Sequence[PaperCell]], run: PackRun, rules: HouseRules) -> tuple[Said, ...]:
+    remarks = [said("paper-limits")]
+    methods = {cell.resistance_method for group in groups for cell in group}
+    if "ac-1khz" in methods:
+        remarks.append(said("paper-ac-is-less", method=named("method", "ac-1khz")))
+    if len(methods) > 1:
+        remarks.append(said("paper-methods-mixed"))
+    rate_c = max(
+        cell.peak_discharge_a / (planned.capacity_mah / 1000)
+        for group, told in zip(groups, run.groups, strict=True)
+        for planned, cell in zip(group, told.cells, strict=True)
+    )
+    if rate_c > rules.value(limits.PAPER_OPTIMISTIC_C):
+        remarks.append(said("paper-optimistic", rate=Amount(rate_c, "C", 1)))
+    return tuple(remarks)
