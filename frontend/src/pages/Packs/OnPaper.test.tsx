@@ -60,7 +60,7 @@ test("what cannot be told stands with the form, and what was typed stays", async
 });
 
 test.each([
-  [{}, "Group 2 comes to 3.00 V first and ends it; the others go no further."],
+  [{}, "Group 2 comes to 3.00 V first, and that ends the run."],
   [{ hours: 0 }, "Group 2 falls below 3.00 V as soon as the load is on."],
   [
     { ended_by: "load_not_carried" as const, ended_in: null, hours: 0 },

@@ -36,7 +36,10 @@ export function OnPaper({ pack }: { pack: Pack }) {
       <Stack>
         <div>
           <h2>On paper: what will it really do?</h2>
-          <p>Every cell with its own charge and resistance, until the first group is empty.</p>
+          <p>
+            Every cell with its own charge and resistance, until the first group is empty. The load is that at the pack,
+            not behind a converter.
+          </p>
         </div>
         <Ask
           problem={run.error}
@@ -45,15 +48,14 @@ export function OnPaper({ pack }: { pack: Pack }) {
           isSending={run.isPending}
           waitsFor={values.load.trim() === "" ? "First what it has to carry." : null}
         >
+          <Switch label="The load is known as" {...field("load_kind")} options={LOADS} />
           <Field
             label={`What it has to carry: ${LOADS.find(([kind]) => kind === values.load_kind)?.[1] ?? ""}`}
             unit={UNIT[values.load_kind]}
             numeric
             {...field("load")}
             maxLength={12}
-            hint="At the pack, not behind a converter."
           />
-          <Switch label="The load is known as" {...field("load_kind")} options={LOADS} />
           <Switch label="It starts from" {...field("starts_from")} options={STARTS} />
         </Ask>
         {run.data && <Answer paper={run.data} />}
@@ -72,7 +74,6 @@ function Answer({ paper }: { paper: Paper }) {
         <Time>
           {hours(paper.hours)}
           <small>
-            {" "}
             {hours(paper.shortest_h)} to {hours(paper.longest_h)} by what the figures leave open
           </small>
         </Time>
@@ -92,7 +93,7 @@ function Answer({ paper }: { paper: Paper }) {
       )}
       <Figures
         items={[
-          { label: "Energy at its ends", value: paper.energy_wh, unit: "Wh", digits: 1 },
+          { label: "Energy it gives", value: paper.energy_wh, unit: "Wh", digits: 1 },
           { label: "In the mean", value: paper.mean_v, unit: "V", digits: 2 },
           { label: "Heat in the cells", value: paper.heat_wh, unit: "Wh", digits: 1 },
           { label: "Left in cells of stronger groups", value: paper.stranded_wh, unit: "Wh", digits: 1 },
@@ -131,7 +132,7 @@ export function endWords(paper: Paper): string {
   const group = `Group ${paper.ended_in ?? ""}`;
   return isNothing
     ? `${group} falls below ${volts} as soon as the load is on.`
-    : `${group} comes to ${volts} first and ends it; the others go no further.`;
+    : `${group} comes to ${volts} first, and that ends the run.`;
 }
 
 /** Of few groups each; of many the one that ends the run and, as a band, all of them. */
@@ -154,11 +155,11 @@ const Ask = styled(AskForm)`
   flex-wrap: wrap;
   align-items: end;
   gap: var(--apart) var(--sheet);
-  > :first-child { flex: 0 1 22rem; }
+  > [role="alert"] { flex: 1 0 100%; }
 `;
 const Time = styled.p`
   font: 800 ${({ theme }) => theme.size.key}/1.1 ${({ theme }) => theme.font.figure};
-  small { font: 500 1rem ${({ theme }) => theme.font.text}; }
+  small { display: block; font: 500 1rem/1.4 ${({ theme }) => theme.font.text}; }
 `;
 const Remarks = styled.ul`
   font-size: ${({ theme }) => theme.size.note};

@@ -158,7 +158,7 @@ def _remarks(groups: Sequence[Sequence[PaperCell]], run: PackRun, rules: HouseRu
     remarks = [said("paper-limits")]
     methods = {cell.resistance_method for group in groups for cell in group}
     if "ac-1khz" in methods:
-        remarks.append(said("paper-ac-is-less", method=named("method", "ac-1khz")))
+        remarks.append(said("paper-ac-is-less", method=named("told-method", "ac-1khz")))
     if len(methods) > 1:
         remarks.append(said("paper-methods-mixed"))
     rate_c = max(
