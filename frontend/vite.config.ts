@@ -27,5 +27,11 @@ export default defineConfig({
     },
   },
   server: { proxy: { "/api": "http://127.0.0.1:8420" } },
-  test: { environment: "happy-dom", include: ["src/**/*.test.{ts,tsx}"], testTimeout: 30_000 },
+  test: {
+    environment: "happy-dom",
+    include: ["src/**/*.test.{ts,tsx}"],
+    setupFiles: "src/testing/setup.ts",
+    isolate: false,
+    testTimeout: 30_000,
+  },
 });

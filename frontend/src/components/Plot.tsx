@@ -3,6 +3,7 @@ import styled, { useTheme } from "styled-components";
 import { figure } from "../words";
 import { Button } from "./Button";
 import { takePicture } from "./plotPicture";
+import { Table } from "./Table";
 import { useChart } from "./useChart";
 
 export type PlotLine = {
@@ -150,28 +151,17 @@ function PlotTable({ xLabel, xDigits, x, lines }: { xLabel: string; xDigits: num
   const rows = x.map((_, index) => index).filter((index) => index % step === 0 || index === x.length - 1);
   return (
     <Scroll tabIndex={0}>
-      <table>
-        <thead>
-          <tr>
-            <th>{xLabel}</th>
-            {lines.map((line) => (
-              <th key={line.name}>
-                {line.name} ({line.unit})
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((row) => (
-            <tr key={row}>
-              <td>{figure(x[row] ?? 0, xDigits)}</td>
-              {lines.map((line) => (
-                <td key={line.name}>{line.y[row] === null ? "" : figure(line.y[row] ?? 0, line.digits)}</td>
-              ))}
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Table
+        columns={[
+          { head: xLabel, cell: (row) => figure(x[row] ?? 0, xDigits) },
+          ...lines.map((line) => ({
+            head: `${line.name} (${line.unit})`,
+            cell: (row: number) => (line.y[row] === null ? "" : figure(line.y[row] ?? 0, line.digits)),
+          })),
+        ]}
+        rows={rows}
+        keyOf={(row) => row}
+      />
     </Scroll>
   );
 }

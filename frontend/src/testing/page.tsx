@@ -2,7 +2,7 @@ import { QueryClientProvider } from "@tanstack/react-query";
 import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import type { ReactElement } from "react";
 import { MemoryRouter, Route, Routes, useLocation } from "react-router";
-import { afterEach, beforeEach, vi } from "vitest";
+import { vi } from "vitest";
 import { queryClient } from "../api/queries";
 import { ThemeChoice } from "../theme/ThemeChoice";
 
@@ -21,7 +21,8 @@ export const refusal = (problem: Problem) => new Refusal(problem);
 let answers: Answers = {};
 let sent: Sent[] = [];
 
-beforeEach(() => {
+/** Before each test: nothing kept, and a server that answers only what it is told to. */
+export function beginAfresh(): void {
   [answers, sent] = [{}, []];
   localStorage.clear();
   queryClient.clear();
@@ -46,12 +47,13 @@ beforeEach(() => {
       headers: { "Content-Type": "application/json" },
     });
   });
-});
+}
 
-afterEach(() => {
+/** After each test. */
+export function tidyUp(): void {
   cleanup();
   vi.unstubAllGlobals();
-});
+}
 
 /** A server that answers so, by "POST /api/places"; what is sent to it is told. A function is asked at each request. */
 export function serve(more: Answers): Sent[] {

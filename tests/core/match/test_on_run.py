@@ -21,13 +21,16 @@ def duty(kind: str = "current", value: float = 10.0, cutoff_v: float = 3.0) -> D
     return Duty(CURVE, Load(kind, value), cutoff_v)  # type: ignore[arg-type]
 
 
-def seconds_of(groups: list[list[MatchCell]], asked: Duty) -> float:
-    pack = [[RunCell(c.key, "all", c.capacity_mah, c.resistance_mohm or 0, 1.0) for c in group] for group in groups]
-    load = (asked.load.kind, np.array([asked.load.value]))
-    return float(run_times({"all": CURVE}, [pack], load, asked.cutoff_v)[0])
+def longest(packs: list[list[list[MatchCell]]], asked: Duty) -> float:
+    run = [
+        [[RunCell(c.key, "all", c.capacity_mah, c.resistance_mohm or 0, 1.0) for c in group] for group in groups]
+        for groups in packs
+    ]
+    load = (asked.load.kind, np.full(len(packs), asked.load.value))
+    return float(run_times({"all": CURVE}, run, load, asked.cutoff_v).max())
 
 
-@settings(max_examples=12)
+@settings(max_examples=8)
 @given(
     st.lists(st.tuples(st.integers(1800, 2600), st.sampled_from([30, 40, 60, 300])), min_size=6, max_size=7),
     st.sampled_from([(3, 2), (2, 3), (2, 2)]),
@@ -38,10 +41,8 @@ def test_of_few_cells_the_longest_run_is_found(
 ) -> None:
     cells = [MatchCell(f"C{index}", float(mah), float(mohm)) for index, (mah, mohm) in enumerate(drawn)]
     asked = duty(*load)
-    best = max(
-        seconds_of([[cells[index] for index in group] for group in laid], asked)
-        for laid in groupings(frozenset(range(len(cells))), *shape)
-    )
+    every = groupings(frozenset(range(len(cells))), *shape)
+    best = longest([[[cells[index] for index in group] for group in laid] for laid in every], asked)
     found = match_on_run(cells, *shape, asked)
     assert found.seconds == pytest.approx(best, rel=1e-4, abs=1e-6)
     assert found.by_capacity_seconds <= found.seconds <= found.ideal_seconds + 1e-9
@@ -58,16 +59,15 @@ def shelf(count: int, poor: int) -> list[MatchCell]:
 
 
 def test_poor_contacts_are_spread_and_the_pack_runs_much_longer_than_by_capacity() -> None:
-    """7S4P at 2 C with three poor contacts among 28: more than a tenth longer, for some of the weakest group."""
-    cells = shelf(28, 3)
-    found = match_on_run(cells, 7, 4, duty(value=17.6))
+    """6S4P at 2 C with three poor contacts among 24: more than a tenth longer, for some of the weakest group."""
+    cells = shelf(24, 3)
+    found = match_on_run(cells, 6, 4, duty(value=17.6))
     assert found.seconds > 1.1 * found.by_capacity_seconds
-    assert found.seconds > 0.9 * found.ideal_seconds
-    assert found.by_capacity.weakest_mah == match(cells, 7, 4).weakest_mah
+    assert found.seconds > 0.85 * found.ideal_seconds
+    assert found.by_capacity.weakest_mah == match(cells, 6, 4).weakest_mah
     assert found.match.weakest_mah <= found.match.bound_mah
-    assert found.seconds == pytest.approx(
-        seconds_of([[c for c in cells if c.key in group.keys] for group in found.match.groups], duty(value=17.6))
-    )
+    groups = [[c for c in cells if c.key in group.keys] for group in found.match.groups]
+    assert found.seconds == pytest.approx(longest([groups], duty(value=17.6)))
     poor = [sum(key in {"C000", "C001", "C002"} for key in group.keys) for group in found.match.groups]
     assert max(poor) == 1
 

@@ -2,9 +2,10 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
-import { answer, api } from "../../api/client";
+import { answer, api, type Schemas } from "../../api/client";
 import { Choice } from "../../components/Fields";
 import { Page, Quiet, Sheet, Waiting } from "../../components/Page";
+import { Table } from "../../components/Table";
 import { figure } from "../../words";
 
 type Stretch = "0.5" | "7" | "30" | "36500";
@@ -74,33 +75,31 @@ export default function BroughtPage() {
                 <p>Nothing was opened in this time.</p>
               </Quiet>
             ) : (
-              <Table>
-                <thead>
-                  <tr>
-                    <th scope="col">Kind</th>
-                    <th scope="col">Opened</th>
-                    <th scope="col">Of its cells</th>
-                    <th scope="col">On average</th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {found.by_kind.map((kind) => (
-                    <tr key={kind.kind}>
-                      <th scope="row">{kind.kind}</th>
-                      <td>{kind.donors}</td>
-                      <td>
+              <Kinds
+                columns={[
+                  { head: "Kind", cell: (kind) => kind.kind, isName: true },
+                  { head: "Opened", cell: (kind) => kind.donors },
+                  {
+                    head: "Of its cells",
+                    cell: (kind) => (
+                      <>
                         <Bars style={{ width: `${Math.max(12, (100 * kind.cells) / most)}%` }} aria-hidden="true">
                           <Kept style={{ flexGrow: kind.shelved }} />
                           <Open style={{ flexGrow: Math.max(0, kind.cells - kind.shelved - kind.out) }} />
                           <Gone style={{ flexGrow: kind.out }} />
                         </Bars>
                         {kind.shelved} of {kind.cells} shelved, {kind.out} out
-                      </td>
-                      <td>{kind.mean_mah === null ? "–" : `${figure(kind.mean_mah)} mAh`}</td>
-                    </tr>
-                  ))}
-                </tbody>
-              </Table>
+                      </>
+                    ),
+                  },
+                  {
+                    head: "On average",
+                    cell: (kind) => (kind.mean_mah === null ? "–" : `${figure(kind.mean_mah)} mAh`),
+                  },
+                ]}
+                rows={found.by_kind}
+                keyOf={(kind) => kind.kind}
+              />
             )}
           </Sheet>
         </Grid>
@@ -125,7 +124,7 @@ const Way = styled.ul`
   li { padding: var(--hair) 0; }
   strong { display: inline-block; min-width: 3.5rem; font: 700 1.625rem/1.2 ${({ theme }) => theme.font.figure}; }
 `;
-const Table = styled.table`
+const Kinds = styled(Table<Schemas["KindBroughtOut"]>)`
   width: 100%;
   border-collapse: collapse;
   th, td { padding: var(--near) var(--apart) var(--near) 0; text-align: left; vertical-align: bottom; }

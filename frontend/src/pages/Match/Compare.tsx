@@ -1,5 +1,6 @@
 import styled from "styled-components";
 import { Button } from "../../components/Button";
+import { Table } from "../../components/Table";
 import { figure } from "../../words";
 import { type Cells, figuresOf, type Laid } from "./board";
 
@@ -30,24 +31,15 @@ export function Compare({ held, now, cells, onTake, onDrop }: CompareProps) {
   ];
   return (
     <Box aria-label="Compared">
-      <table>
-        <thead>
-          <tr>
-            <td />
-            <th scope="col">Held</th>
-            <th scope="col">Now</th>
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map(([name, value]) => (
-            <tr key={name}>
-              <th scope="row">{name}</th>
-              <td>{value(0)}</td>
-              <td>{value(1)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Table
+        columns={[
+          { head: "", cell: ([name]) => name, isName: true },
+          { head: "Held", cell: ([, value]) => value(0) },
+          { head: "Now", cell: ([, value]) => value(1) },
+        ]}
+        rows={rows}
+        keyOf={([name]) => name}
+      />
       <p>
         {others === 0
           ? "The same cells, laid otherwise."

@@ -9,6 +9,7 @@ import { Button, ButtonLink } from "../../components/Button";
 import { FileButton } from "../../components/FileButton";
 import { Notice, ProblemNotice } from "../../components/Notice";
 import { Page, Sheet } from "../../components/Page";
+import { Table, type Column as TableColumn } from "../../components/Table";
 import { figure } from "../../words";
 import { StoryIn } from "./StoryIn";
 
@@ -174,34 +175,7 @@ function PreviewSheet({
           </ul>
         </Notice>
       )}
-      <Scroll tabIndex={0} role="region" aria-label="First lines">
-        <table>
-          <thead>
-            <tr>
-              <th scope="col">Line</th>
-              <th scope="col">Label</th>
-              <th scope="col">Donor</th>
-              <th scope="col">Size</th>
-              <th scope="col">Voltage</th>
-              <th scope="col">Capacity</th>
-              <th scope="col">Resistance</th>
-            </tr>
-          </thead>
-          <tbody>
-            {cells.slice(0, SHOWN).map((cell) => (
-              <tr key={cell.line}>
-                <td>{cell.line}</td>
-                <td>{cell.label ?? "–"}</td>
-                <td>{cell.donor || "–"}</td>
-                <td>{cell.size_code ?? "–"}</td>
-                <td>{cell.voltage_v === null ? "–" : `${figure(cell.voltage_v, 2)} V`}</td>
-                <td>{cell.capacity_mah === null ? "–" : `${figure(cell.capacity_mah)} mAh`}</td>
-                <td>{cell.resistance_mohm === null ? "–" : `${figure(cell.resistance_mohm)} mΩ`}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </Scroll>
+      <Lines label="First lines" columns={COLUMNS} rows={cells.slice(0, SHOWN)} keyOf={(cell) => cell.line} />
       {cells.length > SHOWN && <Small>and {cells.length - SHOWN} more lines</Small>}
       <Button kind="main" isDisabled={isTaking || problems.length > 0 || preview.new === 0} onPress={onTake}>
         Take in {preview.new} {preview.new === 1 ? "cell" : "cells"}
@@ -239,9 +213,18 @@ const Heads = styled.div`
   span { font-weight: 700; }
   select { min-height: 44px; padding: 0 var(--near); border: 2px solid ${({ theme }) => theme.color.inkSoft}; border-radius: 3px; background: ${({ theme }) => theme.color.paper}; }
 `;
-const Scroll = styled.div`
-  overflow-x: auto;
-  table { border-collapse: collapse; }
+type ListedCell = Schemas["ListPreviewOut"]["cells"][number];
+const COLUMNS: TableColumn<ListedCell>[] = [
+  { head: "Line", cell: (cell) => cell.line },
+  { head: "Label", cell: (cell) => cell.label ?? "–" },
+  { head: "Donor", cell: (cell) => cell.donor || "–" },
+  { head: "Size", cell: (cell) => cell.size_code ?? "–" },
+  { head: "Voltage", cell: (cell) => (cell.voltage_v === null ? "–" : `${figure(cell.voltage_v, 2)} V`) },
+  { head: "Capacity", cell: (cell) => (cell.capacity_mah === null ? "–" : `${figure(cell.capacity_mah)} mAh`) },
+  { head: "Resistance", cell: (cell) => (cell.resistance_mohm === null ? "–" : `${figure(cell.resistance_mohm)} mΩ`) },
+];
+const Lines = styled(Table<ListedCell>)`
+  border-collapse: collapse;
   th, td { padding: var(--hair) var(--step) var(--hair) 0; text-align: left; white-space: nowrap; }
   tbody td { border-top: 1px solid ${({ theme }) => theme.color.paperLine}; }
 `;

@@ -2,6 +2,7 @@ import styled from "styled-components";
 import type { Cell } from "../../api/client";
 import { Amount } from "../../components/Amount";
 import { GradeMark } from "../../components/GradeMark";
+import { type Column, Table } from "../../components/Table";
 import { Tape } from "../../components/Tape";
 import { where } from "../../components/where";
 import { STEP_WORDS } from "../../words";
@@ -9,55 +10,41 @@ import { STEP_WORDS } from "../../words";
 /** Cells as rows, each with its capacity as a bar to the scale of the strongest one shown. */
 export function ShelfTable({ cells }: { cells: Cell[] }) {
   const most = Math.max(1, ...cells.map((cell) => cell.capacity_mah ?? 0));
+  const columns: Column<Cell>[] = [
+    {
+      head: "Cell",
+      isName: true,
+      cell: (cell) => (
+        <Tape size="small" to={`/cells/${cell.number}`}>
+          {cell.number}
+        </Tape>
+      ),
+    },
+    { head: "Grade", cell: (cell) => <GradeMark grade={cell.grade} /> },
+    {
+      head: "Capacity",
+      cell: (cell) => (
+        <Capacity>
+          <Amount value={cell.capacity_mah} unit="mAh" />
+          {cell.capacity_mah !== null && <Bar style={{ width: `${(100 * cell.capacity_mah) / most}%` }} />}
+        </Capacity>
+      ),
+    },
+    { head: "Resistance", cell: (cell) => <Amount value={cell.resistance_mohm} unit="mΩ" /> },
+    { head: "Resting", cell: (cell) => <Amount value={cell.resting_voltage_v} unit="V" digits={2} /> },
+    { head: "Size", cell: (cell) => cell.size_code ?? "–" },
+    { head: "Where", cell: where },
+    { head: "Next", cell: (cell) => (cell.pack_number ? `In pack ${cell.pack_number}` : STEP_WORDS[cell.step]) },
+  ];
   return (
-    <Scroll tabIndex={0} role="region" aria-label="Cells">
-      <Table>
-        <thead>
-          <tr>
-            <th scope="col">Cell</th>
-            <th scope="col">Grade</th>
-            <th scope="col">Capacity</th>
-            <th scope="col">Resistance</th>
-            <th scope="col">Resting</th>
-            <th scope="col">Size</th>
-            <th scope="col">Where</th>
-            <th scope="col">Next</th>
-          </tr>
-        </thead>
-        <tbody>
-          {cells.map((cell) => (
-            <tr key={cell.number}>
-              <th scope="row">
-                <Tape size="small" to={`/cells/${cell.number}`}>
-                  {cell.number}
-                </Tape>
-              </th>
-              <td>
-                <GradeMark grade={cell.grade} />
-              </td>
-              <Capacity>
-                <Amount value={cell.capacity_mah} unit="mAh" />
-                {cell.capacity_mah !== null && <Bar style={{ width: `${(100 * cell.capacity_mah) / most}%` }} />}
-              </Capacity>
-              <td>
-                <Amount value={cell.resistance_mohm} unit="mΩ" />
-              </td>
-              <td>
-                <Amount value={cell.resting_voltage_v} unit="V" digits={2} />
-              </td>
-              <td>{cell.size_code ?? "–"}</td>
-              <td>{where(cell)}</td>
-              <td>{cell.pack_number ? `In pack ${cell.pack_number}` : STEP_WORDS[cell.step]}</td>
-            </tr>
-          ))}
-        </tbody>
-      </Table>
-    </Scroll>
+    <Frame>
+      <Rows label="Cells" columns={columns} rows={cells} keyOf={(cell) => cell.number} />
+    </Frame>
   );
 }
 
-const Scroll = styled.div`overflow-x: auto; border: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink}; background: ${({ theme }) => theme.color.paper};`;
-const Table = styled.table`
+const Frame = styled.div`border: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink}; background: ${({ theme }) => theme.color.paper};`;
+const Rows = styled(Table<Cell>)`
   width: 100%;
   border-collapse: collapse;
   th, td { padding: var(--slit) var(--apart); text-align: left; white-space: nowrap; }
@@ -65,7 +52,7 @@ const Table = styled.table`
   tbody tr + tr > * { border-top: 1px solid ${({ theme }) => theme.color.paperLine}; }
   tbody tr:hover { background: ${({ theme }) => theme.color.askPaper}; }
 `;
-const Capacity = styled.td`min-width: 13rem;`;
+const Capacity = styled.div`min-width: 13rem;`;
 const Bar = styled.i`
   display: block;
   height: 7px;

@@ -42,7 +42,7 @@ NOTHING_HELD = Holds()
 _RATIO_WORTH, _SPREAD_WORTH = 0.005, 0.5
 _LOOKS = 150_000
 _HELD_TURNS = 400
-_HELD_STARTS, _FEW_HELD = 12, 24
+_HELD_STARTS, _FEW_HELD = 10, 24
 _CLIMB_TURNS, _CLIMB_TURNS_LARGE = 200, 1500  # the turns of groups of up to four cells are dear, and find more
 _DESCENTS, _STRIDES, _FEW = 2, 60, 12
 _NARROW_TURNS, _NARROW_TURNS_LARGE, _RESISTANCE_TURNS = 150, 50, 400
@@ -271,7 +271,8 @@ def _strongest_held(
         if int(best.sums.min()) >= most or is_over():
             break
         again, _ = held_start(pool.cells, pool.steps, pool.series, pool.parallel, holds, rng, by_chance=True)
-        best = max(best, _climb(again, most, turns, rng, is_over, held), key=lambda each: int(each.sums.min()))
+        found = _climb(again, most, turns // _HELD_STARTS, rng, is_over, held)
+        best = max(best, found, key=lambda each: int(each.sums.min()))
     return best, held, bound
 
 
