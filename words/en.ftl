@@ -1663,6 +1663,7 @@ limit-near_voltage_v-usual = match, usual: resting voltages of cells that are jo
 limit-paper_voltage_pct = a resting voltage may be wrong by, either way
 limit-paper_charge_band = a voltage that leaves more of the charge open does not tell it
 limit-paper_optimistic_c = above this rate a run on paper is too hopeful
+limit-run_match_above_c = above this rate groups for the longest run are offered too
 limit-cell_most_v = a typed voltage above this is a slip
 limit-cell_most_mah = a typed capacity above this is a slip
 limit-cell_most_mohm = a typed resistance above this is a slip

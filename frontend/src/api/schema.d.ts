@@ -1169,6 +1169,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/matches/longest-run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Only computes: how long the same cells can run at the load. */
+        post: operations["post_longest_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/matches/several": {
         parameters: {
             query?: never;
@@ -3934,6 +3951,30 @@ export interface components {
             count: number;
             /** Logs */
             logs: components["schemas"]["LogListedOut"][];
+        };
+        /** LongestRunAnswerOut */
+        LongestRunAnswerOut: {
+            run: components["schemas"]["LongestRunOut"] | null;
+        };
+        /**
+         * LongestRunOut
+         * @description Groups for the longest run of full cells at the load, beside those of capacity alone.
+         */
+        LongestRunOut: {
+            /** By Capacity Minutes */
+            by_capacity_minutes: number;
+            /** By Capacity Weakest Mah */
+            by_capacity_weakest_mah: number;
+            /** Groups */
+            groups: string[][];
+            /** Ideal Minutes */
+            ideal_minutes: number;
+            /** Minutes */
+            minutes: number;
+            /** Rate C */
+            rate_c: number;
+            /** Weakest Mah */
+            weakest_mah: number;
         };
         /** LookPromptOut */
         LookPromptOut: {
@@ -13468,6 +13509,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProposalOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_longest_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MatchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LongestRunAnswerOut"];
                 };
             };
             /** @description Bad Request */

@@ -11,6 +11,7 @@ from zembric.api.blueprints import make_blueprint
 from zembric.api.requests import read, write
 from zembric.api.shown.matching import (
     show_designs,
+    show_longest_run,
     show_match_options,
     show_proposal,
     show_search,
@@ -21,6 +22,7 @@ from zembric.core.house.limits import Family
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.matching import searches
 from zembric.operations.matching.needs import TypedNeed, designs_for
+from zembric.operations.matching.on_run import longest_run
 from zembric.operations.matching.proposals import MatchRequest, propose, propose_several
 from zembric.operations.packing import wishes
 
@@ -43,6 +45,12 @@ def get_match_options() -> Response:
 def post_match(body: schemas.MatchIn) -> Response:
     """Only computes; nothing is reserved until a pack is kept."""
     return read(lambda session, _actor, now: show_proposal(propose(session, request_of(body), now)))
+
+
+@bp.post("/matches/longest-run", responses={"200": schemas.LongestRunAnswerOut})
+def post_longest_run(body: schemas.MatchIn) -> Response:
+    """Only computes: how long the same cells can run at the load."""
+    return read(lambda session, _actor, now: show_longest_run(longest_run(session, request_of(body), now)))
 
 
 @bp.post("/matches/several", responses={"200": schemas.SeveralOut})

@@ -12,6 +12,7 @@ import { act, figuresOf, type Laid, laidOut, pinsNow } from "./board";
 import { Compare } from "./Compare";
 import { Keep } from "./Keep";
 import { LongerSearch } from "./LongerSearch";
+import { LongestRun } from "./LongestRun";
 import { Proof } from "./Proof";
 import { TOLERANCE_WORDS } from "./request";
 
@@ -79,6 +80,7 @@ export function Found({
         )}
       </Tools>
       {again.isError && <ProblemNotice problem={again.error} />}
+      <LongestRun request={request} onLay={(groups) => change({ do: "lay", laid: { ...now, groups, byHand: true } })} />
       {held && (
         <Compare
           held={held}

@@ -199,6 +199,24 @@ class ProposalOut(Out):
     nominal_v: float
 
 
+class LongestRunOut(Out):
+    """Groups for the longest run of full cells at the load, beside those of capacity alone."""
+
+    rate_c: float
+    minutes: float
+    by_capacity_minutes: float
+    #: Of as many equal cells that hold and conduct as much in the mean.
+    ideal_minutes: float
+    weakest_mah: float
+    by_capacity_weakest_mah: float
+    groups: list[list[str]]
+
+
+class LongestRunAnswerOut(Out):
+    #: Null: it does not matter at this load, or cannot be told.
+    run: LongestRunOut | None
+
+
 class OneOfSeveralOut(Out):
     """A proposal, or why there is none."""
 

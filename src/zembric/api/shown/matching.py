@@ -20,6 +20,7 @@ if TYPE_CHECKING:
     from zembric.core.match.needs import Proposals
     from zembric.models import MatchSearch
     from zembric.operations.cells.overview import ListedCell
+    from zembric.operations.matching.on_run import LongestRun
     from zembric.operations.matching.proposals import MatchRequest, Proposal
     from zembric.operations.packing.wishes import WishState
 
@@ -39,6 +40,22 @@ _AS_MATCHED = ("weakest_mah", "spread_mah", "worst_resistance_ratio", "group_res
 _AS_CANDIDATE = ("capacity_mah", "capacity_u_mah", "resistance_mohm", "grade")
 #: So many of the cells that stay on the shelf are shown; a page that draws thousands helps nobody.
 _LEFT_SHOWN = 240
+
+
+def show_longest_run(longest: LongestRun | None) -> schemas.LongestRunAnswerOut:
+    if longest is None:
+        return schemas.LongestRunAnswerOut(run=None)
+    found = longest.found
+    run = schemas.LongestRunOut(
+        rate_c=longest.rate_c,
+        minutes=found.seconds / 60,
+        by_capacity_minutes=found.by_capacity_seconds / 60,
+        ideal_minutes=found.ideal_seconds / 60,
+        weakest_mah=found.match.weakest_mah,
+        by_capacity_weakest_mah=found.by_capacity.weakest_mah,
+        groups=[list(group.keys) for group in found.match.groups],
+    )
+    return schemas.LongestRunAnswerOut(run=run)
 
 
 def show_proposal(proposal: Proposal) -> schemas.ProposalOut:

@@ -552,6 +552,8 @@ PAPER_VOLTAGE_PCT = _house("paper_voltage_pct", 0.5, "%", (0.05, 2))
 PAPER_CHARGE_BAND = _house("paper_charge_band", 0.25, "", (0.05, 1))
 #: Above this rate the model is optimistic.
 PAPER_OPTIMISTIC_C = _house("paper_optimistic_c", 1, "C")
+#: Above this rate groups for the longest run are offered beside those of capacity.
+RUN_MATCH_ABOVE_C = _house("run_match_above_c", 0.5, "C")
 
 # --- What a typed value can be ---------------------------------------------------------------------------------------
 
