@@ -6,6 +6,10 @@ const FORMS =
   /src[\\/]components[\\/](Pick|CountField|Takeover|HazardScreen|FindingTicks|InstrumentPick|NeedFields|Fold|HeatFields|CameBack|RunningClock)\./;
 const SHARED = /src[\\/](components[\\/](?!Plot|plotPicture|ScanDialog|SumPicture|LogDrop)|api|theme|words|catalogue)/;
 
+const TESTS = ["src/**/*.test.{ts,tsx}"];
+/** Their pages send behind the hands, which goes on after a test; the others share their modules, which is quicker. */
+const ALONE = ["src/**/{TrayPass,WaitingEntries,places,waiting}.test.{ts,tsx}"];
+
 export default defineConfig({
   plugins: [react(), pageWords()],
   html: { cspNonce: "__CSP_NONCE__" },
@@ -29,9 +33,11 @@ export default defineConfig({
   server: { proxy: { "/api": "http://127.0.0.1:8420" } },
   test: {
     environment: "happy-dom",
-    include: ["src/**/*.test.{ts,tsx}"],
     setupFiles: "src/testing/setup.ts",
-    isolate: false,
     testTimeout: 30_000,
+    projects: [
+      { extends: true, test: { name: "sharing", isolate: false, include: TESTS, exclude: ALONE } },
+      { extends: true, test: { name: "alone", include: ALONE } },
+    ],
   },
 });
