@@ -69,6 +69,8 @@ def main(argv: list[str]) -> int:
         from zembric.cli.file_verbs import run_file_verb
 
         return run_file_verb(argv[0], argv[1:])
+    if argv[:1] == ["test"] and argv[1:2] != ["--"]:
+        argv = ["test", "--", *argv[1:]]  # what follows is pytest's, options too
     arguments = _parser().parse_args(argv)
     try:
         match arguments.verb:

@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import styled from "styled-components";
 import { type Bench, type Finding, Problem, type Schemas, serverNow } from "../../api/client";
 import { usePlaces, useSession } from "../../api/queries";
+import { useTyped } from "../../components/AskForm";
 import { Button, ButtonLink } from "../../components/Button";
 import { Choice, Field, FieldLabel, Tick } from "../../components/Fields";
 import { MENDABLE } from "../../components/findings";
@@ -16,10 +17,13 @@ import { type FormProps, Stack } from "./ReadingForm";
 
 /** A finished charge, with the cautions that belong to every charge. */
 export function ChargeForm({ bench, again, onSend, onNothing, problem, isSending }: Omit<FormProps, "cell">) {
-  const [endV, setEndV] = useState(again?.value ?? "");
-  const [minutes, setMinutes] = useState("");
+  const { values, field } = useTyped({
+    end_v: again?.value ?? "",
+    minutes: "",
+    ended: "itself" as "itself" | "stopped",
+  });
+  const { end_v: endV, minutes, ended } = values;
   const [heat, setHeat] = useState<Heat>(UNSAID_HEAT);
-  const [ended, setEnded] = useState<"itself" | "stopped">("itself");
   const input = useRef<HTMLInputElement>(null);
   useEffect(() => input.current?.focus(), []);
   const send = (happened: boolean) =>
@@ -54,8 +58,7 @@ export function ChargeForm({ bench, again, onSend, onNothing, problem, isSending
         unit="V"
         size="key"
         numeric
-        value={endV}
-        onChange={setEndV}
+        {...field("end_v")}
         inputRef={input}
         maxLength={20}
         autoComplete="off"
@@ -67,16 +70,14 @@ export function ChargeForm({ bench, again, onSend, onNothing, problem, isSending
         label="It took, if known"
         unit="min"
         numeric
-        value={minutes}
-        onChange={setMinutes}
+        {...field("minutes")}
         maxLength={20}
         autoComplete="off"
         error={refused?.field === "minutes" ? refused.message : null}
       />
       <Choice
         label="It ended"
-        value={ended}
-        onChange={setEnded}
+        {...field("ended")}
         options={[
           ["itself", "by itself"],
           ["stopped", "I stopped it"],
