@@ -97,7 +97,7 @@ def served(engine: Engine, photos: Path, port: int = 0) -> Iterator[str]:
     app = create_app(engine, secret=secret, newest_migration=newest, frontend_dist=FRONTEND_DIST, photos=photos)
     server = ThreadedWSGIServer("127.0.0.1", port, app)
     server.daemon_threads = False  # so that closing waits for answers under way, which hold connections
-    thread = threading.Thread(target=server.serve_forever)
+    thread = threading.Thread(target=server.serve_forever, args=(0.05,))
     thread.start()
     try:
         yield f"http://127.0.0.1:{server.server_port}"

@@ -127,7 +127,7 @@ def _go(page: Page, path: str) -> None:
 
 
 def _axe(page: Page, rules: str) -> list[str]:
-    report = page.evaluate(f"() => axe.run(document, {{runOnly: {rules}}})")
+    report = page.evaluate(f"() => axe.run(document, {{runOnly: {rules}, resultTypes: ['violations']}})")
     return [
         f"{violation['id']}: {node['html'][:120]}" for violation in report["violations"] for node in violation["nodes"]
     ]
