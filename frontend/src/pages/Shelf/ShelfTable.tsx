@@ -52,7 +52,7 @@ const Rows = styled(Table<Cell>)`
   tbody tr + tr > * { border-top: 1px solid ${({ theme }) => theme.color.paperLine}; }
   tbody tr:hover { background: ${({ theme }) => theme.color.askPaper}; }
 `;
-const Capacity = styled.div`min-width: 13rem;`;
+const Capacity = styled.div`min-width: calc(13rem - 2 * var(--apart));`;
 const Bar = styled.i`
   display: block;
   height: 7px;
