@@ -3,6 +3,7 @@ import { flushSync } from "react-dom";
 import styled from "styled-components";
 import type { Finding } from "../../api/client";
 import { serverNow } from "../../api/client";
+import { useTyped } from "../../components/AskForm";
 import { Button } from "../../components/Button";
 import { Field } from "../../components/Fields";
 import { FindingTicks } from "../../components/FindingTicks";
@@ -15,7 +16,8 @@ import type { FormProps } from "./ReadingForm";
 export function InspectForm({ bench, again, onSend, problem, isSending }: FormProps) {
   const [found, setFound] = useState<Finding[]>(again?.findings ?? []);
   const [heat, setHeat] = useState<Heat>(UNSAID_HEAT);
-  const [value, setValue] = useState(again?.value ?? "");
+  const { values, field: typed, set } = useTyped({ value: again?.value ?? "" });
+  const { value } = values;
   // A letter and Enter are quickly typed: what takes over the screen is asked about first.
   const [isAsked, setAsked] = useState(false);
   const field = useRef<HTMLInputElement>(null);
@@ -44,7 +46,7 @@ export function InspectForm({ bench, again, onSend, problem, isSending }: FormPr
     } else if (!isTyping && DIGITS.test(event.key)) {
       // Somebody measured already: the voltage goes with the look.
       event.preventDefault();
-      flushSync(() => setValue((before) => before + event.key));
+      flushSync(() => set("value", value + event.key));
       field.current?.focus();
     } else if (event.key === "Enter" && (isTyping || danger)) {
       event.preventDefault();
@@ -66,8 +68,7 @@ export function InspectForm({ bench, again, onSend, problem, isSending }: FormPr
           unit="V"
           size="key"
           numeric
-          value={value}
-          onChange={setValue}
+          {...typed("value")}
           inputRef={field}
           autoComplete="off"
           maxLength={20}

@@ -3,6 +3,7 @@ import { Form } from "react-aria-components";
 import styled from "styled-components";
 import { type Bench, type Cell, type Finding, Problem, type Schemas, serverNow } from "../../api/client";
 import type { EntryInput } from "../../api/entries";
+import { useTyped } from "../../components/AskForm";
 import { Button } from "../../components/Button";
 import { Choice, Field, Tick } from "../../components/Fields";
 import { type Heat, HeatFields, heatBody, UNSAID_HEAT } from "../../components/HeatFields";
@@ -71,7 +72,8 @@ export function ReadingForm({
   isSending,
 }: FigureProps & { quantity: Quantity }) {
   const isVoltage = quantity === "voltage";
-  const [value, setValue] = useState(again?.value ?? "");
+  const { values, field } = useTyped({ value: again?.value ?? "" });
+  const { value } = values;
   const [heat, setHeat] = useState<Heat>(UNSAID_HEAT);
   const stands = useVoltageState(isVoltage ? bench : null);
   const [settings, remember] = useRemembered(quantity, {
@@ -128,8 +130,7 @@ export function ReadingForm({
         unit={UNIT[quantity]}
         size="key"
         numeric
-        value={value}
-        onChange={setValue}
+        {...field("value")}
         inputRef={input}
         autoComplete="off"
         maxLength={20}
