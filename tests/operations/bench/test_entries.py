@@ -452,6 +452,20 @@ def test_a_cell_is_judged_anew_when_its_siblings_turn_out_to_differ(session: Ses
     assert said() == [False, False, False]
 
 
+def test_an_entry_that_waited_for_its_siblings_is_taken_although_theirs_came_later(
+    session: Session, volunteer: Actor
+) -> None:
+    """Several cells of a donor are sent at once: who waits for the lock began before the entry that made it wait."""
+    odd, *others = open_donor(session, volunteer, 3).cells
+    voltage(session, volunteer, odd.number, "3.35", at(minutes=5, hours=1))
+    for cell in others:
+        voltage(session, volunteer, cell.number, "3.70", at(minutes=4, hours=1))
+    assert odd.judgement is not None
+    assert "siblings-differ" in [reason["code"] for reason in odd.judgement.reasons]
+    voltage(session, volunteer, odd.number, "3.36", at(minutes=3, hours=1))
+    assert odd.judgement.at == at(minutes=5, hours=1)
+
+
 def test_charging_a_sibling_does_not_make_the_others_look_odd(session: Session, volunteer: Actor) -> None:
     numbers = numbers_of(open_donor(session, volunteer, 2))
     for number in numbers:

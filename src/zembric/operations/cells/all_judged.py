@@ -11,7 +11,7 @@ from sqlalchemy import select, text
 from zembric.core.judge.judge import JUDGE_VERSION, judge
 from zembric.core.story import Story
 from zembric.models import CellModel, CellRow, Donor, DonorKindRow, JudgementRow
-from zembric.operations.cells.judged import events_of, facts_of, judgement_values
+from zembric.operations.cells.judged import events_of, facts_of, judgement_values, moment_of
 from zembric.operations.cells.siblings import found_of_siblings, voltages_as_found
 from zembric.operations.known.rules import rules_in_force
 
@@ -104,9 +104,10 @@ def rejudge_all(session: Session, now: datetime) -> int:
     for batch in cells_here(session, for_update=True):
         rows = []
         for cell in batch:
-            judgement = judge(cell.story, rules, now)
+            at = moment_of(cell.story, now)
+            judgement = judge(cell.story, rules, at)
             changed += (judgement.grade, judgement.next_step.code) != (cell.grade, cell.next_step)
-            rows.append(judgement_values(cell.id, judgement, rules, now))
+            rows.append(judgement_values(cell.id, judgement, rules, at))
         session.execute(_KEEP, {"rows": json.dumps(rows, default=str)})
     # What this session already holds was said under the rules before.
     session.expire_all()

@@ -187,7 +187,16 @@ def _stands_otherwise(
     return said != (None if gap_v is None else abs(gap_v))
 
 
+def moment_of(story: Story, now: datetime) -> datetime:
+    """When a story that is kept is judged: now, or at its last entry where that came while this one waited for its turn.
+
+    No entry is kept for a time that was not yet, so one that lies later was only begun later and let in sooner.
+    """
+    return max(now, story.events[-1].at) if story.events else now
+
+
 def _keep_judgement(session: Session, cell: CellRow, story: Story, rules: HouseRules, now: datetime) -> JudgementRow:
+    now = moment_of(story, now)
     row = JudgementRow(**judgement_values(cell.id, judge(story, rules, now), rules, now))
     last = cell.judgement
     if last is not None and _as_it_stands(last) == _as_it_stands(row):

@@ -15,7 +15,7 @@ from zembric.core.measure.typed_amounts import read_amount
 from zembric.core.said import said
 from zembric.core.story import CapacityRun, ResistanceReading, RestingVoltage
 from zembric.models import CellRow, JudgementRow, Place
-from zembric.operations.cells.judged import story_of
+from zembric.operations.cells.judged import moment_of, story_of
 from zembric.operations.cells.stories import get_cell
 from zembric.operations.known.rules import rules_in_force
 
@@ -60,6 +60,7 @@ def what_if(session: Session, number: str, typed: TypedWhatIf, now: datetime) ->
         grade_school=typed.grade_school or rules.grade_school,
     )
     story = story_of(session, cell)
+    now = moment_of(story, now)
     if typed.quantity and typed.value.strip():
         story = replace(story, events=(*story.events, _reading(typed, now, rules)))
     judgement = judge(story, rules, now)

@@ -16,6 +16,7 @@ from zembric.core.said import Said, said
 from zembric.models import RuleSet
 from zembric.operations.actors import require_coordinator
 from zembric.operations.cells.all_judged import cells_here, rejudge_all
+from zembric.operations.cells.judged import moment_of
 from zembric.operations.known.rules import forget_rules
 from zembric.operations.record import note
 
@@ -76,7 +77,7 @@ def preview_rules(session: Session, rules: HouseRules, now: datetime) -> RulesPr
                 continue
             moves[before, after] += 1
             if len(first) < _SHOWN_CHANGES:
-                reason = judge(cell.story, wanted, now).reasons[0].said
+                reason = judge(cell.story, wanted, moment_of(cell.story, now)).reasons[0].said
                 first.append(RuleChange(cell.number, before, after, reason))
     return RulesPreview(cells, tuple((a, b, count) for (a, b), count in moves.most_common()), tuple(first))
 
