@@ -26,8 +26,7 @@ def longest(packs: list[list[list[MatchCell]]], asked: Duty) -> float:
         [[RunCell(c.key, "all", c.capacity_mah, c.resistance_mohm or 0, 1.0) for c in group] for group in groups]
         for groups in packs
     ]
-    load = (asked.load.kind, np.full(len(packs), asked.load.value))
-    return float(run_times({"all": CURVE}, run, load, asked.cutoff_v).max())
+    return float(run_times({"all": CURVE}, run, asked.load, asked.cutoff_v).max())
 
 
 @settings(max_examples=8)

@@ -207,7 +207,7 @@ def test_a_cell_is_as_good_as_its_two_halves(groups: list[list[RunCell]], load: 
 @given(st.lists(GROUPS, min_size=2, max_size=5), LOADS)
 def test_many_packs_at_once_run_as_long_as_each_alone(packs: list[list[list[RunCell]]], load: Load) -> None:
     alone = [run_pack(RunPack(CURVES, groups, load, 2.2)).seconds for groups in packs]
-    together = run_times(CURVES, packs, (load.kind, np.full(len(packs), load.value)), 2.2)
+    together = run_times(CURVES, packs, load, 2.2)
     assert together.tolist() == pytest.approx(alone, rel=1e-3, abs=1e-3)
 
 

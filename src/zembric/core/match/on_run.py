@@ -189,8 +189,7 @@ class _Search:
 
     def pack_seconds(self, rows: Rows) -> float:
         """How long the pack of these groups runs [s]."""
-        load = (self._duty.load.kind, np.array([self._duty.load.value]))
-        return float(run_times(self._curves, [self._groups(rows)], load, self._duty.cutoff_v)[0])
+        return float(run_times(self._curves, [self._groups(rows)], self._duty.load, self._duty.cutoff_v)[0])
 
     def ideal_seconds(self, rows: Rows) -> float:
         """How long [s] as many equal cells would run that hold and conduct as much as these in the mean."""
@@ -199,9 +198,8 @@ class _Search:
             "mean", "all", sum(cell.capacity_mah for cell in used) / len(used),
             len(used) / sum(1 / cell.resistance_mohm for cell in used), 1.0,
         )  # fmt: skip
-        load = (self._duty.load.kind, np.array([self._duty.load.value]))
         pack = [[mean] * self._parallel] * self._series
-        return float(run_times(self._curves, [pack], load, self._duty.cutoff_v)[0])
+        return float(run_times(self._curves, [pack], self._duty.load, self._duty.cutoff_v)[0])
 
     def look_at(self, rows: Rows) -> None:
         """Takes the load over time from the pack of these groups."""
@@ -251,8 +249,9 @@ class _Search:
         """The grouping that runs longest, of all there are."""
         every = _groupings(tuple(range(len(self._cells))), self._series, self._parallel)
         while (some := list(islice(every, _AT_ONCE))) and time_used() < 1:
-            load = (self._duty.load.kind, np.full(len(some), self._duty.load.value))
-            seconds = run_times(self._curves, [self._groups(rows) for rows in some], load, self._duty.cutoff_v)
+            seconds = run_times(
+                self._curves, [self._groups(rows) for rows in some], self._duty.load, self._duty.cutoff_v
+            )
             longest = int(seconds.argmax())
             if seconds[longest] > best[1] * (1 + _LONGER):
                 best = some[longest], float(seconds[longest])

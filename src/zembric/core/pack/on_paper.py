@@ -148,8 +148,7 @@ def _band(
     for mah, ohm, soc in zip(drawn_mah.tolist(), drawn_mohm.tolist(), drawn_soc.tolist(), strict=True):
         drawn = iter(zip(mah, ohm, soc, strict=True))
         packs.append([[RunCell(cell.key, cell.chemistry, *next(drawn)) for cell in group] for group in pack.groups])
-    load = (pack.load.kind, np.full(count, pack.load.value))
-    seconds = run_times(pack.curves, packs, load, pack.cutoff_group_v)
+    seconds = run_times(pack.curves, packs, pack.load, pack.cutoff_group_v)
     low, high = np.quantile(seconds, (_LOW, _HIGH))
     return float(low), float(high)
 

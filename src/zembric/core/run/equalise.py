@@ -7,20 +7,20 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from zembric.core.run.circuits import Layout, StarCircuit
-from zembric.core.run.curves import CellCurves
+from zembric.core.run.circuits import StarCircuit
 from zembric.core.run.follow import follow
+from zembric.core.run.laid import at_start, lay_out
 from zembric.core.run.model import RefusedRunError, RunCell, Wrong, wrong_in_curves, wrong_in_groups
-from zembric.core.run.steps import Care, Cells, State
+from zembric.core.run.steps import Care
 
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
 
     from numpy.typing import NDArray
 
-    from zembric.core.run.circuits import Circuit
+    from zembric.core.run.circuits import Circuit, Layout
     from zembric.core.run.curves import Curve
-    from zembric.core.run.steps import Here
+    from zembric.core.run.steps import Cells, Here
 
     Floats = NDArray[np.float64]
 
@@ -68,30 +68,20 @@ def equalise(curves: Mapping[str, Curve], rails: Sequence[Rail], limit_mv: float
         wrong.append(Wrong("bad_value"))
     if wrong:
         raise RefusedRunError(wrong)
-    flat = [cell for group in groups for cell in group]
-    names = list(curves)
-    which = np.array([names.index(cell.chemistry) for cell in flat], dtype=np.intp)
-    charge_as = np.array([cell.capacity_mah for cell in flat], dtype=np.float64) * 3.6
-    cells = Cells(charge_as, CellCurves([curves[name] for name in names], which))
-    soc = np.array([cell.soc for cell in flat], dtype=np.float64)
-    layout = Layout(
-        1000 / np.array([cell.resistance_mohm for cell in flat], dtype=np.float64),
-        np.array([len(group) for group in groups], dtype=np.intp),
-        np.array([len(groups)], dtype=np.intp),
-    )
+    cells, layout, soc = lay_out(curves, [groups])
     circuit = StarCircuit(layout, np.array([rail.external_mohm for rail in rails]) / 1000)
     limit_v = limit_mv / 1000
 
     def room(_circuit: Circuit, here: Here) -> Floats:
         return np.array([np.ptp(here.ocv_v) - limit_v])
 
-    start = State(np.zeros(1), soc, np.zeros((4, 1)))
+    start = at_start(soc, 1)
     first = circuit.flow(cells.curves.voltages(soc)[0], start.time_s)
     care = Care(_WRONG, min(_WRONG, limit_v / 2000))
     ended = follow(cells, circuit, start, room, care)
     final_v = _common_v(cells, soc)
     # No load: what the cells have lost is heat.
-    heat_ws = float((charge_as * (cells.curves.area(soc) - cells.curves.area(ended.state.soc))).sum())
+    heat_ws = float((cells.charge_as * (cells.curves.area(soc) - cells.curves.area(ended.state.soc))).sum())
     return Equalised(
         float(ended.state.time_s[0]),
         final_v,

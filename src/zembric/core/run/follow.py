@@ -273,7 +273,9 @@ def follow(cells: Cells, circuit: Circuit, start: State, room: Room, care: Care)
                 ended.over_time, ended.group_v = OverTime(*np.array(moments).T), np.array(group_v)
                 return ended
             under_way.keep(~has_ended)
-        has_ended = under_way.take()
+        # A step that leads out of all numbers is not taken: its error is no number either.
+        with np.errstate(all="ignore"):
+            has_ended = under_way.take()
         if under_way.ids[0] == 0 and under_way.here.state.time_s[0] > moments[-1][0]:
             moments.append(under_way.moment())
             group_v.append(under_way.here.flow.group_v[:groups])

@@ -8,9 +8,9 @@ from typing import TYPE_CHECKING, Literal
 import numpy as np
 
 from zembric.core.run.circuits import GivenCurrent, Layout, OverTime, SeriesCircuit
-from zembric.core.run.curves import CellCurves
 from zembric.core.run.follow import Tracks, follow
-from zembric.core.run.model import RefusedRunError, Wrong, wrong_in_pack
+from zembric.core.run.laid import at_start, lay_out
+from zembric.core.run.model import Load, RefusedRunError, Wrong, wrong_in_pack
 from zembric.core.run.steps import ABOUT, ALL_TOGETHER, EACH_CELL, ROUGHLY, Cells, State, look
 
 if TYPE_CHECKING:
@@ -21,7 +21,7 @@ if TYPE_CHECKING:
     from zembric.core.run.circuits import Circuit, Flow
     from zembric.core.run.curves import Curve
     from zembric.core.run.follow import Ended
-    from zembric.core.run.model import Load, RunCell, RunPack
+    from zembric.core.run.model import RunCell, RunPack
     from zembric.core.run.steps import Here
 
     Floats = NDArray[np.float64]
@@ -90,7 +90,7 @@ def run_pack(pack: RunPack) -> PackRun:
         RefusedRunError: something of it cannot be; says all of it.
     """
     cells, circuit, soc = _set_up(pack)
-    ends, start = _Ends(pack.cutoff_group_v, pack.cutoff_pack_v), _start(soc, 1)
+    ends, start = _Ends(pack.cutoff_group_v, pack.cutoff_pack_v), at_start(soc, 1)
     first = circuit.flow(cells.curves.voltages(soc)[0], start.time_s)
     if first.room[0] < 0:
         # A load that cannot be carried at the first moment is off.
@@ -127,26 +127,22 @@ def _groups_alone(cells: Cells, layout: Layout, soc: Floats, load: Load, over_ti
     def time_left(_circuit: Circuit, here: Here) -> Floats:
         return until_s - here.state.time_s
 
-    return follow(cells, given, _start(soc, groups), time_left, EACH_CELL)
-
-
-def _start(soc: Floats, circuits: int) -> State:
-    return State(np.zeros(circuits), soc, np.zeros((4, circuits)))
+    return follow(cells, given, at_start(soc, groups), time_left, EACH_CELL)
 
 
 def run_times(
     curves: Mapping[str, Curve],
     packs: Sequence[Sequence[Sequence[RunCell]]],
-    load: tuple[str, Floats],
+    load: Load,
     cutoff_group_v: float,
 ) -> Floats:
-    """The run times [s] of many packs at once, each its groups, without wiring; a load of each: its kind and values.
+    """The run times [s] of many packs at once under one load each, without wiring; a pack is its groups.
 
     The cells are taken as they are: whoever asks has checked them.
     """
-    cells, layout, soc = _laid(curves, packs)
-    circuit = SeriesCircuit(layout, np.zeros(len(packs)), load[0], load[1])
-    return follow(cells, circuit, _start(soc, len(packs)), _Ends(cutoff_group_v, 0.0).room, ALL_TOGETHER).state.time_s
+    cells, layout, soc = lay_out(curves, packs)
+    circuit = SeriesCircuit.of(layout, np.zeros(len(packs)), load)
+    return follow(cells, circuit, at_start(soc, len(packs)), _Ends(cutoff_group_v, 0.0).room, ALL_TOGETHER).state.time_s
 
 
 def load_over_time(pack: RunPack) -> tuple[float, OverTime]:
@@ -156,7 +152,7 @@ def load_over_time(pack: RunPack) -> tuple[float, OverTime]:
         RefusedRunError: something of it cannot be.
     """
     cells, circuit, soc = _set_up(pack)
-    ended = follow(cells, circuit, _start(soc, 1), _Ends(pack.cutoff_group_v, pack.cutoff_pack_v).room, ALL_TOGETHER)
+    ended = follow(cells, circuit, at_start(soc, 1), _Ends(pack.cutoff_group_v, pack.cutoff_pack_v).room, ALL_TOGETHER)
     seconds, over_time = float(ended.state.time_s[0]), ended.over_time
     if not seconds:
         over_time = OverTime(np.array([0.0, 1.0]), np.repeat(over_time.load_a, 2), np.zeros(2))
@@ -179,7 +175,7 @@ def run_over_time(pack: RunPack) -> RunOverTime:
         RefusedRunError: something of it cannot be.
     """
     cells, circuit, soc = _set_up(pack)
-    ended = follow(cells, circuit, _start(soc, 1), _Ends(pack.cutoff_group_v, pack.cutoff_pack_v).room, ALL_TOGETHER)
+    ended = follow(cells, circuit, at_start(soc, 1), _Ends(pack.cutoff_group_v, pack.cutoff_pack_v).room, ALL_TOGETHER)
     moments = ended.over_time
     pack_v = ended.group_v.sum(axis=1) - moments.load_a * pack.wiring_mohm / 1000
     return RunOverTime(
@@ -191,12 +187,12 @@ def group_times(
     curves: Mapping[str, Curve], groups: Sequence[Sequence[RunCell]], over_time: OverTime, cutoff_group_v: float
 ) -> Floats:
     """About how long [s] each of many groups lasts under one current that is known over time."""
-    cells, layout, soc = _laid(curves, [[group] for group in groups])
+    cells, layout, soc = lay_out(curves, [[group] for group in groups])
     given: Circuit = GivenCurrent(layout, over_time)
     if not np.ptp(over_time.load_a):
-        given = SeriesCircuit(layout, np.zeros(len(groups)), "current", np.full(len(groups), over_time.load_a[0]))
+        given = SeriesCircuit.of(layout, np.zeros(len(groups)), Load("current", float(over_time.load_a[0])))
     room = _Ends(cutoff_group_v, 0.0).room
-    return follow(cells, given, _start(soc, len(groups)), room, ABOUT).state.time_s
+    return follow(cells, given, at_start(soc, len(groups)), room, ABOUT).state.time_s
 
 
 @dataclass(frozen=True, slots=True)
@@ -226,32 +222,23 @@ class _Ends:
         return _End(ended.state, ended.flow, ended.tracks, self.reason(ended.flow))
 
     def reason(self, flow: Flow) -> EndReason:
-        """What ended the run of the only pack: the first that holds, to the rounding of where the end was found."""
-        if flow.room[0] <= _JUST_V:
-            return "load_not_carried"
-        return "group_cutoff" if flow.group_v.min() - self.group_v <= _JUST_V else "pack_cutoff"
+        """What ended the run of the only pack: the first that holds, to the rounding of where the end was found.
 
-
-def _laid(curves: Mapping[str, Curve], packs: Sequence[Sequence[Sequence[RunCell]]]) -> tuple[Cells, Layout, Floats]:
-    flat = [cell for groups in packs for group in groups for cell in group]
-    names = list(curves)
-    place = {name: index for index, name in enumerate(names)}
-    which = np.array([place[cell.chemistry] for cell in flat], dtype=np.intp)
-    layout = Layout(
-        1000 / np.array([cell.resistance_mohm for cell in flat], dtype=np.float64),
-        np.array([len(group) for groups in packs for group in groups], dtype=np.intp),
-        np.array([len(groups) for groups in packs], dtype=np.intp),
-    )
-    charge_as = np.array([cell.capacity_mah for cell in flat], dtype=np.float64) * 3.6
-    cells = Cells(charge_as, CellCurves([curves[name] for name in names], which))
-    return cells, layout, np.array([cell.soc for cell in flat], dtype=np.float64)
+        None holds where the load took more so fast that it could not be followed: it is not carried.
+        """
+        if flow.room[0] > _JUST_V:
+            if flow.group_v.min() - self.group_v <= _JUST_V:
+                return "group_cutoff"
+            if flow.load_v[0] - self.pack_v <= _JUST_V:
+                return "pack_cutoff"
+        return "load_not_carried"
 
 
 def _set_up(pack: RunPack) -> tuple[Cells, SeriesCircuit, Floats]:
     wrong = list(wrong_in_pack(pack))
     if wrong:
         raise RefusedRunError(wrong)
-    cells, layout, soc = _laid(pack.curves, [pack.groups])
+    cells, layout, soc = lay_out(pack.curves, [pack.groups])
     circuit = SeriesCircuit.of(layout, np.array([pack.wiring_mohm / 1000]), pack.load)
     still = circuit.open(cells.curves.voltages(soc)[0])
     below = np.flatnonzero(still.group_v <= pack.cutoff_group_v)
