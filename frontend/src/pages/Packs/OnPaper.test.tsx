@@ -39,7 +39,7 @@ test("a load is run, and the hours with their band, what ends it and who carries
   press("Run it on paper");
   expect(await screen.findByText("3.1 h")).toBeTruthy();
   expect(screen.getByText(/2.9 h to 3.3 h/)).toBeTruthy();
-  expect(screen.getByText(/Group 2 comes to 3.00 V first/)).toBeTruthy();
+  expect(screen.getByText(/Group 2 comes to the house's cut-off of 3.00 V first/)).toBeTruthy();
   expect(screen.getByText(/C1: up to 2.5 A, may give 2.0 A/)).toBeTruthy();
   expect(sent[0]?.body).toEqual({ load_kind: "power", load: "7", starts_from: "as-they-lie" });
 });
@@ -60,11 +60,14 @@ test("what cannot be told stands with the form, and what was typed stays", async
 });
 
 test.each([
-  [{}, "Group 2 comes to 3.00 V first, and that ends the run."],
-  [{ hours: 0 }, "Group 2 falls below 3.00 V as soon as the load is on."],
+  [{}, "Group 2 comes to the house's cut-off of 3.00 V first, and that ends the run."],
+  [
+    { hours: 0 },
+    "Group 2 falls below the house's cut-off of 3.00 V as soon as the load is on. A smaller load, or more cells side by side.",
+  ],
   [
     { ended_by: "load_not_carried" as const, ended_in: null, hours: 0 },
-    "It cannot carry this load, not even for a moment.",
+    "It cannot carry this load, not even for a moment. A smaller load, or more cells side by side.",
   ],
 ])("it says what ends it", (more, words) => {
   expect(endWords({ ...paper, ...more })).toBe(words);

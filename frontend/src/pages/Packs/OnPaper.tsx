@@ -74,7 +74,7 @@ function Answer({ paper }: { paper: Paper }) {
         <Time>
           {hours(paper.hours)}
           <small>
-            {hours(paper.shortest_h)} to {hours(paper.longest_h)} by what the figures leave open
+            {hours(paper.shortest_h)} to {hours(paper.longest_h)} in nine of ten cases, by what the figures leave open
           </small>
         </Time>
         <p>{endWords(paper)}</p>
@@ -123,16 +123,16 @@ function Answer({ paper }: { paper: Paper }) {
 const hours = (value: number) => (value < 2 ? `${figure(60 * value)} min` : `${figure(value, 1)} h`);
 
 export function endWords(paper: Paper): string {
-  const volts = `${figure(paper.cutoff_v, 2)} V`;
+  const cutOff = `the house's cut-off of ${figure(paper.cutoff_v, 2)} V`;
   const isNothing = paper.hours === 0;
   if (paper.ended_by === "load_not_carried")
     return isNothing
-      ? "It cannot carry this load, not even for a moment."
+      ? "It cannot carry this load, not even for a moment. A smaller load, or more cells side by side."
       : "The load takes more and more as the voltage falls, until the pack cannot carry it.";
   const group = `Group ${paper.ended_in ?? ""}`;
   return isNothing
-    ? `${group} falls below ${volts} as soon as the load is on.`
-    : `${group} comes to ${volts} first, and that ends the run.`;
+    ? `${group} falls below ${cutOff} as soon as the load is on. A smaller load, or more cells side by side.`
+    : `${group} comes to ${cutOff} first, and that ends the run.`;
 }
 
 /** Of few groups each; of many the one that ends the run and, as a band, all of them. */
