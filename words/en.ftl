@@ -1661,6 +1661,7 @@ limit-near_resistance_ratio-relaxed = match, relaxed: largest over smallest resi
 limit-near_voltage_v-strict = match, strict: resting voltages of cells that are joined as they lie
 limit-near_voltage_v-usual = match, usual: resting voltages of cells that are joined as they lie
 limit-paper_voltage_pct = a resting voltage may be wrong by, either way
+limit-paper_resistance_pct = a resistance of which nobody said how sure it is may be wrong by
 limit-paper_charge_band = a voltage that leaves more of the charge open does not tell it
 limit-paper_optimistic_c = above this rate a run on paper is too hopeful
 limit-run_match_above_c = above this rate groups for the longest run are offered too

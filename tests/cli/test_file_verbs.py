@@ -140,14 +140,19 @@ def test_match_says_where_a_pool_cannot_be_read(
     assert (answer["refused"]["line"], answer["refused"]["column"]) == (line, column)
 
 
-def test_packrun_answers_a_case_and_ends_with_2_where_it_is_refused(
-    capsys: pytest.CaptureFixture[str], tmp_path: Path
-) -> None:
-    cell = {"id": "A", "chemistry": "demo", "capacity_mah": 1000, "resistance_mohm": 100, "soc": 1}
-    case = {
+def case_of(**figures: float) -> dict[str, Any]:
+    """A pack of one cell to be run on paper."""
+    cell = {"id": "A", "chemistry": "demo", "resistance_mohm": 100, **figures}
+    return {
         "kind": "run", "chemistries": {"demo": {"soc": [0, 1], "ocv_v": [3.0, 4.0]}}, "cutoff_group_v": 3.2,
         "load": {"kind": "current", "value": 0.5}, "groups": [{"cells": [cell]}],
     }  # fmt: skip
+
+
+def test_packrun_answers_a_case_and_ends_with_2_where_it_is_refused(
+    capsys: pytest.CaptureFixture[str], tmp_path: Path
+) -> None:
+    case = case_of(capacity_mah=1000, soc=1)
     file = tmp_path / "case.json"
     file.write_text(json.dumps(case))
     code, answer = run(capsys, "packrun", str(file))
@@ -156,6 +161,16 @@ def test_packrun_answers_a_case_and_ends_with_2_where_it_is_refused(
     assert run(capsys, "packrun", str(file)) == (
         2, {"status": "refused", "errors": [{"code": "empty_group", "group": None, "cell": None}]},
     )  # fmt: skip
+
+
+def test_packrun_tells_people_in_words_all_that_cannot_be(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
+    file = tmp_path / "case.json"
+    file.write_text(json.dumps(case_of(capacity_mah=-1, soc=2)))
+    assert main(["packrun", str(file)]) == 2
+    assert capsys.readouterr().out.splitlines() == [
+        "Group 1, cell 1: The capacity has to be above zero.",
+        "Group 1, cell 1: The state of charge lies between 0 (empty) and 1 (full).",
+    ]
 
 
 def test_match_for_a_load_tells_the_run_beside_that_of_capacity_alone(

@@ -29,14 +29,7 @@ def run_file_verb(verb: str, argv: list[str]) -> int:
     """Runs a verb. With --json exactly one object goes to standard output; exit 2: refused."""
     as_json = "--json" in argv
     try:
-        answer = {
-            "size": _size,
-            "analyse": _analyse,
-            "sums": _sums,
-            "judge": _judge,
-            "match": _match,
-            "packrun": _packrun,
-        }[verb](argv)
+        answer = _VERBS[verb](argv)
     except ZembricError as error:
         line, column = getattr(error, "line", None), getattr(error, "column", None)
         answer = {"refused": {"code": error.code, "text": say(error.said), "line": line, "column": column}}
@@ -118,6 +111,10 @@ _VERBS: dict[str, Callable[[list[str]], dict[str, Any]]] = {
 def _for_people(answer: dict[str, Any]) -> str:
     if "refused" in answer:
         return str(answer["refused"]["text"])
+    if answer.get("status") == "refused":
+        from zembric.core.run import Wrong, said_of  # noqa: PLC0415  # brings NumPy with it
+
+        return "\n".join(dict.fromkeys(say(said_of(Wrong(**each))) for each in answer["errors"]))
     return "\n".join(
         f"{key}: {json.dumps(value, ensure_ascii=False)}" for key, value in answer.items() if key != "remarks"
     )

@@ -13,7 +13,6 @@ from hypothesis import strategies as st
 from tests.core.match.test_match import cells_of, groupings
 from tests.core.match.test_plans import ANY, cell, groups_of
 from tests.support.stories import RULES
-from zembric.core.errors import ConflictError
 from zembric.core.match import (
     Holds,
     Job,
@@ -261,22 +260,6 @@ def test_groups_with_pins_stand_at_their_number_and_the_others_around_them_from_
     ]
     made = make_plan(cells, Job(3, 2, replace(ANY, one_kind="model", pins={"C000": 2})))
     assert [set(group) for group in groups_of(made)] == [{"C010", "C011"}, {"C000", "C001"}, {"C020", "C021"}]
-
-
-def test_several_in_order_each_have_their_share_of_the_time() -> None:
-    asked: list[float] = []
-
-    def time_used() -> float:
-        asked.append(0.0)
-        return 1.0 if len(asked) > 400 else 0.0
-
-    cells = [cell(index, 1900 + 37 * index % 400) for index in range(40)]
-    first, second = plan_in_order([cells, cells], [Job(3, 4, ANY), Job(3, 4, ANY)], time_used=time_used)
-    assert not isinstance(first, ConflictError)
-    assert not isinstance(second, ConflictError)
-    assert {key for group in groups_of(first) for key in group}.isdisjoint(
-        key for group in groups_of(second) for key in group
-    )
 
 
 def test_all_alike_a_job_keeps_its_own_target_and_an_impossible_one_changes_nothing() -> None:

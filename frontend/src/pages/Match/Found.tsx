@@ -80,7 +80,14 @@ export function Found({
         )}
       </Tools>
       {again.isError && <ProblemNotice problem={again.error} />}
-      <LongestRun request={request} onLay={(groups) => change({ do: "lay", laid: { ...now, groups, byHand: true } })} />
+      {/* Each of several would be made from the cells of the others too. */}
+      {!isOneOfSeveral && (
+        <LongestRun
+          request={asked}
+          laid={now.groups}
+          onLay={(groups) => change({ do: "lay", laid: { ...now, groups, byHand: true } })}
+        />
+      )}
       {held && (
         <Compare
           held={held}

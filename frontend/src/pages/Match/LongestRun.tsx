@@ -3,22 +3,36 @@ import { answer, api, type Schemas } from "../../api/client";
 import { Button } from "../../components/Button";
 import { Notice } from "../../components/Notice";
 import { figure } from "../../words";
+import { type Groups, sameGroups } from "./board";
 
 /** A run that is longer by less than this share is not worth a word. */
 const WORTH = 0.01;
 
 /** Where the load is large: how much longer the same cells run in groups that are made for it, and what that costs. */
-export function LongestRun({ request, onLay }: { request: Schemas["MatchIn"]; onLay: (groups: string[][]) => void }) {
-  const { pins: _, ...asked } = request;
+export function LongestRun({
+  request,
+  laid,
+  onLay,
+}: {
+  request: Schemas["MatchIn"];
+  laid: Groups;
+  onLay: (groups: string[][]) => void;
+}) {
   const longest = useQuery({
-    queryKey: ["matches", "longest-run", asked],
-    queryFn: () => answer(() => api.POST("/api/matches/longest-run", { body: asked })),
+    queryKey: ["matches", "longest-run", request],
+    queryFn: () => answer(() => api.POST("/api/matches/longest-run", { body: request })),
     enabled: request.load_a != null,
     staleTime: Number.POSITIVE_INFINITY,
     retry: false,
   });
   const run = longest.data?.run;
   if (!run || run.minutes <= run.by_capacity_minutes * (1 + WORTH)) return null;
+  if (sameGroups(laid, run.groups))
+    return (
+      <Notice kind="kept">
+        These groups run longest: {figure(run.minutes)} minutes at {figure(request.load_a ?? 0, 1)} A.
+      </Notice>
+    );
   const less = run.by_capacity_weakest_mah - run.weakest_mah;
   return (
     <Notice kind="ask">

@@ -52,6 +52,12 @@ export function swapped(groups: Groups, one: string, other: string): Groups {
 /** The group, from 0, that a cell stands in; -1: it is on the shelf. */
 export const groupOf = (groups: Groups, number: string): number => groups.findIndex((group) => group.includes(number));
 
+/** Whether two lay the same cells together, in whatever order. */
+export function sameGroups(one: Groups, other: Groups): boolean {
+  const told = (groups: Groups) => JSON.stringify(groups.map((group) => [...group].sort()).sort());
+  return told(one) === told(other);
+}
+
 /** How far [mAh] a group's figures lie above those of another state: for the worse below zero. */
 export interface Cost {
   weakest: number;

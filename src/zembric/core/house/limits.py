@@ -550,6 +550,8 @@ _about("pack-on-paper")
 #: Half width of a resting voltage by a cheap meter, and the widest band of charge that a voltage may leave.
 PAPER_VOLTAGE_PCT = _house("paper_voltage_pct", 0.5, "%", (0.05, 2))
 PAPER_CHARGE_BAND = _house("paper_charge_band", 0.25, "", (0.05, 1))
+#: Standard uncertainty of a resistance where nobody said one.
+PAPER_RESISTANCE_PCT = _house("paper_resistance_pct", 10, "%", (1, 50))
 #: Above this rate the model is optimistic.
 PAPER_OPTIMISTIC_C = _house("paper_optimistic_c", 1, "C")
 #: Above this rate groups for the longest run are offered beside those of capacity.

@@ -33,8 +33,6 @@ StartsFrom = Literal["full", "as-they-lie"]
 _DRAWN, _DRAWN_CELLS, _DRAWN_LEAST = 200, 8000, 20
 #: Between these shares of the drawn packs the run ends.
 _LOW, _HIGH = 0.05, 0.95
-#: What a resistance leaves open where nobody said [share].
-_RESISTANCE_U = 0.1
 _LEAST_SHARE = 0.05
 
 
@@ -99,7 +97,7 @@ def run_on_paper(
     ]
     pack = RunPack({family: Curve(*ocv_table(family))}, cells, load, rules.of(limits.CUT_OFF_V, family))
     run = run_pack(pack)
-    shortest_s, longest_s = _band(pack, groups, flat)
+    shortest_s, longest_s = _band(pack, groups, flat, rules)
     return PaperRun(
         run,
         min(shortest_s, run.seconds),
@@ -131,7 +129,10 @@ def _charge(cell: PaperCell, family: Family, starts_from: StartsFrom, rules: Hou
 
 
 def _band(
-    pack: RunPack, groups: Sequence[Sequence[PaperCell]], charges: Sequence[tuple[float, float, float]]
+    pack: RunPack,
+    groups: Sequence[Sequence[PaperCell]],
+    charges: Sequence[tuple[float, float, float]],
+    rules: HouseRules,
 ) -> tuple[float, float]:
     """Between which times nine of ten packs end whose figures are drawn from what is left open."""
     cells = [cell for group in groups for cell in group]
@@ -140,7 +141,8 @@ def _band(
     capacity = np.array([c.capacity_mah for c in cells])
     capacity_u = np.array([c.capacity_u_mah for c in cells])
     mohm = np.array([c.resistance_mohm or 0 for c in cells])
-    mohm_u = np.array([c.resistance_u_mohm or _RESISTANCE_U * (c.resistance_mohm or 0) for c in cells])
+    unsaid_u = rules.value(limits.PAPER_RESISTANCE_PCT) / 100
+    mohm_u = np.array([c.resistance_u_mohm or unsaid_u * (c.resistance_mohm or 0) for c in cells])
     drawn_mah = np.maximum(rng.normal(capacity, capacity_u, (count, len(cells))), _LEAST_SHARE * capacity)
     drawn_mohm = np.maximum(rng.normal(mohm, mohm_u, (count, len(cells))), _LEAST_SHARE * mohm)
     drawn_soc = rng.uniform([low for _, low, _ in charges], [high for _, _, high in charges], (count, len(cells)))

@@ -7,7 +7,7 @@ limits of the model belong beside every figure: no temperature, no slow processe
 from zembric.core.run.circuits import OverTime
 from zembric.core.run.curves import Curve
 from zembric.core.run.equalise import Equalised, Rail, equalise
-from zembric.core.run.model import Load, LoadKind, RefusedRunError, RunCell, RunPack, Wrong
+from zembric.core.run.model import Load, LoadKind, RefusedRunError, RunCell, RunPack, Wrong, said_of
 from zembric.core.run.runs import (
     CellRun,
     EndReason,
@@ -43,4 +43,5 @@ __all__ = [
     "run_over_time",
     "run_pack",
     "run_times",
+    "said_of",
 ]

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from zembric.core.run.circuits import Flow, OverTime
+from zembric.core.run.model import RefusedRunError, Wrong
 from zembric.core.run.steps import Cells, Here, State, currents_change, look, take_step
 
 if TYPE_CHECKING:
@@ -253,7 +254,11 @@ def _mixed(circuits: Flags, cells: Flags, groups: Flags, there: Here, here: Here
 
 
 def follow(cells: Cells, circuit: Circuit, start: State, room: Room, care: Care) -> Ended:
-    """Each circuit from where it stands until `room` says that it has come to its end, which may be at once."""
+    """Each circuit from where it stands until `room` says that it has come to its end, which may be at once.
+
+    Raises:
+        RefusedRunError: the figures are so far apart that the end is not come to in any sensible number of steps.
+    """
     under_way = _Followed(cells, circuit, start, room, care)
     first, layout = under_way.here, circuit.layout
     ended = Ended(
@@ -279,7 +284,7 @@ def follow(cells: Cells, circuit: Circuit, start: State, room: Room, care: Care)
         if under_way.ids[0] == 0 and under_way.here.state.time_s[0] > moments[-1][0]:
             moments.append(under_way.moment())
             group_v.append(under_way.here.flow.group_v[:groups])
-    raise ArithmeticError(_MOST_STEPS)
+    raise RefusedRunError([Wrong("bad_value")])
 
 
 def _write(ended: Ended, under_way: _Followed, circuits: Flags) -> None:

@@ -14,6 +14,7 @@ if TYPE_CHECKING:
     from collections.abc import Iterator, Mapping, Sequence
 
     from zembric.core.run.curves import Curve
+    from zembric.core.said import Said
 
 LoadKind = Literal["current", "power", "resistor"]
 LOAD_KINDS: tuple[LoadKind, ...] = get_args(LoadKind)
@@ -64,16 +65,18 @@ class Wrong:
     cell: int | None = None
 
 
+def said_of(wrong: Wrong) -> Said:
+    """What is wrong, where, and what would be right."""
+    return said("run-cannot-be", what=named("run-wrong", wrong.code), group=wrong.group or 0, cell=wrong.cell or 0)
+
+
 class RefusedRunError(BadInputError):
     """What was to be run cannot be; `wrong` says what and where, all of it."""
 
     code = "run-refused"
 
     def __init__(self, wrong: Sequence[Wrong]):
-        first = wrong[0]
-        super().__init__(
-            said("run-cannot-be", what=named("run-wrong", first.code), group=first.group or 0, cell=first.cell or 0)
-        )
+        super().__init__(said_of(wrong[0]))
         self.wrong = tuple(wrong)
 
 
