@@ -20,6 +20,7 @@ export function ProblemNotice({ problem }: { problem: unknown }) {
 
 const Strip = styled.div<{ $kind: "error" | "ask" | "kept" }>`
   & + section { margin-top: var(--step); }
+  & > p + button { margin-top: var(--gap); }
   padding: var(--gap) var(--step);
   border-left: 6px solid ${({ theme, $kind }) => ($kind === "error" ? theme.color.danger : $kind === "ask" ? theme.color.tape : theme.color.grade.A)};
   background: ${({ theme, $kind }) => ($kind === "error" ? theme.color.dangerPaper : $kind === "ask" ? theme.color.askPaper : theme.color.paper)};
