@@ -11,7 +11,17 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from zembric.core.run import Curve, Load, RefusedRunError, RunCell, RunPack, run_pack, run_times
+from zembric.core.run import (
+    Curve,
+    Efficiency,
+    Load,
+    RefusedRunError,
+    RunCell,
+    RunPack,
+    run_over_time,
+    run_pack,
+    run_times,
+)
 
 #: 3.0 V empty, 4.0 V full, straight between; and one with corners, flat in its middle.
 STRAIGHT = Curve((0, 1), (3.0, 4.0))
@@ -269,3 +279,29 @@ def test_a_pack_that_stands_below_a_cut_off_before_anything_flows_is_refused_by_
     ]
     with pytest.raises(RefusedRunError, match="at or below its cut-off already"):
         run_pack(pack([cell()], cutoff_pack_v=4.0))
+
+
+# --- Behind a converter, and as it goes ------------------------------------------------------------------------------
+
+
+def test_a_converter_takes_its_power_over_what_its_efficiency_is_at_each_voltage() -> None:
+    """0.9 at 4 V, 0.8 at 3 V: of one cell without resistance the charge is the integral of P / (efficiency U) dt."""
+    falling = Efficiency(3.0, 0.8, 4.0, 0.9)
+    run = run_pack(pack([cell(1000, 0.01)], load=Load("power", 2.0, falling)))
+    steps = np.linspace(4.0, 3.2, 20_001)
+    middle = (steps[1:] + steps[:-1]) / 2
+    seconds = float((middle * (0.8 + 0.1 * (middle - 3.0)) / 2.0).sum() * 3600 * (steps[0] - steps[1]))
+    assert run.seconds == pytest.approx(seconds, rel=1e-4)
+    same = run_pack(pack([cell()], load=Load("power", 2.0, Efficiency(3.0, 0.8, 4.0, 0.8))))
+    assert same.seconds == pytest.approx(run_pack(pack([cell()], load=Load("power", 2.5))).seconds, rel=1e-6)
+
+
+def test_at_each_moment_the_cells_of_a_group_carry_the_load_and_hold_what_they_gave_away() -> None:
+    two = pack([cell(1000, 100, 0.9), cell(500, 200, 0.8)], [cell(1500, 50)], load=Load("power", 4.0))
+    moved = run_over_time(two, most=60)
+    assert len(moved.moments_s) <= 60
+    end = run_pack(two)
+    assert moved.moments_s[-1] == pytest.approx(end.seconds, rel=1e-4)
+    for a, b, c, load_a in zip(*moved.cell_a, moved.load_a, strict=True):
+        assert (a + b, c) == pytest.approx((load_a, load_a), rel=1e-6)
+    assert [soc[-1] for soc in moved.soc] == pytest.approx([c.final_soc for g in end.groups for c in g.cells], abs=1e-4)

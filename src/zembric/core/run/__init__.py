@@ -7,7 +7,7 @@ limits of the model belong beside every figure: no temperature, no slow processe
 from zembric.core.run.circuits import OverTime
 from zembric.core.run.curves import Curve
 from zembric.core.run.equalise import Equalised, Rail, equalise
-from zembric.core.run.model import Load, LoadKind, RefusedRunError, RunCell, RunPack, Wrong, said_of
+from zembric.core.run.model import Efficiency, Load, LoadKind, RefusedRunError, RunCell, RunPack, Wrong, said_of
 from zembric.core.run.runs import (
     CellRun,
     EndReason,
@@ -24,6 +24,7 @@ from zembric.core.run.runs import (
 __all__ = [
     "CellRun",
     "Curve",
+    "Efficiency",
     "EndReason",
     "Equalised",
     "GroupRun",

@@ -13,7 +13,7 @@ import numpy as np
 if TYPE_CHECKING:
     from numpy.typing import NDArray
 
-    from zembric.core.run.model import Load
+    from zembric.core.run.model import Efficiency, Load
 
     Floats = NDArray[np.float64]
     Indices = NDArray[np.intp]
@@ -100,17 +100,24 @@ class Layout:
         )
 
 
+#: The voltage at a converter's input and what it takes there settle in so many rounds.
+_SETTLES_IN = 6
+
+
 class SeriesCircuit:
     """Groups in series with the wiring, under a load."""
 
-    def __init__(self, layout: Layout, wiring_ohm: Floats, kind: str, value: Floats) -> None:
+    def __init__(
+        self, layout: Layout, wiring_ohm: Floats, kind: str, value: Floats, efficiency: Efficiency | None = None
+    ) -> None:
         self.layout, self._wiring_ohm, self._kind, self._value = layout, wiring_ohm, kind, value
+        self._efficiency = efficiency
         self._ohm = layout.by_circuit(1 / layout.group_siemens) + wiring_ohm
 
     @classmethod
     def of(cls, layout: Layout, wiring_ohm: Floats, load: Load) -> SeriesCircuit:
         circuits = len(layout.groups_in_circuit)
-        return cls(layout, wiring_ohm, load.kind, np.full(circuits, load.value))
+        return cls(layout, wiring_ohm, load.kind, np.full(circuits, load.value), load.efficiency)
 
     def open(self, ocv_v: Floats) -> Flow:
         """What flows between the cells with the load off."""
@@ -130,12 +137,27 @@ class SeriesCircuit:
         elif self._kind == "resistor":
             load_a = pack_v / (self._value + self._ohm)
         else:
-            # Of I (U - I R) = P the root with the higher voltage.
-            room = pack_v - 4 * self._value * self._ohm / pack_v
-            load_a = 2 * self._value / (pack_v + np.sqrt(np.maximum(room * pack_v, 0)))
+            load_a, room = self._at_power(pack_v, self._value)
+            if self._efficiency:
+                for _ in range(_SETTLES_IN):
+                    taken_w = self._value / _efficiency_at(self._efficiency, pack_v - load_a * self._ohm)[0]
+                    load_a, room = self._at_power(pack_v, taken_w)
         group_v = open_v - (load_a[layout.circuit_of_group] / layout.group_siemens)
         cell_a = (ocv_v - group_v[layout.group_of_cell]) * layout.siemens
         return Flow(cell_a, group_v, load_a, pack_v - load_a * self._ohm, room)
+
+    def _at_power(self, pack_v: Floats, taken_w: Floats) -> tuple[Floats, Floats]:
+        """Of I (U - I R) = P the root with the higher voltage, and how far it is from having none [V]."""
+        room = pack_v - 4 * taken_w * self._ohm / pack_v
+        return 2 * taken_w / (pack_v + np.sqrt(np.maximum(room * pack_v, 0))), room
+
+    def _takes_more(self, flow: Flow) -> Floats:
+        """By how much more a power takes for each volt that its voltage falls [A/V]."""
+        more: Floats = flow.load_a / flow.load_v
+        if self._efficiency:
+            efficiency, per_volt = _efficiency_at(self._efficiency, flow.load_v)
+            more = more + flow.load_a * per_volt / efficiency
+        return more
 
     def answer(self, flow: Flow, push: Floats, stiffness: Floats) -> tuple[Floats, Floats]:
         layout = self.layout
@@ -146,14 +168,15 @@ class SeriesCircuit:
         if self._kind == "resistor":
             load_a = rises / (self._value + ohm)
         else:
-            load_a = -flow.load_a * rises / (flow.load_v - flow.load_a * ohm)
+            more = self._takes_more(flow)
+            load_a = -more * rises / (1 - more * ohm)
         return (push - load_a[layout.circuit_of_group]) / stiffness, load_a
 
     def is_steady(self, flow: Flow, stiffness: Floats) -> Flags:
         if self._kind != "power":
             return np.ones(len(self._ohm), dtype=bool)
         ohm = self.layout.by_circuit(1 / stiffness) + self._wiring_ohm
-        steady: Flags = flow.load_v - flow.load_a * ohm > 0
+        steady: Flags = self._takes_more(flow) * ohm < 1
         return steady
 
     def drift_a(self, time_s: Floats) -> None:  # noqa: ARG002
@@ -164,7 +187,16 @@ class SeriesCircuit:
         return self._wiring_ohm
 
     def kept(self, circuits: Flags) -> SeriesCircuit:
-        return SeriesCircuit(self.layout.kept(circuits), self._wiring_ohm[circuits], self._kind, self._value[circuits])
+        return SeriesCircuit(
+            self.layout.kept(circuits), self._wiring_ohm[circuits], self._kind, self._value[circuits], self._efficiency
+        )
+
+
+def _efficiency_at(known: Efficiency, volts: Floats) -> tuple[Floats, Floats]:
+    """Efficiency at voltages, and how it rises [1/V]."""
+    inside = np.clip(volts, known.low_v, known.high_v)
+    efficiency = known.at_low + known.per_volt * (inside - known.low_v)
+    return efficiency, np.where(inside == volts, known.per_volt, 0.0)
 
 
 @dataclass(frozen=True, slots=True)

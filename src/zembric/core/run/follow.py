@@ -98,7 +98,7 @@ class Tracks:
 class Ended:
     """Where each circuit came to its end, what was seen of its cells, and of the first one its load over time.
 
-    `group_v` are the voltages [V] of its groups at the moments of that.
+    `group_v` are the voltages [V] of its groups and `soc` the charges of its cells at the moments of that.
     """
 
     state: State
@@ -106,6 +106,7 @@ class Ended:
     tracks: Tracks
     over_time: OverTime
     group_v: Floats
+    soc: Floats
 
 
 class _Followed:
@@ -267,15 +268,17 @@ def follow(cells: Cells, circuit: Circuit, start: State, room: Room, care: Care)
         under_way.tracks.of(np.ones(len(start.soc), dtype=bool)),
         OverTime(start.time_s, first.flow.load_a, first.flow.load_a),
         first.flow.group_v,
+        start.soc,
     )
-    groups = layout.groups_in_circuit[0]
-    moments, group_v = [under_way.moment()], [first.flow.group_v[:groups]]
+    groups, members = layout.groups_in_circuit[0], int(layout.cells_in_group[: layout.groups_in_circuit[0]].sum())
+    moments, group_v, soc = [under_way.moment()], [first.flow.group_v[:groups]], [start.soc[:members]]
     has_ended = under_way.room <= 0
     for _ in range(_MOST_STEPS):
         if has_ended.any():
             _write(ended, under_way, has_ended)
             if has_ended.all():
-                ended.over_time, ended.group_v = OverTime(*np.array(moments).T), np.array(group_v)
+                ended.over_time = OverTime(*np.array(moments).T)
+                ended.group_v, ended.soc = np.array(group_v), np.array(soc)
                 return ended
             under_way.keep(~has_ended)
         # A step that leads out of all numbers is not taken: its error is no number either.
@@ -283,7 +286,8 @@ def follow(cells: Cells, circuit: Circuit, start: State, room: Room, care: Care)
             has_ended = under_way.take()
         if under_way.ids[0] == 0 and under_way.here.state.time_s[0] > moments[-1][0]:
             moments.append(under_way.moment())
-            group_v.append(under_way.here.flow.group_v[:groups])
+            group_v.append(under_way.here.flow.group_v[:groups].copy())
+            soc.append(under_way.here.state.soc[:members].copy())
     raise RefusedRunError([Wrong("bad_value")])
 
 

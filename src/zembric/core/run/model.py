@@ -36,11 +36,29 @@ class RunCell:
 
 
 @dataclass(frozen=True, slots=True)
+class Efficiency:
+    """Of a converter by the voltage at its input [V]: straight from one to the other, beyond them as at the nearer."""
+
+    low_v: float
+    at_low: float
+    high_v: float
+    at_high: float
+
+    @property
+    def per_volt(self) -> float:
+        return (self.at_high - self.at_low) / (self.high_v - self.low_v)
+
+
+@dataclass(frozen=True, slots=True)
 class Load:
-    """A constant current [A], a constant power [W] or a resistor [Ohm] across the pack."""
+    """A constant current [A], a constant power [W] or a resistor [Ohm] across the pack.
+
+    `efficiency`: the power is what a converter gives; it takes that over its efficiency from the pack.
+    """
 
     kind: LoadKind
     value: float
+    efficiency: Efficiency | None = None
 
 
 @dataclass(frozen=True, slots=True)

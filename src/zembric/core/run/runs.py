@@ -161,15 +161,21 @@ def load_over_time(pack: RunPack) -> tuple[float, OverTime]:
 
 @dataclass(frozen=True, slots=True)
 class RunOverTime:
-    """A run as it goes: at moments [s] the voltage of the pack and of each of its groups [V]."""
+    """A run as it goes: at moments [s] the pack's voltage [V] and current [A], and the voltage of each group [V].
+
+    `soc` and `cell_a` are the charge (0 to 1) and current [A] of each cell, group by group, at each moment.
+    """
 
     moments_s: tuple[float, ...]
     pack_v: tuple[float, ...]
+    load_a: tuple[float, ...]
     group_v: tuple[tuple[float, ...], ...]
+    soc: tuple[tuple[float, ...], ...]
+    cell_a: tuple[tuple[float, ...], ...]
 
 
-def run_over_time(pack: RunPack) -> RunOverTime:
-    """The voltages of a run, close together where they change much.
+def run_over_time(pack: RunPack, most: int = 200) -> RunOverTime:
+    """A run as it goes, at `most` moments that lie close together where it changes much.
 
     Raises:
         RefusedRunError: something of it cannot be.
@@ -177,9 +183,15 @@ def run_over_time(pack: RunPack) -> RunOverTime:
     cells, circuit, soc = _set_up(pack)
     ended = follow(cells, circuit, at_start(soc, 1), _Ends(pack.cutoff_group_v, pack.cutoff_pack_v).room, ALL_TOGETHER)
     moments = ended.over_time
-    pack_v = ended.group_v.sum(axis=1) - moments.load_a * pack.wiring_mohm / 1000
+    taken = np.unique(np.linspace(0, len(moments.moments_s) - 1, most).round().astype(np.intp))
+    load_a, group_v, soc = moments.load_a[taken], ended.group_v[taken], ended.soc[taken]
+    ocv_v = np.array([cells.curves.voltages(each)[0] for each in soc])
+    cell_a = (ocv_v - group_v[:, circuit.layout.group_of_cell]) * circuit.layout.siemens
     return RunOverTime(
-        tuple(moments.moments_s.tolist()), tuple(pack_v.tolist()), tuple(tuple(row) for row in ended.group_v.T.tolist())
+        tuple(moments.moments_s[taken].tolist()),
+        tuple((group_v.sum(axis=1) - load_a * pack.wiring_mohm / 1000).tolist()),
+        tuple(load_a.tolist()),
+        *(tuple(tuple(row) for row in values.T.tolist()) for values in (group_v, soc, cell_a)),
     )
 
 
