@@ -28,6 +28,8 @@ from zembric.core.measure.figures import METHODS_BEST_FIRST, SetBy
 from zembric.core.measure.methods import METHODS
 from zembric.core.measure.uncertainty import Sureness
 from zembric.core.next_step.planner import STEP_RULES, Doubtful
+from zembric.core.pack.checks.model import CheckKey
+from zembric.core.pack.parts import PART_INPUTS, PARTS_OF_PACK
 from zembric.core.pack.states import NEXT_STATES
 from zembric.core.run.model import WrongCode
 from zembric.core.said import Amount, Parameter, Said, Span, from_json, said, to_json, volts
@@ -40,6 +42,20 @@ from zembric.wording import USUAL_LANGUAGE, Words, catalogue_file, say, words
 PARAMETER = re.compile(r"\{ \$(\w+)")
 #: Members of each kind whose names stand in the catalogue.
 NAMED = {
+    "check": get_args(CheckKey),
+    "check-why": get_args(CheckKey),
+    "mend-charger-full": ["series", "above", "below"],
+    "mend-conductor": ["wire", "strip"],
+    "mend-house": [f"{key}{never}" for key in ("pack-volts", "pack-energy") for never in ("", "-never")],
+    "worked-balance": ["bleed", "active"],
+    "worked-board-sleeps": ["yes", "unknown"],
+    "worked-lamp": ["known", "unknown"],
+    "worked-own-protection": ["series", "parallel", "both"],
+    "worked-transport": ["by-hand", "post", "air"],
+    "part-choice": {choice for inputs in PART_INPUTS.values() for asked in inputs for choice in asked.choices}
+    - {"nickel", "copper", "plated-steel"},
+    "part-input": {asked.key for inputs in PART_INPUTS.values() for asked in inputs},
+    "part-of-pack": PARTS_OF_PACK,
     "axis": ["minutes", "days-since-charge"],
     "formula": [*(f"way-{name}" for name in METHODS), *ALL_SUMS],
     "instrument-kind": get_args(InstrumentKind),
@@ -145,6 +161,21 @@ def said_in_code() -> Iterator[tuple[str, set[str], str]]:
             for code in codes:
                 if isinstance(code, ast.Constant):
                     yield str(code.value), given, f"{path.name}:{node.lineno}"
+                if isinstance(code, ast.JoinedStr):
+                    # All variants are handed the same, and not each needs all of it.
+                    yield from ((one, given & asked_by(one), f"{path.name}:{node.lineno}") for one in variants(code))
+
+
+def asked_by(code: str) -> set[str]:
+    return set(PARAMETER.findall(words().source(code)))
+
+
+def variants(code: ast.JoinedStr) -> Iterator[str]:
+    """Codes that differ by a word in them: all of the catalogue that look so."""
+    pattern = "".join(
+        re.escape(str(part.value)) if isinstance(part, ast.Constant) else r"[\w-]+" for part in code.values
+    )
+    yield from (each for each in words().codes if re.fullmatch(pattern, each))
 
 
 def named_by_pages() -> Iterator[tuple[str, str]]:
@@ -165,7 +196,7 @@ def test_every_code_has_words_and_every_word_its_code() -> None:
 
 
 def test_words_ask_for_what_is_said_and_for_nothing_else() -> None:
-    asked = {code: set(PARAMETER.findall(words().source(code))) for code in words().codes}
+    asked = {code: asked_by(code) for code in words().codes}
     assert [(place, code) for code, given, place in said_in_code() if not asked[code] <= given] == []
     # A count may only choose between one and many.
     assert [(place, code) for code, given, place in said_in_code() if given - asked[code] - {"count"}] == []

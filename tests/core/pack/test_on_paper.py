@@ -9,7 +9,7 @@ import pytest
 from tests.support.stories import RULES
 from zembric.core.errors import ConflictError
 from zembric.core.house.limits import Family
-from zembric.core.pack.on_paper import PaperCell, PaperRun, StartsFrom, run_on_paper
+from zembric.core.pack.on_paper import PaperCell, PaperLoad, PaperRun, StartsFrom, run_on_paper
 from zembric.core.run import Load, RefusedRunError
 from zembric.wording import say
 
@@ -23,8 +23,9 @@ def ran(
     *,
     starts_from: StartsFrom = "full",
     family: Family = Family.LAYERED_OXIDE,
+    **around: float,
 ) -> PaperRun:
-    return run_on_paper([cells], family, load, starts_from, RULES)
+    return run_on_paper([cells], family, PaperLoad(load, **around), starts_from, RULES)
 
 
 def told(paper: PaperRun) -> str:

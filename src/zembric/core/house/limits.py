@@ -557,6 +557,36 @@ PAPER_OPTIMISTIC_C = _house("paper_optimistic_c", 1, "C")
 #: Above this rate groups for the longest run are offered beside those of capacity.
 RUN_MATCH_ABOVE_C = _house("run_match_above_c", 0.5, "C")
 
+# --- What a pack is built from ----------------------------------------------------------------------------------------
+
+_about("what-a-pack-is-built-from")
+#: A board's limits a group: it may let charge go on up to here, and discharge down to here.
+BOARD_OVER_MOST_V = _per_family(
+    "board_over_most_v", "V", Kind.STANDARD, DATA_SHEETS,
+    {"layered-oxide": 4.28, "high-voltage-cobalt": 4.28, "iron-phosphate": 3.75, "titanate": 2.85},
+)  # fmt: skip
+BOARD_UNDER_LEAST_V = _per_family(
+    "board_under_least_v", "V", Kind.STANDARD, DATA_SHEETS,
+    {"layered-oxide": 2.4, "high-voltage-cobalt": 2.4, "iron-phosphate": 2.0, "titanate": 1.5},
+)  # fmt: skip
+#: A marked cell's board may stand so much above the mark.
+BOARD_ABOVE_FULL_V = _limit("board_above_full_v", 0.08, "V", Kind.STANDARD, DATA_SHEETS)
+HEADROOM_TIMES = _limit("headroom_times", 1.25, "", Kind.STANDARD, DATA_SHEETS)
+FUSE_LEAST_TIMES = _limit("fuse_least_times", 1.5, "", Kind.STANDARD, DATA_SHEETS)
+FUSE_MOST_TIMES = _limit("fuse_most_times", 2, "", Kind.STANDARD, DATA_SHEETS)
+DROP_MOST_PCT = _house("drop_most_pct", 2, "%")
+CONTACT_MOHM = _house("contact_mohm", 20, "mΩ", (10, 30))
+LINEAR_DROP_OUT_V = _limit("linear_drop_out_v", 1.3, "V", Kind.STANDARD, DATA_SHEETS)
+LOW_DROP_OUT_V = _limit("low_drop_out_v", 0.3, "V", Kind.STANDARD, DATA_SHEETS)
+REGULATOR_SINK_W = _house("regulator_sink_w", 1.5, "W")
+REGULATOR_MOST_W = _house("regulator_most_w", 5, "W")
+MODULE_SUPPLY_LEAST_V = _limit("module_supply_least_v", 4.5, "V", Kind.STANDARD, DATA_SHEETS)
+MODULE_SUPPLY_MOST_V = _limit("module_supply_most_v", 5.5, "V", Kind.STANDARD, DATA_SHEETS)
+SUPPLY_SHARE = _house("supply_share", 0.9, "", (0.5, 1))
+STANDING_WEEKS = _house("standing_weeks", 8, "wk")
+BLEED_PATIENCE_H = _house("bleed_patience_h", 48, "h")
+WINDOW_GOOD_SHARE = _house("window_good_share", 0.8, "", (0.5, 1))
+
 # --- What a typed value can be ---------------------------------------------------------------------------------------
 
 _about("what-a-typed-value-can-be")

@@ -51,10 +51,41 @@ class PaperCell:
 
 
 @dataclass(frozen=True, slots=True)
-class PaperRun:
-    """The run, the band [s] in which nine of ten such packs end, how voltages go, and what is to be known beside it."""
+class PaperLoad:
+    """What the cells are run under: a load while it is on, and what lies between.
 
+    `on_share` of the time it is on; `standing_ma` flows always; below `least_pack_v` [V] nothing is gained any more;
+    `wiring_mohm` lies in series with the pack, `contact_mohm` with each cell.
+    """
+
+    load: Load
+    on_share: float = 1.0
+    standing_ma: float = 0.0
+    least_pack_v: float = 0.0
+    wiring_mohm: float = 0.0
+    contact_mohm: float = 0.0
+
+    def lasts_s(self, run: PackRun, seconds: float) -> float:
+        """How long it lasts [s] where the load, on all the time, would run so long.
+
+        The charge of the run is taken by the load in its share of the time and by what flows always.
+        """
+        if not run.seconds:
+            return 0.0
+        mean_ma = run.charge_ah * 1000 / (run.seconds / 3600)
+        return seconds / (self.on_share + self.standing_ma / mean_ma)
+
+
+@dataclass(frozen=True, slots=True)
+class PaperRun:
+    """The run, how long it lasts [s] with the band in which nine of ten such packs end, and how voltages go.
+
+    It lasts longer than it runs where the load is not on all the time.
+    """
+
+    pack: RunPack
     run: PackRun
+    lasts_s: float
     shortest_s: float
     longest_s: float
     over_time: RunOverTime
@@ -65,9 +96,17 @@ class PaperRun:
 
 
 def run_on_paper(
-    groups: Sequence[Sequence[PaperCell]], family: Family, load: Load, starts_from: StartsFrom, rules: HouseRules
+    groups: Sequence[Sequence[PaperCell]],
+    family: Family,
+    under: PaperLoad,
+    starts_from: StartsFrom,
+    rules: HouseRules,
+    *,
+    with_band: bool = True,
 ) -> PaperRun:
-    """Runs the pack down to the house's cut-off of its family.
+    """Runs the pack down to the house's cut-off of its family, or to where nothing is gained any more.
+
+    Without a band (for a look that has to be quick) its ends are those of the run itself.
 
     Raises:
         ConflictError: a cell without a figure that the run needs, a charge that its voltage does not tell, or a family
@@ -90,18 +129,25 @@ def run_on_paper(
         )
     cells = [
         [
-            RunCell(cell.number, family, cell.capacity_mah, cell.resistance_mohm or 0, soc)
+            RunCell(cell.number, family, cell.capacity_mah, (cell.resistance_mohm or 0) + under.contact_mohm, soc)
             for cell, (soc, _, _) in zip(group, known, strict=True)
         ]
         for group, known in zip(groups, charges, strict=True)
     ]
-    pack = RunPack({family: Curve(*ocv_table(family))}, cells, load, rules.of(limits.CUT_OFF_V, family))
+    pack = RunPack(
+        {family: Curve(*ocv_table(family))}, cells, under.load, rules.of(limits.CUT_OFF_V, family),
+        under.least_pack_v, under.wiring_mohm,
+    )  # fmt: skip
     run = run_pack(pack)
-    shortest_s, longest_s = _band(pack, groups, flat, rules)
+    shortest_s, longest_s = (run.seconds, run.seconds)
+    if with_band:
+        shortest_s, longest_s = _band(pack, groups, under.contact_mohm, flat, rules)
     return PaperRun(
+        pack,
         run,
-        min(shortest_s, run.seconds),
-        max(longest_s, run.seconds),
+        under.lasts_s(run, run.seconds),
+        under.lasts_s(run, min(shortest_s, run.seconds)),
+        under.lasts_s(run, max(longest_s, run.seconds)),
         run_over_time(pack),
         pack.cutoff_group_v,
         {cell.number: cell.carries_a for group in groups for cell in group},
@@ -131,6 +177,7 @@ def _charge(cell: PaperCell, family: Family, starts_from: StartsFrom, rules: Hou
 def _band(
     pack: RunPack,
     groups: Sequence[Sequence[PaperCell]],
+    contact_mohm: float,
     charges: Sequence[tuple[float, float, float]],
     rules: HouseRules,
 ) -> tuple[float, float]:
@@ -144,13 +191,15 @@ def _band(
     unsaid_u = rules.value(limits.PAPER_RESISTANCE_PCT) / 100
     mohm_u = np.array([c.resistance_u_mohm or unsaid_u * (c.resistance_mohm or 0) for c in cells])
     drawn_mah = np.maximum(rng.normal(capacity, capacity_u, (count, len(cells))), _LEAST_SHARE * capacity)
-    drawn_mohm = np.maximum(rng.normal(mohm, mohm_u, (count, len(cells))), _LEAST_SHARE * mohm)
+    drawn_mohm = contact_mohm + np.maximum(rng.normal(mohm, mohm_u, (count, len(cells))), _LEAST_SHARE * mohm)
     drawn_soc = rng.uniform([low for _, low, _ in charges], [high for _, _, high in charges], (count, len(cells)))
     packs = []
     for mah, ohm, soc in zip(drawn_mah.tolist(), drawn_mohm.tolist(), drawn_soc.tolist(), strict=True):
         drawn = iter(zip(mah, ohm, soc, strict=True))
         packs.append([[RunCell(cell.key, cell.chemistry, *next(drawn)) for cell in group] for group in pack.groups])
-    seconds = run_times(pack.curves, packs, pack.load, pack.cutoff_group_v)
+    seconds = run_times(
+        pack.curves, packs, pack.load, pack.cutoff_group_v, pack.cutoff_pack_v, pack.wiring_mohm
+    )  # fmt: skip
     low, high = np.quantile(seconds, (_LOW, _HIGH))
     return float(low), float(high)
 

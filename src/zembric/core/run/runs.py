@@ -135,14 +135,17 @@ def run_times(
     packs: Sequence[Sequence[Sequence[RunCell]]],
     load: Load,
     cutoff_group_v: float,
+    cutoff_pack_v: float = 0.0,
+    wiring_mohm: float = 0.0,
 ) -> Floats:
-    """The run times [s] of many packs at once under one load each, without wiring; a pack is its groups.
+    """The run times [s] of many packs at once under one load each; a pack is its groups.
 
     The cells are taken as they are: whoever asks has checked them.
     """
     cells, layout, soc = lay_out(curves, packs)
-    circuit = SeriesCircuit.of(layout, np.zeros(len(packs)), load)
-    return follow(cells, circuit, at_start(soc, len(packs)), _Ends(cutoff_group_v, 0.0).room, ALL_TOGETHER).state.time_s
+    circuit = SeriesCircuit.of(layout, np.full(len(packs), wiring_mohm / 1000), load)
+    room = _Ends(cutoff_group_v, cutoff_pack_v).room
+    return follow(cells, circuit, at_start(soc, len(packs)), room, ALL_TOGETHER).state.time_s
 
 
 def load_over_time(pack: RunPack) -> tuple[float, OverTime]:

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from zembric.core.house.limits import Family
 from zembric.core.measure.entry_checks import read_number
-from zembric.core.pack.on_paper import PaperCell, PaperRun, StartsFrom, run_on_paper
+from zembric.core.pack.on_paper import PaperCell, PaperLoad, PaperRun, StartsFrom, run_on_paper
 from zembric.core.run import Load
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.matching.needs import QUANTITY_OF_LOAD
@@ -41,7 +41,7 @@ def paper_run(session: Session, typed_pack: str, typed: TypedRun) -> PaperRun:
     load = Load(typed.load_kind, value / 1000 if typed.load_kind == "current" else value)
     groups = [[_paper_cell(member) for member in group.cells] for group in pack.groups]
     family = Family(pack.groups[0].cells[0].cell.family or "")
-    return run_on_paper(groups, family, load, typed.starts_from, rules_in_force(session))
+    return run_on_paper(groups, family, PaperLoad(load), typed.starts_from, rules_in_force(session))
 
 
 def _paper_cell(member: PackCell) -> PaperCell:

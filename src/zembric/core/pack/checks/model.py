@@ -1,0 +1,125 @@
+"""What a check says, and what it is made on."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Literal, TypedDict
+
+from zembric.core.house.limits import Kind
+from zembric.core.said import Amount, Said, named
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+
+    from zembric.core.house.limits import Family, Limit
+    from zembric.core.house.rules import HouseRules
+    from zembric.core.pack.on_paper import PaperCell, PaperRun
+    from zembric.core.pack.parts import PackPlan
+
+CheckState = Literal["holds", "look", "stop"]
+CheckKey = Literal[
+    "run-time", "end-board", "end-device", "energy", "promise-hours", "promise-power", "promise-charge", "window-above", "window-below", "window-share", "drop-out", "regulator-heat", "converter-input", "converter-output",
+    "standing-drain", "cell-current", "one-cell-lost", "motor-start", "charger", "charger-full", "charger-current",
+    "charge-hours", "supply-volts", "supply-current", "module-heat", "charging-while-used", "lamp", "charging-cold",
+    "low-cut-off", "balance", "board-groups", "board-over", "board-under", "board-current", "bleed-time", "board-sleeps", "own-protection", "wire", "strip", "wiring-drop", "switch", "connector", "holder", "fuse", "cell-fuses", "pack-volts", "pack-energy", "transport",
+]  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class Check:
+    """One line: how it stands, the value against its limit, the arithmetic, and what would mend it.
+
+    `place`: which of several such parts, from 1; 0: there is one. `may_be_waived`: a coordinator may let a stop pass, with
+    a reason; what protects people nobody lets pass.
+    """
+
+    key: CheckKey
+    state: CheckState
+    worked: Said
+    value: Amount | None = None
+    limit: Amount | None = None
+    kind: Kind = Kind.PHYSICS
+    mend: Said | None = None
+    may_be_waived: bool = False
+    place: int = 0
+
+    @property
+    def name(self) -> Said:
+        return named("check", self.key)
+
+    @property
+    def why(self) -> Said:
+        return named("check-why", self.key)
+
+    @property
+    def id(self) -> str:
+        return f"{self.key}-{self.place}" if self.place else self.key
+
+
+@dataclass(frozen=True, slots=True)
+class PlanRuns:
+    """What the pack does on paper under its load.
+
+    `most_a` is the pack's highest current [A], `least_v` and `most_v` its lowest and highest voltage [V] under it. How long
+    it would go on to the board's cut-off and to where the device itself ends it [s]; None: there is none, or the cells
+    would be ruined before.
+    """
+
+    paper: PaperRun
+    most_a: float
+    least_v: float
+    most_v: float
+    board_s: float | None
+    device_s: float | None
+    #: The share of the energy that is given while the pack stands within the device's window.
+    share_in_window: float
+
+
+@dataclass(frozen=True, slots=True)
+class Checked:
+    """A pack with its plan; `runs` None: it could not be run, and why."""
+
+    groups: Sequence[Sequence[PaperCell]]
+    family: Family
+    cell_full_v: float
+    nominal_v: float
+    plan: PackPlan
+    rules: HouseRules
+    runs: PlanRuns | None
+    why_not_run: Said | None = None
+
+    @property
+    def series(self) -> int:
+        return len(self.groups)
+
+    @property
+    def parallel(self) -> int:
+        return max(len(group) for group in self.groups)
+
+    @property
+    def full_v(self) -> float:
+        return self.series * self.cell_full_v
+
+    @property
+    def weakest_mah(self) -> float:
+        return min(sum(cell.capacity_mah for cell in group) for group in self.groups)
+
+    @property
+    def energy_wh(self) -> float:
+        return self.series * self.weakest_mah / 1000 * self.nominal_v
+
+
+def amount(value: float, unit: str, digits: int) -> Amount:
+    """Rounded as it is told, so that a waiver holds as long as the line reads the same."""
+    return Amount(round(value, digits), unit, digits)
+
+
+class Against(TypedDict):
+    limit: Amount
+    kind: Kind
+
+
+def of_limit(limit: Limit, value: float | None = None, unit: str | None = None, digits: int = 2) -> Against:
+    """The limit of a line with its kind; `value`: what follows from it here."""
+    told = limit.value if value is None else value
+    return {"limit": amount(told, limit.unit if unit is None else unit, digits), "kind": limit.kind}
