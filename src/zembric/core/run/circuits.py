@@ -6,6 +6,7 @@ Cells of a group (or rail) share a voltage; what ties the groups together is a l
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 from typing import TYPE_CHECKING, Protocol
 
 import numpy as np
@@ -101,7 +102,7 @@ class Layout:
 
 
 #: The voltage at a converter's input and what it takes there settle in so many rounds.
-_SETTLES_IN = 6
+_SETTLES_IN = 3
 
 
 class SeriesCircuit:
@@ -194,12 +195,12 @@ class SeriesCircuit:
 
 def _efficiency_at(known: Efficiency, volts: Floats) -> tuple[Floats, Floats]:
     """Efficiency at voltages, and how it rises [1/V]."""
-    inside = np.clip(volts, known.low_v, known.high_v)
+    inside = np.minimum(np.maximum(volts, known.low_v), known.high_v)
     efficiency = known.at_low + known.per_volt * (inside - known.low_v)
     return efficiency, np.where(inside == volts, known.per_volt, 0.0)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class OverTime:
     """A load current [A] and how it changes [A/s] at moments [s]; between them a cubic, after them as at the last."""
 
@@ -207,15 +208,30 @@ class OverTime:
     load_a: Floats
     change_a: Floats
 
-    def at(self, time_s: Floats) -> tuple[Floats, Floats]:
-        """The current [A] and how it changes [A/s]."""
-        line = np.minimum(np.searchsorted(self.moments_s[1:-1], time_s, side="right"), len(self.moments_s) - 2)
-        first_s, length_s = self.moments_s[line], self.moments_s[line + 1] - self.moments_s[line]
-        x = np.minimum((time_s - first_s) / length_s, 1)
-        start, end = self.load_a[line], self.load_a[line + 1]
-        rise, last_rise = length_s * self.change_a[line], length_s * self.change_a[line + 1]
-        square, cube = 3 * (end - start) - 2 * rise - last_rise, 2 * (start - end) + rise + last_rise
-        return start + x * (rise + x * (square + x * cube)), (rise + x * (2 * square + x * 3 * cube)) / length_s
+    @cached_property
+    def _cubics(self) -> Floats:
+        """The four coefficients of each piece, over the time since its start."""
+        length_s, rise = np.diff(self.moments_s), np.diff(self.load_a)
+        first, last = self.change_a[:-1], self.change_a[1:]
+        mean = rise / length_s
+        square, cube = (3 * mean - 2 * first - last) / length_s, (first + last - 2 * mean) / length_s**2
+        return np.array([self.load_a[:-1], first, square, cube])
+
+    def _piece(self, time_s: Floats) -> tuple[Floats, Floats]:
+        line = self.moments_s[1:-1].searchsorted(time_s, side="right")
+        return self._cubics[:, line], np.minimum(time_s, self.moments_s[-1]) - self.moments_s[line]
+
+    def at(self, time_s: Floats) -> Floats:
+        """The current [A]."""
+        (start, first, square, cube), since_s = self._piece(time_s)
+        current_a: Floats = start + since_s * (first + since_s * (square + since_s * cube))
+        return current_a
+
+    def rises_at(self, time_s: Floats) -> Floats:
+        """How the current changes [A/s]."""
+        (_, first, square, cube), since_s = self._piece(time_s)
+        change: Floats = first + since_s * (2 * square + since_s * 3 * cube)
+        return change
 
 
 class GivenCurrent:
@@ -226,7 +242,7 @@ class GivenCurrent:
 
     def flow(self, ocv_v: Floats, time_s: Floats) -> Flow:
         layout = self.layout
-        load_a, _ = self._over_time.at(time_s)
+        load_a = self._over_time.at(time_s)
         group_v = (layout.by_group(ocv_v * layout.siemens) - load_a) / layout.group_siemens
         cell_a = (ocv_v - group_v[layout.group_of_cell]) * layout.siemens
         return Flow(cell_a, group_v, load_a, group_v, np.ones_like(load_a))
@@ -238,7 +254,7 @@ class GivenCurrent:
         return np.ones(len(flow.load_a), dtype=bool)
 
     def drift_a(self, time_s: Floats) -> Floats:
-        return self._over_time.at(time_s)[1]
+        return self._over_time.rises_at(time_s)
 
     @property
     def wiring_ohm(self) -> float:

@@ -116,7 +116,7 @@ class _Followed:
         self.cells, self.circuit, self._room_of, self._care = cells, circuit, room, care
         self.here = look(cells, circuit, start)
         self.tracks = Tracks.at_start(self.here.flow, start.soc)
-        self.change_a = currents_change(cells, circuit, self.here)[0] if care.peaks < np.inf else None
+        self.change_a, self.load_change_a = currents_change(cells, circuit, self.here)
         self.room = room(circuit, self.here)
         layout = circuit.layout
         circuits = len(layout.groups_in_circuit)
@@ -129,7 +129,9 @@ class _Followed:
 
     def moment(self) -> tuple[float, float, float]:
         """The time [s] of the first circuit, its load [A] and how that changes [A/s]."""
-        _, change_a = currents_change(self.cells, self.circuit, self.here)
+        change_a = self.load_change_a
+        if min(self._care.peaks, self._care.load) == np.inf:
+            _, change_a = currents_change(self.cells, self.circuit, self.here)
         return float(self.here.state.time_s[0]), float(self.here.flow.load_a[0]), float(change_a[0])
 
     def take(self) -> Flags:
@@ -142,13 +144,16 @@ class _Followed:
             tried_s = np.minimum(tried_s, trial_s)
         step = take_step(self.cells, self.circuit, self.here, tried_s, self._care)
         room = self._room_of(self.circuit, step.here)
-        change_a, corner_s = None, None
-        if self.change_a is not None:
+        change_a, load_change_a, corner_s = self.change_a, self.load_change_a, None
+        if self._care.peaks < np.inf:
             corner_s = self._until_corner(step.here, tried_s)
             if corner_s is not None:
                 step.error[corner_s < np.inf] = np.inf
-            change_a, _ = currents_change(self.cells, self.circuit, step.here)
+            change_a, load_change_a = currents_change(self.cells, self.circuit, step.here)
             step.error = np.maximum(step.error, self._missed(step.here, change_a, tried_s))
+        elif self._care.load < np.inf:
+            _, load_change_a = currents_change(self.cells, self.circuit, step.here)
+            step.error = np.maximum(step.error, self._load_missed(step.here, load_change_a, tried_s))
         is_right = step.error <= 1
         grows = np.minimum(np.maximum(_CAREFUL * np.maximum(step.error, 1e-9) ** (-1 / 3), _SHRINKS_MOST), _GROWS_MOST)
         is_past = is_right & (room <= 0)
@@ -157,7 +162,7 @@ class _Followed:
         is_stuck = ~is_right & (tried_s <= known_s)
         has_ended = (is_past & ((room > -_ROOM_KNOWN) | (tried_s <= known_s))) | is_stuck
         goes_on = (is_right & ~is_past) | (has_ended & ~is_stuck)
-        self._move(goes_on, step.here, room, change_a)
+        self._move(goes_on, step.here, room, change_a, load_change_a)
         is_short = is_right & ~is_past & (tried_s < self.step_s)
         self.step_s = np.where(is_short, np.maximum(self.step_s, tried_s * grows), tried_s * grows)
         if corner_s is not None:
@@ -190,8 +195,14 @@ class _Followed:
         shortest: Floats = np.minimum.reduceat(np.where(too_fast, wanted_s, np.inf), layout.cell_starts)
         return shortest
 
+    def _load_missed(self, there: Here, change_a: Floats, step_s: Floats) -> Floats:
+        """Where the load bends within a step its ends do not tell how it went: change and slopes do not fit."""
+        was_a, is_a = self.here.flow.load_a, there.flow.load_a
+        unfit_a = np.abs(is_a - was_a - step_s * (self.load_change_a + change_a) / 2)
+        missed: Floats = unfit_a / (self._care.load * (np.abs(is_a) + 1e-12))
+        return missed
+
     def _missed(self, there: Here, change_a: Floats, step_s: Floats) -> Floats:
-        assert self.change_a is not None
         layout = self.circuit.layout
         missed = self.tracks.missed(
             self.here.flow.cell_a, self.change_a, there.flow.cell_a, change_a, step_s[layout.circuit_of_cell]
@@ -199,17 +210,17 @@ class _Followed:
         most: Floats = np.maximum.reduceat(missed, layout.cell_starts) / self._care.peaks
         return most
 
-    def _move(self, circuits: Flags, there: Here, room: Floats, change_a: Floats | None) -> None:
+    def _move(self, circuits: Flags, there: Here, room: Floats, change_a: Floats, load_change_a: Floats) -> None:
         if circuits.all():
-            self.here, self.room, self.change_a = there, room, change_a
+            self.here, self.room, self.change_a, self.load_change_a = there, room, change_a, load_change_a
         elif circuits.any():
             layout = self.circuit.layout
             cells, groups = circuits[layout.circuit_of_cell], circuits[layout.circuit_of_group]
             self.here = _mixed(circuits, cells, groups, there, self.here)
             self.room = np.where(circuits, room, self.room)
-            if change_a is not None and self.change_a is not None:
-                self.change_a = np.where(cells, change_a, self.change_a)
-        if self.change_a is not None:
+            self.change_a = np.where(cells, change_a, self.change_a)
+            self.load_change_a = np.where(circuits, load_change_a, self.load_change_a)
+        if self._care.peaks < np.inf:
             of_cell = self.circuit.layout.circuit_of_cell
             self.tracks.note(circuits[of_cell], self.here, self.here.state.time_s[of_cell])
 
@@ -227,7 +238,7 @@ class _Followed:
             Flow(flow.cell_a[cells], flow.group_v[groups], *(each[circuits] for each in flow.of_circuits())),
         )
         self.tracks = self.tracks.of(cells)
-        self.change_a = None if self.change_a is None else self.change_a[cells]
+        self.change_a, self.load_change_a = self.change_a[cells], self.load_change_a[circuits]
         self.ids, self.cell_ids, self.group_ids = self.ids[circuits], self.cell_ids[cells], self.group_ids[groups]
         self.room, self.step_s = self.room[circuits], self.step_s[circuits]
         self.ahead_s, self.room_ahead = self.ahead_s[circuits], self.room_ahead[circuits]

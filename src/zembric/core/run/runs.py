@@ -11,7 +11,7 @@ from zembric.core.run.circuits import GivenCurrent, Layout, OverTime, SeriesCirc
 from zembric.core.run.follow import Tracks, follow
 from zembric.core.run.laid import at_start, lay_out
 from zembric.core.run.model import Load, RefusedRunError, Wrong, wrong_in_pack
-from zembric.core.run.steps import ABOUT, ALL_TOGETHER, EACH_CELL, ROUGHLY, Cells, State, look
+from zembric.core.run.steps import ABOUT, ALL_TOGETHER, EACH_CELL, ENDS, ROUGHLY, Cells, State, look
 
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
@@ -145,7 +145,7 @@ def run_times(
     cells, layout, soc = lay_out(curves, packs)
     circuit = SeriesCircuit.of(layout, np.full(len(packs), wiring_mohm / 1000), load)
     room = _Ends(cutoff_group_v, cutoff_pack_v).room
-    return follow(cells, circuit, at_start(soc, len(packs)), room, ALL_TOGETHER).state.time_s
+    return follow(cells, circuit, at_start(soc, len(packs)), room, ENDS).state.time_s
 
 
 def load_over_time(pack: RunPack) -> tuple[float, OverTime]:

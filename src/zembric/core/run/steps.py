@@ -52,18 +52,21 @@ _ENERGY_WRONG, _HEAT_WRONG, _HEAT_COUNTS = 2e-4, 4e-3, 1e-4
 class Care:
     """By how much a step may be wrong: in charge (0 to 1), open-circuit voltage [V] and, as a share, a cell's current.
 
-    `peaks`: how much a peak between two steps may be missed, as a share of the largest before.
+    `peaks`: how much a peak between two steps may be missed, as a share of the largest before. `load`: by what share of
+    the load a cubic through the moments may miss it, as it does over a corner of a curve.
     """
 
     soc: float
     volts: float
     current: float = np.inf
     peaks: float = np.inf
+    load: float = np.inf
 
 
-#: What each cell carries is known too; else only what all of them together do, or only about when it ends.
-EACH_CELL, ALL_TOGETHER, ABOUT, ROUGHLY = (
-    Care(4e-5, 4e-5, 2e-3, 3e-3),
+#: What each cell carries is known too; else only what all of them together do, only when it ends, or only about that.
+EACH_CELL, ALL_TOGETHER, ENDS, ABOUT, ROUGHLY = (
+    Care(6e-5, 6e-5, 2e-3, 3e-3),
+    Care(4e-5, 4e-5, load=1e-3),
     Care(4e-5, 4e-5),
     Care(2e-4, 2e-4),
     Care(1e-3, 1e-3),
