@@ -14,7 +14,7 @@ import numpy as np
 from zembric.core.errors import ConflictError
 from zembric.core.house import limits
 from zembric.core.identify.families import has_ocv_table, ocv_table, state_of_charge
-from zembric.core.run import Curve, RunCell, RunPack, run_over_time, run_pack, run_times
+from zembric.core.run import Curve, RunCell, RunPack, run_at_a_look, run_over_time, run_pack, run_times
 from zembric.core.said import Amount, Said, named, said
 
 if TYPE_CHECKING:
@@ -34,6 +34,8 @@ _DRAWN, _DRAWN_CELLS, _DRAWN_LEAST = 200, 8000, 20
 #: Between these shares of the drawn packs the run ends.
 _LOW, _HIGH = 0.05, 0.95
 _LEAST_SHARE = 0.05
+#: So many moments of a run are told.
+_MOMENTS = 120
 
 
 @dataclass(frozen=True, slots=True)
@@ -138,17 +140,19 @@ def run_on_paper(
         {family: Curve(*ocv_table(family))}, cells, under.load, rules.of(limits.CUT_OFF_V, family),
         under.least_pack_v, under.wiring_mohm,
     )  # fmt: skip
-    run = run_pack(pack)
-    shortest_s, longest_s = (run.seconds, run.seconds)
     if with_band:
+        run, over_time = run_pack(pack), run_over_time(pack, _MOMENTS)
         shortest_s, longest_s = _band(pack, groups, under.contact_mohm, flat, rules)
+    else:
+        run, over_time = run_at_a_look(pack, _MOMENTS)
+        shortest_s, longest_s = run.seconds, run.seconds
     return PaperRun(
         pack,
         run,
         under.lasts_s(run, run.seconds),
         under.lasts_s(run, min(shortest_s, run.seconds)),
         under.lasts_s(run, max(longest_s, run.seconds)),
-        run_over_time(pack),
+        over_time,
         pack.cutoff_group_v,
         {cell.number: cell.carries_a for group in groups for cell in group},
         _remarks(groups, run, rules),

@@ -11,7 +11,7 @@ from zembric.core.run.circuits import GivenCurrent, Layout, OverTime, SeriesCirc
 from zembric.core.run.follow import Tracks, follow
 from zembric.core.run.laid import at_start, lay_out
 from zembric.core.run.model import Load, RefusedRunError, Wrong, wrong_in_pack
-from zembric.core.run.steps import ABOUT, ALL_TOGETHER, EACH_CELL, ENDS, ROUGHLY, Cells, State, look
+from zembric.core.run.steps import ABOUT, ALL_TOGETHER, AT_A_LOOK, EACH_CELL, ENDS, ROUGHLY, Cells, State, look
 
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
@@ -184,7 +184,27 @@ def run_over_time(pack: RunPack, most: int = 200) -> RunOverTime:
         RefusedRunError: something of it cannot be.
     """
     cells, circuit, soc = _set_up(pack)
-    ended = follow(cells, circuit, at_start(soc, 1), _Ends(pack.cutoff_group_v, pack.cutoff_pack_v).room, ALL_TOGETHER)
+    ends = _Ends(pack.cutoff_group_v, pack.cutoff_pack_v)
+    return _over_time(pack, cells, circuit, follow(cells, circuit, at_start(soc, 1), ends.room, ALL_TOGETHER), most)
+
+
+def run_at_a_look(pack: RunPack, most: int = 200) -> tuple[PackRun, RunOverTime]:
+    """A run and how it goes, followed once and less carefully: peaks within a few per cent, the end within a thousandth.
+
+    For looks that have to be answered at once.
+
+    Raises:
+        RefusedRunError: something of it cannot be.
+    """
+    cells, circuit, soc = _set_up(pack)
+    ends, start = _Ends(pack.cutoff_group_v, pack.cutoff_pack_v), at_start(soc, 1)
+    if circuit.flow(cells.curves.voltages(soc)[0], start.time_s).room[0] < 0:
+        return run_pack(pack), run_over_time(pack, most)
+    ended = follow(cells, circuit, start, ends.room, AT_A_LOOK)
+    return _told(pack, cells, circuit.layout, ends.of(ended)), _over_time(pack, cells, circuit, ended, most)
+
+
+def _over_time(pack: RunPack, cells: Cells, circuit: SeriesCircuit, ended: Ended, most: int) -> RunOverTime:
     moments = ended.over_time
     taken = np.unique(np.linspace(0, len(moments.moments_s) - 1, most).round().astype(np.intp))
     load_a, group_v, soc = moments.load_a[taken], ended.group_v[taken], ended.soc[taken]

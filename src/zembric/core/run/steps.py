@@ -63,9 +63,10 @@ class Care:
     load: float = np.inf
 
 
-#: What each cell carries is known too; else only what all of them together do, only when it ends, or only about that.
-EACH_CELL, ALL_TOGETHER, ENDS, ABOUT, ROUGHLY = (
+#: What each cell carries is known too, well or at a look; else only what all of them together do, only when it ends, or only about that.
+EACH_CELL, AT_A_LOOK, ALL_TOGETHER, ENDS, ABOUT, ROUGHLY = (
     Care(6e-5, 6e-5, 2e-3, 3e-3),
+    Care(1.6e-4, 1.6e-4, 1e-2, 3e-2),
     Care(4e-5, 4e-5, load=1e-3),
     Care(4e-5, 4e-5),
     Care(2e-4, 2e-4),

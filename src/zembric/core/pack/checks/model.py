@@ -71,8 +71,8 @@ class PlanRuns:
     most_v: float
     board_s: float | None
     device_s: float | None
-    #: The share of the energy that is given while the pack stands within the device's window.
-    share_in_window: float
+    #: The share of the energy that is given while the pack stands within the device's window; None: not looked at.
+    share_in_window: float | None
 
 
 @dataclass(frozen=True, slots=True)

@@ -222,9 +222,9 @@ def _window(checked: Checked, runs: PlanRuns) -> Iterator[Check]:
             "window-below", "stop", said("worked-window-below", given=amount(given_v, "V", 2), least=amount(device.least_v, "V", 2)),
             amount(given_v, "V", 2), amount(device.least_v, "V", 2), mend=said("mend-window-below"), may_be_waived=True,
         )  # fmt: skip
-    if device_ends_v(checked.plan, checked.rules) or device.most_v is not None:
+    share = runs.share_in_window
+    if share is not None and (device_ends_v(checked.plan, checked.rules) or device.most_v is not None):
         good, least = checked.rules.value(limits.WINDOW_GOOD_SHARE), checked.rules.value(limits.USED_LEAST_SHARE)
-        share = runs.share_in_window
         state: CheckState = "holds" if share >= good else "look" if share >= least else "stop"
         yield Check(
             "window-share", state,

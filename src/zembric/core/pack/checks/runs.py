@@ -153,10 +153,10 @@ def run_plan(
     if with_band and under.least_pack_v > 0:
         ruined_v = limits.NEVER_CHARGE_BELOW_V[family].value
         device_s = _to(paper, under, ruined_v, under.least_pack_v)
-    return PlanRuns(
-        paper, max(over.load_a), min(over.pack_v), max(over.pack_v), board_s, device_s,
-        _share_within(paper, plan.device.most_v if plan.device and plan.converter is None else None),
-    )  # fmt: skip
+    share = None
+    if with_band:
+        share = _share_within(paper, plan.device.most_v if plan.device and plan.converter is None else None)
+    return PlanRuns(paper, max(over.load_a), min(over.pack_v), max(over.pack_v), board_s, device_s, share)
 
 
 def _to(paper: PaperRun, under: PaperLoad, group_v: float, pack_v: float) -> float | None:
