@@ -318,12 +318,17 @@ refused-no-voltage = { $count ->
    *[other] { $cells } have no resting voltage that still holds.
 }
 refused-voltages-apart = The cells rest { $gap } apart, from { $low } to { $high }; { $most } is the most.
+refused-red-check = { $count ->
+    [one] A check stops it: { $checks }.
+   *[other] { $count } checks stop it: { $checks }.
+ }
 refused-marked = { $count ->
     [one] { $cells } carries a mark for life: recovered from very low.
    *[other] { $cells } carry a mark for life: recovered from very low.
 }
 refused-recovery-unproved = The recovery of { $cells } is not proved by a reading at rest.
 to-do-hazard = Into the fire-safe box; the pack is taken apart.
+to-do-red-check = Mend what they say under its checks, or ask a coordinator where it may be waived.
 to-do-exchange = Exchange what is out.
 to-do-decide = Ask a coordinator to decide.
 to-do-next-steps = Do the next step of each first; it stands on the cell's page.
@@ -2658,3 +2663,16 @@ mend-house-pack-volts-never = Not here. Ask a licensed workshop.
 mend-house-pack-energy = A coordinator says yes with a reason, or fewer cells.
 mend-house-pack-energy-never = Not here. Ask a licensed workshop.
 mend-transport = Handed over here and carried home, or not at all.
+
+part-twice-in-plan = One kept part stands twice in this plan.
+kept-part-is-gone = This kept part is no longer here. Take another.
+kept-part-in-pack = Pack { $pack } has this kept part already. Take another.
+parts-not-in-state = Pack { $pack } is { $state }: what it is built from cannot be changed now.
+doing-waiving-check = Letting a check pass
+no-such-check = There is no such check on this pack now. Look at its checks once more.
+check-stops-nothing = "{ $check }" stops nothing.
+check-is-never-waived = "{ $check }" protects people and is never waived. Mend it.
+cell-not-in-this-pack = { $cell } is not in this pack.
+cell-in-this-pack-already = { $cell } is in this pack already.
+cell-cannot-come-into-run = { $cell } is of another chemistry, or nobody measured what it holds.
+group-would-be-empty = A group would be left without a cell.

@@ -8,6 +8,7 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from zembric.core.house.limits import Family
+from zembric.core.pack.parts import PartOfPack, TypedPart
 from zembric.models import CellRow, Donor, Pack
 from zembric.operations import donors
 from zembric.operations.actors import Actor
@@ -16,6 +17,7 @@ from zembric.operations.bench.readings import TypedReading
 from zembric.operations.donors import DonorToOpen
 from zembric.operations.matching.proposals import MatchRequest, propose
 from zembric.operations.packing import packs, plans
+from zembric.operations.packing.parts import PartToKeep
 
 START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
 TWO_BY_TWO = MatchRequest(2, 2, Family.LAYERED_OXIDE, "18650")
@@ -100,8 +102,26 @@ def move(session: Session, who: Actor, pack: Pack, state: str, when: datetime, *
     return packs.move_pack(session, who, pack.number, packs.PackMove(state, pack.version, **more), when)
 
 
+def well_planned(series: int, full_v: float = 4.2) -> list[PartToKeep]:
+    """Parts of a pack for a small lamp that has nothing to stop it."""
+    figures: dict[PartOfPack, dict[str, str]] = {
+        "device": {"current_ma": "200", "on_share": "1"},
+        "charger": {
+            "charger_kind": "cc-cv", "full_v": f"{series * full_v:g}", "current_ma": "500", "supply_v": "24",
+            "lamp": "known", "while_used": "no",
+        },
+        "board": {
+            "series": str(series), "over_v": "4.25", "under_v": "2.8", "most_a": "3", "balance": "active", "sleeps": "no",
+        },
+        "fuse": {"most_a": "0.4"},
+        "cell-fuses": {"most_a": "2"},
+    }  # fmt: skip
+    return [PartToKeep(TypedPart(kind, values)) for kind, values in figures.items()]
+
+
 def build(session: Session, who: Actor, pack: Pack, when: datetime) -> Pack:
-    """Picked cell by cell, and joined."""
+    """Planned well, picked cell by cell, and joined."""
+    packs.set_parts(session, who, pack.number, well_planned(pack.series), pack.version, when)
     for group in pack.groups:
         for member in group.cells:
             plans.pick_cell(session, who, pack.number, member.cell.number, when)

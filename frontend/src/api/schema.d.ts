@@ -1285,6 +1285,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packs/{number}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Its plan, run on paper and checked with what is known of its cells now. */
+        get: operations["get_pack_checks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packs/{number}/commissionings": {
         parameters: {
             query?: never;
@@ -1335,7 +1352,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/packs/{number}/on-paper": {
+    "/api/packs/{number}/parts": {
         parameters: {
             query?: never;
             header?: never;
@@ -1343,9 +1360,9 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        put?: never;
-        /** Only computes: how the pack would run under a load. */
-        post: operations["post_on_paper"];
+        /** What it is built from and for. */
+        put: operations["put_pack_parts"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1443,6 +1460,39 @@ export interface paths {
         put?: never;
         /** Somebody says that it is dangerous; nobody needs to know which cell. */
         post: operations["post_pack_stop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{number}/waivers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_waiver"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{number}/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Only computes: the same with another load, other cells, or a colder converter. */
+        post: operations["post_what_if"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2055,6 +2105,10 @@ export interface components {
             formats: components["schemas"]["FormatOut"][];
             /** Models */
             models: components["schemas"]["ModelOut"][];
+            /** Pack Parts */
+            pack_parts: components["schemas"]["PackPartKindOut"][];
+            /** Parts Asked */
+            parts_asked: components["schemas"]["PartAskedOut"][];
             /** Tray Sizes */
             tray_sizes: components["schemas"]["TraySizeOut"][];
             /** Turned Away */
@@ -2216,6 +2270,44 @@ export interface components {
              * @default null
              */
             warmth?: ("cool" | "warm" | "too-hot") | null;
+        };
+        /**
+         * CheckOut
+         * @description One line: how it stands, the value against its limit, the arithmetic, and what would mend it.
+         */
+        CheckOut: {
+            /** Id */
+            id: string;
+            kind: components["schemas"]["Kind"];
+            limit: components["schemas"]["TellingOut"] | null;
+            /** May Be Waived */
+            may_be_waived: boolean;
+            /** Mend */
+            mend: string | null;
+            /** Name */
+            name: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "holds" | "look" | "stop";
+            value: components["schemas"]["TellingOut"] | null;
+            waiver: components["schemas"]["WaiverOut"] | null;
+            /** Why */
+            why: string;
+            /** Worked */
+            worked: string;
+        };
+        /**
+         * ChecksOut
+         * @description The lines of a plan, those that stop it first, and its run; null: it could not be run, which a line tells.
+         */
+        ChecksOut: {
+            /** Lapsed */
+            lapsed: components["schemas"]["WaiverOut"][];
+            /** Lines */
+            lines: components["schemas"]["CheckOut"][];
+            run: components["schemas"]["OnPaperOut"] | null;
         };
         /** ChemistryOut */
         ChemistryOut: {
@@ -4436,27 +4528,10 @@ export interface components {
          */
         NothingIn: Record<string, never>;
         /**
-         * OnPaperIn
-         * @description A load in mA, W or ohms by its kind, and whether the cells are full or as they lie.
-         */
-        OnPaperIn: {
-            /** Load */
-            load: string;
-            /**
-             * Load Kind
-             * @enum {string}
-             */
-            load_kind: "current" | "power" | "resistor";
-            /**
-             * Starts From
-             * @default full
-             * @enum {string}
-             */
-            starts_from?: "full" | "as-they-lie";
-        };
-        /**
          * OnPaperOut
          * @description A run on paper: hours with the band that nine of ten such packs end in, what ends it, and what is left.
+         *
+         *     Moments [h] are those with the load on; it lasts longer where that is not on all the time.
          */
         OnPaperOut: {
             /** Charge Mah */
@@ -4472,16 +4547,14 @@ export interface components {
             ended_in: number | null;
             /** Energy Wh */
             energy_wh: number;
-            /** Final V */
-            final_v: number;
-            /** Group V */
-            group_v: number[][];
             /** Groups */
             groups: components["schemas"]["PaperGroupOut"][];
             /** Heat Wh */
             heat_wh: number;
             /** Hours */
             hours: number;
+            /** Load A */
+            load_a: number[];
             /** Longest H */
             longest_h: number;
             /** Mean V */
@@ -4586,6 +4659,8 @@ export interface components {
             number: string;
             /** Parallel */
             parallel: number;
+            /** Parts */
+            parts: components["schemas"]["PartOfPlanOut"][];
             /** Picks */
             picks: components["schemas"]["PickOut"][];
             plan: components["schemas"]["PlanStateOut"] | null;
@@ -4611,6 +4686,50 @@ export interface components {
             /** Weakest Mah */
             weakest_mah: number;
         };
+        /** PackPartKindOut */
+        PackPartKindOut: {
+            /** Figures */
+            figures: {
+                [key: string]: string;
+            };
+            /** Id */
+            id: number;
+            /** Is Active */
+            is_active: boolean;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "device" | "promise" | "converter" | "charger" | "board" | "own-protection" | "fuse" | "cell-fuses" | "holder" | "wire" | "strip" | "switch" | "connector";
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * PackPartValues
+         * @description A kind of part for packs with its usual figures, as they are typed.
+         */
+        PackPartValues: {
+            /** Figures */
+            figures: Record<string, never>;
+            /**
+             * Is Active
+             * @default true
+             */
+            is_active?: boolean;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "device" | "promise" | "converter" | "charger" | "board" | "own-protection" | "fuse" | "cell-fuses" | "holder" | "wire" | "strip" | "switch" | "connector";
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+        };
         /**
          * PackPrintOut
          * @description What the pack's print means for a cell; `problem`: why it cannot be.
@@ -4635,6 +4754,42 @@ export interface components {
             /** Series */
             series: number;
         };
+        /**
+         * PackWhatIfIn
+         * @description A load in mA, W or ohms by its kind in the place of the device's; cells each with the one that comes, null: left out.
+         *
+         *     `quick`: at a look, without bands.
+         */
+        PackWhatIfIn: {
+            /**
+             * Colder Pct
+             * @default 0
+             */
+            colder_pct?: number;
+            /** Exchanges */
+            exchanges?: Record<string, never>;
+            /**
+             * Load
+             * @default
+             */
+            load?: string;
+            /**
+             * Load Kind
+             * @default null
+             */
+            load_kind?: ("current" | "power" | "resistor") | null;
+            /**
+             * Quick
+             * @default false
+             */
+            quick?: boolean;
+            /**
+             * Starts From
+             * @default full
+             * @enum {string}
+             */
+            starts_from?: "full" | "as-they-lie";
+        };
         /** PacksOut */
         PacksOut: {
             /** Packs */
@@ -4653,16 +4808,23 @@ export interface components {
             /** Number */
             number: string;
         };
-        /** PaperCellOut */
+        /**
+         * PaperCellOut
+         * @description A cell on its way: at each moment its charge (0 to 1) and its current.
+         */
         PaperCellOut: {
+            /** Capacity Mah */
+            capacity_mah: number;
             /** Carries A */
             carries_a: number | null;
-            /** Final Soc */
-            final_soc: number;
+            /** Current A */
+            current_a: number[];
             /** Number */
             number: string;
             /** Peak A */
             peak_a: number;
+            /** Soc */
+            soc: number[];
         };
         /** PaperGroupOut */
         PaperGroupOut: {
@@ -4672,6 +4834,25 @@ export interface components {
             final_v: number;
             /** Left Mah */
             left_mah: number;
+            /** Volts */
+            volts: number[];
+        };
+        /**
+         * PartAskedOut
+         * @description What is asked of a kind of part; `several`: a pack may have more than one.
+         */
+        PartAskedOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "device" | "promise" | "converter" | "charger" | "board" | "own-protection" | "fuse" | "cell-fuses" | "holder" | "wire" | "strip" | "switch" | "connector";
+            /** Name */
+            name: string;
+            /** Needs */
+            needs: components["schemas"]["NeedOut"][];
+            /** Several */
+            several: boolean;
         };
         /** PartGoneIn */
         PartGoneIn: {
@@ -4690,6 +4871,45 @@ export interface components {
              * @enum {string}
              */
             kind: "charger-board" | "protection-board" | "holder" | "switch" | "sensor" | "converter" | "connector" | "other";
+        };
+        /**
+         * PartOfPlanIn
+         * @description A part as it was typed: figures by key; `part_id`: the kept part of a donor that it is.
+         */
+        PartOfPlanIn: {
+            /** Figures */
+            figures: Record<string, never>;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "device" | "promise" | "converter" | "charger" | "board" | "own-protection" | "fuse" | "cell-fuses" | "holder" | "wire" | "strip" | "switch" | "connector";
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /**
+             * Part Id
+             * @default null
+             */
+            part_id?: number | null;
+        };
+        /** PartOfPlanOut */
+        PartOfPlanOut: {
+            /** Figures */
+            figures: {
+                [key: string]: string;
+            };
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "device" | "promise" | "converter" | "charger" | "board" | "own-protection" | "fuse" | "cell-fuses" | "holder" | "wire" | "strip" | "switch" | "connector";
+            /** Name */
+            name: string;
+            /** Part Id */
+            part_id: number | null;
         };
         /** PartOut */
         PartOut: {
@@ -4715,6 +4935,13 @@ export interface components {
              * @enum {string}
              */
             kind: "charger-board" | "protection-board" | "holder" | "switch" | "sensor" | "converter" | "connector" | "other";
+        };
+        /** PartsIn */
+        PartsIn: {
+            /** Parts */
+            parts: components["schemas"]["PartOfPlanIn"][];
+            /** Seen Version */
+            seen_version: number;
         };
         /** PartsOut */
         PartsOut: {
@@ -5417,6 +5644,8 @@ export interface components {
             format?: components["schemas"]["FormatValues"] | null;
             /** @default null */
             model?: components["schemas"]["ModelValues"] | null;
+            /** @default null */
+            pack_part?: components["schemas"]["PackPartValues"] | null;
             /**
              * Seen Version
              * @default null
@@ -5964,6 +6193,18 @@ export interface components {
             question: string;
         };
         /**
+         * TellingOut
+         * @description A quantity as it is told.
+         */
+        TellingOut: {
+            /** Digits */
+            digits: number;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+        };
+        /**
          * ThingOut
          * @description A thing on the bench, and the sums people ask of it.
          */
@@ -6130,6 +6371,32 @@ export interface components {
             families: components["schemas"]["FamilyBandsOut"][];
             /** Text */
             text: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * WaiveIn
+         * @description A coordinator lets a check pass, as it reads now.
+         */
+        WaiveIn: {
+            /** Check */
+            check: string;
+            /** Why */
+            why: string;
+        };
+        /** WaiverOut */
+        WaiverOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Finding */
+            finding: string;
+            /** Name */
+            name: string;
             /** Why */
             why: string;
         };
@@ -6509,7 +6776,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                part: "donor-kinds" | "formats" | "chemistries" | "models" | "tray-sizes";
+                part: "donor-kinds" | "formats" | "chemistries" | "models" | "tray-sizes" | "pack-parts";
             };
             cookie?: never;
         };
@@ -6607,7 +6874,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                part: "donor-kinds" | "formats" | "chemistries" | "models" | "tray-sizes";
+                part: "donor-kinds" | "formats" | "chemistries" | "models" | "tray-sizes" | "pack-parts";
                 key: string;
             };
             cookie?: never;
@@ -14343,6 +14610,100 @@ export interface operations {
             };
         };
     };
+    get_pack_checks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChecksOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     post_commissioning: {
         parameters: {
             query?: never;
@@ -14637,7 +14998,7 @@ export interface operations {
             };
         };
     };
-    post_on_paper: {
+    put_pack_parts: {
         parameters: {
             query?: never;
             header?: never;
@@ -14648,7 +15009,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["OnPaperIn"];
+                "application/json": components["schemas"]["PartsIn"];
             };
         };
         responses: {
@@ -14658,7 +15019,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OnPaperOut"];
+                    "application/json": components["schemas"]["PackOut"];
                 };
             };
             /** @description Bad Request */
@@ -15208,6 +15569,202 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PackOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_waiver: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaiveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_what_if: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PackWhatIfIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChecksOut"];
                 };
             };
             /** @description Bad Request */

@@ -40,6 +40,7 @@ _VALUES_OF = {
     "chemistries": "chemistry",
     "models": "model",
     "tray-sizes": "tray_size",
+    "pack-parts": "pack_part",
 }
 _HAS_CODES = ("donor-kinds", "formats", "chemistries")
 

@@ -10,12 +10,14 @@ from zembric.api import schemas
 from zembric.api.blueprints import make_blueprint
 from zembric.api.matching import request_of
 from zembric.api.requests import read, read_file, write
-from zembric.api.shown.packs import show_on_paper, show_pack
+from zembric.api.shown.packs import show_checks, show_pack
+from zembric.core.pack.parts import TypedPart
 from zembric.core.pack.states import NEXT_STATES
 from zembric.files.plans import plan_as_csv, plan_as_json
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.packing import packs, plans
-from zembric.operations.packing.on_paper import TypedRun, paper_run
+from zembric.operations.packing.checks import WhatIf, check_pack
+from zembric.operations.packing.parts import PartToKeep
 from zembric.operations.packing.plan_files import plan_file
 from zembric.prints.pick_lists import pick_list_pdf
 
@@ -68,11 +70,38 @@ def post_pack_stop(path: schemas.PackPath, body: schemas.StopIn) -> Response:
     )
 
 
-@bp.post("/packs/<string:number>/on-paper", responses={"200": schemas.OnPaperOut})
-def post_on_paper(path: schemas.PackPath, body: schemas.OnPaperIn) -> Response:
-    """Only computes: how the pack would run under a load."""
-    typed = TypedRun(body.load_kind, body.load, body.starts_from)
-    return read(lambda session, _actor, _now: show_on_paper(paper_run(session, path.number, typed)))
+@bp.put("/packs/<string:number>/parts", responses={"200": schemas.PackOut})
+def put_pack_parts(path: schemas.PackPath, body: schemas.PartsIn) -> Response:
+    """What it is built from and for."""
+    kept = [PartToKeep(TypedPart(part.kind, part.figures, part.name), part.part_id) for part in body.parts]
+
+    def perform(session: Session, actor: Actor, now: datetime) -> schemas.PackOut:
+        return _shown(session, packs.set_parts(session, actor, path.number, kept, body.seen_version, now), now)
+
+    return write(perform)
+
+
+@bp.get("/packs/<string:number>/checks", responses={"200": schemas.ChecksOut})
+def get_pack_checks(path: schemas.PackPath) -> Response:
+    """Its plan, run on paper and checked with what is known of its cells now."""
+    return read(lambda session, _actor, _now: show_checks(check_pack(session, packs.get_pack(session, path.number))))
+
+
+@bp.post("/packs/<string:number>/what-if", responses={"200": schemas.ChecksOut})
+def post_what_if(path: schemas.PackPath, body: schemas.PackWhatIfIn) -> Response:
+    """Only computes: the same with another load, other cells, or a colder converter."""
+    asked = WhatIf(**body.model_dump())
+    return read(
+        lambda session, _actor, _now: show_checks(check_pack(session, packs.get_pack(session, path.number), asked))
+    )
+
+
+@bp.post("/packs/<string:number>/waivers", responses={"200": schemas.PackOut})
+def post_waiver(path: schemas.PackPath, body: schemas.WaiveIn) -> Response:
+    def perform(session: Session, actor: Actor, now: datetime) -> schemas.PackOut:
+        return _shown(session, packs.waive_check(session, actor, path.number, body.check, body.why, now), now)
+
+    return write(perform)
 
 
 @bp.post("/packs/<string:number>/commissionings", responses={"200": schemas.PackOut})

@@ -15,6 +15,7 @@ from zembric.core.house.limits import Family
 from zembric.core.measure.simulation import SimulatedCell
 from zembric.demo.evening import Evening
 from zembric.demo.measuring import instruments_of_the_table, logs_of_testers, two_testers, watched_at_rest
+from zembric.demo.pack_plans import parts_for
 from zembric.demo.picture import draw_pack
 from zembric.models import CellModel, Donor, Person, Place
 from zembric.operations import donors, people
@@ -187,7 +188,8 @@ def _build(session: Session, who: Actor, number: str, at: datetime) -> None:
 def _keep(session: Session, who: Actor, purpose: str, series: int, parallel: int, at: datetime) -> str:
     request = MatchRequest(series, parallel, Family.LAYERED_OXIDE, "18650")
     groups = tuple(group.keys for group in propose(session, request, at).best.groups)
-    return plans.keep_pack(session, who, PackToKeep(purpose, request, groups), at).number
+    pack = plans.keep_pack(session, who, PackToKeep(purpose, request, groups), at)
+    return packs.set_parts(session, who, pack.number, parts_for(purpose), pack.version, at).number
 
 
 def _move(session: Session, who: Actor, number: str, at: datetime, *states: str) -> None:

@@ -1,7 +1,7 @@
 """The tables. Importing this package makes all of them known to SQLAlchemy."""
 
 from zembric.models.base import Base
-from zembric.models.catalogue import CellFormat, CellModel, Chemistry, DonorKindRow, TraySize
+from zembric.models.catalogue import CellFormat, CellModel, Chemistry, DonorKindRow, PackPartKind, TraySize
 from zembric.models.cells import CELL_NUMBERS, PACK_NUMBERS, CellRow
 from zembric.models.donors import DONOR_NUMBERS, Donor, GroupReading, Part, Photo
 from zembric.models.entries import Entry, InspectionEntry, ReadingEntry, StepEntry, WithdrawalEntry
@@ -9,7 +9,7 @@ from zembric.models.instruments import INSTRUMENT_KINDS, INSTRUMENT_NUMBERS, Cor
 from zembric.models.judgements import JudgementRow, RuleSet
 from zembric.models.logs import LogHabit, LogRow
 from zembric.models.matching import SEARCH_STATES, MatchSearch, Wish
-from zembric.models.packs import PACK_STATES, Pack, PackCell, PackGroup
+from zembric.models.packs import PACK_STATES, Pack, PackCell, PackGroup, PackPart, PackWaiver
 from zembric.models.papers import LabelPrint, ListImport, StockTake
 from zembric.models.people import ROLES, House, Invitation, Person, ServerSecret, SignInTry
 from zembric.models.places import PLACE_NUMBERS, Place
@@ -50,6 +50,9 @@ __all__ = [
     "Pack",
     "PackCell",
     "PackGroup",
+    "PackPart",
+    "PackPartKind",
+    "PackWaiver",
     "Part",
     "Person",
     "Photo",

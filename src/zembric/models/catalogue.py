@@ -10,6 +10,7 @@ from sqlalchemy.orm import Mapped, mapped_column
 
 from zembric.core.codes import DonorDrain, DonorProtection
 from zembric.core.house.limits import Family
+from zembric.core.pack.parts import PARTS_OF_PACK
 from zembric.core.story import DonorKind
 from zembric.models.base import Base, IntPk, one_of, version_column
 
@@ -107,6 +108,21 @@ class CellModel(Base):
     most_discharge_ma: Mapped[float | None]
     source: Mapped[str]
     sheet_date: Mapped[date | None]
+    is_active: Mapped[bool] = mapped_column(default=True, server_default="true")
+    version: Mapped[int] = version_column()
+    __mapper_args__ = {"version_id_col": version}
+
+
+class PackPartKind(Base):
+    """A kind of part that packs are built from, with its usual figures as they are typed."""
+
+    __tablename__ = "pack_part_kind"
+    __table_args__ = (CheckConstraint(one_of("kind", PARTS_OF_PACK), name="kind"),)
+    id: Mapped[IntPk]
+    kind: Mapped[str]
+    name: Mapped[str] = mapped_column(unique=True)
+    figures: Mapped[dict[str, str]]
+    note: Mapped[str]
     is_active: Mapped[bool] = mapped_column(default=True, server_default="true")
     version: Mapped[int] = version_column()
     __mapper_args__ = {"version_id_col": version}

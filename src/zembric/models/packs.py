@@ -9,9 +9,11 @@ from sqlalchemy import CheckConstraint, ForeignKey, Index, UniqueConstraint, tex
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
+from zembric.core.pack.parts import PARTS_OF_PACK
 from zembric.core.pack.states import PackState
 from zembric.models.base import Base, IntPk, one_of, version_column
 from zembric.models.cells import CellRow
+from zembric.models.people import Person
 
 PACK_STATES = get_args(PackState)
 
@@ -49,7 +51,41 @@ class Pack(Base):
     given_to: Mapped[str | None]
     version: Mapped[int] = version_column()
     groups: Mapped[list[PackGroup]] = relationship(back_populates="pack", order_by="PackGroup.number")
+    parts: Mapped[list[PackPart]] = relationship(order_by="PackPart.position", cascade="all, delete-orphan")
+    waivers: Mapped[list[PackWaiver]] = relationship(order_by="PackWaiver.id")
     __mapper_args__ = {"version_id_col": version}
+
+
+class PackPart(Base):
+    """What a pack is built from and for, with its figures as they were typed."""
+
+    __tablename__ = "pack_part"
+    __table_args__ = (
+        CheckConstraint(one_of("kind", PARTS_OF_PACK), name="kind"),
+        UniqueConstraint("pack_id", "position", deferrable=True, initially="DEFERRED"),
+    )
+    id: Mapped[IntPk]
+    pack_id: Mapped[int] = mapped_column(ForeignKey("pack.id"))
+    position: Mapped[int]
+    kind: Mapped[str]
+    name: Mapped[str]
+    figures: Mapped[dict[str, str]]
+    #: The kept part of a donor that it is; NULL: it came from elsewhere.
+    part_id: Mapped[int | None] = mapped_column(ForeignKey("part.id"), index=True)
+
+
+class PackWaiver(Base):
+    """A coordinator let a check's finding pass. Append-only; it holds as long as the finding reads the same."""
+
+    __tablename__ = "pack_waiver"
+    id: Mapped[IntPk]
+    pack_id: Mapped[int] = mapped_column(ForeignKey("pack.id"), index=True)
+    check: Mapped[str]
+    finding: Mapped[dict[str, Any]]
+    why: Mapped[str]
+    at: Mapped[datetime]
+    by_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
+    by: Mapped[Person] = relationship(lazy="joined", innerjoin=True)
 
 
 class PackGroup(Base):

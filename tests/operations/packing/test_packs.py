@@ -163,11 +163,11 @@ def test_a_pack_is_not_built_before_its_cells_allow_it(session: Session, volunte
     voltage(session, volunteer, shelf[0], "4.00", at(3), confirmed=True)
     with pytest.raises(ConflictError, match="Bring all to the same voltage") as refused:
         move(session, volunteer, pack, "built", at(3))
-    assert refused_codes(refused) == {"not-picked", "voltages-apart"}
+    assert refused_codes(refused) == {"not-picked", "voltages-apart", "red-check"}
     charge(session, volunteer, shelf[0], "3.9", at(3, hours=1), complete=False)
     with pytest.raises(ConflictError, match="then measure it") as refused:
         move(session, volunteer, pack, "built", at(3, hours=2))
-    assert refused_codes(refused) == {"not-ready", "stale", "not-picked", "no-voltage"}
+    assert refused_codes(refused) == {"not-ready", "stale", "not-picked", "no-voltage", "red-check"}
 
 
 def test_a_pack_is_not_given_out_before_it_was_put_to_the_test(session: Session, volunteer: Actor) -> None:

@@ -40,7 +40,6 @@ from zembric.operations.matching import searches
 from zembric.operations.matching.proposals import MatchRequest, Proposal, propose, propose_several
 from zembric.operations.measuring.log_traces import LogStore
 from zembric.operations.packing import plans, wishes
-from zembric.operations.packing.on_paper import TypedRun, paper_run
 from zembric.operations.packing.plan_files import plan_file
 from zembric.operations.packing.plans import PackToKeep
 from zembric.wording import say
@@ -303,19 +302,3 @@ def test_a_search_that_cannot_be_says_why_to_whoever_waits(engine: Engine, searc
         assert "18 cells are needed and 6 may take part" in say(from_json(found.trouble or {}))
         with pytest.raises(ConflictError, match="found nothing yet"):
             searches.best_so_far(session, search_id, at(2))
-
-
-# --- On paper --------------------------------------------------------------------------------------------------------
-
-
-def test_a_plan_is_run_with_what_its_cells_are_known_to_hold(session: Session, volunteer: Actor) -> None:
-    shelf_of(session, volunteer, [2500, 2450, 2400, 2350])
-    pack = keep(session, volunteer)
-    paper = paper_run(session, pack.number, TypedRun("current", "500 mA", "full"))
-    weakest_mah = min(sum(member.capacity_mah for member in group.cells) for group in pack.groups)
-    assert paper.run.ended_in in (1, 2)
-    assert 0.95 * weakest_mah / 500 < paper.run.seconds / 3600 < weakest_mah / 500
-    assert paper.shortest_s < paper.run.seconds < paper.longest_s
-    with pytest.raises(BadInputError) as refused:
-        paper_run(session, pack.number, TypedRun("power", "much", "full"))
-    assert refused.value.field == "load"

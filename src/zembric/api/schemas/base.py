@@ -19,6 +19,8 @@ from zembric.core.measure.first_voltage import Band
 from zembric.core.measure.uncertainty import Sureness
 from zembric.core.next_step.steps import ShownStep
 from zembric.core.pack import states
+from zembric.core.pack.checks import CheckState
+from zembric.core.pack.parts import PartOfPack
 from zembric.core.story import (
     CapacityMethod,
     DonorKind,
@@ -65,7 +67,9 @@ MethodCode = Literal["meter"] | CapacityMethod | ResistanceMethod
 RoleCode = codes.Role
 LimitKind = Kind
 TurnedCode = Literal["leads-swapped", "can-is-plus"]
-CataloguePart = Literal["donor-kinds", "formats", "chemistries", "models", "tray-sizes"]
+CataloguePart = Literal["donor-kinds", "formats", "chemistries", "models", "tray-sizes", "pack-parts"]
+PartOfPackCode = PartOfPack
+CheckStateCode = CheckState
 
 # PostgreSQL keeps integers of 32 bits and no NUL character; both are refused here, where it can be said which field.
 Id = Annotated[int, Field(ge=1, le=2**31 - 1)]

@@ -20,6 +20,7 @@ from zembric.api.schemas.base import (
     JudgedAs,
     Line,
     Out,
+    PartOfPackCode,
     ProtectionOfDonor,
     SizeText,
     Told,
@@ -28,6 +29,7 @@ from zembric.api.schemas.base import (
     Why,
 )
 from zembric.api.schemas.donors import DonorKindOut, TurnedAwayOut
+from zembric.api.schemas.measuring import NeedOut
 
 
 class KindValues(In):
@@ -83,6 +85,16 @@ class TraySizeValues(In):
     is_active: bool = True
 
 
+class PackPartValues(In):
+    """A kind of part for packs with its usual figures, as they are typed."""
+
+    name: Annotated[str, StringConstraints(min_length=1, max_length=60)]
+    kind: PartOfPackCode
+    figures: dict[Code, Typed]
+    note: Annotated[str, StringConstraints(max_length=240)]
+    is_active: bool = True
+
+
 class RowIn(In):
     """A row of one part of the catalogue; `code` names a new one where the part has codes."""
 
@@ -95,6 +107,7 @@ class RowIn(In):
     chemistry: ChemistryValues | None = None
     model: ModelValues | None = None
     tray_size: TraySizeValues | None = None
+    pack_part: PackPartValues | None = None
 
 
 class CataloguePath(In):
@@ -152,6 +165,25 @@ class TraySizeOut(Out):
     version: int
 
 
+class PackPartKindOut(Out):
+    id: int
+    name: str
+    kind: PartOfPackCode
+    figures: dict[str, str]
+    note: str
+    is_active: bool
+    version: int
+
+
+class PartAskedOut(Out):
+    """What is asked of a kind of part; `several`: a pack may have more than one."""
+
+    kind: PartOfPackCode
+    name: Told
+    several: bool
+    needs: list[NeedOut]
+
+
 class CatalogueOut(Out):
     """Everything the cafe knows beforehand."""
 
@@ -161,6 +193,8 @@ class CatalogueOut(Out):
     chemistries: list[ChemistryOut]
     models: list[ModelOut]
     tray_sizes: list[TraySizeOut]
+    pack_parts: list[PackPartKindOut]
+    parts_asked: list[PartAskedOut]
 
 
 class BandOut(Out):

@@ -7,7 +7,22 @@ from typing import Annotated
 
 from pydantic import Field, StringConstraints
 
-from zembric.api.schemas.base import Id, In, Number, Out, PackState, SaidText, Told, ToldOrNone, Typed, Why
+from zembric.api.schemas.base import (
+    CheckStateCode,
+    Code,
+    Id,
+    In,
+    LimitKind,
+    Number,
+    Out,
+    PackState,
+    PartOfPackCode,
+    SaidText,
+    Told,
+    ToldOrNone,
+    Typed,
+    Why,
+)
 from zembric.api.schemas.cells import CellOut, HappeningOut, LimitOut
 from zembric.api.schemas.matching import MatchIn
 from zembric.core.pack.on_paper import StartsFrom
@@ -163,6 +178,8 @@ class PackOut(Out):
     commissioning: CommissioningOut | None
     #: What stands between it and the next state of its way; of one of many packs not told.
     refused: list[RefusalOut]
+    #: What it is built from and for.
+    parts: list[PartOfPlanOut]
     #: Cells of it that carry a mark for life, each with whether a coordinator said yes for this pack.
     marked: dict[str, bool]
 
@@ -171,31 +188,104 @@ class PacksOut(Out):
     packs: list[PackOut]
 
 
-class OnPaperIn(In):
-    """A load in mA, W or ohms by its kind, and whether the cells are full or as they lie."""
+class PartOfPlanIn(In):
+    """A part as it was typed: figures by key; `part_id`: the kept part of a donor that it is."""
 
-    load_kind: LoadKind
-    load: Typed
+    kind: PartOfPackCode
+    name: Annotated[str, StringConstraints(max_length=60)] = ""
+    figures: dict[Code, Typed]
+    part_id: Id | None = None
+
+
+class PartsIn(In):
+    seen_version: int
+    parts: list[PartOfPlanIn] = Field(max_length=60)
+
+
+class PartOfPlanOut(Out):
+    kind: PartOfPackCode
+    name: str
+    figures: dict[str, str]
+    part_id: int | None
+
+
+class WaiveIn(In):
+    """A coordinator lets a check pass, as it reads now."""
+
+    check: Code
+    why: Why
+
+
+class WaiverOut(Out):
+    name: Told
+    finding: Told
+    why: str
+    at: datetime
+    by: str
+
+
+class TellingOut(Out):
+    """A quantity as it is told."""
+
+    value: float
+    unit: str
+    digits: int
+
+
+class CheckOut(Out):
+    """One line: how it stands, the value against its limit, the arithmetic, and what would mend it."""
+
+    id: str
+    name: Told
+    state: CheckStateCode
+    worked: Told
+    why: Told
+    value: TellingOut | None
+    limit: TellingOut | None
+    kind: LimitKind
+    mend: ToldOrNone
+    may_be_waived: bool
+    waiver: WaiverOut | None
+
+
+class PackWhatIfIn(In):
+    """A load in mA, W or ohms by its kind in the place of the device's; cells each with the one that comes, null: left out.
+
+    `quick`: at a look, without bands.
+    """
+
+    load_kind: LoadKind | None = None
+    load: Typed = ""
     starts_from: StartsFrom = "full"
+    exchanges: dict[Number, Number | None] = Field(default_factory=dict, max_length=40)
+    colder_pct: float = Field(default=0, ge=0, le=50)
+    quick: bool = False
 
 
 class PaperCellOut(Out):
+    """A cell on its way: at each moment its charge (0 to 1) and its current."""
+
     number: str
-    #: State of charge at the end, and the largest current out of it on the way.
-    final_soc: float
+    capacity_mah: float
     peak_a: float
     #: What it may give all the time; null: not known.
     carries_a: float | None
+    soc: list[float]
+    current_a: list[float]
 
 
 class PaperGroupOut(Out):
     final_v: float
     left_mah: float
+    volts: list[float]
     cells: list[PaperCellOut]
 
 
 class OnPaperOut(Out):
-    """A run on paper: hours with the band that nine of ten such packs end in, what ends it, and what is left."""
+    """A run on paper: hours with the band that nine of ten such packs end in, what ends it, and what is left.
+
+    Moments [h] are those with the load on; it lasts longer where that is not on all the time.
+    """
 
     hours: float
     shortest_h: float
@@ -209,13 +299,20 @@ class OnPaperOut(Out):
     mean_v: float | None
     heat_wh: float
     stranded_wh: float
-    final_v: float
-    groups: list[PaperGroupOut]
-    #: At moments [h] the voltage of the pack, and of each group [V].
     moments_h: list[float]
     pack_v: list[float]
-    group_v: list[list[float]]
+    load_a: list[float]
+    groups: list[PaperGroupOut]
     remarks: list[Told]
+
+
+class ChecksOut(Out):
+    """The lines of a plan, those that stop it first, and its run; null: it could not be run, which a line tells."""
+
+    lines: list[CheckOut]
+    #: Waivers whose finding reads otherwise by now: they hold no more.
+    lapsed: list[WaiverOut]
+    run: OnPaperOut | None
 
 
 class HandOverIn(In):

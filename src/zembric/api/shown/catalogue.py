@@ -19,6 +19,8 @@ from zembric.core.house.rules import (
 from zembric.core.identify.donor_kinds import NOT_FOR_THIS_TABLE
 from zembric.core.labels import LAYOUTS
 from zembric.core.measure.first_voltage import bands_upwards
+from zembric.core.pack.parts import PART_INPUTS, SEVERAL
+from zembric.core.said import named
 from zembric.operations.known import catalogue
 from zembric.operations.known.rules import rules_of
 
@@ -43,6 +45,13 @@ def show_catalogue(session: Session) -> schemas.CatalogueOut:
         chemistries=rows("chemistries", schemas.ChemistryOut),
         models=rows("models", schemas.ModelOut),
         tray_sizes=rows("tray-sizes", schemas.TraySizeOut),
+        pack_parts=rows("pack-parts", schemas.PackPartKindOut),
+        parts_asked=[
+            schemas.PartAskedOut.model_validate(
+                {"kind": kind, "name": named("part-of-pack", kind), "several": kind in SEVERAL, "needs": list(needs)}
+            )
+            for kind, needs in PART_INPUTS.items()
+        ],
     )
 
 

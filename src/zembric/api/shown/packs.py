@@ -11,7 +11,7 @@ from zembric.core.house.limits import CUT_OFF_V, JOIN_WITHIN_V, NOMINAL_V, Famil
 from zembric.core.identify.families import full_voltage_v
 from zembric.core.pack.rules import voltage_gap_v
 from zembric.core.pack.states import NEXT_STATES
-from zembric.core.said import said
+from zembric.core.said import from_json, named, said
 from zembric.operations.cells.overview import ListedCell
 from zembric.operations.cells.packed import members_of, packed_member
 from zembric.operations.packing.packs import looks_stale
@@ -22,9 +22,12 @@ if TYPE_CHECKING:
     from datetime import datetime
 
     from zembric.core.house.rules import HouseRules
+    from zembric.core.pack.checks import Check
     from zembric.core.pack.on_paper import PaperRun
     from zembric.core.pack.rules import Refusal
-    from zembric.models import CellRow, Happening, Pack, PackCell
+    from zembric.core.run import CellRun
+    from zembric.models import CellRow, Happening, Pack, PackCell, PackWaiver
+    from zembric.operations.packing.checks import CheckedPack
     from zembric.operations.packing.plans import PlanState
 
 
@@ -78,6 +81,7 @@ def show_pack(
             if pack.commissioning
             else None,
             "refused": [schemas.RefusalOut.model_validate(refusal) for refusal in refused],
+            "parts": list(pack.parts),
             "marked": {
                 member.cell.number: member.mark_allowed_by_id is not None
                 for member in members_of(pack)
@@ -88,37 +92,73 @@ def show_pack(
 
 
 #: So many moments of a run are drawn.
-_MOMENTS_MOST = 120
 _SECONDS_AN_HOUR = 3600
+
+
+def show_checks(found: CheckedPack) -> schemas.ChecksOut:
+    lines = [show_check(line, found.waived.get(line.id)) for line in found.lines]
+    runs = found.checked.runs
+    return schemas.ChecksOut(
+        lines=lines,
+        lapsed=[show_waiver(waiver) for waiver in found.lapsed],
+        run=show_on_paper(runs.paper) if runs else None,
+    )
+
+
+def show_check(line: Check, waiver: PackWaiver | None) -> schemas.CheckOut:
+    return schemas.CheckOut.model_validate(
+        {
+            "id": line.id, "name": line.name, "state": line.state, "worked": line.worked, "why": line.why,
+            "value": line.value, "limit": line.limit, "kind": line.kind, "mend": line.mend,
+            "may_be_waived": line.may_be_waived, "waiver": show_waiver(waiver) if waiver else None,
+        }
+    )  # fmt: skip
+
+
+def show_waiver(waiver: PackWaiver) -> schemas.WaiverOut:
+    key = waiver.check.rstrip("0123456789").removesuffix("-")
+    return schemas.WaiverOut.model_validate(
+        {
+            "name": named("check", key), "finding": from_json(waiver.finding), "why": waiver.why, "at": waiver.at,
+            "by": waiver.by.name,
+        }
+    )  # fmt: skip
 
 
 def show_on_paper(paper: PaperRun) -> schemas.OnPaperOut:
     run, time = paper.run, paper.over_time
-    some = range(0, len(time.moments_s), len(time.moments_s) // _MOMENTS_MOST + 1)
-    shown = [*some, *([len(time.moments_s) - 1] if some[-1] != len(time.moments_s) - 1 else [])]
+    tracks = iter(zip(time.soc, time.cell_a, strict=True))
+    capacities = {cell.key: cell.capacity_mah for group in paper.pack.groups for cell in group}
+
+    def show_cell_run(cell: CellRun) -> dict[str, object]:
+        soc, current_a = next(tracks)
+        return {
+            "number": cell.key, "capacity_mah": capacities[cell.key], "peak_a": cell.peak_discharge_a,
+            "carries_a": paper.carries_a.get(cell.key), "soc": rounded(soc, 4), "current_a": rounded(current_a, 3),
+        }  # fmt: skip
+
     return schemas.OnPaperOut.model_validate(
         {
-            "hours": run.seconds / _SECONDS_AN_HOUR, "shortest_h": paper.shortest_s / _SECONDS_AN_HOUR,
+            "hours": paper.lasts_s / _SECONDS_AN_HOUR, "shortest_h": paper.shortest_s / _SECONDS_AN_HOUR,
             "longest_h": paper.longest_s / _SECONDS_AN_HOUR, "ended_by": run.ended_by, "ended_in": run.ended_in,
             "cutoff_v": paper.cutoff_v, "energy_wh": run.energy_wh, "charge_mah": 1000 * run.charge_ah, "mean_v": run.mean_v,
-            "heat_wh": run.heat_cells_wh + run.heat_wiring_wh, "stranded_wh": run.stranded_wh, "final_v": run.final_v,
+            "heat_wh": run.heat_cells_wh + run.heat_wiring_wh, "stranded_wh": run.stranded_wh,
+            "moments_h": [moment_s / _SECONDS_AN_HOUR for moment_s in time.moments_s],
+            "pack_v": rounded(time.pack_v, 3), "load_a": rounded(time.load_a, 3),
             "groups": [
                 {
-                    "final_v": group.final_v, "left_mah": 1000 * group.left_ah,
-                    "cells": [
-                        {"number": cell.key, "final_soc": cell.final_soc, "peak_a": cell.peak_discharge_a,
-                         "carries_a": paper.carries_a.get(cell.key)}
-                        for cell in group.cells
-                    ],
+                    "final_v": group.final_v, "left_mah": 1000 * group.left_ah, "volts": rounded(volts, 4),
+                    "cells": [show_cell_run(cell) for cell in group.cells],
                 }
-                for group in run.groups
+                for group, volts in zip(run.groups, time.group_v, strict=True)
             ],
-            "moments_h": [time.moments_s[index] / _SECONDS_AN_HOUR for index in shown],
-            "pack_v": [time.pack_v[index] for index in shown],
-            "group_v": [[volts[index] for index in shown] for volts in time.group_v],
             "remarks": list(paper.remarks),
         }
     )  # fmt: skip
+
+
+def rounded(values: Sequence[float], digits: int) -> list[float]:
+    return [round(value, digits) for value in values]
 
 
 #: What somebody who has a stopped pack is told, in words that a frightened person can follow.

@@ -21,7 +21,7 @@ if TYPE_CHECKING:
 
 RefusalCode = Literal[
     "hazard", "out", "decide", "not-graded", "not-ready", "stale", "not-picked", "no-voltage", "voltages-apart", "marked",
-    "recovery-unproved", "to-look", "stopped", "not-commissioned", "other-voltage",
+    "recovery-unproved", "to-look", "stopped", "not-commissioned", "other-voltage", "red-check",
 ]  # fmt: skip
 _READY_STEPS = ("keep", "recheck")
 # What a cell that came back, or stood beside a hazard, waits for: nobody knows how it is until that is done.
@@ -116,6 +116,14 @@ def refusals_to_build(
     found += _of_voltages(cells, rules)
     found += _of_recoveries(cells)
     return tuple(found)
+
+
+def refusals_by_checks(stops: Sequence[Said]) -> tuple[Refusal, ...]:
+    """Why a pack whose plan has lines that stop it goes no further, by their names; nothing: none stops it."""
+    if not stops:
+        return ()
+    text = said("refused-red-check", checks=tuple(stops), count=len(stops))
+    return (Refusal("red-check", text, (), said("to-do-red-check")),)
 
 
 def refusals_to_give_out(

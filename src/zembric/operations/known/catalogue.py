@@ -13,8 +13,9 @@ from zembric.core.house.limits import Family
 from zembric.core.identify.claims import ask_about_rated
 from zembric.core.identify.families import check_marked_full_v
 from zembric.core.identify.sizes import Size, measured_outline, read_print, read_size
+from zembric.core.pack.parts import TypedPart, read_part
 from zembric.core.said import said
-from zembric.models import CellFormat, CellModel, Chemistry, DonorKindRow, TraySize
+from zembric.models import CellFormat, CellModel, Chemistry, DonorKindRow, PackPartKind, TraySize
 from zembric.operations.actors import require_coordinator
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.record import note
@@ -27,13 +28,14 @@ if TYPE_CHECKING:
 
     from zembric.operations.actors import Actor
 
-CatalogueRow = DonorKindRow | CellFormat | Chemistry | CellModel | TraySize
+CatalogueRow = DonorKindRow | CellFormat | Chemistry | CellModel | TraySize | PackPartKind
 _TABLES: dict[str, tuple[type[CatalogueRow], str]] = {
     "donor-kinds": (DonorKindRow, "code"),
     "formats": (CellFormat, "code"),
     "chemistries": (Chemistry, "code"),
     "models": (CellModel, "id"),
     "tray-sizes": (TraySize, "id"),
+    "pack-parts": (PackPartKind, "id"),
 }
 
 
@@ -166,7 +168,7 @@ def change_row(
 
 def _plain(value: object) -> object:
     """As the record keeps it: JSON has no dates."""
-    return value if value is None or isinstance(value, (str, int, float, bool, list)) else str(value)
+    return value if value is None or isinstance(value, (str, int, float, bool, list, dict)) else str(value)
 
 
 def _table(what: str) -> tuple[type[Any], str]:
@@ -195,6 +197,8 @@ def _check(session: Session, what: str, values: dict[str, Any], *, confirmed: bo
         ask_about_rated(named.size, family, values["rated_capacity_mah"], rules, confirmed=confirmed)
         if not values["source"].strip():
             raise BadInputError(said("say-where-sheet-came-from"), field="source")
+    if what == "pack-parts":
+        read_part(TypedPart(values["kind"], values["figures"], values["name"]))
     if what == "donor-kinds":
         if values["usual_size"]:
             resolve_size(session, values["usual_size"])

@@ -19,7 +19,7 @@ from zembric.core.house.limits import CHANGED_PCT, GROUPS_WITHIN_V, PRE_CHARGE_B
 from zembric.core.identify.families import overfull_above_v
 from zembric.core.identify.numbering import read_number as read_number_of
 from zembric.core.measure.entry_checks import read_number
-from zembric.core.pack.rules import Refusal, refusals_to_build, refusals_to_give_out
+from zembric.core.pack.rules import Refusal, refusals_by_checks, refusals_to_build, refusals_to_give_out
 from zembric.core.pack.states import NEXT_STATES
 from zembric.core.said import OneOf, Said, all_of, as_said, from_json, named, one_after_another, said, to_json, volts
 from zembric.models import CellRow, Happening, Pack, PackCell, PackGroup, Place
@@ -27,6 +27,8 @@ from zembric.operations.actors import require_coordinator
 from zembric.operations.bench.keeping import WHY_MOST, keep_step
 from zembric.operations.cells.packed import members_of, packed_member, step_of
 from zembric.operations.known.rules import rules_in_force
+from zembric.operations.packing.checks import open_stops, waive
+from zembric.operations.packing.parts import take_up_parts, write_parts
 from zembric.operations.places import place_of_kind
 from zembric.operations.record import note
 
@@ -39,6 +41,7 @@ if TYPE_CHECKING:
 
     from zembric.core.house.rules import HouseRules
     from zembric.operations.actors import Actor
+    from zembric.operations.packing.parts import PartToKeep
 
 _HANDS_BACK_CELLS = frozenset({"taken-apart", "dropped"})
 
@@ -85,6 +88,8 @@ def move_pack(session: Session, actor: Actor, typed: str, move: PackMove, now: d
     for member in members:
         session.refresh(member.cell, ["judgement", "place"])
     refusals = refusals_to_move(session, pack, move.state, now)
+    if move.state in ("built", "given-out"):
+        refusals += refusals_by_checks([line.name for line in open_stops(session, pack)])
     if refusals:
         raise PackRefusedError(pack.number, refusals)
     if move.state == "given-out":
@@ -93,6 +98,8 @@ def move_pack(session: Session, actor: Actor, typed: str, move: PackMove, now: d
         pack.commissioning, pack.commissioned_at, pack.commissioned_by_id = None, None, None
     for member in members:
         _follow(session, actor, pack, member, move.state, now)
+    if move.state in ("built", "taken-apart"):
+        take_up_parts(session, pack, now if move.state == "built" else None)
     pack.state = move.state
     note(session, actor, f"pack-{move.state}", now, pack_id=pack.id, why=move.why)
     session.flush()
@@ -169,6 +176,39 @@ def stop_pack(session: Session, actor: Actor, typed: str, why: str, now: datetim
     pack.stopped_at, pack.stopped_by_id, pack.stopped_why = now, actor.person_id, to_json(as_said(why))
     note(session, actor, "pack-stopped", now, pack_id=pack.id, pack=pack.number, why=why)
     session.flush()
+    return pack
+
+
+def set_parts(
+    session: Session, actor: Actor, typed: str, parts: Sequence[PartToKeep], seen_version: int, now: datetime
+) -> Pack:
+    """What a pack is built from and for; the whole list takes the place of the one before.
+
+    Raises:
+        ChangedMeanwhileError: somebody changed the pack after it was seen.
+        ConflictError: it is out of the house or no more, or a donor's part is not to be had.
+        BadInputError: a part cannot be.
+    """
+    pack = get_pack(session, typed)
+    session.refresh(pack, with_for_update=True)
+    if pack.version != seen_version:
+        raise ChangedMeanwhileError(said("this-pack", pack=pack.number))
+    if pack.state not in ("planned", "built", "back"):
+        raise ConflictError(said("parts-not-in-state", pack=pack.number, state=named("pack-state", pack.state)))
+    write_parts(session, pack, parts)
+    if pack.state != "planned":
+        take_up_parts(session, pack, now)
+    pack.version += 1
+    note(session, actor, "pack-parts-changed", now, pack_id=pack.id, pack=pack.number, parts=len(parts))
+    session.flush()
+    return pack
+
+
+def waive_check(session: Session, actor: Actor, typed: str, check: str, why: str, now: datetime) -> Pack:
+    """As `waive`, for the pack of this number."""
+    pack = get_pack(session, typed)
+    session.refresh(pack, with_for_update=True)
+    waive(session, actor, pack, check, why, now)
     return pack
 
 
@@ -341,4 +381,7 @@ def _not_after(pack: Pack, allowed: Sequence[str]) -> Said:
 
 def _with_cells() -> tuple[ExecutableOption, ...]:
     members = selectinload(Pack.groups).selectinload(PackGroup.cells).joinedload(PackCell.cell, innerjoin=True)
-    return (members.joinedload(CellRow.judgement), members.joinedload(CellRow.place))
+    return (
+        members.joinedload(CellRow.judgement), members.joinedload(CellRow.place), selectinload(Pack.parts),
+        selectinload(Pack.waivers),
+    )  # fmt: skip

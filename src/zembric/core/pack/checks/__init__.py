@@ -16,7 +16,7 @@ from zembric.core.pack.checks.conductors import check_conductors
 from zembric.core.pack.checks.house import check_house
 from zembric.core.pack.checks.model import Check, Checked, CheckState, PlanRuns
 from zembric.core.pack.checks.promises import check_promises
-from zembric.core.pack.checks.runs import PackVolts, run_plan
+from zembric.core.pack.checks.runs import PackVolts, efficiencies, run_plan
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -26,7 +26,7 @@ if TYPE_CHECKING:
     from zembric.core.pack.on_paper import PaperCell, StartsFrom
     from zembric.core.pack.parts import PackPlan
 
-__all__ = ["Check", "CheckState", "Checked", "PlanRuns", "check_all", "take_up"]
+__all__ = ["Check", "CheckState", "Checked", "PlanRuns", "check_all", "efficiencies", "take_up"]
 _GROUPS = (check_promises, check_cells, check_charging, check_boards, check_conductors, check_house)
 
 
