@@ -4,6 +4,7 @@ import {
   CELL_PROTECTIONS,
   CHARGED_IN,
   CHARGER_KINDS,
+  CHECK_STATES,
   CURRENT_LIMITS,
   DONOR_CONVERTERS,
   DONOR_DRAINS,
@@ -16,7 +17,9 @@ import {
   LOG_STATES,
   METHODS,
   PACK_STATES,
+  PART_CHOICES,
   PART_KINDS,
+  PARTS_OF_PACK,
   PLACE_KINDS,
   PLUS_ENDS,
   STEPS,
@@ -52,6 +55,9 @@ export const CONVERTER_WORDS = named("converter", DONOR_CONVERTERS);
 export const YES_NO_WORDS = named("yes-no", YES_NO_UNKNOWN);
 export const CHARGED_IN_WORDS = named("charged-in", CHARGED_IN);
 export const PART_WORDS = named("part", PART_KINDS);
+export const PART_OF_PACK_WORDS = named("part-of-pack", PARTS_OF_PACK);
+export const PART_CHOICE_WORDS = named("part-choice", PART_CHOICES);
+export const CHECK_STATE_WORDS = named("check-state", CHECK_STATES);
 export const PLACE_WORDS = named("shown-place", PLACE_KINDS);
 
 /** What a number names, and where its page is. */
@@ -133,6 +139,7 @@ export function span(milliseconds: number): string {
 
 /** Choices of sums and ways to measure. */
 export const CHOICE_WORDS: Record<string, string> = {
+  ...PART_CHOICE_WORDS,
   ...FAMILY_WORDS,
   nothing: "Nothing, at its own ends",
   protection: "A protection circuit",

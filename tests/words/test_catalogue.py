@@ -29,7 +29,7 @@ from zembric.core.measure.methods import METHODS
 from zembric.core.measure.uncertainty import Sureness
 from zembric.core.next_step.planner import STEP_RULES, Doubtful
 from zembric.core.pack.checks.model import CheckKey
-from zembric.core.pack.parts import PART_INPUTS, PARTS_OF_PACK
+from zembric.core.pack.parts import PART_INPUTS
 from zembric.core.pack.states import NEXT_STATES
 from zembric.core.run.model import WrongCode
 from zembric.core.said import Amount, Parameter, Said, Span, from_json, said, to_json, volts
@@ -52,10 +52,7 @@ NAMED = {
     "worked-lamp": ["known", "unknown"],
     "worked-own-protection": ["series", "parallel", "both"],
     "worked-transport": ["by-hand", "post", "air"],
-    "part-choice": {choice for inputs in PART_INPUTS.values() for asked in inputs for choice in asked.choices}
-    - {"nickel", "copper", "plated-steel"},
     "part-input": {asked.key for inputs in PART_INPUTS.values() for asked in inputs},
-    "part-of-pack": PARTS_OF_PACK,
     "axis": ["minutes", "days-since-charge"],
     "formula": [*(f"way-{name}" for name in METHODS), *ALL_SUMS],
     "instrument-kind": get_args(InstrumentKind),

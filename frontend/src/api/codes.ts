@@ -2,6 +2,7 @@
 export const BANDS = ["recycle", "watched-recovery", "recovery", "go-on", "over-voltage"] as const;
 export const BUILDS = ["wrapped-can", "bare-can", "flat-can", "pouch"] as const;
 export const CELL_PROTECTIONS = ["none", "inside", "donor-board"] as const;
+export const CHECK_STATES = ["holds", "look", "stop"] as const;
 export const CHARGED_IN = ["out", "holder", "device"] as const;
 export const CHARGER_KINDS = ["none", "linear", "switching", "pack-board", "unknown"] as const;
 export const CURRENT_LIMITS = ["sag", "heat", "sheet", "no-sheet", "shown"] as const;
@@ -19,7 +20,9 @@ export const LOG_STATES = ["waiting", "reading", "asks", "read", "refused", "can
 export const LOG_STEPS = ["charge", "discharge", "rest"] as const;
 export const METHODS = ["meter", "tester", "trace", "resistor-clock", "resistor-log", "charge-counted", "usb-linear", "usb-switching", "usb-step-up", "ac-1khz", "dc-10s", "dc-1s"] as const;
 export const PACK_STATES = ["planned", "built", "given-out", "back", "taken-apart", "dropped"] as const;
+export const PART_CHOICES = ["by-hand", "post", "air", "step-up", "step-down", "linear", "low-drop", "linear-module", "cc-cv", "singly", "solar", "unknown", "known", "yes", "no", "none", "bleed", "active", "some", "all"] as const;
 export const PART_KINDS = ["charger-board", "protection-board", "holder", "switch", "sensor", "converter", "connector", "other"] as const;
+export const PARTS_OF_PACK = ["device", "promise", "converter", "charger", "board", "own-protection", "fuse", "cell-fuses", "holder", "wire", "strip", "switch", "connector"] as const;
 export const PLACE_KINDS = ["tray", "holding-box", "shelf-box", "out-box", "fire-safe-box"] as const;
 export const PLUS_ENDS = ["button", "can", "marked-tab", "lead"] as const;
 export const SELF_DISCHARGE_VERDICTS = ["fine", "watch", "leaking", "too-early"] as const;

@@ -146,6 +146,12 @@ export const packQuery = (number: string) =>
     queryFn: () => answer(() => api.GET("/api/packs/{number}", { params: { path: { number } } })),
   });
 
+export const checksQuery = (number: string) =>
+  queryOptions({
+    queryKey: ["pack", number, "checks"],
+    queryFn: () => answer(() => api.GET("/api/packs/{number}/checks", { params: { path: { number } } })),
+  });
+
 /** After a write everything but the session may look different. */
 export function refreshAll(): void {
   void queryClient.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "session" });

@@ -1492,7 +1492,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Only computes: the same with another load, other cells, or a colder converter. */
-        post: operations["post_what_if"];
+        post: operations["post_pack_what_if"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2278,7 +2278,7 @@ export interface components {
         CheckOut: {
             /** Id */
             id: string;
-            kind: components["schemas"]["Kind"];
+            kind: components["schemas"]["Kind"] | null;
             limit: components["schemas"]["TellingOut"] | null;
             /** May Be Waived */
             may_be_waived: boolean;
@@ -4714,7 +4714,9 @@ export interface components {
          */
         PackPartValues: {
             /** Figures */
-            figures: Record<string, never>;
+            figures: {
+                [key: string]: string;
+            };
             /**
              * Is Active
              * @default true
@@ -4767,7 +4769,9 @@ export interface components {
              */
             colder_pct?: number;
             /** Exchanges */
-            exchanges?: Record<string, never>;
+            exchanges?: {
+                [key: string]: string | null;
+            };
             /**
              * Load
              * @default
@@ -4878,7 +4882,9 @@ export interface components {
          */
         PartOfPlanIn: {
             /** Figures */
-            figures: Record<string, never>;
+            figures: {
+                [key: string]: string;
+            };
             /**
              * Kind
              * @enum {string}
@@ -15743,7 +15749,7 @@ export interface operations {
             };
         };
     };
-    post_what_if: {
+    post_pack_what_if: {
         parameters: {
             query?: never;
             header?: never;

@@ -56,7 +56,8 @@ const labelOf = (need: Need) => `${need.meaning.charAt(0).toUpperCase()}${need.m
 
 function hintOf(need: Need): string | undefined {
   if (need.need === "list") return `Several, parted by blanks or semicolons: ${need.example ?? ""}`;
-  return need.optional ? "May stay empty." : undefined;
+  const share = need.need === "share" ? "From 0 to 1, as 0.9. " : "";
+  return `${share}${need.optional ? "May stay empty." : ""}`.trim() || undefined;
 }
 
 const Grid = styled.div`

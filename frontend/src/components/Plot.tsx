@@ -1,4 +1,4 @@
-import { useId, useState } from "react";
+import { useEffect, useId, useState } from "react";
 import styled, { useTheme } from "styled-components";
 import { figure } from "../words";
 import { Button } from "./Button";
@@ -28,6 +28,8 @@ type Props = {
   /** Told when a stretch was chosen by hand; null: the whole again. */
   onZoom?: (range: [number, number] | null) => void;
   fileName?: string;
+  /** Told which of the x is read; null: none. */
+  onRead?: (index: number | null) => void;
   /** What the picture that is taken along says above; else the label. */
   title?: string;
 };
@@ -43,6 +45,7 @@ export function Plot({
   lines,
   height = 300,
   onZoom,
+  onRead,
   fileName = "zembric",
   title,
 }: Props) {
@@ -50,6 +53,7 @@ export function Plot({
   const [isTable, setTable] = useState(false);
   const hint = useId();
   const { box, chart, shown, whole, moveTo, scale, zoomTo } = useChart({ x, lines, height, xLabel, onZoom });
+  useEffect(() => onRead?.(shown), [onRead, shown]);
   return (
     <Figure>
       <Legend aria-live="polite">

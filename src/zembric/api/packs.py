@@ -88,7 +88,7 @@ def get_pack_checks(path: schemas.PackPath) -> Response:
 
 
 @bp.post("/packs/<string:number>/what-if", responses={"200": schemas.ChecksOut})
-def post_what_if(path: schemas.PackPath, body: schemas.PackWhatIfIn) -> Response:
+def post_pack_what_if(path: schemas.PackPath, body: schemas.PackWhatIfIn) -> Response:
     """Only computes: the same with another load, other cells, or a colder converter."""
     asked = WhatIf(**body.model_dump())
     return read(

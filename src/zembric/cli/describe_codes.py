@@ -18,6 +18,8 @@ from zembric.core.measure.self_discharge import SelfDischargeVerdict
 from zembric.core.measure.traces.model import StepKind
 from zembric.core.measure.uncertainty import Sureness
 from zembric.core.next_step.steps import StepCode, Whereabouts
+from zembric.core.pack.checks import CheckState
+from zembric.core.pack.parts import PART_CHOICES, PARTS_OF_PACK
 from zembric.core.pack.states import PackState
 from zembric.core.story import CapacityMethod, DonorKind, Finding, ResistanceMethod, VoltageState
 
@@ -29,6 +31,7 @@ CODES: Mapping[str, Sequence[str]] = {
     "BANDS": get_args(Band),
     "BUILDS": get_args(Build),
     "CELL_PROTECTIONS": get_args(CellProtection),
+    "CHECK_STATES": get_args(CheckState),
     "CHARGED_IN": get_args(codes.ChargedIn),
     "CHARGER_KINDS": get_args(codes.ChargerKind),
     "CURRENT_LIMITS": get_args(SetBy),
@@ -46,7 +49,9 @@ CODES: Mapping[str, Sequence[str]] = {
     "LOG_STEPS": get_args(StepKind),
     "METHODS": ("meter", *dict.fromkeys((*get_args(CapacityMethod), *get_args(ResistanceMethod)))),
     "PACK_STATES": get_args(PackState),
+    "PART_CHOICES": PART_CHOICES,
     "PART_KINDS": get_args(codes.PartKind),
+    "PARTS_OF_PACK": PARTS_OF_PACK,
     "PLACE_KINDS": get_args(codes.PlaceKind),
     "PLUS_ENDS": get_args(PlusEnd),
     "SELF_DISCHARGE_VERDICTS": get_args(SelfDischargeVerdict),

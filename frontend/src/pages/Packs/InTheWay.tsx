@@ -15,8 +15,8 @@ const HEADS: Partial<Record<Pack["state"], string>> = {
 };
 
 /** What stands between a pack and its next state: each with what to do. */
-export function InTheWay({ pack }: { pack: Pack }) {
-  if (pack.refused.length === 0) return null;
+export function InTheWay({ pack, stops }: { pack: Pack; stops: readonly Schemas["CheckOut"][] }) {
+  if (pack.refused.length + stops.length === 0) return null;
   return (
     <Slip aria-label={HEADS[pack.state] ?? "Not yet"}>
       <h2>{HEADS[pack.state] ?? "Not yet"}</h2>
@@ -39,6 +39,17 @@ export function InTheWay({ pack }: { pack: Pack }) {
             {refusal.code === "marked" && <SayYes pack={pack} cells={refusal.cells} />}
           </li>
         ))}
+        {stops.length > 0 && (
+          <li>
+            <p>
+              <strong>
+                Mend what <a href="#checks">its checks</a> say.
+              </strong>{" "}
+              {stops.length === 1 ? "One stops it" : `${stops.length} stop it`}:{" "}
+              {stops.map((line) => line.name).join(", ")}.
+            </p>
+          </li>
+        )}
       </ol>
     </Slip>
   );

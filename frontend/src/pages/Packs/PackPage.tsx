@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import styled from "styled-components";
 import { answer, api, once, type Pack, type Schemas } from "../../api/client";
-import { packQuery } from "../../api/queries";
+import { checksQuery, packQuery } from "../../api/queries";
 import { useWrite } from "../../api/writing";
 import { Button, ButtonLink } from "../../components/Button";
 import { Figures } from "../../components/Figures";
@@ -14,7 +14,8 @@ import { day, dayAndTime, figure, LIMIT_KIND_WORDS, PACK_ACTIONS, PACK_WORDS } f
 import { Commissioning } from "./Commissioning";
 import { GiveOut } from "./GiveOut";
 import { InTheWay } from "./InTheWay";
-import { OnPaper } from "./OnPaper";
+import { isOpenStop } from "./Plan/CheckList";
+import { PlanSheet } from "./Plan/PlanSheet";
 import { StalePlan } from "./StalePlan";
 import { StopPack } from "./StopPack";
 
@@ -36,6 +37,8 @@ const HAPPENED: Record<string, string> = {
   "pack-mended": "Mended, cells exchanged",
   "pack-stopped": "Stopped",
   "pack-commissioned": "Put to the test",
+  "pack-parts-changed": "What it is built from was changed",
+  "check-waived": "A coordinator let a check pass",
   "mark-allowed": "A coordinator said yes to a marked cell",
 };
 
@@ -43,6 +46,8 @@ const HAPPENED: Record<string, string> = {
 export default function PackPage() {
   const { number = "" } = useParams();
   const pack = useQuery(packQuery(number));
+  const checks = useQuery({ ...checksQuery(number), enabled: pack.data !== undefined && isPlannedFor(pack.data) });
+  const stops = (checks.data?.lines ?? []).filter(isOpenStop);
   const move = useWrite((body: Schemas["PackMoveIn"], key) =>
     answer(() => api.POST("/api/packs/{number}/moves", { params: { path: { number } }, headers: once(key), body })),
   );
@@ -80,7 +85,7 @@ export default function PackPage() {
             {pickedOf(data)} of {data.picks.length} cells picked.
           </p>
         )}
-        {!(data.stopped_why && data.state !== "given-out") && <InTheWay pack={data} />}
+        {!(data.stopped_why && data.state !== "given-out") && <InTheWay pack={data} stops={stops} />}
         <ProblemNotice problem={move.error} />
         {canBeTested(data) && <Commissioning pack={data} />}
         {data.commissioning && data.state !== "given-out" && (
@@ -96,7 +101,7 @@ export default function PackPage() {
             .map((state, index) => (
               <Button
                 key={state}
-                kind={index === 0 && data.refused.length === 0 && !canBeTested(data) ? "main" : "plain"}
+                kind={index === 0 && data.refused.length + stops.length === 0 && !canBeTested(data) ? "main" : "plain"}
                 isDisabled={move.isPending}
                 onPress={() => move.mutate({ state, seen_version: data.version })}
               >
@@ -122,7 +127,7 @@ export default function PackPage() {
           </p>
         )}
         <PackDrawing groups={data.groups} />
-        {RUNS.includes(data.state) && !data.stopped_why && <OnPaper pack={data} />}
+        {isPlannedFor(data) && <PlanSheet pack={data} checks={checks} />}
         <Files aria-label="On paper and as files">
           <a href={`/api/packs/${data.number}/pick-list.pdf`} target="_blank" rel="noreferrer">
             Pick list (PDF)
@@ -137,7 +142,7 @@ export default function PackPage() {
               <li key={happening.at + happening.what}>
                 {dayAndTime(happening.at)}: {HAPPENED[happening.what] ?? happening.what}
                 {happening.by && `, by ${happening.by}`}
-                {happening.what === "mark-allowed" && happening.why && `: “${happening.why}”`}
+                {["mark-allowed", "check-waived"].includes(happening.what) && happening.why && `: “${happening.why}”`}
               </li>
             ))}
           </ol>
@@ -147,8 +152,8 @@ export default function PackPage() {
   );
 }
 
-/** States in which it is worth knowing what it will do. */
-const RUNS: readonly Pack["state"][] = ["planned", "built", "back"];
+/** What it is built from, what it will do and what is checked is worth knowing as long as there is a pack. */
+const isPlannedFor = (pack: Pack) => !["taken-apart", "dropped"].includes(pack.state) && !pack.stopped_why;
 const BUILT: readonly Pack["state"][] = ["built", "given-out", "back"];
 const canBeTested = (pack: Pack) =>
   (pack.state === "built" || pack.state === "back") && !pack.stopped_why && !pack.commissioning;

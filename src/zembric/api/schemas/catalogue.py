@@ -90,7 +90,7 @@ class PackPartValues(In):
 
     name: Annotated[str, StringConstraints(min_length=1, max_length=60)]
     kind: PartOfPackCode
-    figures: dict[Code, Typed]
+    figures: dict[str, Typed] = Field(max_length=20)
     note: Annotated[str, StringConstraints(max_length=240)]
     is_active: bool = True
 

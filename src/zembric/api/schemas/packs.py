@@ -193,7 +193,7 @@ class PartOfPlanIn(In):
 
     kind: PartOfPackCode
     name: Annotated[str, StringConstraints(max_length=60)] = ""
-    figures: dict[Code, Typed]
+    figures: dict[str, Typed] = Field(max_length=20)
     part_id: Id | None = None
 
 
@@ -242,7 +242,8 @@ class CheckOut(Out):
     why: Told
     value: TellingOut | None
     limit: TellingOut | None
-    kind: LimitKind
+    #: Of the limit; null: somebody said it.
+    kind: LimitKind | None
     mend: ToldOrNone
     may_be_waived: bool
     waiver: WaiverOut | None
@@ -257,7 +258,7 @@ class PackWhatIfIn(In):
     load_kind: LoadKind | None = None
     load: Typed = ""
     starts_from: StartsFrom = "full"
-    exchanges: dict[Number, Number | None] = Field(default_factory=dict, max_length=40)
+    exchanges: dict[str, Number | None] = Field(default_factory=dict, max_length=40)
     colder_pct: float = Field(default=0, ge=0, le=50)
     quick: bool = False
 

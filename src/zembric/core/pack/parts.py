@@ -83,6 +83,17 @@ PART_INPUTS: Mapping[PartOfPack, tuple[Input, ...]] = MappingProxyType(
     }
 )  # fmt: skip
 
+#: All that can be chosen of a part, but for the materials that conductors are told by elsewhere.
+PART_CHOICES: tuple[str, ...] = tuple(
+    dict.fromkeys(
+        choice
+        for inputs in PART_INPUTS.values()
+        for asked in inputs
+        if asked.key != "material"
+        for choice in asked.choices
+    )
+)
+
 
 @dataclass(frozen=True, slots=True)
 class Device:

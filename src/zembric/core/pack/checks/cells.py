@@ -92,5 +92,5 @@ def _motor_start(checked: Checked, runs: PlanRuns) -> Iterator[Check]:
             "worked-motor-start", times=amount(device.starts_times, "", 1), current=amount(start_a, "A", 1),
             sags=amount(sags_to_v, "V", 2), least=amount(least_v, "V", 2), ohm=amount(1000 * ohm, "mΩ", 0),
         ),
-        amount(sags_to_v, "V", 2), amount(least_v, "V", 2), mend=mend, may_be_waived=True,
+        amount(sags_to_v, "V", 2), amount(least_v, "V", 2), Kind.HOUSE, mend, may_be_waived=True,
     )  # fmt: skip

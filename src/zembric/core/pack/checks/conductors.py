@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 
 from zembric.core.electric.conductors import copper_wire, strip_conductor
 from zembric.core.house import limits
+from zembric.core.house.limits import Kind
 from zembric.core.pack.checks.model import Check, CheckKey, CheckState, amount, of_limit
 from zembric.core.said import named, said
 
@@ -144,5 +145,6 @@ def _cell_fuses(checked: Checked) -> Iterator[Check]:
     yield Check(
         "cell-fuses", state,
         said("worked-cell-fuses", fuse=amount(fuses.most_a, "A", 1), peak=amount(peak_a, "A", 2), fault=amount(fault_a, "A", 0)),
-        amount(fuses.most_a, "A", 1), amount(fault_a if blows_never else limits.HEADROOM_TIMES.value * peak_a, "A", 1), mend=mend,
+        amount(fuses.most_a, "A", 1), amount(fault_a if blows_never else limits.HEADROOM_TIMES.value * peak_a, "A", 1),
+        Kind.PHYSICS if blows_never else limits.HEADROOM_TIMES.kind, mend,
     )  # fmt: skip

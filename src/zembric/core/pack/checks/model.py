@@ -5,13 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Literal, TypedDict
 
-from zembric.core.house.limits import Kind
 from zembric.core.said import Amount, Said, named
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
-    from zembric.core.house.limits import Family, Limit
+    from zembric.core.house.limits import Family, Kind, Limit
     from zembric.core.house.rules import HouseRules
     from zembric.core.pack.on_paper import PaperCell, PaperRun
     from zembric.core.pack.parts import PackPlan
@@ -38,7 +37,8 @@ class Check:
     worked: Said
     value: Amount | None = None
     limit: Amount | None = None
-    kind: Kind = Kind.PHYSICS
+    #: What kind of number the limit is; None: somebody said it.
+    kind: Kind | None = None
     mend: Said | None = None
     may_be_waived: bool = False
     place: int = 0
