@@ -338,6 +338,7 @@ to-do-take-apart = Take it apart; it goes to nobody.
 to-do-look = Look at each and note its voltage; joined in parallel, a cell has that of its group.
 to-do-commission = Measure its groups, its polarity, its charge and its load first.
 to-do-rest-and-measure = Let each rest { $rest } after its last charge or load, then measure it.
+to-do-measure-anew = Measure all before joining, one after another.
 to-do-even-voltages = Bring all to the same voltage first: charge each to the same end, let them rest, measure again.
 to-do-allow-mark = A coordinator says yes to it for this pack, with a reason, or it is exchanged.
 to-do-prove-recovery = Measure from the third day after its charge on.
@@ -1669,6 +1670,7 @@ limit-paper_voltage_pct = a resting voltage may be wrong by, either way
 limit-paper_resistance_pct = a resistance of which nobody said how sure it is may be wrong by
 limit-paper_charge_band = a voltage that leaves more of the charge open does not tell it
 limit-paper_optimistic_c = above this rate a run on paper is too hopeful
+limit-join_fresh_days = a resting voltage counts for joining for
 limit-board_over_most_v-layered-oxide = a board stops a charge at most at, layered oxide
 limit-board_over_most_v-high-voltage-cobalt = a board stops a charge at most at, high-voltage cobalt without a mark
 limit-board_over_most_v-iron-phosphate = a board stops a charge at most at, iron phosphate
@@ -1725,6 +1727,7 @@ limits-about-packs = Packs
 limits-about-wires-strips-modules = Wires, strips, modules
 limits-about-how-near-in-a-match = How near in a match
 limits-about-pack-on-paper = A pack on paper
+limits-about-joining = Joining
 limits-about-what-a-pack-is-built-from = What a pack is built from
 limits-about-what-a-typed-value-can-be = What a typed value can be
 limit-cannot-be = { $limit }: { $value } cannot be; it lies between { $least } and { $most }.
@@ -2680,3 +2683,40 @@ group-would-be-empty = A group would be left without a cell.
 check-state-stop = Stop
 check-state-look = To look at
 check-state-holds = Holds
+
+## Joining
+
+joining-wants-voltages = { $cells } have no resting voltage that still holds. Measure all before joining.
+join-needs-nothing = Nothing: they lie within the limit.
+join-needs-charger = { $slots } slots and a charger that ends at { $full }. The longest takes { $longest } at half its capacity an hour, all one after another { $together }; then { $rest } of rest and a new voltage each.
+join-needs-singly = One small charger and somebody who looks: { $count } cells are brought up to { $highest } one after another, { $together } together; then { $rest } of rest and a new voltage each.
+join-needs-resistors = { $count } resistors of { $resistor }, { $rated } each, one from each cell to a common point, all minus poles joined. At first { $current } and { $heat } in the worst; they meet at { $common }.
+join-way-as-they-lie = As they lie
+join-way-charger = All to full by charger
+join-way-resistors = Through resistors
+join-way-singly = One by one
+join-why-flat = Where they rest their voltage says nothing about their charge: equal voltages may be half a charge apart. Full is the one state that can be told.
+join-why-as-they-lie = They lie within the limit: what flows at first is small.
+join-why-quickest = { $way } is the quickest here: { $hours }.
+refused-voltage-old = The resting voltage of { $cells } is older than { $days }.
+
+## A device that gets another cell
+
+recell-never-primary = Its cell is one that is never charged. Nothing rechargeable goes into its place.
+recell-not-family = another chemistry
+recell-not-full-voltage = another full voltage
+recell-not-size = does not fit
+recell-not-current = gives less than it takes
+recell-not-protection = no protection of its own, on which the device counts
+recell-charger-too-fast = Its charger would charge it at { $rate }: change its resistor to { $resistor } or more first.
+recell-charger-slow = Its charger charges it at { $rate } only; { $resistor } would be half its capacity an hour.
+recell-current-unknown = Nobody knows what it may give; look at it warm after a minute of the device's most.
+recell-never-polarity = Never by the colour of the leads: measure which is plus on both, and on the connector.
+recell-never-heat = Never solder on the cell itself; on its tabs, quickly, or weld.
+recell-never-press = Never press it in: 8 to 10 % of its thickness stay free for swelling, and no edge or screw touches it.
+recell-never-sensor = Never leave the temperature sensor hanging: it goes onto the new cell, or the device charges blind.
+recell-never-protection = Never a bare cell where the old one had a protection inside, unless a board is put in.
+recell-never-charger = Nobody knows its charge current: measure it once at the first charge, at most half the new cell's capacity an hour.
+never-old-charger-alkaline = Never charge ours in anything made for these cells, and never mix both: alkaline cells are not charged at all.
+never-old-charger-nimh = Never the old charger: it drives its current until nickel gets warm or its voltage dips ({ $cell } a cell, { $old } together), and ours end at { $ours } with falling current and show neither.
+never-old-charger-lead-acid = Never the old charger: it holds { $old } and more for ever, and ours end at { $ours }; a lead charger's boost overcharges them.

@@ -29,6 +29,7 @@ from zembric.core.measure.methods import METHODS
 from zembric.core.measure.uncertainty import Sureness
 from zembric.core.next_step.planner import STEP_RULES, Doubtful
 from zembric.core.pack.checks.model import CheckKey
+from zembric.core.pack.joining import WayCode
 from zembric.core.pack.parts import PART_INPUTS
 from zembric.core.pack.states import NEXT_STATES
 from zembric.core.run.model import WrongCode
@@ -44,6 +45,9 @@ PARAMETER = re.compile(r"\{ \$(\w+)")
 NAMED = {
     "check": get_args(CheckKey),
     "check-why": get_args(CheckKey),
+    "join-way": get_args(WayCode),
+    "recell-never": ["polarity", "heat", "press", "sensor", "protection", "charger"],
+    "recell-not": ["family", "full-voltage", "size", "current", "protection"],
     "mend-charger-full": ["series", "above", "below"],
     "mend-conductor": ["wire", "strip"],
     "mend-house": [f"{key}{never}" for key in ("pack-volts", "pack-energy") for never in ("", "-never")],

@@ -557,6 +557,12 @@ PAPER_OPTIMISTIC_C = _house("paper_optimistic_c", 1, "C")
 #: Above this rate groups for the longest run are offered beside those of capacity.
 RUN_MATCH_ABOVE_C = _house("run_match_above_c", 0.5, "C")
 
+# --- Joining ----------------------------------------------------------------------------------------------------------
+
+_about("joining")
+#: A resting voltage says nothing for joining once it is older than this.
+JOIN_FRESH_DAYS = _house("join_fresh_days", 7, "d", (1, 14))
+
 # --- What a pack is built from ----------------------------------------------------------------------------------------
 
 _about("what-a-pack-is-built-from")

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
 from zembric.core.electric.charging import plan_charge
+from zembric.core.electric.resistors import nearest_e12_ohm, usual_rating_w
 from zembric.core.errors import NotFoundError
 from zembric.core.house import limits
 from zembric.core.identify.families import has_ocv_table
@@ -22,8 +23,6 @@ if TYPE_CHECKING:
     from zembric.core.house.rules import HouseRules
     from zembric.core.story import CapacityMethod
 
-_E12 = (1.0, 1.2, 1.5, 1.8, 2.2, 2.7, 3.3, 3.9, 4.7, 5.6, 6.8, 8.2)
-_RATINGS_W = (0.25, 0.5, 1.0, 2.0, 3.0, 5.0, 7.0, 10.0, 15.0, 20.0, 25.0, 50.0, 100.0)
 _USB_V = 5.0
 
 
@@ -73,19 +72,6 @@ def plan_method(name: str, cell: BelievedCell, meter: Meter) -> MethodPlan:
     if plan is None:
         raise NotFoundError(said("there-is-no-way-to-measure", name=name[:40]))
     return plan(cell, meter)
-
-
-def nearest_e12_ohm(wanted_ohm: float) -> float:
-    """The resistor of the usual row of values that is nearest by ratio."""
-    scale = 10.0 ** math.floor(math.log10(wanted_ohm))
-    return min(
-        (value * scale * step for step in (1, 10) for value in _E12), key=lambda r: abs(math.log(r / wanted_ohm))
-    )
-
-
-def usual_rating_w(heat_w: float) -> float:
-    """The least rating that is sold and stands twice the heat [W]."""
-    return next((rating for rating in _RATINGS_W if rating >= 2 * heat_w), float(math.ceil(2 * heat_w)))
 
 
 def _resistor(cell: BelievedCell, _meter: Meter, method: CapacityMethod) -> MethodPlan:

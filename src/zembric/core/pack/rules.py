@@ -21,7 +21,7 @@ if TYPE_CHECKING:
 
 RefusalCode = Literal[
     "hazard", "out", "decide", "not-graded", "not-ready", "stale", "not-picked", "no-voltage", "voltages-apart", "marked",
-    "recovery-unproved", "to-look", "stopped", "not-commissioned", "other-voltage", "red-check",
+    "recovery-unproved", "to-look", "stopped", "not-commissioned", "other-voltage", "red-check", "voltage-old",
 ]  # fmt: skip
 _READY_STEPS = ("keep", "recheck")
 # What a cell that came back, or stood beside a hazard, waits for: nobody knows how it is until that is done.
@@ -51,6 +51,8 @@ class PackedCell:
     recovery_proved: bool = True
     in_pack: str | None = None
     has_capacity: bool = True
+    #: How long ago its resting voltage was read [d].
+    resting_days: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -169,6 +171,11 @@ def _of_voltages(cells: Sequence[PackedCell], rules: HouseRules) -> list[Refusal
     if unread:
         to_do = said("to-do-rest-and-measure", rest=Amount(limits.RESTED_H.value, "h"))
         return [Refusal("no-voltage", _of("refused-no-voltage", unread), unread, to_do)]
+    most_days = rules.value(limits.JOIN_FRESH_DAYS)
+    old = tuple(cell.number for cell in cells if cell.resting_days > most_days)
+    if old:
+        text = said("refused-voltage-old", cells=old, days=Amount(most_days, "d"))
+        return [Refusal("voltage-old", text, old, said("to-do-measure-anew"))]
     gap_v, most_v = voltage_gap_v(cells), rules.value(limits.JOIN_WITHIN_V)
     if gap_v is None or gap_v <= most_v + 1e-9:
         return []

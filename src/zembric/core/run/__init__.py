@@ -6,7 +6,7 @@ limits of the model belong beside every figure: no temperature, no slow processe
 
 from zembric.core.run.circuits import OverTime
 from zembric.core.run.curves import Curve
-from zembric.core.run.equalise import Equalised, Rail, equalise
+from zembric.core.run.equalise import Equalised, EqualisedOverTime, Rail, equalise, equalise_over_time
 from zembric.core.run.model import Efficiency, Load, LoadKind, RefusedRunError, RunCell, RunPack, Wrong, said_of
 from zembric.core.run.runs import (
     CellRun,
@@ -28,6 +28,7 @@ __all__ = [
     "Efficiency",
     "EndReason",
     "Equalised",
+    "EqualisedOverTime",
     "GroupRun",
     "Load",
     "LoadKind",
@@ -40,6 +41,7 @@ __all__ = [
     "RunPack",
     "Wrong",
     "equalise",
+    "equalise_over_time",
     "group_times",
     "load_over_time",
     "run_at_a_look",

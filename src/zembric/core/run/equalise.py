@@ -26,6 +26,8 @@ if TYPE_CHECKING:
 
 _HALVINGS = 200
 _WRONG = 2e-5
+#: For a picture.
+_PICTURE = 2e-4
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,6 +91,35 @@ def equalise(curves: Mapping[str, Curve], rails: Sequence[Rail], limit_mv: float
         _by_rail(first.cell_a, layout),
         _by_rail(cells.curves.charges(final_v), layout),
     )
+
+
+@dataclass(frozen=True, slots=True)
+class EqualisedOverTime:
+    """At moments [s] the open-circuit voltage of each cell [V], rail by rail."""
+
+    moments_s: tuple[float, ...]
+    cell_v: tuple[tuple[float, ...], ...]
+
+
+def equalise_over_time(
+    curves: Mapping[str, Curve], rails: Sequence[Rail], limit_mv: float, most: int = 80
+) -> EqualisedOverTime:
+    """How the voltages come together until they lie within the limit, for a picture.
+
+    Raises:
+        RefusedRunError: something of it cannot be.
+    """
+    cells, layout, soc = lay_out(curves, [[rail.cells for rail in rails]])
+    circuit = StarCircuit(layout, np.array([rail.external_mohm for rail in rails]) / 1000)
+
+    def room(_circuit: Circuit, here: Here) -> Floats:
+        return np.array([np.ptp(here.ocv_v) - limit_mv / 1000])
+
+    ended = follow(cells, circuit, at_start(soc, 1), room, Care(_PICTURE, _PICTURE))
+    moments_s = ended.over_time.moments_s
+    taken = np.unique(np.linspace(0, len(moments_s) - 1, most).round().astype(np.intp))
+    volts = np.array([cells.curves.voltages(each)[0] for each in ended.soc[taken]])
+    return EqualisedOverTime(tuple(moments_s[taken].tolist()), tuple(tuple(row) for row in volts.T.tolist()))
 
 
 def _by_rail(values: Floats, layout: Layout) -> tuple[tuple[float, ...], ...]:

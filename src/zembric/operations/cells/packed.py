@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import timedelta
 from typing import TYPE_CHECKING, cast
 
 from zembric.core.house.limits import Family
@@ -31,6 +32,9 @@ def packed_cell(cell: CellRow, now: datetime, *, in_pack: str | None = None, mar
         mark_allowed=mark_allowed,
         recovery_proved=judged is None or judged.recovery_proved,
         in_pack=in_pack,
+        resting_days=(now - judged.resting_voltage_at) / timedelta(days=1)
+        if judged and judged.resting_voltage_at
+        else 0.0,
         has_capacity=judged is not None and bool(judged.capacity_mah),
     )
 
