@@ -2720,3 +2720,4 @@ recell-never-charger = Nobody knows its charge current: measure it once at the f
 never-old-charger-alkaline = Never charge ours in anything made for these cells, and never mix both: alkaline cells are not charged at all.
 never-old-charger-nimh = Never the old charger: it drives its current until nickel gets warm or its voltage dips ({ $cell } a cell, { $old } together), and ours end at { $ours } with falling current and show neither.
 never-old-charger-lead-acid = Never the old charger: it holds { $old } and more for ever, and ours end at { $ours }; a lead charger's boost overcharges them.
+say-which-size-it-has = Say which size the old cell has: 18650, or 603048 for a flat one.

@@ -753,6 +753,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/in-place-of": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Only computes: our cells beside so many alkaline, nickel or lead cells. */
+        post: operations["post_in_place_of"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/instruments": {
         parameters: {
             query?: never;
@@ -1319,6 +1336,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packs/{number}/joining": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What would flow when its cells are joined as they rest now, and ways to make them even before. */
+        get: operations["get_pack_joining"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packs/{number}/marks": {
         parameters: {
             query?: never;
@@ -1815,6 +1849,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stand-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Only computes: cells of the shelf for a good device with a poor cell. */
+        post: operations["post_stand_ins"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stories": {
         parameters: {
             query?: never;
@@ -2050,6 +2101,21 @@ export interface components {
             siblings: components["schemas"]["SiblingVoltageOut"][];
             /** Suspicion */
             suspicion: string | null;
+        };
+        /**
+         * BesideOut
+         * @description So many of ours in a row, and how much of their charge lies in the old window.
+         */
+        BesideOut: {
+            /** Empty V */
+            empty_v: number;
+            family: components["schemas"]["Family"];
+            /** Full V */
+            full_v: number;
+            /** Series */
+            series: number;
+            /** Used Share */
+            used_share: number;
         };
         /**
          * BroughtOut
@@ -3115,6 +3181,22 @@ export interface components {
          */
         Finding: "swollen" | "leaking" | "hot" | "hiss" | "dented" | "punctured" | "burnt" | "rusted-through" | "vent-open" | "torn-wrap" | "tab-remains" | "corroded-ends";
         /**
+         * FirstCurrentOut
+         * @description What flows out of a cell (into it: negative) when its group is joined, and what it stands.
+         */
+        FirstCurrentOut: {
+            /** Current A */
+            current_a: number;
+            /** Group */
+            group: number;
+            /** Is Too Much */
+            is_too_much: boolean;
+            /** Number */
+            number: string;
+            /** Stands A */
+            stands_a: number;
+        };
+        /**
          * FirstLookIn
          * @description A look and, unless a hazard was found, the voltage after it.
          */
@@ -3343,6 +3425,27 @@ export interface components {
             /** Wishes */
             wishes: components["schemas"]["ReadyWishOut"][];
         };
+        /** InPlaceIn */
+        InPlaceIn: {
+            /** Count */
+            count: number;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "alkaline" | "nimh" | "lead-acid";
+        };
+        /** InPlaceOut */
+        InPlaceOut: {
+            /** Beside */
+            beside: components["schemas"]["BesideOut"][];
+            /** Empty V */
+            empty_v: number;
+            /** Full V */
+            full_v: number;
+            /** Never */
+            never: string[];
+        };
         /** InspectionIn */
         InspectionIn: {
             /**
@@ -3490,6 +3593,46 @@ export interface components {
         InvitationOut: {
             /** Name */
             name: string;
+        };
+        /** JoinWayOut */
+        JoinWayOut: {
+            /** Cell V */
+            cell_v: number[][];
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "as-they-lie" | "charger" | "resistors" | "singly";
+            /** Hours */
+            hours: number;
+            /** Moments H */
+            moments_h: number[];
+            /** Name */
+            name: string;
+            /** Needs */
+            needs: string;
+        };
+        /** JoiningOut */
+        JoiningOut: {
+            /**
+             * Best
+             * @enum {string}
+             */
+            best: "as-they-lie" | "charger" | "resistors" | "singly";
+            /** First */
+            first: components["schemas"]["FirstCurrentOut"][];
+            /** Gap V */
+            gap_v: number;
+            /** Is Flat */
+            is_flat: boolean;
+            /** Is Open */
+            is_open: boolean;
+            /** Ways */
+            ways: components["schemas"]["JoinWayOut"][];
+            /** Why */
+            why: string;
+            /** Within V */
+            within_v: number;
         };
         /**
          * JudgedOut
@@ -5114,6 +5257,57 @@ export interface components {
             /** Weakest Mah */
             weakest_mah: number;
         };
+        /**
+         * PoorDeviceIn
+         * @description A good device with a poor cell, as typed; empty: not known.
+         */
+        PoorDeviceIn: {
+            /**
+             * Charger K V
+             * @default
+             */
+            charger_k_v?: string;
+            /**
+             * Charger Ohm
+             * @default
+             */
+            charger_ohm?: string;
+            /**
+             * Counts On Protection
+             * @default false
+             */
+            counts_on_protection?: boolean;
+            /**
+             * Draws Ma
+             * @default
+             */
+            draws_ma?: string;
+            family: components["schemas"]["Family"];
+            /**
+             * Full V
+             * @default
+             */
+            full_v?: string;
+            /**
+             * Has Sensor
+             * @default false
+             */
+            has_sensor?: boolean;
+            /** Held Mah */
+            held_mah: string;
+            /**
+             * Peak Ma
+             * @default
+             */
+            peak_ma?: string;
+            /**
+             * Seat
+             * @enum {string}
+             */
+            seat: "tabs" | "holder" | "soldered";
+            /** Size */
+            size: string;
+        };
         /** PracticeAnswerOut */
         PracticeAnswerOut: {
             /**
@@ -6054,6 +6248,34 @@ export interface components {
             number: string;
             /** Purpose */
             purpose: string;
+        };
+        /** StandInOut */
+        StandInOut: {
+            /** Capacity Mah */
+            capacity_mah: number;
+            /** Charge C */
+            charge_c: number | null;
+            /** Hours */
+            hours: number | null;
+            /** Number */
+            number: string;
+            /** Remarks */
+            remarks: string[];
+            /** Resistor Ohm */
+            resistor_ohm: number | null;
+            /** Size Code */
+            size_code: string;
+            /** Times As Long */
+            times_as_long: number;
+        };
+        /** StandInsOut */
+        StandInsOut: {
+            /** Left Out */
+            left_out: components["schemas"]["LeftOutOut"][];
+            /** Never */
+            never: string[];
+            /** Stand Ins */
+            stand_ins: components["schemas"]["StandInOut"][];
         };
         /** StateQuestionOut */
         StateQuestionOut: {
@@ -11021,6 +11243,102 @@ export interface operations {
             };
         };
     };
+    post_in_place_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InPlaceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InPlaceOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     get_instruments: {
         parameters: {
             query?: never;
@@ -14808,6 +15126,100 @@ export interface operations {
             };
         };
     };
+    get_pack_joining: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JoiningOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     post_mark: {
         parameters: {
             query?: never;
@@ -18230,6 +18642,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SizeOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_stand_ins: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PoorDeviceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandInsOut"];
                 };
             };
             /** @description Bad Request */

@@ -16,14 +16,17 @@ from zembric.api.shown.matching import (
     show_proposal,
     show_search,
     show_several,
+    show_stand_ins,
     show_wish,
 )
 from zembric.core.house.limits import Family
+from zembric.core.pack.recell import in_the_place_of
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.matching import searches
 from zembric.operations.matching.needs import TypedNeed, designs_for
 from zembric.operations.matching.on_run import longest_run
 from zembric.operations.matching.proposals import MatchRequest, propose, propose_several
+from zembric.operations.matching.stand_ins import TypedDevice, stand_ins_for
 from zembric.operations.packing import wishes
 
 if TYPE_CHECKING:
@@ -65,6 +68,26 @@ def post_designs(body: schemas.NeedIn) -> Response:
     """Only computes: packs that would do for a need."""
     typed = TypedNeed(**body.model_dump())
     return read(lambda session, _actor, now: show_designs(designs_for(session, typed, now)))
+
+
+@bp.post("/stand-ins", responses={"200": schemas.StandInsOut})
+def post_stand_ins(body: schemas.PoorDeviceIn) -> Response:
+    """Only computes: cells of the shelf for a good device with a poor cell."""
+    typed = TypedDevice(**body.model_dump())
+    return read(lambda session, _actor, now: show_stand_ins(stand_ins_for(session, typed, now)))
+
+
+@bp.post("/in-place-of", responses={"200": schemas.InPlaceOut})
+def post_in_place_of(body: schemas.InPlaceIn) -> Response:
+    """Only computes: our cells beside so many alkaline, nickel or lead cells."""
+
+    def show(session: Session, _actor: Actor, _now: datetime) -> schemas.InPlaceOut:
+        found = in_the_place_of(body.what, body.count, rules_in_force(session))
+        return schemas.InPlaceOut.model_validate(
+            {"empty_v": found.empty_v, "full_v": found.full_v, "beside": list(found.beside), "never": list(found.never)}
+        )
+
+    return read(show)
 
 
 # --- Long searches ---------------------------------------------------------------------------------------------------

@@ -10,13 +10,14 @@ from zembric.api import schemas
 from zembric.api.blueprints import make_blueprint
 from zembric.api.matching import request_of
 from zembric.api.requests import read, read_file, write
-from zembric.api.shown.packs import show_checks, show_pack
+from zembric.api.shown.packs import show_checks, show_joining, show_pack
 from zembric.core.pack.parts import TypedPart
 from zembric.core.pack.states import NEXT_STATES
 from zembric.files.plans import plan_as_csv, plan_as_json
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.packing import packs, plans
 from zembric.operations.packing.checks import WhatIf, check_pack
+from zembric.operations.packing.on_paper import joining_of
 from zembric.operations.packing.parts import PartToKeep
 from zembric.operations.packing.plan_files import plan_file
 from zembric.prints.pick_lists import pick_list_pdf
@@ -94,6 +95,12 @@ def post_pack_what_if(path: schemas.PackPath, body: schemas.PackWhatIfIn) -> Res
     return read(
         lambda session, _actor, _now: show_checks(check_pack(session, packs.get_pack(session, path.number), asked))
     )
+
+
+@bp.get("/packs/<string:number>/joining", responses={"200": schemas.JoiningOut})
+def get_pack_joining(path: schemas.PackPath) -> Response:
+    """What would flow when its cells are joined as they rest now, and ways to make them even before."""
+    return read(lambda session, _actor, _now: show_joining(joining_of(session, packs.get_pack(session, path.number))))
 
 
 @bp.post("/packs/<string:number>/waivers", responses={"200": schemas.PackOut})

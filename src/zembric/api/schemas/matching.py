@@ -7,13 +7,26 @@ from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints
 
-from zembric.api.schemas.base import ChargeableFamily, GradeCode, Id, In, Number, Out, Told, ToldOrNone, Typed
+from zembric.api.schemas.base import (
+    ChargeableFamily,
+    FamilyCode,
+    GradeCode,
+    Id,
+    In,
+    Number,
+    Out,
+    SizeText,
+    Told,
+    ToldOrNone,
+    Typed,
+)
 from zembric.api.schemas.cells import CellOut
 from zembric.core.codes import SearchState
 from zembric.core.match.conditions import Donors
 from zembric.core.match.needs import Converter, Replaced
 from zembric.core.match.several import Way
 from zembric.core.match.tolerances import ToleranceKey
+from zembric.core.pack.recell import Seat
 from zembric.core.run import LoadKind
 
 LeastGrade = Literal["A", "B", "C"]
@@ -73,6 +86,67 @@ class NeedIn(In):
     out_v: Typed = ""
     #: A kind of device that is turned away; null: none of those.
     device: Annotated[str, StringConstraints(min_length=1, max_length=40)] | None = None
+
+
+class PoorDeviceIn(In):
+    """A good device with a poor cell, as typed; empty: not known."""
+
+    size: SizeText
+    family: FamilyCode
+    held_mah: Typed
+    seat: Seat
+    full_v: Typed = ""
+    draws_ma: Typed = ""
+    peak_ma: Typed = ""
+    charger_k_v: Typed = ""
+    charger_ohm: Typed = ""
+    has_sensor: bool = False
+    counts_on_protection: bool = False
+
+
+class StandInOut(Out):
+    number: str
+    size_code: str
+    capacity_mah: float
+    #: As long as the old cell when it was new, so many times; hours where it is known what the device takes.
+    times_as_long: float
+    hours: float | None
+    charge_c: float | None
+    resistor_ohm: float | None
+    remarks: list[Told]
+
+
+class LeftOutOut(Out):
+    why: Told
+    cells: int
+
+
+class StandInsOut(Out):
+    stand_ins: list[StandInOut]
+    left_out: list[LeftOutOut]
+    never: list[Told]
+
+
+class InPlaceIn(In):
+    what: Replaced
+    count: int = Field(ge=1, le=40)
+
+
+class BesideOut(Out):
+    """So many of ours in a row, and how much of their charge lies in the old window."""
+
+    family: FamilyCode
+    series: int
+    empty_v: float
+    full_v: float
+    used_share: float
+
+
+class InPlaceOut(Out):
+    empty_v: float
+    full_v: float
+    beside: list[BesideOut]
+    never: list[Told]
 
 
 class DesignOut(Out):

@@ -25,6 +25,7 @@ from zembric.api.schemas.base import (
 )
 from zembric.api.schemas.cells import CellOut, HappeningOut, LimitOut
 from zembric.api.schemas.matching import MatchIn
+from zembric.core.pack.joining import WayCode
 from zembric.core.pack.on_paper import StartsFrom
 from zembric.core.run import EndReason, LoadKind
 
@@ -314,6 +315,37 @@ class ChecksOut(Out):
     #: Waivers whose finding reads otherwise by now: they hold no more.
     lapsed: list[WaiverOut]
     run: OnPaperOut | None
+
+
+class FirstCurrentOut(Out):
+    """What flows out of a cell (into it: negative) when its group is joined, and what it stands."""
+
+    number: str
+    group: int
+    current_a: float
+    stands_a: float
+    is_too_much: bool
+
+
+class JoinWayOut(Out):
+    code: WayCode
+    name: Told
+    hours: float
+    needs: Told
+    #: How voltages come together; empty where nothing is drawn.
+    moments_h: list[float]
+    cell_v: list[list[float]]
+
+
+class JoiningOut(Out):
+    gap_v: float
+    within_v: float
+    is_open: bool
+    is_flat: bool
+    first: list[FirstCurrentOut]
+    ways: list[JoinWayOut]
+    best: WayCode
+    why: Told
 
 
 class HandOverIn(In):

@@ -18,6 +18,7 @@ if TYPE_CHECKING:
     from zembric.core.house.rules import HouseRules
     from zembric.core.match import Alternative, Candidate, Conditions, Tolerance, Trust
     from zembric.core.match.needs import Proposals
+    from zembric.core.pack.recell import Recell
     from zembric.models import MatchSearch
     from zembric.operations.cells.overview import ListedCell
     from zembric.operations.matching.on_run import LongestRun
@@ -199,3 +200,20 @@ def show_request(request: MatchRequest) -> schemas.MatchIn:
         request.as_json()
         | {"banned": list(request.banned), "marked_allowed": list(request.marked_allowed), "only": list(request.only)}
     )
+
+
+def show_stand_ins(found: Recell) -> schemas.StandInsOut:
+    return schemas.StandInsOut.model_validate(
+        {
+            "stand_ins": [
+                {
+                    "number": each.cell.number, "size_code": each.cell.size.code, "capacity_mah": each.cell.capacity_mah,
+                    "times_as_long": each.times_as_long, "hours": each.hours, "charge_c": each.charge_c,
+                    "resistor_ohm": each.resistor_ohm, "remarks": each.remarks,
+                }
+                for each in found.stand_ins
+            ],
+            "left_out": [{"why": why, "cells": cells} for why, cells in found.left_out],
+            "never": list(found.never),
+        }
+    )  # fmt: skip

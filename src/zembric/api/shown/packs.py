@@ -23,6 +23,7 @@ if TYPE_CHECKING:
 
     from zembric.core.house.rules import HouseRules
     from zembric.core.pack.checks import Check
+    from zembric.core.pack.joining import Joining
     from zembric.core.pack.on_paper import PaperRun
     from zembric.core.pack.rules import Refusal
     from zembric.core.run import CellRun
@@ -103,6 +104,22 @@ def show_checks(found: CheckedPack) -> schemas.ChecksOut:
         lapsed=[show_waiver(waiver) for waiver in found.lapsed],
         run=show_on_paper(runs.paper) if runs else None,
     )
+
+
+def show_joining(found: Joining) -> schemas.JoiningOut:
+    return schemas.JoiningOut.model_validate(
+        {
+            "gap_v": found.gap_v, "within_v": found.within_v, "is_open": found.is_open, "is_flat": found.is_flat,
+            "first": list(found.first), "best": found.best, "why": found.why,
+            "ways": [
+                {
+                    "code": way.code, "name": named("join-way", way.code), "hours": way.hours, "needs": way.needs,
+                    "moments_h": way.moments_h, "cell_v": [rounded(volts, 4) for volts in way.cell_v],
+                }
+                for way in found.ways
+            ],
+        }
+    )  # fmt: skip
 
 
 def show_check(line: Check, waiver: PackWaiver | None) -> schemas.CheckOut:

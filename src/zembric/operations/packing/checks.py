@@ -6,11 +6,8 @@ from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING
 
 from zembric.core.errors import BadInputError, ConflictError, NotFoundError
-from zembric.core.house.limits import Family
-from zembric.core.identify.families import full_voltage_v
 from zembric.core.measure.entry_checks import read_number
 from zembric.core.pack.checks import Check, Checked, check_all, efficiencies, take_up
-from zembric.core.pack.on_paper import PaperCell
 from zembric.core.pack.parts import Device
 from zembric.core.said import said, to_json
 from zembric.models import PackWaiver
@@ -19,6 +16,7 @@ from zembric.operations.bench.keeping import WHY_MOST
 from zembric.operations.cells.stories import get_cell
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.matching.needs import QUANTITY_OF_LOAD
+from zembric.operations.packing.on_paper import kind_of, paper_cell, paper_groups
 from zembric.operations.packing.parts import plan_of
 from zembric.operations.record import note
 
@@ -28,11 +26,12 @@ if TYPE_CHECKING:
 
     from sqlalchemy.orm import Session
 
+    from zembric.core.house.limits import Family
     from zembric.core.house.rules import HouseRules
-    from zembric.core.pack.on_paper import StartsFrom
+    from zembric.core.pack.on_paper import PaperCell, StartsFrom
     from zembric.core.pack.parts import PackPlan
     from zembric.core.run import LoadKind
-    from zembric.models import CellRow, Pack
+    from zembric.models import Pack
     from zembric.operations.actors import Actor
 
 _LEAST_WORDS = 3
@@ -71,13 +70,11 @@ def check_pack(session: Session, pack: Pack, what_if: WhatIf | None = None) -> C
         BadInputError: a load or a cell of a what-if that cannot be.
     """
     asked = what_if or WhatIf()
-    first = pack.groups[0].cells[0].cell
-    family = Family(first.family or "")
-    groups = [[_paper_cell(member.cell, member.capacity_mah) for member in group.cells] for group in pack.groups]
-    groups = _exchanged(session, groups, asked.exchanges, family)
+    family, full_v = kind_of(pack)
+    groups = _exchanged(session, paper_groups(pack), asked.exchanges, family)
     rules = rules_in_force(session)
     checked = take_up(
-        groups, family, full_voltage_v(family, first.full_v) or 0.0, _planned(pack, asked, rules), rules,
+        groups, family, full_v, _planned(pack, asked, rules), rules,
         starts_from=asked.starts_from, with_band=not asked.quick,
     )  # fmt: skip
     lines = check_all(checked)
@@ -154,22 +151,8 @@ def _exchanged(
                 raise BadInputError(said("cell-cannot-come-into-run", cell=row.number), field="exchanges")
             if row.number in known:
                 raise BadInputError(said("cell-in-this-pack-already", cell=row.number), field="exchanges")
-            new = _paper_cell(row, row.judgement.capacity_mah)
+            new = paper_cell(row, row.judgement.capacity_mah)
         groups = [[each for cell in group if (each := new if cell.number == out else cell)] for group in groups]
     if any(not group for group in groups):
         raise BadInputError(said("group-would-be-empty"), field="exchanges")
     return groups
-
-
-def _paper_cell(cell: CellRow, capacity_mah: float) -> PaperCell:
-    judged = cell.judgement
-    return PaperCell(
-        number=cell.number,
-        capacity_mah=capacity_mah,
-        capacity_u_mah=(judged.capacity_u_mah if judged else None) or 0.0,
-        resistance_mohm=judged.resistance_mohm if judged else None,
-        resistance_u_mohm=judged.resistance_u_mohm if judged else None,
-        resistance_method=judged.resistance_method if judged else None,
-        resting_v=judged.resting_voltage_v if judged else None,
-        carries_a=judged.carries_a if judged else None,
-    )
