@@ -6271,7 +6271,7 @@ export interface components {
         /** StandInsOut */
         StandInsOut: {
             /** Left Out */
-            left_out: components["schemas"]["LeftOutOut"][];
+            left_out: components["schemas"]["UnfitOut"][];
             /** Never */
             never: string[];
             /** Stand Ins */
@@ -6565,6 +6565,13 @@ export interface components {
             instead: string;
             /** Name */
             name: string;
+        };
+        /** UnfitOut */
+        UnfitOut: {
+            /** Cells */
+            cells: number;
+            /** Why */
+            why: string;
         };
         /**
          * UnknownOut

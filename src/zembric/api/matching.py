@@ -20,7 +20,7 @@ from zembric.api.shown.matching import (
     show_wish,
 )
 from zembric.core.house.limits import Family
-from zembric.core.pack.recell import in_the_place_of
+from zembric.core.match.stand_ins import in_the_place_of
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.matching import searches
 from zembric.operations.matching.needs import TypedNeed, designs_for

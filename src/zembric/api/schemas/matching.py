@@ -25,8 +25,8 @@ from zembric.core.codes import SearchState
 from zembric.core.match.conditions import Donors
 from zembric.core.match.needs import Converter, Replaced
 from zembric.core.match.several import Way
+from zembric.core.match.stand_ins import Seat
 from zembric.core.match.tolerances import ToleranceKey
-from zembric.core.pack.recell import Seat
 from zembric.core.run import LoadKind
 
 LeastGrade = Literal["A", "B", "C"]
@@ -116,14 +116,14 @@ class StandInOut(Out):
     remarks: list[Told]
 
 
-class LeftOutOut(Out):
+class UnfitOut(Out):
     why: Told
     cells: int
 
 
 class StandInsOut(Out):
     stand_ins: list[StandInOut]
-    left_out: list[LeftOutOut]
+    left_out: list[UnfitOut]
     never: list[Told]
 
 

@@ -18,7 +18,7 @@ if TYPE_CHECKING:
     from zembric.core.house.rules import HouseRules
     from zembric.core.match import Alternative, Candidate, Conditions, Tolerance, Trust
     from zembric.core.match.needs import Proposals
-    from zembric.core.pack.recell import Recell
+    from zembric.core.match.stand_ins import Recell
     from zembric.models import MatchSearch
     from zembric.operations.cells.overview import ListedCell
     from zembric.operations.matching.on_run import LongestRun

@@ -9,8 +9,8 @@ from zembric.core.errors import BadInputError
 from zembric.core.grade.assessment import read_size_or_none
 from zembric.core.house.limits import Family
 from zembric.core.identify.families import check_marked_full_v
+from zembric.core.match.stand_ins import PoorDevice, Recell, ShelfCell, find_stand_ins
 from zembric.core.measure.entry_checks import read_number
-from zembric.core.pack.recell import PoorDevice, Recell, ShelfCell, find_stand_ins
 from zembric.core.said import said
 from zembric.operations.cells.judged import outline_of
 from zembric.operations.cells.overview import CellFilter, candidates
@@ -22,8 +22,8 @@ if TYPE_CHECKING:
 
     from sqlalchemy.orm import Session
 
+    from zembric.core.match.stand_ins import Seat
     from zembric.core.measure.entry_checks import Quantity
-    from zembric.core.pack.recell import Seat
     from zembric.models import CellRow
 
 

@@ -10,7 +10,7 @@ from tests.support.stories import RULES
 from zembric.core.errors import BadInputError, DangerError
 from zembric.core.house.limits import Family
 from zembric.core.identify.sizes import read_size
-from zembric.core.pack.recell import PoorDevice, Recell, ShelfCell, find_stand_ins, in_the_place_of
+from zembric.core.match.stand_ins import PoorDevice, Recell, ShelfCell, find_stand_ins, in_the_place_of
 from zembric.wording import say
 
 ROUND = PoorDevice(Family.LAYERED_OXIDE, None, read_size("18650"), 1000, draws_ma=100)
