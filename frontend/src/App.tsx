@@ -23,6 +23,8 @@ const MatchPage = lazy(() => import("./pages/Match/MatchPage"));
 const PacksPage = lazy(() => import("./pages/Packs/PacksPage"));
 const PackPage = lazy(() => import("./pages/Packs/PackPage"));
 const PickPage = lazy(() => import("./pages/Packs/PickPage"));
+const MeasurePage = lazy(() => import("./pages/Packs/Joining/MeasurePage"));
+const RecellPage = lazy(() => import("./pages/Recell/RecellPage"));
 const TrayPage = lazy(() => import("./pages/Trays/TrayPage"));
 const PlacesPage = lazy(() => import("./pages/Places/PlacesPage"));
 const PlacePage = lazy(() => import("./pages/Places/PlacePage"));
@@ -90,6 +92,8 @@ function SignedInPages() {
         <Route path="packs" element={<PacksPage />} />
         <Route path="packs/:number" element={<PackPage />} />
         <Route path="packs/:number/pick" element={<PickPage />} />
+        <Route path="packs/:number/measure" element={<MeasurePage />} />
+        <Route path="recell" element={<RecellPage />} />
         <Route path="trays/:number" element={<TrayPage />} />
         <Route path="places" element={<PlacesPage />} />
         <Route path="places/:number" element={<PlacePage />} />

@@ -152,6 +152,13 @@ export const checksQuery = (number: string) =>
     queryFn: () => answer(() => api.GET("/api/packs/{number}/checks", { params: { path: { number } } })),
   });
 
+export const joiningQuery = (number: string) =>
+  queryOptions({
+    queryKey: ["pack", number, "joining"],
+    queryFn: () => answer(() => api.GET("/api/packs/{number}/joining", { params: { path: { number } } })),
+    retry: false,
+  });
+
 /** After a write everything but the session may look different. */
 export function refreshAll(): void {
   void queryClient.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "session" });

@@ -7,7 +7,9 @@ import { Button } from "../../components/Button";
 import { Switch } from "../../components/Fields";
 import { Page, Sheet, TwoColumns, Waiting } from "../../components/Page";
 import { day, FAMILY_WORDS } from "../../words";
+import { figuresSaid } from "../Packs/Plan/parts";
 import { PARTS, type Part } from "./catalogueParts";
+import { PackPartForm } from "./PackPartForm";
 import { RowForm } from "./RowForm";
 
 type Line = { key: string; name: string; facts: string; note: string; isActive: boolean };
@@ -54,7 +56,7 @@ export default function CataloguePage() {
                   </Button>
                 )}
                 {mayChange && editing === line.key && (
-                  <RowForm catalogue={catalogue.data} part={part} rowKey={line.key} onDone={() => setEditing(null)} />
+                  <Form catalogue={catalogue.data} part={part} rowKey={line.key} onDone={() => setEditing(null)} />
                 )}
               </Row>
             ))}
@@ -62,7 +64,7 @@ export default function CataloguePage() {
           {mayChange && (
             <Sheet aria-label="Add one">
               <h2>{PARTS[part].add}</h2>
-              <RowForm key={part} catalogue={catalogue.data} part={part} rowKey={null} onDone={() => undefined} />
+              <Form key={part} catalogue={catalogue.data} part={part} rowKey={null} onDone={() => undefined} />
             </Sheet>
           )}
         </TwoColumns>
@@ -70,6 +72,9 @@ export default function CataloguePage() {
     </Page>
   );
 }
+
+const Form = (props: Parameters<typeof RowForm>[0]) =>
+  props.part === "pack-parts" ? <PackPartForm {...props} /> : <RowForm {...props} />;
 
 function linesOf(catalogue: Catalogue, part: Part): Line[] {
   switch (part) {
@@ -117,6 +122,17 @@ function linesOf(catalogue: Catalogue, part: Part): Line[] {
         note: kind.cautions.join(" "),
         isActive: kind.is_active,
       }));
+    case "pack-parts":
+      return catalogue.pack_parts.map((row) => {
+        const asked = catalogue.parts_asked.find((each) => each.kind === row.kind);
+        return {
+          key: String(row.id),
+          name: row.name,
+          facts: `${asked?.name ?? ""}: ${asked ? figuresSaid(asked, row.figures) : ""}`,
+          note: row.note,
+          isActive: row.is_active,
+        };
+      });
     case "tray-sizes":
       return catalogue.tray_sizes.map((size) => ({
         key: String(size.id),

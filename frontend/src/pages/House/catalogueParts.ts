@@ -4,7 +4,7 @@ import { DRAIN_WORDS, PROTECTION_OF_KIND_WORDS } from "../../words";
 
 const JUDGED_WORDS = named("judged-as", DONOR_KINDS);
 
-export type Part = "models" | "formats" | "chemistries" | "donor-kinds" | "tray-sizes";
+export type Part = "models" | "formats" | "chemistries" | "donor-kinds" | "tray-sizes" | "pack-parts";
 export type FieldKind = "text" | "number" | "lines" | "family" | "drain" | "protection" | "judged";
 export type FieldOf = {
   key: string;
@@ -94,6 +94,8 @@ export const PARTS: Record<Part, { word: string; add: string; body: string; code
         { key: "traps", label: "What people fall for, one a line", kind: "lines" },
       ],
     },
+    // What else is asked depends on its kind: it has a form of its own.
+    "pack-parts": { word: "Parts of packs", add: "Add a part of packs", body: "pack_part", code: null, fields: [] },
     "tray-sizes": {
       word: "Tray sizes",
       add: "Add a tray size",

@@ -14,6 +14,7 @@ import { day, dayAndTime, figure, LIMIT_KIND_WORDS, PACK_ACTIONS, PACK_WORDS } f
 import { Commissioning } from "./Commissioning";
 import { GiveOut } from "./GiveOut";
 import { InTheWay } from "./InTheWay";
+import { JoiningSheet } from "./Joining/JoiningSheet";
 import { isOpenStop } from "./Plan/CheckList";
 import { PlanSheet } from "./Plan/PlanSheet";
 import { StalePlan } from "./StalePlan";
@@ -127,6 +128,7 @@ export default function PackPage() {
           </p>
         )}
         <PackDrawing groups={data.groups} />
+        {data.state === "planned" && <JoiningSheet pack={data} />}
         {isPlannedFor(data) && <PlanSheet pack={data} checks={checks} />}
         <Files aria-label="On paper and as files">
           <a href={`/api/packs/${data.number}/pick-list.pdf`} target="_blank" rel="noreferrer">
