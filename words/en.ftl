@@ -2687,6 +2687,7 @@ check-state-holds = Holds
 ## Joining
 
 joining-wants-voltages = { $cells } have no resting voltage that still holds. Measure all before joining.
+joining-wants-fresh-voltages = The resting voltages of { $cells } are older than { $days }. Measure all before joining.
 join-needs-nothing = Nothing: they lie within the limit.
 join-needs-charger = { $slots } slots and a charger that ends at { $full }. The longest takes { $longest } at half its capacity an hour, all one after another { $together }; then { $rest } of rest and a new voltage each.
 join-needs-singly = One small charger and somebody who looks: { $count } cells are brought up to { $highest } one after another, { $together } together; then { $rest } of rest and a new voltage each.
@@ -2721,3 +2722,4 @@ never-old-charger-alkaline = Never charge ours in anything made for these cells,
 never-old-charger-nimh = Never the old charger: it drives its current until nickel gets warm or its voltage dips ({ $cell } a cell, { $old } together), and ours end at { $ours } with falling current and show neither.
 never-old-charger-lead-acid = Never the old charger: it holds { $old } and more for ever, and ours end at { $ours }; a lead charger's boost overcharges them.
 say-which-size-it-has = Say which size the old cell has: 18650, or 603048 for a flat one.
+print-waived = Let pass by { $by }: { $check }. { $finding } Reason: { $why }

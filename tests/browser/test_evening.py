@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from datetime import UTC, datetime
 
 import pytest
 from playwright.sync_api import FilePayload, Page, expect
@@ -10,9 +11,12 @@ from sqlalchemy import Engine, select, text
 from sqlalchemy.orm import Session
 
 from tests.browser.conftest import be_late, waits_for_server
+from tests.support.benchwork import well_planned
 from tests.support.logs import csv_of, true_discharge_mah, whole_run
-from zembric.models import CellRow, InspectionEntry, PackCell, ReadingEntry, StepEntry
+from zembric.models import CellRow, InspectionEntry, PackCell, Person, ReadingEntry, StepEntry
+from zembric.operations.actors import Actor
 from zembric.operations.database import unit_of_work
+from zembric.operations.packing import packs
 
 LATE_MS = 400
 KEY_MS = 40
@@ -39,6 +43,7 @@ def test_what_a_whole_evening_types_is_what_is_stored(page: Page, engine: Engine
     _let_days_pass(engine)
     _measure_the_shelf(page, address)
     pack = _match_keep_and_pick(page, address, (*logged, by_hand))
+    _plan_well(engine, pack)
     page.get_by_role("button", name="It is built").click()
     expect(page.get_by_role("listitem").filter(has_text="Built").first).to_have_attribute("aria-current", "step")
 
@@ -184,6 +189,16 @@ def _match_keep_and_pick(page: Page, address: str, cells: tuple[str, ...]) -> st
     expect(page.get_by_text("All 4 cells are here.")).to_be_visible()
     page.get_by_role("link", name="Go on with the pack").click()
     return pack
+
+
+def _plan_well(engine: Engine, pack: str) -> None:
+    """Somebody else says meanwhile what it is built from."""
+    with unit_of_work(engine) as session:
+        them = session.scalars(select(Person).where(Person.name == "Coordinator")).one()
+        version = packs.get_pack(session, pack).version
+        packs.set_parts(
+            session, Actor(them.id, them.name, "coordinator"), pack, well_planned(2), version, datetime.now(UTC)
+        )
 
 
 def _found(session: Session) -> dict[str, list[str]]:

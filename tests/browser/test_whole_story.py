@@ -102,6 +102,7 @@ def test_six_cells_from_a_donor_to_a_pack_that_is_given_out(
         _measure_at_rest(page, server.address, number)
     pack = _match_and_keep(page, server.address)
     _pick(page, good)
+    _plan(page)
     _build_and_give_out(page)
 
     page.goto(f"{server.address}/cells/{good[0]}")
@@ -242,6 +243,28 @@ def _pick(page: Page, numbers: list[str]) -> None:
         page.keyboard.press("Enter")
     expect(page.get_by_text(f"All {len(numbers)} cells are here.")).to_be_visible()
     press_on(page, "Go on with the pack")
+
+
+#: What the pack is built from and for; a letter or two choose from the catalogue.
+PARTS = {
+    "what it feeds": {"Current": "900"}, "charger": "Charger 8", "board": "Board for two", "main fuse": "Fuse 2",
+    "fuse of each cell": "Thin",
+}  # fmt: skip
+
+
+def _plan(page: Page) -> None:
+    for part, known in PARTS.items():
+        press_on(page, f"Say it: {part}")
+        if isinstance(known, str):
+            press_on(page, "Take it from")
+            page.keyboard.type(known)
+            page.keyboard.press("Enter")
+        else:
+            for label, value in known.items():
+                type_into(page, label, value)
+        press_on(page, "Put it in")
+        expect(page.get_by_role("button", name=f"Change: {part}")).to_be_visible()
+    expect(page.get_by_role("heading", name="Nothing stops it.")).to_be_visible()
 
 
 def _build_and_give_out(page: Page) -> None:

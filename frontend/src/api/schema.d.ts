@@ -4736,6 +4736,8 @@ export interface components {
         PackIn: {
             /** Groups */
             groups: string[][];
+            /** Parts */
+            parts?: components["schemas"]["PartOfPlanIn"][];
             /** Purpose */
             purpose: string;
             request: components["schemas"]["MatchIn"];
@@ -4811,8 +4813,6 @@ export interface components {
             purpose: string;
             /** Refused */
             refused: components["schemas"]["RefusalOut"][];
-            /** Resting Gap V */
-            resting_gap_v: number | null;
             /** Series */
             series: number;
             /** Spread Mah */

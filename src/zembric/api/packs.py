@@ -23,6 +23,7 @@ from zembric.operations.packing.plan_files import plan_file
 from zembric.prints.pick_lists import pick_list_pdf
 
 if TYPE_CHECKING:
+    from collections.abc import Sequence
     from datetime import datetime
 
     from sqlalchemy.orm import Session
@@ -31,6 +32,10 @@ if TYPE_CHECKING:
     from zembric.operations.actors import Actor
 
 bp = make_blueprint("packs")
+
+
+def parts_of(parts: Sequence[schemas.PartOfPlanIn]) -> tuple[PartToKeep, ...]:
+    return tuple(PartToKeep(TypedPart(part.kind, part.figures, part.name), part.part_id) for part in parts)
 
 
 @bp.get("/packs", responses={"200": schemas.PacksOut})
@@ -45,7 +50,7 @@ def get_packs() -> Response:
 @bp.post("/packs", responses={"201": schemas.PackOut})
 def post_pack(body: schemas.PackIn) -> Response:
     groups = tuple(tuple(group) for group in body.groups)
-    wanted = plans.PackToKeep(body.purpose, request_of(body.request), groups, body.wish_id)
+    wanted = plans.PackToKeep(body.purpose, request_of(body.request), groups, body.wish_id, parts_of(body.parts))
     return write(lambda session, actor, now: _shown(session, plans.keep_pack(session, actor, wanted, now), now), 201)
 
 
@@ -74,7 +79,7 @@ def post_pack_stop(path: schemas.PackPath, body: schemas.StopIn) -> Response:
 @bp.put("/packs/<string:number>/parts", responses={"200": schemas.PackOut})
 def put_pack_parts(path: schemas.PackPath, body: schemas.PartsIn) -> Response:
     """What it is built from and for."""
-    kept = [PartToKeep(TypedPart(part.kind, part.figures, part.name), part.part_id) for part in body.parts]
+    kept = parts_of(body.parts)
 
     def perform(session: Session, actor: Actor, now: datetime) -> schemas.PackOut:
         return _shown(session, packs.set_parts(session, actor, path.number, kept, body.seen_version, now), now)
@@ -85,7 +90,9 @@ def put_pack_parts(path: schemas.PackPath, body: schemas.PartsIn) -> Response:
 @bp.get("/packs/<string:number>/checks", responses={"200": schemas.ChecksOut})
 def get_pack_checks(path: schemas.PackPath) -> Response:
     """Its plan, run on paper and checked with what is known of its cells now."""
-    return read(lambda session, _actor, _now: show_checks(check_pack(session, packs.get_pack(session, path.number))))
+    return read(
+        lambda session, _actor, now: show_checks(check_pack(session, packs.get_pack(session, path.number), now))
+    )
 
 
 @bp.post("/packs/<string:number>/what-if", responses={"200": schemas.ChecksOut})
@@ -93,14 +100,16 @@ def post_pack_what_if(path: schemas.PackPath, body: schemas.PackWhatIfIn) -> Res
     """Only computes: the same with another load, other cells, or a colder converter."""
     asked = WhatIf(**body.model_dump())
     return read(
-        lambda session, _actor, _now: show_checks(check_pack(session, packs.get_pack(session, path.number), asked))
+        lambda session, _actor, now: show_checks(check_pack(session, packs.get_pack(session, path.number), now, asked))
     )
 
 
 @bp.get("/packs/<string:number>/joining", responses={"200": schemas.JoiningOut})
 def get_pack_joining(path: schemas.PackPath) -> Response:
     """What would flow when its cells are joined as they rest now, and ways to make them even before."""
-    return read(lambda session, _actor, _now: show_joining(joining_of(session, packs.get_pack(session, path.number))))
+    return read(
+        lambda session, _actor, now: show_joining(joining_of(session, packs.get_pack(session, path.number), now))
+    )
 
 
 @bp.post("/packs/<string:number>/waivers", responses={"200": schemas.PackOut})
@@ -162,7 +171,7 @@ def post_pack_pick(path: schemas.PackPath, body: schemas.PickIn) -> Response:
 @bp.get("/packs/<string:number>/plan.json")
 def get_pack_json(path: schemas.PackPath) -> Response:
     return read_file(
-        lambda session, _actor, _now: plan_as_json(plan_file(session, path.number)),
+        lambda session, _actor, now: plan_as_json(plan_file(session, path.number, now)),
         "application/json", f"pack-{path.number}.json", attached=True,
     )  # fmt: skip
 
@@ -170,7 +179,7 @@ def get_pack_json(path: schemas.PackPath) -> Response:
 @bp.get("/packs/<string:number>/plan.csv")
 def get_pack_csv(path: schemas.PackPath) -> Response:
     return read_file(
-        lambda session, _actor, _now: plan_as_csv(plan_file(session, path.number)),
+        lambda session, _actor, now: plan_as_csv(plan_file(session, path.number, now)),
         "text/csv", f"pack-{path.number}.csv", attached=True,
     )  # fmt: skip
 
@@ -178,7 +187,7 @@ def get_pack_csv(path: schemas.PackPath) -> Response:
 @bp.get("/packs/<string:number>/pick-list.pdf")
 def get_pick_list(path: schemas.PackPath) -> Response:
     return read_file(
-        lambda session, _actor, _now: pick_list_pdf(plan_file(session, path.number)),
+        lambda session, _actor, now: pick_list_pdf(plan_file(session, path.number, now)),
         "application/pdf", f"pick-list-{path.number}.pdf",
     )  # fmt: skip
 

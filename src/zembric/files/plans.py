@@ -4,8 +4,16 @@ from __future__ import annotations
 
 import json
 from dataclasses import asdict, dataclass
+from typing import TYPE_CHECKING
 
+from zembric.core.said import to_json
 from zembric.files.tables import as_csv
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping
+    from datetime import datetime
+
+    from zembric.core.said import Said
 
 VERSION = 1
 
@@ -25,6 +33,27 @@ class PlannedCell:
 
 
 @dataclass(frozen=True, slots=True)
+class PlannedPart:
+    """A part with its figures as they were typed."""
+
+    kind: str
+    name: str
+    figures: Mapping[str, str]
+
+
+@dataclass(frozen=True, slots=True)
+class Waived:
+    """A check that was let pass: its finding as it read then, why, by whom and when."""
+
+    check: str
+    finding: Said
+    why: str
+    by: str
+    at: datetime
+    holds: bool
+
+
+@dataclass(frozen=True, slots=True)
 class PlanFile:
     """A plan as it goes out: groups in series from minus to plus, and the cells in walking order for whoever fetches them."""
 
@@ -39,6 +68,10 @@ class PlanFile:
     groups: tuple[tuple[PlannedCell, ...], ...]
     #: Numbers in the order in which a person comes by them.
     walk: tuple[str, ...]
+    #: What it is built from and for.
+    parts: tuple[PlannedPart, ...] = ()
+    #: What a coordinator let pass; it stays on the papers.
+    waivers: tuple[Waived, ...] = ()
 
     @property
     def sums_mah(self) -> list[float]:
@@ -60,6 +93,14 @@ def plan_as_json(plan: PlanFile) -> bytes:
         "family": plan.family, "series": plan.series, "parallel": plan.parallel, "full_v": plan.full_v,
         "weakest_group_mah": min(plan.sums_mah), "spread_mah": max(plan.sums_mah) - min(plan.sums_mah),
         "bound_mah": plan.bound_mah, "groups": groups, "pick_order": list(plan.walk),
+        "parts": [{"kind": part.kind, "name": part.name, "figures": dict(part.figures)} for part in plan.parts],
+        "waivers": [
+            {
+                "check": each.check, "finding": to_json(each.finding), "why": each.why, "by": each.by,
+                "at": each.at.isoformat(), "holds": each.holds,
+            }
+            for each in plan.waivers
+        ],
     }  # fmt: skip
     return json.dumps(whole, indent=2, ensure_ascii=False).encode() + b"\n"
 

@@ -91,6 +91,16 @@ def write(
     paper.text(left_mm, top_mm + size_mm * 0.78, text)
 
 
+def write_lines(paper: FPDF, what: Said | str, left_mm: float, top_mm: float, width_mm: float, size_mm: float) -> float:
+    """As many lines as it takes; gives where the next may begin [mm]."""
+    text = say(what) if isinstance(what, Said) else what
+    paper.set_font("text", "", size_mm / _POINT_MM)
+    text = "".join(letter if letter.isprintable() and _has(paper, letter) else "?" for letter in text)
+    paper.set_xy(left_mm, top_mm)
+    paper.multi_cell(width_mm, size_mm * 1.3, text, align="L")
+    return float(paper.get_y())
+
+
 def bytes_of(paper: FPDF) -> bytes:
     return bytes(paper.output())
 

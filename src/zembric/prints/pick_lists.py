@@ -9,8 +9,9 @@ from itertools import groupby
 from typing import TYPE_CHECKING
 
 from zembric.core.identify.numbering import code_text
-from zembric.core.said import Amount, said
-from zembric.prints.paper import bytes_of, draw_code, new_paper, write
+from zembric.core.pack.checks.model import key_of
+from zembric.core.said import Amount, named, said
+from zembric.prints.paper import bytes_of, draw_code, new_paper, write, write_lines
 
 if TYPE_CHECKING:
     from fpdf import FPDF
@@ -43,6 +44,17 @@ def pick_list_pdf(plan: PlanFile) -> bytes:
             paper.set_line_width(0.1)
             paper.line(_LEFT_MM, y + _LINE_MM, _WIDTH_MM - _LEFT_MM, y + _LINE_MM)
             y += _LINE_MM
+    for waived in (each for each in plan.waivers if each.holds):
+        if y + 2 * _LINE_MM > _BOTTOM_MM:
+            y = _new_page(paper, plan)
+        told = said(
+            "print-waived",
+            check=named("check", key_of(waived.check)),
+            finding=waived.finding,
+            why=waived.why,
+            by=waived.by,
+        )
+        y = write_lines(paper, told, _LEFT_MM, y + 4, _WIDTH_MM - 2 * _LEFT_MM, 4.6)
     return bytes_of(paper)
 
 

@@ -132,7 +132,7 @@ SIDES: Sequence[tuple[str, Changes, str, Changes, str, str]] = [
     ("cell-fuses", {"cell-fuses": {"most_a": "5"}}, "holds", {"cell-fuses": {"most_a": "110"}}, "stop", "gets 105 A"),
     ("cell-fuses", {}, "holds", {"cell-fuses": None}, "stop", "none has a fuse of its own"),
     ("transport", {}, "holds", {"promise": {"leaves": "post"}}, "stop", "By post"),
-    ("run-time", {}, "holds", {"device": None}, "look", "Nobody said what it feeds"),
+    ("run-time", {}, "holds", {"device": None}, "stop", "Nobody said what it feeds"),
     ("converter-input", {"converter": {"converter_kind": "step-down", "out_v": "5", "most_in_v": "8.5"}}, "holds", {"converter": {"converter_kind": "step-down", "out_v": "5", "most_in_v": "8.3"}}, "stop", "takes 8.30 V at most"),
     ("converter-input", {"converter": {"converter_kind": "step-up", "out_v": "9"}}, "holds", {"converter": {"converter_kind": "step-up", "out_v": "8"}}, "stop", "takes 8.00 V at most"),
     ("converter-output", {"converter": {"converter_kind": "step-down", "out_v": "5", "most_out_a": "1"}}, "holds", {"converter": {"converter_kind": "step-down", "out_v": "5", "most_out_a": "0.9"}}, "stop", "gives 0.90 A at most"),

@@ -37,7 +37,7 @@ def planned(session: Session, who: Actor, pack: Pack, **changed: dict[str, str])
 
 
 def stops(session: Session, pack: Pack) -> list[str]:
-    return [line.id for line in open_stops(session, pack)]
+    return [line.id for line in open_stops(session, pack, at(2))]
 
 
 def test_a_pack_of_which_nobody_said_what_stops_it_is_not_built(session: Session, volunteer: Actor, pack: Pack) -> None:
@@ -63,7 +63,7 @@ def test_a_waiver_of_a_coordinator_holds_as_long_as_the_line_reads_the_same(
     assert stops(session, pack) == []
     planned(session, volunteer, pack, promise={"hours": "95", "leaves": "by-hand"})
     assert stops(session, pack) == ["promise-hours"]
-    (lapsed,) = check_pack(session, pack).lapsed
+    (lapsed,) = check_pack(session, pack, at(2)).lapsed
     assert (lapsed.why, lapsed.by_id) == ("they know that it runs a day", coordinator.person_id)
 
 
@@ -123,7 +123,7 @@ def test_a_donors_part_is_in_one_pack_and_gone_when_that_is_built_and_here_again
 
 
 def hours(session: Session, pack: Pack, **asked: object) -> float:
-    runs = check_pack(session, pack, WhatIf(**asked)).checked.runs  # type: ignore[arg-type]
+    runs = check_pack(session, pack, at(2), WhatIf(**asked)).checked.runs  # type: ignore[arg-type]
     assert runs is not None
     return runs.paper.lasts_s / 3600
 

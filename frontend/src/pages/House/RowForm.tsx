@@ -139,6 +139,7 @@ function rowOf(catalogue: Catalogue, part: Part, key: string): Row | null {
     chemistries: catalogue.chemistries,
     "donor-kinds": catalogue.donor_kinds,
     "tray-sizes": catalogue.tray_sizes,
+    "pack-parts": catalogue.pack_parts,
   }[part] as readonly (Row & { id?: number; code?: string })[];
   return rows.find((row) => String(row.id ?? row.code) === key) ?? null;
 }

@@ -21,6 +21,7 @@ interface FoundProps {
   request: Schemas["MatchIn"];
   purpose?: string;
   wishId?: number | null;
+  parts?: Schemas["PartOfPlanIn"][];
   onAgain: () => void;
   onKept?: (pack: Schemas["PackOut"]) => void;
   isOneOfSeveral?: boolean;
@@ -34,6 +35,7 @@ export function Found({
   request,
   purpose,
   wishId,
+  parts,
   onAgain,
   onKept,
   isOneOfSeveral = false,
@@ -127,6 +129,7 @@ export function Found({
         request={asked}
         purpose={purpose}
         wishId={wishId}
+        parts={parts}
         onAgain={onAgain}
         onKept={onKept}
       />

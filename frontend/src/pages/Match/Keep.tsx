@@ -13,12 +13,14 @@ interface KeepProps {
   request: Schemas["MatchIn"];
   purpose?: string;
   wishId?: number | null;
+  /** What it feeds and what was promised, where a need told it. */
+  parts?: Schemas["PartOfPlanIn"][];
   onAgain: () => void;
   onKept?: (pack: Schemas["PackOut"]) => void;
 }
 
 /** Keeps a match as a plan. Where somebody was faster, what would replace the cells that went is one key away. */
-export function Keep({ groups, request, purpose: wished = "", wishId = null, onAgain, onKept }: KeepProps) {
+export function Keep({ groups, request, purpose: wished = "", wishId = null, parts = [], onAgain, onKept }: KeepProps) {
   const navigate = useNavigate();
   const { values, field } = useTyped({ purpose: wished });
   const keep = useWrite(
@@ -26,7 +28,8 @@ export function Keep({ groups, request, purpose: wished = "", wishId = null, onA
     (pack) => (onKept ? onKept(pack) : navigate(`/packs/${pack.number}`)),
   );
   const problem = keep.error instanceof Problem ? keep.error : null;
-  const send = (what: string[][]) => keep.mutate({ purpose: values.purpose, request, groups: what, wish_id: wishId });
+  const send = (what: string[][]) =>
+    keep.mutate({ purpose: values.purpose, request, groups: what, wish_id: wishId, parts });
   const instead = problem?.ways.filter((way) => way.code.startsWith("instead:")) ?? [];
   const replaced = () =>
     instead.reduce<string[][]>((now, way) => {

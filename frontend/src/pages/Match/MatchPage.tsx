@@ -11,6 +11,7 @@ import { Page, Quiet, Sheet } from "../../components/Page";
 import { Designs } from "./Designs";
 import { Found } from "./Found";
 import { NeedForm } from "./NeedForm";
+import { partsOf } from "./partsOfNeed";
 import { Refused } from "./Refused";
 import { RequestForm } from "./RequestForm";
 import { type Asked, asked, inForm, type Request, USUAL } from "./request";
@@ -93,6 +94,7 @@ export default function MatchPage() {
                 request={match.variables}
                 purpose={wish?.purpose}
                 wishId={wish?.id}
+                parts={from === "need" && look.variables ? partsOf(look.variables) : []}
                 onAgain={() => match.variables && startMatch(match.variables)}
                 onStrongest={() => ask({ ...request, target: "" })}
               />

@@ -10,7 +10,7 @@ import { Notice, ProblemNotice } from "../../components/Notice";
 import { PackDrawing } from "../../components/PackDrawing";
 import { Page, Sheet, Waiting } from "../../components/Page";
 import { Tape } from "../../components/Tape";
-import { day, dayAndTime, figure, LIMIT_KIND_WORDS, PACK_ACTIONS, PACK_WORDS } from "../../words";
+import { day, dayAndTime, PACK_ACTIONS, PACK_WORDS } from "../../words";
 import { Commissioning } from "./Commissioning";
 import { GiveOut } from "./GiveOut";
 import { InTheWay } from "./InTheWay";
@@ -111,7 +111,7 @@ export default function PackPage() {
             ))}
           {BUILT.includes(data.state) && !data.stopped_why && <StopPack pack={data} />}
         </Actions>
-        {data.state === "planned" && <BeforeJoining pack={data} />}
+        {data.state === "planned" && <BeforeJoining />}
         <Figures
           leads
           items={[
@@ -128,8 +128,8 @@ export default function PackPage() {
           </p>
         )}
         <PackDrawing groups={data.groups} />
-        {data.state === "planned" && <JoiningSheet pack={data} />}
         {isPlannedFor(data) && <PlanSheet pack={data} checks={checks} />}
+        {data.state === "planned" && <JoiningSheet pack={data} />}
         <Files aria-label="On paper and as files">
           <a href={`/api/packs/${data.number}/pick-list.pdf`} target="_blank" rel="noreferrer">
             Pick list (PDF)
@@ -212,17 +212,10 @@ function Way({ pack }: { pack: Pack }) {
   );
 }
 
-/** What has to be looked at before cells are joined. */
-function BeforeJoining({ pack }: { pack: Pack }) {
-  const { resting_gap_v: gap, join_within } = pack;
-  const within = `${figure(join_within.value, 2)} ${join_within.unit} (${LIMIT_KIND_WORDS[join_within.kind]})`;
+/** The cautions of whoever joins. */
+function BeforeJoining() {
   return (
     <Notice kind="ask">
-      <p>
-        {gap === null
-          ? `Not every cell has a resting voltage that still holds: an hour after its last charge, within ${within} of one another.`
-          : `Resting voltages lie ${figure(gap, 2)} V apart; cells are joined within ${within} of one another.`}
-      </p>
       <p>
         Ring off, glasses on, insulated tools, one terminal at a time with tape on the other, sand at hand, never alone.
         One group alone wants a low cut-off too; from 2S on a board with balance and cut-off belongs in. No post, no

@@ -5,7 +5,7 @@ import { answer, api, type Schemas } from "../../api/client";
 import { CountField } from "../../components/CountField";
 import { Switch } from "../../components/Fields";
 import { Sheet, Waiting } from "../../components/Page";
-import { FAMILY_WORDS, figure } from "../../words";
+import { FAMILIES_SAID, figure } from "../../words";
 
 type What = Schemas["InPlaceIn"]["what"];
 const WHAT: [What, string][] = [
@@ -46,8 +46,8 @@ function Windows({ found }: { found: Schemas["InPlaceOut"] }) {
     <>
       {best ? (
         <h2>
-          {best.series === 1 ? "One" : best.series} of {FAMILY_WORDS[best.family]} in a row:{" "}
-          {figure(100 * best.used_share)} % of its charge lies where the old ones worked
+          {best.series === 1 ? "One" : best.series} cell{best.series === 1 ? "" : "s"} of {FAMILIES_SAID[best.family]}{" "}
+          in a row: {figure(100 * best.used_share)} % of its charge lies where the old ones worked
         </h2>
       ) : (
         <h2>None of ours works where the old ones did: a converter goes between.</h2>
@@ -65,7 +65,7 @@ function Windows({ found }: { found: Schemas["InPlaceOut"] }) {
         {found.beside.map((each) => (
           <Ruler key={`${each.family}-${each.series}`}>
             <span>
-              {each.series} of {FAMILY_WORDS[each.family]}
+              {each.series} of {FAMILIES_SAID[each.family]}
             </span>
             <Track aria-hidden="true">
               <Ghost style={span(found.empty_v, found.full_v)} />

@@ -4,7 +4,7 @@ import styled from "styled-components";
 import { answer, api, type Schemas } from "../../api/client";
 import { FAMILIES } from "../../api/codes";
 import { AskForm, useTyped } from "../../components/AskForm";
-import { Field, Switch, Tick } from "../../components/Fields";
+import { Field, Tick } from "../../components/Fields";
 import { Fold } from "../../components/Fold";
 import { Quiet, Sheet, TwoColumns } from "../../components/Page";
 import { Pick } from "../../components/Pick";
@@ -52,7 +52,7 @@ export function StandIns() {
             options={FAMILIES.map((each) => [each, FAMILY_WORDS[each]] as const)}
           />
           <Field label="Full at" unit="V" numeric {...field("full_v")} maxLength={6} hint="Empty: as its chemistry." />
-          <Switch label="It sits in" {...field("seat")} options={SEATS} />
+          <Pick label="It sits in" value={values.seat} onChange={(seat) => set("seat", seat)} options={SEATS} />
           <Field
             label="The device takes, in the mean"
             unit="mA"

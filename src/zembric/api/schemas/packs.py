@@ -36,12 +36,23 @@ class GroupOut(Out):
     resistance_mohm: float | None
 
 
+class PartOfPlanIn(In):
+    """A part as it was typed: figures by key; `part_id`: the kept part of a donor that it is."""
+
+    kind: PartOfPackCode
+    name: Annotated[str, StringConstraints(max_length=60)] = ""
+    figures: dict[str, Typed] = Field(max_length=20)
+    part_id: Id | None = None
+
+
 class PackIn(In):
     purpose: Annotated[str, StringConstraints(max_length=200)]
     request: MatchIn
     groups: list[Annotated[list[Number], Field(min_length=1, max_length=40)]] = Field(min_length=1, max_length=40)
     #: The wish that it meets.
     wish_id: Id | None = None
+    #: What it feeds and what was promised, where that is known already.
+    parts: list[PartOfPlanIn] = Field(default_factory=list, max_length=60)
 
 
 class PackPath(In):
@@ -164,8 +175,7 @@ class PackOut(Out):
     made_at: datetime
     version: int
     groups: list[GroupOut]
-    #: How far the resting voltages lie apart, and how far they may when cells are joined.
-    resting_gap_v: float | None
+    #: How far resting voltages may lie apart when cells are joined.
     join_within: LimitOut
     happenings: list[HappeningOut]
     #: A plan with cells that are no longer what they were planned as.
@@ -187,15 +197,6 @@ class PackOut(Out):
 
 class PacksOut(Out):
     packs: list[PackOut]
-
-
-class PartOfPlanIn(In):
-    """A part as it was typed: figures by key; `part_id`: the kept part of a donor that it is."""
-
-    kind: PartOfPackCode
-    name: Annotated[str, StringConstraints(max_length=60)] = ""
-    figures: dict[str, Typed] = Field(max_length=20)
-    part_id: Id | None = None
 
 
 class PartsIn(In):

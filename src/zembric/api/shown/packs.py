@@ -9,11 +9,11 @@ from zembric.api.shown.cells import show_cell, show_happening
 from zembric.api.words import told
 from zembric.core.house.limits import CUT_OFF_V, JOIN_WITHIN_V, NOMINAL_V, Family
 from zembric.core.identify.families import full_voltage_v
-from zembric.core.pack.rules import voltage_gap_v
+from zembric.core.pack.checks.model import key_of
 from zembric.core.pack.states import NEXT_STATES
 from zembric.core.said import from_json, named, said
 from zembric.operations.cells.overview import ListedCell
-from zembric.operations.cells.packed import members_of, packed_member
+from zembric.operations.cells.packed import members_of
 from zembric.operations.packing.packs import looks_stale
 from zembric.operations.packing.plans import pick_list
 
@@ -61,7 +61,6 @@ def show_pack(
         for group in pack.groups
     ]
     sums = [group.capacity_mah for group in groups]
-    gap_v = voltage_gap_v([packed_member(member, now) for member in members_of(pack)])
     nominal_v = pack.series * NOMINAL_V[family].value
     return schemas.PackOut.model_validate(
         {
@@ -70,7 +69,7 @@ def show_pack(
             "spread_mah": max(sums) - min(sums), "full_v": pack.series * (full_voltage_v(family, first.full_v) or 0),
             "empty_v": pack.series * rules.of(CUT_OFF_V, family), "nominal_v": nominal_v,
             "energy_wh": min(sums) / 1000 * nominal_v, "made_at": pack.made_at, "version": pack.version, "groups": groups,
-            "resting_gap_v": gap_v,
+
             "join_within": rules.limit(JOIN_WITHIN_V),
             "happenings": [show_happening(happening) for happening in happenings],
             "is_stale": looks_stale(pack, now, rules),
@@ -133,10 +132,9 @@ def show_check(line: Check, waiver: PackWaiver | None) -> schemas.CheckOut:
 
 
 def show_waiver(waiver: PackWaiver) -> schemas.WaiverOut:
-    key = waiver.check.rstrip("0123456789").removesuffix("-")
     return schemas.WaiverOut.model_validate(
         {
-            "name": named("check", key), "finding": from_json(waiver.finding), "why": waiver.why, "at": waiver.at,
+            "name": named("check", key_of(waiver.check)), "finding": from_json(waiver.finding), "why": waiver.why, "at": waiver.at,
             "by": waiver.by.name,
         }
     )  # fmt: skip

@@ -80,12 +80,17 @@ def plan_joining(groups: Sequence[Sequence[PaperCell]], family: Family, full_v: 
     """First currents and ways for the cells of a pack, group by group.
 
     Raises:
-        ConflictError: a cell without a resting voltage that still holds or without a resistance, or no table of the family.
+        ConflictError: a cell without a fresh resting voltage or without a resistance, or no table of the family.
     """
     cells = [cell for group in groups for cell in group]
     unread = tuple(cell.number for cell in cells if cell.resting_v is None)
     if unread:
         raise ConflictError(said("joining-wants-voltages", cells=unread), code="no-voltage")
+    most_days = rules.value(limits.JOIN_FRESH_DAYS)
+    old = tuple(cell.number for cell in cells if cell.resting_days > most_days)
+    if old:
+        days = Amount(most_days, "d")
+        raise ConflictError(said("joining-wants-fresh-voltages", cells=old, days=days), code="voltage-old")
     unknown = tuple(cell.number for cell in cells if not cell.resistance_mohm or not cell.capacity_mah)
     if unknown:
         raise ConflictError(said("run-wants-figures", cells=unknown), code="no-resistance")

@@ -50,6 +50,8 @@ class PaperCell:
     resistance_method: str | None
     resting_v: float | None
     carries_a: float | None
+    #: How long ago its resting voltage was read [d].
+    resting_days: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)

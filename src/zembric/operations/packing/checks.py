@@ -63,7 +63,7 @@ class CheckedPack:
     lapsed: tuple[PackWaiver, ...]
 
 
-def check_pack(session: Session, pack: Pack, what_if: WhatIf | None = None) -> CheckedPack:
+def check_pack(session: Session, pack: Pack, now: datetime, what_if: WhatIf | None = None) -> CheckedPack:
     """The plan of a pack, run and checked.
 
     Raises:
@@ -71,7 +71,7 @@ def check_pack(session: Session, pack: Pack, what_if: WhatIf | None = None) -> C
     """
     asked = what_if or WhatIf()
     family, full_v = kind_of(pack)
-    groups = _exchanged(session, paper_groups(pack), asked.exchanges, family)
+    groups = _exchanged(session, paper_groups(pack, now), asked.exchanges, family, now)
     rules = rules_in_force(session)
     checked = take_up(
         groups, family, full_v, _planned(pack, asked, rules), rules,
@@ -83,9 +83,9 @@ def check_pack(session: Session, pack: Pack, what_if: WhatIf | None = None) -> C
     return CheckedPack(checked, lines, holding, lapsed)
 
 
-def open_stops(session: Session, pack: Pack) -> list[Check]:
+def open_stops(session: Session, pack: Pack, now: datetime) -> list[Check]:
     """The lines that stop a pack from being built or given out: red, and not waived as they read now."""
-    told = check_pack(session, pack)
+    told = check_pack(session, pack, now)
     return [line for line in told.lines if line.state == "stop" and line.id not in told.waived]
 
 
@@ -99,7 +99,7 @@ def waive(session: Session, actor: Actor, pack: Pack, check: str, why: str, now:
         BadInputError: no reason.
     """
     require_coordinator(actor, said("doing-waiving-check"))
-    line = next((each for each in check_pack(session, pack).lines if each.id == check), None)
+    line = next((each for each in check_pack(session, pack, now).lines if each.id == check), None)
     if line is None:
         raise NotFoundError(said("no-such-check"))
     if line.state != "stop":
@@ -138,7 +138,11 @@ def _planned(pack: Pack, asked: WhatIf, rules: HouseRules) -> PackPlan:
 
 
 def _exchanged(
-    session: Session, groups: list[list[PaperCell]], exchanges: Mapping[str, str | None], family: Family
+    session: Session,
+    groups: list[list[PaperCell]],
+    exchanges: Mapping[str, str | None],
+    family: Family,
+    now: datetime,
 ) -> list[list[PaperCell]]:
     known = {cell.number for group in groups for cell in group}
     for out, comes in exchanges.items():
@@ -151,7 +155,7 @@ def _exchanged(
                 raise BadInputError(said("cell-cannot-come-into-run", cell=row.number), field="exchanges")
             if row.number in known:
                 raise BadInputError(said("cell-in-this-pack-already", cell=row.number), field="exchanges")
-            new = paper_cell(row, row.judgement.capacity_mah)
+            new = paper_cell(row, row.judgement.capacity_mah, now)
         groups = [[each for cell in group if (each := new if cell.number == out else cell)] for group in groups]
     if any(not group for group in groups):
         raise BadInputError(said("group-would-be-empty"), field="exchanges")

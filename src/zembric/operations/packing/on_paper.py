@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import timedelta
 from typing import TYPE_CHECKING
 
 from zembric.core.house.limits import Family
@@ -11,18 +12,21 @@ from zembric.core.pack.on_paper import PaperCell
 from zembric.operations.known.rules import rules_in_force
 
 if TYPE_CHECKING:
+    from datetime import datetime
+
     from sqlalchemy.orm import Session
 
     from zembric.models import CellRow, Pack
 
 
-def paper_groups(pack: Pack) -> list[list[PaperCell]]:
+def paper_groups(pack: Pack, now: datetime) -> list[list[PaperCell]]:
     """Group by group, with the capacities it was matched by."""
-    return [[paper_cell(member.cell, member.capacity_mah) for member in group.cells] for group in pack.groups]
+    return [[paper_cell(member.cell, member.capacity_mah, now) for member in group.cells] for group in pack.groups]
 
 
-def paper_cell(cell: CellRow, capacity_mah: float) -> PaperCell:
+def paper_cell(cell: CellRow, capacity_mah: float, now: datetime) -> PaperCell:
     judged = cell.judgement
+    read_at = judged.resting_voltage_at if judged else None
     return PaperCell(
         number=cell.number,
         capacity_mah=capacity_mah,
@@ -32,6 +36,7 @@ def paper_cell(cell: CellRow, capacity_mah: float) -> PaperCell:
         resistance_method=judged.resistance_method if judged else None,
         resting_v=judged.resting_voltage_v if judged else None,
         carries_a=judged.carries_a if judged else None,
+        resting_days=(now - read_at) / timedelta(days=1) if read_at else 0.0,
     )
 
 
@@ -42,10 +47,10 @@ def kind_of(pack: Pack) -> tuple[Family, float]:
     return family, full_voltage_v(family, first.full_v) or 0.0
 
 
-def joining_of(session: Session, pack: Pack) -> Joining:
+def joining_of(session: Session, pack: Pack, now: datetime) -> Joining:
     """What would flow when a pack's cells are joined as they rest now, and the ways to make them even before.
 
     Raises:
-        ConflictError: a cell has no resting voltage that still holds, or no resistance.
+        ConflictError: a cell has no fresh resting voltage, or no resistance.
     """
-    return plan_joining(paper_groups(pack), *kind_of(pack), rules_in_force(session))
+    return plan_joining(paper_groups(pack, now), *kind_of(pack), rules_in_force(session))

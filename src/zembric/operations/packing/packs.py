@@ -89,7 +89,7 @@ def move_pack(session: Session, actor: Actor, typed: str, move: PackMove, now: d
         session.refresh(member.cell, ["judgement", "place"])
     refusals = refusals_to_move(session, pack, move.state, now)
     if move.state in ("built", "given-out"):
-        refusals += refusals_by_checks([line.name for line in open_stops(session, pack)])
+        refusals += refusals_by_checks([line.name for line in open_stops(session, pack, now)])
     if refusals:
         raise PackRefusedError(pack.number, refusals)
     if move.state == "given-out":

@@ -4,17 +4,21 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from zembric.files.plans import PlanFile, PlannedCell
+from zembric.core.said import from_json
+from zembric.files.plans import PlanFile, PlannedCell, PlannedPart, Waived
+from zembric.operations.packing.checks import check_pack
 from zembric.operations.packing.packs import get_pack
 from zembric.operations.packing.plans import pick_list, request_of
 
 if TYPE_CHECKING:
+    from datetime import datetime
+
     from sqlalchemy.orm import Session
 
-    from zembric.models import PackCell
+    from zembric.models import Pack, PackCell
 
 
-def plan_file(session: Session, typed: str) -> PlanFile:
+def plan_file(session: Session, typed: str, now: datetime) -> PlanFile:
     """Raises:
     NotFoundError: there is no such pack.
     """
@@ -30,7 +34,19 @@ def plan_file(session: Session, typed: str) -> PlanFile:
         full_v=request.full_v,
         bound_mah=pack.bound_mah,
         groups=tuple(tuple(_planned(member) for member in group.cells) for group in pack.groups),
+        parts=tuple(PlannedPart(part.kind, part.name, part.figures) for part in pack.parts),
+        waivers=_waivers(session, pack, now),
         walk=tuple(member.cell.number for _, member in pick_list(pack)),
+    )
+
+
+def _waivers(session: Session, pack: Pack, now: datetime) -> tuple[Waived, ...]:
+    if not pack.waivers:
+        return ()
+    holding = check_pack(session, pack, now).waived.values()
+    return tuple(
+        Waived(each.check, from_json(each.finding), each.why, each.by.name, each.at, each in holding)
+        for each in pack.waivers
     )
 
 

@@ -39,6 +39,7 @@ from zembric.operations.packing.packs import (
     looks_stale,
     packs_in_state,
 )
+from zembric.operations.packing.parts import PartToKeep, write_parts
 from zembric.operations.record import note
 
 if TYPE_CHECKING:
@@ -62,6 +63,8 @@ class PackToKeep:
     groups: tuple[tuple[str, ...], ...]
     #: The wish it meets; None: none.
     wish_id: int | None = None
+    #: What is known of what it feeds and was promised, from the need it came of.
+    parts: tuple[PartToKeep, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -137,6 +140,8 @@ def keep_pack(session: Session, actor: Actor, wanted: PackToKeep, now: datetime)
         pack.groups.append(PackGroup(number=group_number, cells=cells))
     session.add(pack)
     session.flush()
+    if wanted.parts:
+        write_parts(session, pack, wanted.parts)
     note(session, actor, "pack-kept", now, pack_id=pack.id, groups=[list(group) for group in wanted.groups])
     for number in numbers:
         note(session, actor, "reserved", now, cell_id=pool.listed[number].cell.id, pack_id=pack.id, pack=pack.number)

@@ -109,6 +109,11 @@ class Checked:
         return self.series * self.weakest_mah / 1000 * self.nominal_v
 
 
+def key_of(check_id: str) -> str:
+    """The key of a check behind the id of one of its lines: `wire` of `wire-2`."""
+    return check_id.rstrip("0123456789").removesuffix("-")
+
+
 def amount(value: float, unit: str, digits: int) -> Amount:
     """Rounded as it is told, so that a waiver holds as long as the line reads the same."""
     return Amount(round(value, digits), unit, digits)
