@@ -246,7 +246,7 @@ def _pick(page: Page, numbers: list[str]) -> None:
 
 
 #: What the pack is built from and for; a letter or two choose from the catalogue.
-PARTS = {
+PARTS: dict[str, str | dict[str, str]] = {
     "what it feeds": {"Current": "900"}, "charger": "Charger 8", "board": "Board for two", "main fuse": "Fuse 2",
     "fuse of each cell": "Thin",
 }  # fmt: skip
