@@ -2723,3 +2723,4 @@ never-old-charger-nimh = Never the old charger: it drives its current until nick
 never-old-charger-lead-acid = Never the old charger: it holds { $old } and more for ever, and ours end at { $ours }; a lead charger's boost overcharges them.
 say-which-size-it-has = Say which size the old cell has: 18650, or 603048 for a flat one.
 print-waived = Let pass by { $by }: { $check }. { $finding } Reason: { $why }
+part-wants-whole-number = A whole number from 1 to { $most }.

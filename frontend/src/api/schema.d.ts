@@ -2357,6 +2357,12 @@ export interface components {
              * @enum {string}
              */
             state: "holds" | "look" | "stop";
+            /** Sum Name */
+            sum_name: string | null;
+            /** Sum Values */
+            sum_values: {
+                [key: string]: string;
+            };
             value: components["schemas"]["TellingOut"] | null;
             waiver: components["schemas"]["WaiverOut"] | null;
             /** Why */

@@ -52,6 +52,15 @@ export function useChart({ x, lines, height, xLabel, onZoom }: Drawn) {
     chart.current = plot;
     const watch = new ResizeObserver(() => plot.setSize({ width: place.clientWidth, height }));
     watch.observe(place);
+    // A finger that moves along reads as a pointer does; up and down it scrolls the page.
+    const along = (event: PointerEvent) => {
+      if (event.pointerType === "mouse") return;
+      const { left, top } = plot.over.getBoundingClientRect();
+      plot.setCursor({ left: event.clientX - left, top: event.clientY - top });
+    };
+    plot.over.style.touchAction = "pan-y";
+    plot.over.addEventListener("pointerdown", along);
+    plot.over.addEventListener("pointermove", along);
     return () => {
       watch.disconnect();
       plot.destroy();

@@ -61,7 +61,7 @@ NOT_OF_THE_HOUSE = {
     "inputs.py": "beyond which nothing on a bench is measured",
     "simulation.py": "the made-up cell",
     "practice.py": "the made-up cell",
-    "on_paper.py": "how many packs are drawn within what the figures leave open, and between which shares they end",
+    "on_paper.py": "how many moments are told, how many packs are drawn within what the figures leave open, and between which shares they end",
 }
 
 

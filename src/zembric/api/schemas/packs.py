@@ -249,6 +249,9 @@ class CheckOut(Out):
     mend: ToldOrNone
     may_be_waived: bool
     waiver: WaiverOut | None
+    #: The bench sum that works it out, and what its form is filled in with; null: there is none.
+    sum_name: str | None
+    sum_values: dict[str, str]
 
 
 class PackWhatIfIn(In):

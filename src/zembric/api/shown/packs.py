@@ -127,6 +127,8 @@ def show_check(line: Check, waiver: PackWaiver | None) -> schemas.CheckOut:
             "id": line.id, "name": line.name, "state": line.state, "worked": line.worked, "why": line.why,
             "value": line.value, "limit": line.limit, "kind": line.kind, "mend": line.mend,
             "may_be_waived": line.may_be_waived, "waiver": show_waiver(waiver) if waiver else None,
+            "sum_name": line.bench_sum.name if line.bench_sum else None,
+            "sum_values": dict(line.bench_sum.values) if line.bench_sum else {},
         }
     )  # fmt: skip
 

@@ -40,14 +40,21 @@ def awg_diameter_mm(awg: float) -> float:
     return 0.127 * math.pow(92, (36 - awg) / 39)
 
 
+def check_awg(awg: float) -> None:
+    """Raises:
+    BadInputError: there is no such gauge.
+    """
+    if not _GAUGES[0] <= awg <= _GAUGES[1]:
+        raise BadInputError(said("awg-is", awg=plain(awg)), field="awg")
+
+
 def copper_wire(awg: float, length_m: float, rules: HouseRules) -> Conductor:
     """A copper wire by its gauge.
 
     Raises:
         BadInputError: there is no such gauge.
     """
-    if not _GAUGES[0] <= awg <= _GAUGES[1]:
-        raise BadInputError(said("awg-is", awg=plain(awg)), field="awg")
+    check_awg(awg)
     section_mm2 = math.pi * awg_diameter_mm(awg) ** 2 / 4
     ohm = COPPER_OHM_M * length_m / (section_mm2 * 1e-6)
     most_a, limit = _wire_stands(awg, rules)

@@ -34,8 +34,8 @@ _DRAWN, _DRAWN_CELLS, _DRAWN_LEAST = 200, 8000, 20
 #: Between these shares of the drawn packs the run ends.
 _LOW, _HIGH = 0.05, 0.95
 _LEAST_SHARE = 0.05
-#: So many moments of a run are told.
-_MOMENTS = 120
+#: So many moments of a run are told, of many cells fewer.
+_MOMENTS, _MOMENTS_LEAST, _TOLD_CELLS = 120, 30, 6000
 
 
 @dataclass(frozen=True, slots=True)
@@ -142,11 +142,12 @@ def run_on_paper(
         {family: Curve(*ocv_table(family))}, cells, under.load, rules.of(limits.CUT_OFF_V, family),
         under.least_pack_v, under.wiring_mohm,
     )  # fmt: skip
+    moments = max(_MOMENTS_LEAST, min(_MOMENTS, _TOLD_CELLS // len(flat)))
     if with_band:
-        run, over_time = run_pack(pack), run_over_time(pack, _MOMENTS)
+        run, over_time = run_pack(pack), run_over_time(pack, moments)
         shortest_s, longest_s = _band(pack, groups, under.contact_mohm, flat, rules)
     else:
-        run, over_time = run_at_a_look(pack, _MOMENTS)
+        run, over_time = run_at_a_look(pack, moments)
         shortest_s, longest_s = run.seconds, run.seconds
     return PaperRun(
         pack,

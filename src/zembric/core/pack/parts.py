@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from types import MappingProxyType
 from typing import Any, Literal, get_args
 
+from zembric.core.electric.conductors import check_awg
 from zembric.core.errors import BadInputError
 from zembric.core.inputs import Input, check_values
 from zembric.core.said import named, said
@@ -23,7 +24,7 @@ ConverterKind = Literal["step-up", "step-down", "linear", "low-drop"]
 ChargerKind = Literal["linear-module", "cc-cv", "singly", "solar"]
 YesNoUnknown = Literal["unknown", "yes", "no"]
 _YES_NO_UNKNOWN = get_args(YesNoUnknown)
-_NAME_MOST = 60
+_NAME_MOST, _PIECES_MOST = 60, 40
 
 
 def _ask(
@@ -278,6 +279,12 @@ def read_part(part: TypedPart) -> Any:
         least, most = values.get(low), values.get(high)
         if isinstance(least, float) and isinstance(most, float) and not least < most:
             raise BadInputError(said("part-lower-above-upper"), field=high)
+    for key in ("series", "pieces"):
+        count = values.get(key)
+        if isinstance(count, float) and (count != int(count) or count > _PIECES_MOST):
+            raise BadInputError(said("part-wants-whole-number", most=_PIECES_MOST), field=key)
+    if isinstance(awg := values.get("awg"), float):
+        check_awg(awg)
     if values.get("balance") == "bleed" and values["bleed_ma"] is None:
         raise BadInputError(said("say-how-much-it-bleeds"), field="bleed_ma")
     return _MADE[part.kind](**values)

@@ -1,3 +1,4 @@
+import { Link } from "react-router";
 import styled from "styled-components";
 import { answer, api, once, type Pack, type Schemas } from "../../../api/client";
 import { useSession } from "../../../api/queries";
@@ -82,7 +83,17 @@ function CheckLine({ pack, line }: { pack: Pack; line: Line }) {
           <strong>{line.mend}</strong>
         </p>
       )}
-      <Why>{line.why}</Why>
+      <Why>
+        {line.why}
+        {line.sum_name && (
+          <>
+            {" "}
+            <Link to={`/sums/${line.sum_name}?${new URLSearchParams(line.sum_values)}`}>
+              Work it out as a bench sum
+            </Link>
+          </>
+        )}
+      </Why>
       {waived && (
         <p>
           Let pass by {waived.by}, {day(waived.at)}: “{waived.why}”

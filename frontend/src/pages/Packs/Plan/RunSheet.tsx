@@ -10,10 +10,13 @@ import { Moment } from "./Moment";
 import { endWords, instead, lasting, linesOf, type Paper } from "./run";
 import { AS_PLANNED, bodyOf, WhatIf } from "./WhatIf";
 
+/** Typing pauses so long before it is asked: figures should move with the hand. */
+const PAUSE_MS = 60;
+
 /** The pack run on paper: how long, what ends it, each cell at any moment of it, and what would be otherwise. */
 export function RunSheet({ pack, checks }: { pack: Pack; checks: Schemas["ChecksOut"] }) {
   const [asked, setAsked] = useState(AS_PLANNED);
-  const body = bodyOf(useSettled(asked));
+  const body = bodyOf(useSettled(asked, PAUSE_MS));
   const otherwise = useQuery({
     queryKey: ["pack", pack.number, "what-if", pack.version, body],
     queryFn: ({ signal }) =>

@@ -50,6 +50,8 @@ const line = (more: Partial<Schemas["CheckOut"]>): Schemas["CheckOut"] => ({
   mend: "A fuse at the plus.",
   may_be_waived: true,
   waiver: null,
+  sum_name: null,
+  sum_values: {},
   ...more,
 });
 const checks = (...lines: Schemas["CheckOut"][]): Schemas["ChecksOut"] => ({ lines, lapsed: [], run: paper });

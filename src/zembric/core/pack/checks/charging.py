@@ -9,7 +9,7 @@ from zembric.core.errors import BadInputError
 from zembric.core.house import limits
 from zembric.core.house.limits import Kind
 from zembric.core.identify.families import has_ocv_table
-from zembric.core.pack.checks.model import Check, CheckState, amount, of_limit
+from zembric.core.pack.checks.model import Check, CheckState, amount, bench_sum, of_limit
 from zembric.core.said import named, said
 
 if TYPE_CHECKING:
@@ -110,6 +110,10 @@ def _hours(checked: Checked, charger: Charger) -> Iterator[Check]:
         "charge-hours", "holds",
         said("worked-charge-hours", hours=amount(hours, "h", 1), cc=amount(plan.cc_minutes / 60, "h", 1), cv=amount(plan.cv_minutes / 60, "h", 1), current=amount(charger.current_ma, "mA", 0)),
         amount(hours, "h", 1),
+        bench_sum=bench_sum(
+            "charge-time", capacity_mah=capacity_mah, current_ma=charger.current_ma, full_v=full_v, end_ma=end_ma(charger),
+            start_soc=0, mohm=1 / siemens, family=checked.family.value,
+        ),
     )  # fmt: skip
 
 

@@ -7,14 +7,14 @@ from typing import TYPE_CHECKING
 from zembric.core.electric.conductors import copper_wire, strip_conductor
 from zembric.core.house import limits
 from zembric.core.house.limits import Kind
-from zembric.core.pack.checks.model import Check, CheckKey, CheckState, amount, of_limit
+from zembric.core.pack.checks.model import Check, CheckKey, CheckState, amount, bench_sum, of_limit
 from zembric.core.said import named, said
 
 if TYPE_CHECKING:
     from collections.abc import Iterator, Sequence
 
     from zembric.core.electric.conductors import Conductor
-    from zembric.core.pack.checks.model import Checked, PlanRuns
+    from zembric.core.pack.checks.model import BenchSum, Checked, PlanRuns
     from zembric.core.pack.parts import Rated
 
 
@@ -26,10 +26,15 @@ def check_conductors(checked: Checked) -> Iterator[Check]:
         return
     rules = checked.rules
     for place, wire in enumerate(checked.plan.wires, start=1):
-        yield from _carries("wire", place, copper_wire(wire.awg, wire.length_mm / 1000, rules), 1.0, runs)
+        asked = bench_sum("wire", awg=wire.awg, length_m=wire.length_mm / 1000, current_a=runs.most_a)
+        yield from _carries("wire", place, copper_wire(wire.awg, wire.length_mm / 1000, rules), 1.0, runs, asked)
     for place, strip in enumerate(checked.plan.strips, start=1):
         one = strip_conductor(strip.material, strip.thickness_mm, strip.width_mm, strip.length_mm, rules)
-        yield from _carries("strip", place, one, strip.pieces, runs)
+        asked = bench_sum(
+            "strip", material=strip.material, thickness_mm=strip.thickness_mm, width_mm=strip.width_mm,
+            length_mm=strip.length_mm, current_a=runs.most_a / strip.pieces,
+        )  # fmt: skip
+        yield from _carries("strip", place, one, strip.pieces, runs, asked)
     yield from _drop(checked, runs)
     yield from _rated("switch", checked.plan.switches, runs)
     yield from _rated("connector", checked.plan.connectors, runs)
@@ -37,7 +42,9 @@ def check_conductors(checked: Checked) -> Iterator[Check]:
     yield from _fuse(checked, runs)
 
 
-def _carries(key: CheckKey, place: int, one: Conductor, pieces: float, runs: PlanRuns) -> Iterator[Check]:
+def _carries(
+    key: CheckKey, place: int, one: Conductor, pieces: float, runs: PlanRuns, asked: BenchSum
+) -> Iterator[Check]:
     """A conductor beside cells, against what it stands; `pieces` of it lie side by side."""
     current_a = runs.most_a / pieces
     is_above = current_a > one.most_a * (1 + 1e-9)
@@ -46,7 +53,7 @@ def _carries(key: CheckKey, place: int, one: Conductor, pieces: float, runs: Pla
         key, "stop" if is_above else "holds",
         said("worked-carries", current=amount(current_a, "A", 2), most=amount(one.most_a, "A", 1), ohm=amount(1000 * one.ohm / pieces, "mΩ", 1), heat=amount(heat_w, "W", 2)),
         amount(current_a, "A", 2), **of_limit(one.limit, one.most_a, "A", 1), mend=named("mend-conductor", key) if is_above else None,
-        place=place,
+        place=place, bench_sum=asked,
     )  # fmt: skip
 
 

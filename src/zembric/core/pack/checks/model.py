@@ -25,6 +25,20 @@ CheckKey = Literal[
 
 
 @dataclass(frozen=True, slots=True)
+class BenchSum:
+    """A bench sum by its name, and what its form is filled in with."""
+
+    name: str
+    values: tuple[tuple[str, str], ...]
+
+
+def bench_sum(name: str, **values: float | str) -> BenchSum:
+    return BenchSum(
+        name, tuple((key, each if isinstance(each, str) else f"{each:.6g}") for key, each in values.items())
+    )
+
+
+@dataclass(frozen=True, slots=True)
 class Check:
     """One line: how it stands, the value against its limit, the arithmetic, and what would mend it.
 
@@ -42,6 +56,8 @@ class Check:
     mend: Said | None = None
     may_be_waived: bool = False
     place: int = 0
+    #: The bench sum that works it out, with the pack's own values by their keys; None: there is none.
+    bench_sum: BenchSum | None = None
 
     @property
     def name(self) -> Said:

@@ -7,14 +7,14 @@ from typing import TYPE_CHECKING
 
 from zembric.core.house import limits
 from zembric.core.house.limits import Kind
-from zembric.core.pack.checks.model import Check, CheckState, amount, of_limit
+from zembric.core.pack.checks.model import Check, CheckState, amount, bench_sum, of_limit
 from zembric.core.pack.checks.runs import device_ends_v, drop_out_v, efficiencies, standing_ma
 from zembric.core.said import said
 
 if TYPE_CHECKING:
     from collections.abc import Iterator, Sequence
 
-    from zembric.core.pack.checks.model import Checked, PlanRuns
+    from zembric.core.pack.checks.model import BenchSum, Checked, PlanRuns
     from zembric.core.pack.on_paper import PaperCell
 
 _WEEK_H = 7 * 24
@@ -56,8 +56,20 @@ def _run_time(runs: PlanRuns) -> Check:
             high=amount(_hours(paper.longest_s), "h", 1), group=paper.run.ended_in or 0,
         ),
         amount(_hours(paper.lasts_s), "h", 1),
+        bench_sum=_as_sum(runs),
         mend=None if paper.run.seconds else said("mend-smaller-load"),
     )  # fmt: skip
+
+
+def _as_sum(runs: PlanRuns) -> BenchSum | None:
+    """The plain sum of charge over load, which knows neither resistances nor groups."""
+    run, load = runs.paper.run, runs.paper.pack.load
+    if not run.mean_v:
+        return None
+    known = {"capacity_mah": 1000 * run.charge_ah, "mean_v": run.mean_v, "value": load.value}
+    if load.efficiency is not None:
+        known["efficiency"] = (load.efficiency.at_low + load.efficiency.at_high) / 2
+    return bench_sum("run-time", load=load.kind, **known)
 
 
 def _ends(checked: Checked, runs: PlanRuns) -> Iterator[Check]:
