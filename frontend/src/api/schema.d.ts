@@ -4202,6 +4202,8 @@ export interface components {
          * @description Groups for the longest run of full cells at the load, beside those of capacity alone.
          */
         LongestRunOut: {
+            /** Bound Minutes */
+            bound_minutes: number | null;
             /** By Capacity Minutes */
             by_capacity_minutes: number;
             /** By Capacity Weakest Mah */

@@ -85,8 +85,9 @@ def match_file(wanted: argparse.Namespace) -> dict[str, Any]:
         run = _matched_on_run(cells, wanted, time_used)
         times = {
             "run_time_s": run.seconds, "by_capacity_run_time_s": run.by_capacity_seconds, "ideal_run_time_s": run.ideal_seconds,
+            "bound_run_time_s": run.bound_seconds,
         }  # fmt: skip
-        times = {key: round(value, 3) for key, value in times.items()}
+        times = {key: None if value is None else round(value, 3) for key, value in times.items()}
         return {**_shown(run.match), "run": times, "seconds": round(time.monotonic() - began, 3)}
     found = match(
         cells,

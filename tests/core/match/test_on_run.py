@@ -47,6 +47,15 @@ def test_of_few_cells_the_longest_run_is_found(
     assert found.by_capacity_seconds <= found.seconds <= found.ideal_seconds + 1e-9
 
 
+def test_at_a_current_no_grouping_runs_longer_than_what_is_proved() -> None:
+    """4S3P of twelve: 220 groups, each with its own end."""
+    cells = shelf(12, 2)
+    found = match_on_run(cells, 4, 3, duty("current", 13.0))
+    assert found.bound_seconds == pytest.approx(found.seconds, rel=1e-3)
+    assert found.seconds < 0.95 * found.ideal_seconds
+    assert match_on_run(cells, 4, 3, duty("power", 150.0), time_used=lambda: 1.0).bound_seconds is None
+
+
 def shelf(count: int, poor: int) -> list[MatchCell]:
     rng = np.random.default_rng(4)
     return [

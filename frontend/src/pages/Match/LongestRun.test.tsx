@@ -10,6 +10,7 @@ const run: Schemas["LongestRunOut"] = {
   minutes: 27.2,
   by_capacity_minutes: 22.1,
   ideal_minutes: 29,
+  bound_minutes: null,
   weakest_mah: 8159,
   by_capacity_weakest_mah: 8745,
   groups: [["1"], ["2"]],

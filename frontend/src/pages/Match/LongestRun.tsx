@@ -7,6 +7,7 @@ import { type Groups, sameGroups } from "./board";
 
 /** A run that is longer by less than this share is not worth a word. */
 const WORTH = 0.01;
+const PROVED = 1e-3;
 
 /** Where the load is large: how much longer the same cells run in groups that are made for it, and what that costs. */
 export function LongestRun({
@@ -33,6 +34,13 @@ export function LongestRun({
         These groups run longest: {figure(run.minutes)} minutes at {figure(request.load_a ?? 0, 1)} A.
       </Notice>
     );
+  const proved = run.bound_minutes;
+  const bound =
+    proved === null
+      ? `equal cells of the same mean would run ${figure(run.ideal_minutes)} minutes`
+      : proved <= run.minutes * (1 + PROVED)
+        ? "that no grouping of these cells runs longer is proved"
+        : `that none runs longer than ${figure(proved, 1)} minutes is proved`;
   const less = run.by_capacity_weakest_mah - run.weakest_mah;
   return (
     <Notice kind="ask">
@@ -42,8 +50,8 @@ export function LongestRun({
           {figure(run.by_capacity_minutes)} minutes.
         </strong>{" "}
         That is {figure(run.rate_c, 1)} C: a cell with much resistance then gives only part of what it holds. Groups
-        made for the run {less > 0.5 ? `have ${figure(less)} mAh less in the weakest` : "are as strong"}; equal cells of
-        the same mean would run {figure(run.ideal_minutes)} minutes. From full, without warmth.
+        made for the run {less > 0.5 ? `have ${figure(less)} mAh less in the weakest` : "are as strong"}; {bound}. From
+        full, without warmth.
       </p>
       <Button onPress={() => onLay(run.groups)}>Lay the groups for the longest run</Button>
     </Notice>

@@ -281,6 +281,8 @@ class LongestRunOut(Out):
     by_capacity_minutes: float
     #: Of as many equal cells that hold and conduct as much in the mean.
     ideal_minutes: float
+    #: Proved: no grouping of these cells runs longer; null: nothing is proved.
+    bound_minutes: float | None
     weakest_mah: float
     by_capacity_weakest_mah: float
     groups: list[list[str]]

@@ -52,6 +52,7 @@ def show_longest_run(longest: LongestRun | None) -> schemas.LongestRunAnswerOut:
         minutes=found.seconds / 60,
         by_capacity_minutes=found.by_capacity_seconds / 60,
         ideal_minutes=found.ideal_seconds / 60,
+        bound_minutes=None if found.bound_seconds is None else found.bound_seconds / 60,
         weakest_mah=found.match.weakest_mah,
         by_capacity_weakest_mah=found.by_capacity.weakest_mah,
         groups=[list(group.keys) for group in found.match.groups],

@@ -16,6 +16,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from zembric.core.errors import BadInputError
+from zembric.core.match.listed import can_be_listed, latest_first_end, list_groups
 from zembric.core.match.match import alternatives, weakest_group_bound_mah
 from zembric.core.match.model import Match, MatchCell, as_group, check_pool
 from zembric.core.run import Curve, Load, OverTime, RunCell, RunPack, group_times, load_over_time, run_times
@@ -31,6 +32,8 @@ if TYPE_CHECKING:
 
 #: By these shares of the time capacity alone, then what cells give, has been matched; the rest exchanges.
 _CAPACITY_UNTIL, _GIVEN_UNTIL = 0.2, 0.4
+#: Until here the best of all groups is looked for where they can be listed; what that leaves open is exchanged.
+_PROVED_UNTIL = 0.8
 #: Exchanges that are tried for the group that ends first, the most promising first; more where none of them helps.
 _TRIED, _TRIED_HARD = 12, 60
 _TURNS = 400
@@ -72,6 +75,8 @@ class RunMatch:
     by_capacity: Match
     by_capacity_seconds: float
     ideal_seconds: float
+    #: Proved: no grouping of these cells runs longer [s]; None: nothing is proved.
+    bound_seconds: float | None = None
 
 
 def match_on_run(
@@ -112,15 +117,21 @@ def match_on_run(
         seconds = search.pack_seconds(rows)
         if seconds > best_s:
             best, best_s = rows, seconds
+    bound_s = None
     if _ways(len(cells), series, parallel) <= _ALL_TRIED:
-        best, best_s = search.best_of_all((best, best_s), time_used)
+        best, best_s, is_whole = search.best_of_all((best, best_s), time_used)
+        bound_s = best_s if is_whole else None
     else:
-        best, best_s = search.improved((best, best_s), given, np.random.default_rng(seed), time_used)
+        if duty.load.kind == "current" and can_be_listed(len(cells), parallel):
+            best, best_s, bound_s = search.proved((best, best_s), lambda: time_used() / _PROVED_UNTIL)
+        if bound_s is None or best_s < bound_s * (1 - _LONGER):
+            best, best_s = search.improved((best, best_s), given, np.random.default_rng(seed), time_used)
     capacities = np.array([cell.capacity_mah for cell in cells])
     bound_mah = weakest_group_bound_mah(capacities, series, parallel)
     return RunMatch(
-        search.answer(best, bound_mah), best_s, strongest.match, by_capacity_s, max(search.ideal_seconds(best), best_s)
-    )
+        search.answer(best, bound_mah), best_s, strongest.match, by_capacity_s, max(search.ideal_seconds(best), best_s),
+        bound_s,
+    )  # fmt: skip
 
 
 def _check(cells: Sequence[MatchCell], series: int, parallel: int, duty: Duty) -> None:
@@ -245,8 +256,23 @@ class _Search:
         given: Floats = np.maximum(charge_as * (1 - soc) / 3.6, 0)
         return given
 
-    def best_of_all(self, best: tuple[Rows, float], time_used: Callable[[], float]) -> tuple[Rows, float]:
-        """The grouping that runs longest, of all there are."""
+    def proved(self, best: tuple[Rows, float], time_used: Callable[[], float]) -> tuple[Rows, float, float | None]:
+        """The grouping that ends latest, of all groups there are at this current, and what none exceeds [s]."""
+        groups = list_groups(len(self._cells), self._parallel)
+        seconds = []
+        for first in range(0, len(groups), _AT_ONCE):
+            if time_used() >= 1:
+                return *best, None
+            packs = [[[self._run_cells[index] for index in group]] for group in groups[first : first + _AT_ONCE]]
+            seconds.append(run_times(self._curves, packs, self._duty.load, self._duty.cutoff_v))
+        times = np.concatenate(seconds)
+        found = latest_first_end(groups, times, len(self._cells), self._series, best[1], lambda: time_used() >= 1)
+        if found.rows is not None:
+            best = found.rows, self.pack_seconds(found.rows)
+        return *best, max(found.bound_s, best[1])
+
+    def best_of_all(self, best: tuple[Rows, float], time_used: Callable[[], float]) -> tuple[Rows, float, bool]:
+        """The grouping that runs longest, of all there are; False: the time ran out first."""
         every = _groupings(tuple(range(len(self._cells))), self._series, self._parallel)
         while (some := list(islice(every, _AT_ONCE))) and time_used() < 1:
             seconds = run_times(
@@ -255,7 +281,7 @@ class _Search:
             longest = int(seconds.argmax())
             if seconds[longest] > best[1] * (1 + _LONGER):
                 best = some[longest], float(seconds[longest])
-        return best
+        return *best, not some
 
     def improved(
         self, best: tuple[Rows, float], given: Floats, rng: np.random.Generator, time_used: Callable[[], float]
