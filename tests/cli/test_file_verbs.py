@@ -181,7 +181,10 @@ def test_match_for_a_load_tells_the_run_beside_that_of_capacity_alone(
     pool.write_text("\n".join(["cell_id,capacity_mah,ir_mohm", *rows]))
     shape = ("match", str(pool), "--series", "3", "--parallel", "2", "--load")
     code, answer = run(capsys, *shape, "current=8")
-    assert (code, set(answer["run"])) == (0, {"run_time_s", "by_capacity_run_time_s", "ideal_run_time_s"})
+    assert (code, set(answer["run"])) == (
+        0,
+        {"run_time_s", "by_capacity_run_time_s", "ideal_run_time_s", "bound_run_time_s"},
+    )
     assert answer["run"]["run_time_s"] >= answer["run"]["by_capacity_run_time_s"] > 0
     assert "C3" in answer["left_over"]
     for load, refused in (("current=0", "bad-load"), ("motor=2", "bad-load"), ("power=9999", "load-too-large")):
