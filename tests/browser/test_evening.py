@@ -44,6 +44,7 @@ def test_what_a_whole_evening_types_is_what_is_stored(page: Page, engine: Engine
     _measure_the_shelf(page, address)
     pack = _match_keep_and_pick(page, address, (*logged, by_hand))
     _plan_well(engine, pack)
+    page.reload()
     expect(page.get_by_text("What it is built from was changed")).to_be_visible()
     page.get_by_role("button", name="It is built").click()
     expect(page.get_by_role("listitem").filter(has_text="Built").first).to_have_attribute("aria-current", "step")
