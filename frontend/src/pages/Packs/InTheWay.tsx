@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { Link } from "react-router";
 import styled from "styled-components";
 import { answer, api, once, type Pack, type Schemas } from "../../api/client";
 import { useSession } from "../../api/queries";
@@ -36,6 +37,9 @@ export function InTheWay({ pack, stops }: { pack: Pack; stops: readonly Schemas[
                 {refusal.cells.length > SHOWN && <span>and {refusal.cells.length - SHOWN} more</span>}
               </Cells>
             )}
+            {MEASURED.includes(refusal.code) && (
+              <Link to={`/packs/${pack.number}/measure`}>Measure all before joining</Link>
+            )}
             {refusal.code === "marked" && <SayYes pack={pack} cells={refusal.cells} />}
           </li>
         ))}
@@ -56,6 +60,8 @@ export function InTheWay({ pack, stops }: { pack: Pack; stops: readonly Schemas[
 }
 
 const SHOWN = 12;
+/** What one reading a cell puts right. */
+const MEASURED = ["no-voltage", "voltage-old"];
 
 /** A coordinator's yes to marked cells, for this pack only. */
 function SayYes({ pack, cells }: { pack: Pack; cells: readonly string[] }) {

@@ -77,7 +77,7 @@ function Told({ joining }: { joining: Joining }) {
             <span>
               {Math.abs(each.current_a) < 0.005
                 ? "nothing flows"
-                : `${figure(Math.abs(each.current_a), 2)} A ${each.current_a > 0 ? "out of it" : "into it"}`}
+                : `${figure(Math.abs(each.current_a), 2)} A ${each.current_a > 0 ? "out" : "in"}`}
             </span>
           </li>
         ))}
@@ -132,7 +132,7 @@ const First = styled.ul`
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(19rem, 1fr));
   gap: var(--thread) var(--room);
-  li { display: grid; grid-template-columns: 3.5rem minmax(4rem, 1fr) 9rem; align-items: center; gap: var(--near); font: 500 1rem ${({ theme }) => theme.font.figure}; }
+  li { display: grid; grid-template-columns: 3.5rem minmax(4rem, 1fr) 9.5rem; align-items: center; gap: var(--near); font: 500 1rem ${({ theme }) => theme.font.figure}; }
 `;
 /** Out of a cell to the right, into it to the left of the line in the middle. */
 const Bar = styled.span`
