@@ -156,7 +156,6 @@ export const joiningQuery = (number: string) =>
   queryOptions({
     queryKey: ["pack", number, "joining"],
     queryFn: () => answer(() => api.GET("/api/packs/{number}/joining", { params: { path: { number } } })),
-    retry: false,
   });
 
 /** After a write everything but the session may look different. */

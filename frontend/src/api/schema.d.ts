@@ -3618,6 +3618,15 @@ export interface components {
             /** Needs */
             needs: string;
         };
+        /**
+         * JoiningAnswerOut
+         * @description Null where it cannot be told yet, and why not.
+         */
+        JoiningAnswerOut: {
+            joining: components["schemas"]["JoiningOut"] | null;
+            /** Why Not */
+            why_not: string | null;
+        };
         /** JoiningOut */
         JoiningOut: {
             /**
@@ -15158,7 +15167,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JoiningOut"];
+                    "application/json": components["schemas"]["JoiningAnswerOut"];
                 };
             };
             /** @description Bad Request */

@@ -11,6 +11,7 @@ from zembric.api.blueprints import make_blueprint
 from zembric.api.matching import request_of
 from zembric.api.requests import read, read_file, write
 from zembric.api.shown.packs import show_checks, show_joining, show_pack
+from zembric.core.errors import ConflictError
 from zembric.core.pack.parts import TypedPart
 from zembric.core.pack.states import NEXT_STATES
 from zembric.files.plans import plan_as_csv, plan_as_json
@@ -104,12 +105,18 @@ def post_pack_what_if(path: schemas.PackPath, body: schemas.PackWhatIfIn) -> Res
     )
 
 
-@bp.get("/packs/<string:number>/joining", responses={"200": schemas.JoiningOut})
+@bp.get("/packs/<string:number>/joining", responses={"200": schemas.JoiningAnswerOut})
 def get_pack_joining(path: schemas.PackPath) -> Response:
     """What would flow when its cells are joined as they rest now, and ways to make them even before."""
-    return read(
-        lambda session, _actor, now: show_joining(joining_of(session, packs.get_pack(session, path.number), now))
-    )
+
+    def show(session: Session, _actor: Actor, now: datetime) -> schemas.JoiningAnswerOut:
+        pack = packs.get_pack(session, path.number)
+        try:
+            return schemas.JoiningAnswerOut(joining=show_joining(joining_of(session, pack, now)), why_not=None)
+        except ConflictError as unknown:
+            return schemas.JoiningAnswerOut.model_validate({"joining": None, "why_not": unknown.said})
+
+    return read(show)
 
 
 @bp.post("/packs/<string:number>/waivers", responses={"200": schemas.PackOut})

@@ -352,6 +352,13 @@ class JoiningOut(Out):
     why: Told
 
 
+class JoiningAnswerOut(Out):
+    """Null where it cannot be told yet, and why not."""
+
+    joining: JoiningOut | None
+    why_not: ToldOrNone
+
+
 class HandOverIn(In):
     place_id: Id
     taped: bool

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import styled from "styled-components";
-import { type Pack, Problem, type Schemas } from "../../../api/client";
+import type { Pack, Schemas } from "../../../api/client";
 import { joiningQuery } from "../../../api/queries";
 import { Amount } from "../../../components/Amount";
 import { ButtonLink } from "../../../components/Button";
@@ -16,7 +16,6 @@ type Joining = Schemas["JoiningOut"];
 /** What would flow when the cells are joined as they rest now, and three ways to bring them together before. */
 export function JoiningSheet({ pack }: { pack: Pack }) {
   const joining = useQuery(joiningQuery(pack.number));
-  const problem = joining.error instanceof Problem ? joining.error : null;
   return (
     <Sheet aria-label="Joining">
       <Stack>
@@ -26,10 +25,10 @@ export function JoiningSheet({ pack }: { pack: Pack }) {
             Measure all before joining
           </ButtonLink>
         </Head>
-        {joining.data ? (
-          <Told joining={joining.data} />
-        ) : problem ? (
-          <Notice kind="ask">{problem.message}</Notice>
+        {joining.data?.joining ? (
+          <Told joining={joining.data.joining} />
+        ) : joining.data ? (
+          <Notice kind="ask">{joining.data.why_not}</Notice>
         ) : (
           <Waiting query={joining} what="the joining" />
         )}

@@ -156,7 +156,7 @@ const Line = styled.li<{ $missing?: boolean }>`
     > div:nth-child(2) { grid-column: 1; justify-self: stretch; }
   }
 `;
-const Kind = styled.strong`&::first-letter { text-transform: uppercase; }`;
+const Kind = styled.strong`align-self: start; padding: var(--gap) 0; &::first-letter { text-transform: uppercase; }`;
 const Small = styled.span`color: ${({ theme }) => theme.color.inkSoft};`;
 const Actions = styled.span`display: flex; flex-wrap: wrap; justify-content: end;`;
 const Choices = styled.div`display: flex; flex-wrap: wrap; gap: var(--near); padding-top: var(--near);`;
