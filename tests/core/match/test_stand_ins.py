@@ -85,8 +85,10 @@ def test_what_must_not_be_done_stands_with_it() -> None:
 def test_nothing_goes_into_the_place_of_a_primary_cell_and_nothing_is_held_against_nothing() -> None:
     with pytest.raises(DangerError):
         found(replace(ROUND, family=Family.PRIMARY))
-    with pytest.raises(BadInputError):
-        found(replace(ROUND, held_mah=0))
+    for figure in ("held_mah", "charger_ohm"):
+        with pytest.raises(BadInputError) as refused:
+            found(replace(ROUND, charger_k_v=1200, **{figure: 0}))  # type: ignore[arg-type]
+        assert refused.value.field == figure
 
 
 @pytest.mark.parametrize(

@@ -97,6 +97,7 @@ SIDES: Sequence[tuple[str, Changes, str, Changes, str, str]] = [
     ("charger-full", {"charger": {"full_v": "8.3"}}, "holds", {"charger": {"full_v": "8.2"}}, "look", "a part charge"),
     # 0.5 C of 4000 mAh.
     ("charger-current", {"charger": {"current_ma": "2000"}}, "holds", {"charger": {"current_ma": "2100"}}, "stop", "is 0.53 C"),
+    ("supply-volts", {"charger": {"supply_v": "8.4", "supply_ma": "4000"}}, "holds", {"charger": {"supply_v": "8.3", "supply_ma": "4000"}}, "look", "has to come to 8.4 V"),
     # 8.4 V x 2 A / (0.9 x 12 V) = 1.556 A against 0.9 of the supply.
     ("supply-current", {"charger": {"supply_ma": "1740"}}, "holds", {"charger": {"supply_ma": "1700"}}, "stop", "It takes 1556 mA"),
     ("charging-while-used", {"charger": {"while_used": "no"}}, "none", {"charger": {"while_used": "yes"}}, "stop", "takes 1000 mA from the full pack; the charge ends at 200 mA"),
@@ -147,9 +148,11 @@ SIDES: Sequence[tuple[str, Changes, str, Changes, str, str]] = [
 def test_a_line_on_either_side_of_its_limit(
     key: str, within: Changes, stands: str, beyond: Changes, falls: str, words: str
 ) -> None:
-    states = [next((each.state for each in check_all(pack_of(changes)) if each.key == key), "none") for changes in (within, beyond)]  # fmt: skip
-    assert states == [stands, falls]
-    check = line(pack_of(beyond), key)
+    lines: list[dict[str, Check]] = [
+        {each.key: each for each in check_all(pack_of(changes))} for changes in (within, beyond)
+    ]
+    assert [found[key].state if key in found else "none" for found in lines] == [stands, falls]
+    check = lines[1][key]
     assert words in told(check)
     assert check.mend is not None
     assert say(check.mend)
@@ -256,6 +259,15 @@ def test_a_load_that_is_on_part_of_the_time_lasts_longer_but_for_what_flows_alwa
     checked = pack_of({"device": {"on_share": "0.25", "standing_ma": "50"}})
     assert checked.runs is not None
     assert checked.runs.paper.lasts_s / 3600 == pytest.approx(3.99 / 0.3, rel=0.003)
+
+
+def test_where_the_device_ends_it_the_houses_end_is_told_too() -> None:
+    """Below 7.2 V two cells of 3.6 V hold 0.3 of their charge: 4 h to the house's end, 2.8 h and a little less to the device's."""
+    checked = pack_of({"device": {"least_v": "7.2"}})
+    house, device = line(checked, "end-house").value, line(checked, "end-device").value
+    assert house is not None
+    assert device is not None
+    assert (house.value, device.value) == pytest.approx((4.0, 2.7), abs=0.11)
 
 
 def test_through_a_converter_energy_comes_out_by_its_efficiency() -> None:

@@ -7,6 +7,7 @@ or an unused one, whichever lowers the cost most while every sum stays in its wi
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -63,7 +64,45 @@ def even_resistance(
             best, best_key, idle = here.copy(), key, 0
         else:
             idle += 1
+    if held is None:
+        neighbours = _neighbours(start, mohm, window)
+        if neighbours is not None and resistance_key(neighbours, mohm) < best_key:
+            best = neighbours
     return _evener_groups(best, mohm, window, is_over, held)
+
+
+def _neighbours(start: Grouping, mohm: Floats, window: Window) -> Grouping | None:
+    """Groups of cells next to one another in resistance, with the smallest worst ratio there is; None: not in the window.
+
+    Where capacities do not matter, as they are equal, no other grouping is evener. Neighbours within a ratio are taken from
+    the smallest resistance on, and a cell is left over where its neighbours lie too far from it.
+    """
+    series, parallel = start.rows.shape
+    rising = np.argsort(mohm, kind="stable")
+    values = mohm[rising]
+    ratios = values[parallel - 1 :] / values[: len(values) - parallel + 1]
+    steps = np.unique(ratios)
+    enough = bisect_left(range(len(steps)), True, key=lambda at: len(_firsts(ratios, steps[at], parallel)) >= series)
+    if enough == len(steps):
+        return None
+    firsts = _firsts(ratios, steps[enough], parallel)[:series]
+    rows = np.array([np.sort(rising[first : first + parallel]) for first in firsts])
+    if window.cost(start.steps[rows].sum(axis=1)).any():
+        return None
+    is_used = np.zeros(len(mohm), dtype=bool)
+    is_used[rows] = True
+    return Grouping(start.steps, rows, np.flatnonzero(~is_used))
+
+
+def _firsts(ratios: Floats, most: float, parallel: int) -> list[int]:
+    """Where groups of neighbours within a ratio begin, taken from the smallest resistance on."""
+    firsts: list[int] = []
+    at, within = 0, np.flatnonzero(ratios <= most)
+    for first in within.tolist():
+        if first >= at:
+            firsts.append(first)
+            at = first + parallel
+    return firsts
 
 
 def _most_alike(start: Grouping, mohm: Floats, window: Window) -> Grouping:

@@ -92,8 +92,10 @@ def find_stand_ins(device: PoorDevice, shelf: Sequence[ShelfCell], rules: HouseR
     """
     if device.family is Family.PRIMARY:
         raise DangerError(said("recell-never-primary"), field="family")
-    if not device.held_mah > 0:
-        raise BadInputError(said("number-above-zero-is-needed-here"), field="held_mah")
+    for field in ("held_mah", "draws_ma", "peak_ma", "charger_k_v", "charger_ohm"):
+        value = getattr(device, field)
+        if value is not None and not value > 0:
+            raise BadInputError(said("number-above-zero-is-needed-here"), field=field)
     why: dict[Said, int] = {}
     fitting = []
     for cell in shelf:

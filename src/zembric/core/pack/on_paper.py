@@ -205,7 +205,7 @@ def _band(
         drawn = iter(zip(mah, ohm, soc, strict=True))
         packs.append([[RunCell(cell.key, cell.chemistry, *next(drawn)) for cell in group] for group in pack.groups])
     seconds = run_times(
-        pack.curves, packs, pack.load, pack.cutoff_group_v, pack.cutoff_pack_v, pack.wiring_mohm
+        pack.curves, packs, pack.load, pack.cutoff_group_v, pack.cutoff_pack_v, pack.wiring_mohm, is_about=True
     )  # fmt: skip
     low, high = np.quantile(seconds, (_LOW, _HIGH))
     return float(low), float(high)

@@ -137,15 +137,17 @@ def run_times(
     cutoff_group_v: float,
     cutoff_pack_v: float = 0.0,
     wiring_mohm: float = 0.0,
+    *,
+    is_about: bool = False,
 ) -> Floats:
     """The run times [s] of many packs at once under one load each; a pack is its groups.
 
-    The cells are taken as they are: whoever asks has checked them.
+    The cells are taken as they are: whoever asks has checked them. `is_about`: within a thousandth is enough.
     """
     cells, layout, soc = lay_out(curves, packs)
     circuit = SeriesCircuit.of(layout, np.full(len(packs), wiring_mohm / 1000), load)
     room = _Ends(cutoff_group_v, cutoff_pack_v).room
-    return follow(cells, circuit, at_start(soc, len(packs)), room, ENDS).state.time_s
+    return follow(cells, circuit, at_start(soc, len(packs)), room, ABOUT if is_about else ENDS).state.time_s
 
 
 def load_over_time(pack: RunPack) -> tuple[float, OverTime]:

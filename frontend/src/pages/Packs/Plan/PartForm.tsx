@@ -35,9 +35,11 @@ export function PartForm({
   const [name, setName] = useState(part?.name ?? "");
   const [figures, setFigures] = useState({ ...beginning(asked), ...part?.figures });
   const [partId, setPartId] = useState(part?.part_id ?? null);
+  const [from, setFrom] = useState(part?.part_id ? `part-${part.part_id}` : OWN);
   const kinds = catalogue.pack_parts.filter((row) => row.kind === asked.kind && row.is_active);
   const here = keptAs(asked.kind, kept.data?.parts ?? []);
   const take = (from: string) => {
+    setFrom(from);
     const row = kinds.find((each) => `kind-${each.id}` === from);
     const donors = here.find((each) => `part-${each.id}` === from);
     setPartId(donors?.id ?? null);
@@ -66,7 +68,7 @@ export function PartForm({
           {(kinds.length > 0 || here.length > 0) && (
             <Pick
               label="Take it from"
-              value={partId === null ? OWN : `part-${partId}`}
+              value={from}
               onChange={take}
               options={[[OWN, "figures of my own"], ...optionsOf(kinds, here)]}
             />

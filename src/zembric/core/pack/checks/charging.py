@@ -130,6 +130,13 @@ def _supply(checked: Checked, charger: Charger) -> Iterator[Check]:
             amount(charger.supply_v, "V", 1), **of_limit(most if is_above else least, digits=1),
             mend=None if is_in else said("mend-supply-volts"),
         )  # fmt: skip
+    elif charger.charger_kind != "singly":
+        is_below = charger.supply_v < charger.full_v
+        yield Check(
+            "supply-volts", "look" if is_below else "holds",
+            said("worked-supply-below" if is_below else "worked-supply-above", supply=amount(charger.supply_v, "V", 1), full=amount(charger.full_v, "V", 1)),
+            amount(charger.supply_v, "V", 1), amount(charger.full_v, "V", 1), mend=said("mend-supply-below") if is_below else None,
+        )  # fmt: skip
     if charger.supply_ma is None:
         return
     share = checked.rules.value(limits.SUPPLY_SHARE)

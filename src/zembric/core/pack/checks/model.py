@@ -17,7 +17,7 @@ if TYPE_CHECKING:
 
 CheckState = Literal["holds", "look", "stop"]
 CheckKey = Literal[
-    "run-time", "end-board", "end-device", "energy", "promise-hours", "promise-power", "promise-charge", "window-above", "window-below", "window-share", "drop-out", "regulator-heat", "converter-input", "converter-output",
+    "run-time", "end-house", "end-board", "end-device", "energy", "promise-hours", "promise-power", "promise-charge", "window-above", "window-below", "window-share", "drop-out", "regulator-heat", "converter-input", "converter-output",
     "standing-drain", "cell-current", "one-cell-lost", "motor-start", "charger", "charger-full", "charger-current",
     "charge-hours", "supply-volts", "supply-current", "module-heat", "charging-while-used", "lamp", "charging-cold",
     "low-cut-off", "balance", "board-groups", "board-over", "board-under", "board-current", "bleed-time", "board-sleeps", "own-protection", "wire", "strip", "wiring-drop", "switch", "connector", "holder", "fuse", "cell-fuses", "pack-volts", "pack-energy", "transport",
@@ -87,6 +87,8 @@ class PlanRuns:
     most_v: float
     board_s: float | None
     device_s: float | None
+    #: And to the house's cut-off, where the device ends it before [s].
+    house_s: float | None
     #: The share of the energy that is given while the pack stands within the device's window; None: not looked at.
     share_in_window: float | None
 
@@ -122,7 +124,8 @@ class Checked:
 
     @property
     def energy_wh(self) -> float:
-        return self.series * self.weakest_mah / 1000 * self.nominal_v
+        """What all its cells hold: what can burn, whatever of it can be used."""
+        return sum(cell.capacity_mah for group in self.groups for cell in group) / 1000 * self.nominal_v
 
 
 def key_of(check_id: str) -> str:

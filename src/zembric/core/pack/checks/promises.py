@@ -75,6 +75,9 @@ def _as_sum(runs: PlanRuns) -> BenchSum | None:
 def _ends(checked: Checked, runs: PlanRuns) -> Iterator[Check]:
     """To each end: the house's, the board's, the device's own."""
     cut_off_v, plan = runs.paper.cutoff_v, checked.plan
+    if runs.house_s is not None:
+        hours = amount(_hours(runs.house_s), "h", 1)
+        yield Check("end-house", "holds", said("worked-end-house", hours=hours, cut=amount(cut_off_v, "V", 2)), hours)
     if plan.board is not None and runs.board_s is not None:
         is_earlier = plan.board.under_v >= cut_off_v - 1e-9
         yield Check(

@@ -22,6 +22,7 @@ if TYPE_CHECKING:
     from zembric.core.house.rules import HouseRules
     from zembric.core.pack.on_paper import PaperCell, PaperRun, StartsFrom
     from zembric.core.pack.parts import Converter, Device, PackPlan
+    from zembric.core.run import PackRun
 
 
 @dataclass(frozen=True, slots=True)
@@ -153,10 +154,14 @@ def run_plan(
     if with_band and under.least_pack_v > 0:
         ruined_v = limits.NEVER_CHARGE_BELOW_V[family].value
         device_s = _to(paper, under, ruined_v, under.least_pack_v)
-    share = None
+    share = house_s = None
     if with_band:
-        share = _share_within(paper, plan.device.most_v if plan.device and plan.converter is None else None)
-    return PlanRuns(paper, max(over.load_a), min(over.pack_v), max(over.pack_v), board_s, device_s, share)
+        # Down to the house's cut-off, whatever the device makes of it.
+        whole = run_pack(replace(paper.pack, cutoff_pack_v=0.0)) if under.least_pack_v else paper.run
+        share = _share_within(paper, whole, plan.device.most_v if plan.device and plan.converter is None else None)
+        if paper.run.ended_by == "pack_cutoff":
+            house_s = under.lasts_s(whole, whole.seconds)
+    return PlanRuns(paper, max(over.load_a), min(over.pack_v), max(over.pack_v), board_s, device_s, house_s, share)
 
 
 def _to(paper: PaperRun, under: PaperLoad, group_v: float, pack_v: float) -> float | None:
@@ -171,10 +176,8 @@ def _to(paper: PaperRun, under: PaperLoad, group_v: float, pack_v: float) -> flo
     return under.lasts_s(run, run.seconds)
 
 
-def _share_within(paper: PaperRun, most_v: float | None) -> float:
+def _share_within(paper: PaperRun, whole: PackRun, most_v: float | None) -> float:
     """Of the energy that the full pack could give to the house's cut-off, the share that lies in the device's window."""
-    pack = paper.pack
-    whole = run_pack(replace(pack, cutoff_pack_v=0.0)) if pack.cutoff_pack_v else paper.run
     if not whole.energy_wh:
         return 0.0
     volts, amperes = np.array(paper.over_time.pack_v), np.array(paper.over_time.load_a)
