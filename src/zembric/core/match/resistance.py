@@ -82,10 +82,12 @@ def _neighbours(start: Grouping, mohm: Floats, window: Window) -> Grouping | Non
     values = mohm[rising]
     ratios = values[parallel - 1 :] / values[: len(values) - parallel + 1]
     steps = np.unique(ratios)
-    enough = bisect_left(range(len(steps)), True, key=lambda at: len(_firsts(ratios, steps[at], parallel)) >= series)
+    enough = bisect_left(
+        range(len(steps)), True, key=lambda at: len(_firsts(ratios, float(steps[at]), parallel)) >= series
+    )
     if enough == len(steps):
         return None
-    firsts = _firsts(ratios, steps[enough], parallel)[:series]
+    firsts = _firsts(ratios, float(steps[enough]), parallel)[:series]
     rows = np.array([np.sort(rising[first : first + parallel]) for first in firsts])
     if window.cost(start.steps[rows].sum(axis=1)).any():
         return None

@@ -67,7 +67,7 @@ class Care:
 EACH_CELL, AT_A_LOOK, ALL_TOGETHER, ENDS, ABOUT, ROUGHLY = (
     Care(6e-5, 6e-5, 2e-3, 3e-3),
     Care(1.6e-4, 1.6e-4, 1e-2, 3e-2),
-    Care(4e-5, 4e-5, load=1e-3),
+    Care(1.6e-4, 1.6e-4, load=3e-3),
     Care(4e-5, 4e-5),
     Care(2e-4, 2e-4),
     Care(1e-3, 1e-3),
