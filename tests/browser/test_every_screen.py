@@ -58,12 +58,14 @@ def demo(server_url: str, template: Engine, tmp_path_factory: pytest.TempPathFac
             ).one()
             box_id = session.scalars(select(Place.id).where(Place.number == box)).one()
             pack = session.scalars(select(Pack.number).order_by(Pack.id).limit(1)).one()
+            plan = session.scalars(select(Pack.number).where(Pack.state == "planned").limit(1)).one()
             steps = {group.step: group.count for group in overview.home(session, datetime.now(UTC))}
         screens = [
             "/", "/open", f"/donors/{donor}", "/bench", "/bench?step=inspect", "/bench?step=measure-voltage",
             "/bench?step=charge", "/bench?step=repeat-measurement", "/bench?step=decide", "/bench?step=recover",
             "/bench?step=repair", "/bench?step=out-box", f"/bench/{cells[0]}", f"/cells/{cells[0]}", f"/cells/{cells[-1]}",
             "/shelf", "/shelf?where=everywhere&grade=out", "/shelf?grade=not-yet", "/match", "/packs", f"/packs/{pack}",
+            f"/packs/{plan}", f"/packs/{plan}/measure", "/recell", "/catalogue?part=pack-parts",
             f"/trays/{tray}", f"/places/{box}", f"/bench/{recovering}", "/places", "/labels", "/lists", "/more", "/parts",
             "/catalogue", "/catalogue?part=donor-kinds", "/rules", "/out-box", "/nowhere", "/logs", "/logs/1", "/logs/5", "/logs/6",
             "/brought", "/practice", f"/compare?cells={cells[0]},{cells[-1]},{watched}", "/sums/join", "/sums/self-discharge", "/instruments", f"/cells/{watched}", f"/bench?place={box_id}",

@@ -1,10 +1,9 @@
 import { useState } from "react";
-import { Link } from "react-router";
 import styled from "styled-components";
 import { answer, api, once, type Pack, type Schemas } from "../../api/client";
 import { useSession } from "../../api/queries";
 import { useWrite } from "../../api/writing";
-import { Button } from "../../components/Button";
+import { Button, ButtonLink } from "../../components/Button";
 import { Field } from "../../components/Fields";
 import { ProblemNotice } from "../../components/Notice";
 import { Tape } from "../../components/Tape";
@@ -38,7 +37,9 @@ export function InTheWay({ pack, stops }: { pack: Pack; stops: readonly Schemas[
               </Cells>
             )}
             {MEASURED.includes(refusal.code) && (
-              <Link to={`/packs/${pack.number}/measure`}>Measure all before joining</Link>
+              <ButtonLink to={`/packs/${pack.number}/measure`} $kind="plain">
+                Measure all before joining
+              </ButtonLink>
             )}
             {refusal.code === "marked" && <SayYes pack={pack} cells={refusal.cells} />}
           </li>
