@@ -83,6 +83,8 @@ class Layout:
         self.circuit_of_cell = self.circuit_of_group[self.group_of_cell]
         self.cell_starts = self.group_starts[self.circuit_starts]
         self.group_siemens = self.by_group(siemens)
+        #: What a cell carries of its group's load by its resistance alone.
+        self.share_of_cell = siemens / self.group_siemens[self.group_of_cell]
 
     def by_group(self, cells: Floats) -> Floats:
         sums: Floats = np.add.reduceat(cells, self.group_starts)

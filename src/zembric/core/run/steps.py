@@ -27,21 +27,21 @@ _GAMMA = 0.5
 
 @dataclass(frozen=True, slots=True)
 class _Stage:
-    """How a stage builds on those before: from the state, from their rates, and when it is."""
+    """How a stage builds on those before: how far it goes on from where the last one stood, by which rate, and what the
+    rates before it add; whether it stands at the end of the step, and what the drift counts."""
 
-    on_state: tuple[float, ...]
+    goes: tuple[float, int] | None
     on_rates: tuple[float, ...]
-    later: float
     drift: float
 
 
+#: From each state to the next: 2 r1, then r3, and at last r4.
 _STAGES = (
-    _Stage((), (), 0.0, 0.5),
-    _Stage((), (4.0,), 0.0, 1.5),
-    _Stage((2.0, 0.0), (1.0, -1.0), 1.0, 0.0),
-    _Stage((2.0, 0.0, 1.0), (1.0, -1.0, -8 / 3), 1.0, 0.0),
+    _Stage(None, (), 0.5),
+    _Stage(None, (4.0,), 1.5),
+    _Stage((2.0, 0), (1.0, -1.0), 0.0),
+    _Stage((1.0, 2), (1.0, -1.0, -8 / 3), 0.0),
 )
-_WEIGHTS = (2.0, 0.0, 1.0, 1.0)
 #: Currents below this share of what the cell would carry of the load count as this share.
 _SHARE_COUNTS = 0.2
 #: By what share energy and heat of a step may be wrong; heat below a share of the energy counts as that.
@@ -122,28 +122,31 @@ def take_step(cells: Cells, circuit: Circuit, here: Here, step_s: Floats, care: 
     """Tries a step of each circuit."""
     layout, state, slope = circuit.layout, here.state, here.slope
     siemens, of_cell, of_group = layout.siemens, layout.circuit_of_cell, layout.group_of_cell
-    gamma_s = _GAMMA * step_s
-    gamma_of_cell = gamma_s[of_cell]
+    step_of_cell = step_s[of_cell]
+    gamma_of_cell = _GAMMA * step_of_cell
     push_of_v = gamma_of_cell * siemens / cells.charge_as
     damped = 1 / (1 + push_of_v * slope)
     stiffness = layout.by_group(siemens * damped)
     pushed = slope * siemens * damped
-    step_of_cell = gamma_of_cell / _GAMMA
     drift = _drift(cells, circuit, here, state.time_s)
 
     soc_rates: list[Floats] = []
     sum_rates: list[Floats] = []
     # Without care for each cell nobody asks for the sums.
     has_sums = care.current < np.inf
-    cell_a = here.flow.cell_a
+    cell_a, soc, sums = here.flow.cell_a, state.soc, state.sums
     change = -cell_a / cells.charge_as
-    growth = _growth(circuit, here.flow) if has_sums else state.sums
+    growth = _growth(circuit, here.flow) if has_sums else sums
+    end_s = state.time_s + step_s
     for stage in _STAGES:
-        if stage.on_state:
-            soc = state.soc + _weighed(stage.on_state, soc_rates)
-            flow = circuit.flow(cells.curves.voltages(soc)[0], state.time_s + stage.later * step_s)
+        if stage.goes:
+            by, of = stage.goes
+            soc = soc + by * soc_rates[of]
+            flow = circuit.flow(cells.curves.voltages(soc)[0], end_s)
             change = -flow.cell_a / cells.charge_as
-            growth = _growth(circuit, flow) if has_sums else growth
+            if has_sums:
+                sums = sums + by * sum_rates[of]
+                growth = _growth(circuit, flow)
         wanted = change
         if stage.on_rates:
             wanted = wanted + _weighed(stage.on_rates, soc_rates) / step_of_cell
@@ -161,23 +164,24 @@ def take_step(cells: Cells, circuit: Circuit, here: Here, step_s: Floats, care: 
                 wanted_sums += _weighed(stage.on_rates, sum_rates) / step_s
             if drift is not None and stage.drift:
                 wanted_sums += stage.drift * step_s * drift[1]
-            sum_rates.append(gamma_s * wanted_sums)
-    after = State(
-        state.time_s + step_s,
-        state.soc + _weighed(_WEIGHTS, soc_rates),
-        state.sums + _weighed(_WEIGHTS, sum_rates) if has_sums else state.sums,
-    )
-    there = look(cells, circuit, after)
+            sum_rates.append(_GAMMA * step_s * wanted_sums)
+    there = look(cells, circuit, State(end_s, soc + soc_rates[-1], sums + sum_rates[-1] if has_sums else sums))
     # What the embedded method of second order would say otherwise is the last stage; its current is `cell_a`.
     wrong = np.maximum(np.abs(soc_rates[-1]) / care.soc, np.abs(slope * soc_rates[-1]) / care.volts)
-    if care.current < np.inf:
-        share_a = siemens / layout.group_siemens[of_group] * np.abs(here.flow.load_a)[of_cell]
-        allowed_a = care.current * (np.abs(there.flow.cell_a) + _SHARE_COUNTS * share_a + 1e-9)
-        wrong = np.maximum(wrong, np.abs(cell_a) / allowed_a)
+    if has_sums:
+        wrong = np.maximum(wrong, np.abs(cell_a) / (care.current * _counts_a(circuit, here, there)))
     error = np.maximum.reduceat(wrong, layout.cell_starts)
-    if care.current < np.inf:
-        error = np.maximum(error, _sums_wrong(after.sums - state.sums, sum_rates[-1]))
+    if has_sums:
+        error = np.maximum(error, _sums_wrong(there.state.sums - state.sums, sum_rates[-1]))
     return Step(there, np.where(circuit.is_steady(here.flow, stiffness) & np.isfinite(error), error, np.inf))
+
+
+def _counts_a(circuit: Circuit, here: Here, there: Here) -> Floats:
+    """The current of each cell [A] that an error of it is held against, never much below its share of the load."""
+    layout = circuit.layout
+    load_a = np.abs(here.flow.load_a)[layout.circuit_of_cell]
+    counts: Floats = np.abs(there.flow.cell_a) + _SHARE_COUNTS * layout.share_of_cell * load_a + 1e-9
+    return counts
 
 
 def _weighed(weights: tuple[float, ...], rates: list[Floats]) -> Floats:
