@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 
 from babel import Locale
 from babel.lists import format_list
-from babel.numbers import format_decimal
+from babel.numbers import format_decimal, format_scientific
 from fluent.runtime import FluentBundle, FluentResource
 
 from zembric.core.said import Amount, OneOf, Said, Span
@@ -24,6 +24,8 @@ if TYPE_CHECKING:
     from zembric.core.said import Parameter
 
 USUAL_LANGUAGE = "en"
+#: From here on nobody counts the digits.
+_TOO_LONG = 1e15
 _speaking: ContextVar[str] = ContextVar("speaking", default=USUAL_LANGUAGE)
 #: Where a language is set in more than one way.
 _LOCALE_OF = {"en": "en_GB"}
@@ -93,6 +95,9 @@ class Words:
                 return value
 
     def _amount(self, amount: Amount) -> str:
+        if abs(amount.value) >= _TOO_LONG:
+            number = format_scientific(float(f"{amount.value:.3g}"), locale=self._locale)
+            return f"{number}{_BETWEEN}{amount.unit}" if amount.unit else number
         # Halves go up, as people round and as the browser does; formatting alone would take them to the even digit.
         nudged = amount.value + (1e-9 if amount.value >= 0 else -1e-9)
         digits = f"0.{'0' * amount.digits}" if amount.digits else "0"

@@ -221,6 +221,12 @@ def test_another_language_is_one_file_and_sets_numbers_and_lists_its_own_way(mad
     assert (say(three), made_up.say(three).rstrip("~")) == ("Still missing: A, B and C.", "Štîll mîššîñg: A, B und C.")
 
 
+def test_a_figure_that_no_bench_knows_is_told_in_powers_of_ten(made_up: Words) -> None:
+    what = said("input-beyond-benches", input="power", value=Amount(1.5e300, "W"))
+    assert say(what).startswith("1.5E300\u00a0W")
+    assert "1,5E300" in made_up.say(what)
+
+
 @pytest.mark.parametrize("name", CASES)
 def test_a_judgement_has_nothing_of_the_first_language_left_in_a_second(name: str, made_up: Words) -> None:
     story, rules, now, *_ = CASES[name]

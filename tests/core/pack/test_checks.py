@@ -290,6 +290,10 @@ def test_through_a_converter_energy_comes_out_by_its_efficiency() -> None:
         (TypedPart("device", {"power_w": "5", "on_share": "1", "least_v": "9", "most_v": "8"}), "most_v"),
         (TypedPart("board", dict(GOOD["board"]) | {"bleed_ma": ""}), "bleed_ma"),
         (TypedPart("fuse", {"most_a": "two"}), "most_a"),
+        (
+            TypedPart("converter", {"converter_kind": "step-up", "out_v": "5", "efficiency_full": "0.1"}),
+            "efficiency_full",
+        ),
         (TypedPart("wire", {"awg": "51", "length_mm": "100"}), "awg"),
         (TypedPart("board", dict(GOOD["board"]) | {"series": "2.5"}), "series"),
         (TypedPart("fuse", {"most_a": "2"}, "x" * 61), "name"),

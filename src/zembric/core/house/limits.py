@@ -582,6 +582,7 @@ FUSE_LEAST_TIMES = _limit("fuse_least_times", 1.5, "", Kind.STANDARD, DATA_SHEET
 FUSE_MOST_TIMES = _limit("fuse_most_times", 2, "", Kind.STANDARD, DATA_SHEETS)
 DROP_MOST_PCT = _house("drop_most_pct", 2, "%")
 CONTACT_MOHM = _house("contact_mohm", 20, "mΩ", (10, 30))
+CONVERTER_LEAST_SHARE = _guard("converter_least_share", 0.2, "")
 LINEAR_DROP_OUT_V = _limit("linear_drop_out_v", 1.3, "V", Kind.STANDARD, DATA_SHEETS)
 LOW_DROP_OUT_V = _limit("low_drop_out_v", 0.3, "V", Kind.STANDARD, DATA_SHEETS)
 REGULATOR_SINK_W = _house("regulator_sink_w", 1.5, "W")

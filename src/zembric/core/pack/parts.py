@@ -9,8 +9,9 @@ from typing import Any, Literal, get_args
 
 from zembric.core.electric.conductors import check_awg
 from zembric.core.errors import BadInputError
+from zembric.core.house import limits
 from zembric.core.inputs import Input, check_values
-from zembric.core.said import named, said
+from zembric.core.said import named, plain, said
 
 PartOfPack = Literal[
     "device", "promise", "converter", "charger", "board", "own-protection", "fuse", "cell-fuses", "holder", "wire",
@@ -279,6 +280,11 @@ def read_part(part: TypedPart) -> Any:
         least, most = values.get(low), values.get(high)
         if isinstance(least, float) and isinstance(most, float) and not least < most:
             raise BadInputError(said("part-lower-above-upper"), field=high)
+    for key in ("efficiency_full", "efficiency_empty"):
+        share = values.get(key)
+        if isinstance(share, float) and share < limits.CONVERTER_LEAST_SHARE.value:
+            least = plain(limits.CONVERTER_LEAST_SHARE.value)
+            raise BadInputError(said("efficiency-below-least", share=plain(share), least=least), field=key)
     for key in ("series", "pieces"):
         count = values.get(key)
         if isinstance(count, float) and (count != int(count) or count > _PIECES_MOST):

@@ -125,6 +125,8 @@ def _planned(pack: Pack, asked: WhatIf, rules: HouseRules) -> PackPlan:
     plan = plan_of(pack)
     if asked.load_kind is not None:
         value = read_number(asked.load, QUANTITY_OF_LOAD[asked.load_kind], "load")
+        if value <= 0:
+            raise BadInputError(said("number-above-zero-is-needed-here"), field="load")
         takes = {kind: value if kind == asked.load_kind else None for kind in QUANTITY_OF_LOAD}
         device = plan.device or Device(None, None, None, None, None, 1.0, None, None, None)
         device = replace(
