@@ -270,6 +270,13 @@ def test_where_the_device_ends_it_the_houses_end_is_told_too() -> None:
     assert (house.value, device.value) == pytest.approx((4.0, 2.7), abs=0.11)
 
 
+def test_without_a_band_none_is_claimed() -> None:
+    groups = [[replace(CELL, number=f"C{g}{p}") for p in range(2)] for g in range(2)]
+    plan = read_plan([TypedPart(kind, values) for kind, values in GOOD.items()])
+    lines = check_all(take_up(groups, Family.LAYERED_OXIDE, 4.2, plan, RULES, with_band=False))
+    assert not any("nine of ten" in told(each) for each in lines)
+
+
 def test_through_a_converter_energy_comes_out_by_its_efficiency() -> None:
     """5 W out: the same watt-hours in but for a tenth."""
     checked = pack_of({"device": {"current_ma": "", "power_w": "5", "least_v": "", "most_v": ""}, "converter": {"converter_kind": "step-down", "out_v": "5", "efficiency_full": "0.9", "least_in_v": "5.5"}})  # fmt: skip

@@ -97,6 +97,8 @@ class PaperRun:
     #: What each cell may give all the time [A], by its number; None: not known.
     carries_a: Mapping[str, float | None]
     remarks: tuple[Said, ...]
+    #: Whether a band was drawn; else its ends are the run's own.
+    has_band: bool = True
 
 
 def run_on_paper(
@@ -159,6 +161,7 @@ def run_on_paper(
         pack.cutoff_group_v,
         {cell.number: cell.carries_a for group in groups for cell in group},
         _remarks(groups, run, rules),
+        with_band,
     )
 
 

@@ -283,8 +283,8 @@ def read_part(part: TypedPart) -> Any:
     for key in ("efficiency_full", "efficiency_empty"):
         share = values.get(key)
         if isinstance(share, float) and share < limits.CONVERTER_LEAST_SHARE.value:
-            least = plain(limits.CONVERTER_LEAST_SHARE.value)
-            raise BadInputError(said("efficiency-below-least", share=plain(share), least=least), field=key)
+            from_share = plain(limits.CONVERTER_LEAST_SHARE.value)
+            raise BadInputError(said("efficiency-below-least", share=plain(share), least=from_share), field=key)
     for key in ("series", "pieces"):
         count = values.get(key)
         if isinstance(count, float) and (count != int(count) or count > _PIECES_MOST):

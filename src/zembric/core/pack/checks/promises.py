@@ -47,16 +47,15 @@ def _hours(seconds: float) -> float:
 def _run_time(runs: PlanRuns) -> Check:
     paper = runs.paper
     state: CheckState = "holds" if paper.run.seconds else "stop"
-    return Check(
-        "run-time",
-        state,
-        said(
+    worked = said("worked-run-time-about", hours=amount(_hours(paper.lasts_s), "h", 1))
+    if paper.has_band:
+        worked = said(
             f"worked-run-time-{paper.run.ended_by.replace('_', '-')}",
             hours=amount(_hours(paper.lasts_s), "h", 1), low=amount(_hours(paper.shortest_s), "h", 1),
             high=amount(_hours(paper.longest_s), "h", 1), group=paper.run.ended_in or 0,
-        ),
-        amount(_hours(paper.lasts_s), "h", 1),
-        bench_sum=_as_sum(runs),
+        )  # fmt: skip
+    return Check(
+        "run-time", state, worked, amount(_hours(paper.lasts_s), "h", 1), bench_sum=_as_sum(runs),
         mend=None if paper.run.seconds else said("mend-smaller-load"),
     )  # fmt: skip
 
@@ -156,14 +155,14 @@ def _promised_hours(checked: Checked, runs: PlanRuns, promised_h: float) -> Chec
             if hours
             else said("mend-smaller-load")
         )
-    return Check(
-        "promise-hours", state,
-        said(
-            "worked-promise-hours", promised=amount(promised_h, "h", 1), hours=amount(hours, "h", 1),
-            low=amount(surely_h, "h", 1), high=amount(_hours(paper.longest_s), "h", 1),
-        ),
-        amount(hours, "h", 1), amount(promised_h, "h", 1), mend=mend, may_be_waived=True,
-    )  # fmt: skip
+    told = {"promised": amount(promised_h, "h", 1), "hours": amount(hours, "h", 1)}
+    worked = said("worked-promise-hours-about", promised=told["promised"], hours=told["hours"])
+    if paper.has_band:
+        worked = said(
+            "worked-promise-hours", promised=told["promised"], hours=told["hours"], low=amount(surely_h, "h", 1),
+            high=amount(_hours(paper.longest_s), "h", 1),
+        )  # fmt: skip
+    return Check("promise-hours", state, worked, told["hours"], told["promised"], mend=mend, may_be_waived=True)
 
 
 def _promised_power(checked: Checked, runs: PlanRuns, promised_w: float) -> Check:
