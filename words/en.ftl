@@ -1694,6 +1694,7 @@ limit-module_supply_least_v = a small charging module wants at least
 limit-module_supply_most_v = a small charging module stands at most
 limit-supply_share = of what a supply can give, used at most
 limit-standing_weeks = a standing drain empties a pack in this time at the earliest
+limit-card_charge_weeks = a pack that is not in use is charged every so many weeks at the latest
 limit-bleed_patience_h = groups are made even within
 limit-window_good_share = of the energy, usable within the device's window
 limit-run_match_above_c = above this rate groups for the longest run are offered too
@@ -2734,3 +2735,41 @@ say-which-size-it-has = Say which size the old cell has: 18650, or 603048 for a 
 print-waived = Let pass by { $by }: { $check }. { $finding } Reason: { $why }
 part-wants-whole-number = A whole number from 1 to { $most }.
 efficiency-below-least = { $share } is no efficiency of a converter that works: from { $least } to 1, as 0.9.
+
+## The card that goes with a pack
+
+card-what = { $cells } salvaged cells, { $family }. { $nominal } in the middle, { $full } when full, { $energy }.
+card-runs = Full, it runs { $hours } at least.
+card-head-charging = Charging
+card-charged-here = The house charges it. Bring it; no charger of yours fits.
+card-charge-with = Only with its own charger: it ends at { $ends } and gives { $current }, from a { $supply } supply.
+card-charge-hours = From empty to full: { $hours }.
+card-charge-not-in-use = Switch it off while it charges.
+card-charge-in-use = It may be used while it charges.
+card-charge-where = On stone or metal, nothing that burns near it, somebody awake and in the room.
+card-charge-cold = In a warm room. Never below 0 °C.
+card-store = Not in use: half full, cool and dry; charge it every { $count ->
+    [one] week
+   *[other] { $count } weeks
+ }.
+card-head-never = Never
+card-never-open = Never open it, never pierce or press it.
+card-never-wet = Never wet, never in the sun behind glass, never on a heater.
+card-never-other-charger = Never another charger, even if its plug fits.
+card-never-metal = Never metal across its plug.
+card-never-post = Never by post, never on an aircraft: it has passed no transport test.
+card-head-back = Bring it back
+card-back-short = When it runs less than { $hours }.
+card-back-warm = When it gets warm, in use or while it charges.
+card-back-swells = When it swells or its case gapes.
+card-back-smells = When it smells sweet or sharp.
+card-back-fell = When it fell hard or got wet. Do not charge it first.
+card-back-stops = When it does not switch on, or its charge does not end.
+card-head-hot = When it is hot, hisses or smokes
+card-hot = Unplug it if you can do so at once. Out into the open, or away from it: do not breathe the smoke. Much water cools it.
+card-hot-call = Call the fire service, and say: lithium battery.
+card-head-left = What its voltage says
+card-left = left
+card-left-in-use = in use
+card-left-at-rest = after an hour at rest
+card-from-built = Pack { $pack } is { $state }: a card goes with one that is built and sound.

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import contextlib
 from collections.abc import Iterator
+from datetime import UTC, datetime
 from itertools import pairwise
 from typing import Any
 
@@ -12,14 +13,20 @@ import pytest
 import zxingcpp
 from PIL import ImageOps
 
+from tests.core.pack.test_checks import pack_of
 from zembric.core.errors import BadInputError
 from zembric.core.identify.numbering import code_text, make_number
 from zembric.core.labels import LAYOUTS, get_layout, label_places
-from zembric.files.plans import PlanFile, PlannedCell
+from zembric.core.pack.cards import visitor_card
+from zembric.core.pack.checks import check_all
+from zembric.core.said import said
+from zembric.files.plans import PlanFile, PlannedCell, Waived
 from zembric.operations.papers.labels import LabelText
 from zembric.prints.labels import label_pdf
 from zembric.prints.pick_lists import pick_list_pdf
 from zembric.prints.sheets import TraySheet, ruler_page_pdf, tray_sheet_pdf
+from zembric.prints.visitor_cards import visitor_card_pdf
+from zembric.wording import say
 
 PRINTER_DPI = 203
 MM_PER_INCH = 25.4
@@ -174,3 +181,47 @@ def test_a_pick_list_has_every_cell_in_walking_order_and_only_the_packs_own_code
             text.close()
             opened_page.close()
     assert [word for word in words if word in set(NUMBERS)] == NUMBERS
+
+
+@pytest.mark.parametrize(("is_large", "size_mm"), [(False, (105, 148)), (True, (148, 210))])
+def test_a_visitors_card_has_everything_on_one_side(is_large: bool, size_mm: tuple[int, int]) -> None:
+    checked = pack_of({})
+    card = visitor_card(make_number("pack", 12), "Gate counter", checked, check_all(checked))
+    with opened(visitor_card_pdf(card, is_large=is_large)) as document:
+        assert len(document) == 1
+        size, picture = _rendered(document)
+        assert size == pytest.approx(size_mm, abs=0.1)
+        assert [code.text for code in zxingcpp.read_barcodes(picture)] == [code_text(card.number)]
+        opened_page = document[0]
+        text = opened_page.get_textpage()
+        words = " ".join(text.get_text_bounded().split())
+        # The lowest line ends on the paper.
+        lowest = min(text.get_charbox(index)[1] for index in range(text.count_chars()))
+        text.close()
+        opened_page.close()
+    assert lowest > 2
+    for line in (*card.what, *card.charging, *card.never, *card.bring_back, *card.when_hot):
+        assert " ".join(say(line).split()) in words
+
+
+def test_what_was_let_pass_stands_on_the_pick_list() -> None:
+    cell = PlannedCell(NUMBERS[0], 2400, 20, 40, "18650", "Shelf box 1", None, is_picked=False)
+    let_pass = Waived(
+        "fuse", said("worked-lamp-known"), "one of its own", "Oona", datetime(2026, 3, 2, tzinfo=UTC), holds=True
+    )
+    lapsed = Waived(
+        "balance", said("worked-lamp-known"), "was other", "Oona", datetime(2026, 3, 2, tzinfo=UTC), holds=False
+    )
+    plan = PlanFile(
+        make_number("pack", 12), "Gate counter", "planned", "layered-oxide", 1, 1, 4.2, 2400, ((cell,),), (NUMBERS[0],),
+        waivers=(let_pass, lapsed),
+    )  # fmt: skip
+    with opened(pick_list_pdf(plan)) as document:
+        opened_page = document[0]
+        text = opened_page.get_textpage()
+        words = " ".join(text.get_text_bounded().split())
+        text.close()
+        opened_page.close()
+    assert "Let pass by Oona: The main fuse." in words
+    assert "Reason: one of its own" in words
+    assert "was other" not in words

@@ -28,6 +28,7 @@ from zembric.core.measure.figures import METHODS_BEST_FIRST, SetBy
 from zembric.core.measure.methods import METHODS
 from zembric.core.measure.uncertainty import Sureness
 from zembric.core.next_step.planner import STEP_RULES, Doubtful
+from zembric.core.pack.cards import BringBack, Never
 from zembric.core.pack.checks.model import CheckKey
 from zembric.core.pack.joining import WayCode
 from zembric.core.pack.parts import PART_INPUTS
@@ -45,6 +46,8 @@ PARAMETER = re.compile(r"\{ \$(\w+)")
 NAMED = {
     "check": get_args(CheckKey),
     "check-why": get_args(CheckKey),
+    "card-back": get_args(BringBack),
+    "card-never": get_args(Never),
     "join-way": get_args(WayCode),
     "recell-never": ["polarity", "heat", "press", "sensor", "protection", "charger"],
     "recell-not": ["family", "full-voltage", "size", "current", "protection"],

@@ -17,11 +17,13 @@ from zembric.core.pack.states import NEXT_STATES
 from zembric.files.plans import plan_as_csv, plan_as_json
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.packing import packs, plans
+from zembric.operations.packing.cards import card_of
 from zembric.operations.packing.checks import WhatIf, check_pack
 from zembric.operations.packing.on_paper import joining_of
 from zembric.operations.packing.parts import PartToKeep
 from zembric.operations.packing.plan_files import plan_file
 from zembric.prints.pick_lists import pick_list_pdf
+from zembric.prints.visitor_cards import visitor_card_pdf
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -196,6 +198,15 @@ def get_pick_list(path: schemas.PackPath) -> Response:
     return read_file(
         lambda session, _actor, now: pick_list_pdf(plan_file(session, path.number, now)),
         "application/pdf", f"pick-list-{path.number}.pdf",
+    )  # fmt: skip
+
+
+@bp.get("/packs/<string:number>/visitor-card.pdf")
+def get_visitor_card(path: schemas.PackPath, query: schemas.CardQuery) -> Response:
+    """The card that goes with a built pack, in large print where that is asked for."""
+    return read_file(
+        lambda session, _actor, now: visitor_card_pdf(card_of(session, path.number, now), is_large=query.large),
+        "application/pdf", f"card-{path.number}.pdf",
     )  # fmt: skip
 
 

@@ -80,7 +80,7 @@ def write(
     """One line, made smaller so that it fits the width; words are cut below two thirds of the size, figures never."""
     text = say(what) if isinstance(what, Said) else what
     paper.set_font(font, "B" if bold or font == "figure" else "", size_mm / _POINT_MM)
-    text = "".join(letter if letter.isprintable() and _has(paper, letter) else "?" for letter in text)
+    text = _printable(paper, text)
     needed = paper.get_string_width(text)
     if needed > width_mm:
         fitting_mm = size_mm * width_mm / needed
@@ -95,7 +95,8 @@ def write_lines(paper: FPDF, what: Said | str, left_mm: float, top_mm: float, wi
     """As many lines as it takes; gives where the next may begin [mm]."""
     text = say(what) if isinstance(what, Said) else what
     paper.set_font("text", "", size_mm / _POINT_MM)
-    text = "".join(letter if letter.isprintable() and _has(paper, letter) else "?" for letter in text)
+    text = _printable(paper, text)
+    paper.c_margin = 0
     paper.set_xy(left_mm, top_mm)
     paper.multi_cell(width_mm, size_mm * 1.3, text, align="L")
     return float(paper.get_y())
@@ -103,6 +104,14 @@ def write_lines(paper: FPDF, what: Said | str, left_mm: float, top_mm: float, wi
 
 def bytes_of(paper: FPDF) -> bytes:
     return bytes(paper.output())
+
+
+def _printable(paper: FPDF, text: str) -> str:
+    """What the type has no letter for is a question mark; a space between a figure and its unit stays one."""
+    spaced = text.replace("\u202f", "\u00a0")
+    return "".join(
+        letter if (letter == "\u00a0" or letter.isprintable()) and _has(paper, letter) else "?" for letter in spaced
+    )
 
 
 def _has(paper: FPDF, letter: str) -> bool:

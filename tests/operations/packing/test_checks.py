@@ -14,6 +14,7 @@ from zembric.models import Pack
 from zembric.operations import donors
 from zembric.operations.actors import Actor
 from zembric.operations.packing import packs, plans
+from zembric.operations.packing.cards import card_of
 from zembric.operations.packing.checks import WhatIf, check_pack, open_stops
 from zembric.operations.packing.parts import PartToKeep
 
@@ -161,3 +162,15 @@ def test_a_colder_converter_makes_it_shorter(session: Session, volunteer: Actor,
         session, volunteer, pack, converter={"converter_kind": "step-down", "out_v": "5", "least_in_v": "5.5"}
     )  # fmt: skip
     assert hours(session, pack, colder_pct=10) == pytest.approx(0.9 * hours(session, pack), rel=0.01)
+
+
+def test_a_card_goes_with_a_pack_that_is_built_and_sound(session: Session, volunteer: Actor, pack: Pack) -> None:
+    with pytest.raises(ConflictError, match="planned"):
+        card_of(session, pack.number, at(3))
+    build(session, volunteer, pack, at(3))
+    card = card_of(session, pack.number, at(3))
+    assert (card.number, card.purpose) == (pack.number, pack.purpose)
+    assert card.left
+    packs.stop_pack(session, volunteer, pack.number, "it got warm", at(4))
+    with pytest.raises(ConflictError, match="sound"):
+        card_of(session, pack.number, at(4))

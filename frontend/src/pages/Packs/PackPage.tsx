@@ -134,6 +134,16 @@ export default function PackPage() {
           <a href={`/api/packs/${data.number}/pick-list.pdf`} target="_blank" rel="noreferrer">
             Pick list (PDF)
           </a>
+          {BUILT.includes(data.state) && !data.stopped_why && (
+            <>
+              <a href={`/api/packs/${data.number}/visitor-card.pdf`} target="_blank" rel="noreferrer">
+                Visitor's card (PDF)
+              </a>
+              <a href={`/api/packs/${data.number}/visitor-card.pdf?large=true`} target="_blank" rel="noreferrer">
+                The card in large print
+              </a>
+            </>
+          )}
           <a href={`/api/packs/${data.number}/plan.csv`}>Plan as CSV</a>
           <a href={`/api/packs/${data.number}/plan.json`}>Plan as JSON</a>
         </Files>

@@ -59,6 +59,10 @@ class PackPath(In):
     number: Number
 
 
+class CardQuery(In):
+    large: bool = False
+
+
 class PackMoveIn(In):
     state: PackState
     seen_version: int
@@ -287,6 +291,12 @@ class PaperGroupOut(Out):
     cells: list[PaperCellOut]
 
 
+class ChargeLeftOut(Out):
+    left_pct: int
+    loaded_v: float
+    resting_v: float
+
+
 class OnPaperOut(Out):
     """A run on paper: hours with the band that nine of ten such packs end in, what ends it, and what is left.
 
@@ -309,6 +319,8 @@ class OnPaperOut(Out):
     pack_v: list[float]
     load_a: list[float]
     groups: list[PaperGroupOut]
+    #: At which voltages so much of its energy is left.
+    left: list[ChargeLeftOut]
     remarks: list[Told]
 
 

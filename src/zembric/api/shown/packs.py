@@ -9,6 +9,7 @@ from zembric.api.shown.cells import show_cell, show_happening
 from zembric.api.words import told
 from zembric.core.house.limits import CUT_OFF_V, JOIN_WITHIN_V, NOMINAL_V, Family
 from zembric.core.identify.families import full_voltage_v
+from zembric.core.pack.charge_left import charge_left
 from zembric.core.pack.checks.model import key_of
 from zembric.core.pack.states import NEXT_STATES
 from zembric.core.said import from_json, named, said
@@ -169,6 +170,7 @@ def show_on_paper(paper: PaperRun) -> schemas.OnPaperOut:
                 }
                 for group, volts in zip(run.groups, time.group_v, strict=True)
             ],
+            "left": list(charge_left(paper)),
             "remarks": list(paper.remarks),
         }
     )  # fmt: skip

@@ -591,6 +591,7 @@ MODULE_SUPPLY_LEAST_V = _limit("module_supply_least_v", 4.5, "V", Kind.STANDARD,
 MODULE_SUPPLY_MOST_V = _limit("module_supply_most_v", 5.5, "V", Kind.STANDARD, DATA_SHEETS)
 SUPPLY_SHARE = _house("supply_share", 0.9, "", (0.5, 1))
 STANDING_WEEKS = _house("standing_weeks", 8, "wk")
+CARD_CHARGE_WEEKS = _house("card_charge_weeks", 26, "wk")
 BLEED_PATIENCE_H = _house("bleed_patience_h", 48, "h")
 WINDOW_GOOD_SHARE = _house("window_good_share", 0.8, "", (0.5, 1))
 

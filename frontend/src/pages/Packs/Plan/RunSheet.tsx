@@ -3,9 +3,12 @@ import { useMemo, useState } from "react";
 import styled from "styled-components";
 import { answer, api, type Pack, Problem, type Schemas } from "../../../api/client";
 import { Figures } from "../../../components/Figures";
+import { Fold } from "../../../components/Fold";
 import { Notice } from "../../../components/Notice";
 import { Plot } from "../../../components/Plot";
+import { Table } from "../../../components/Table";
 import { useSettled } from "../../../components/useSettled";
+import { figure } from "../../../words";
 import { Moment } from "./Moment";
 import { endWords, instead, lasting, linesOf, type Paper } from "./run";
 import { AS_PLANNED, bodyOf, WhatIf } from "./WhatIf";
@@ -100,6 +103,19 @@ function Run({ paper, before }: { paper: Paper; before: Paper | null }) {
           { label: "Left in stronger groups", value: paper.stranded_wh, unit: "Wh", digits: 1 },
         ]}
       />
+      {paper.left.length > 0 && (
+        <Fold title="What its voltage says of what is left">
+          <Table
+            columns={[
+              { head: "Left", cell: (each) => `${each.left_pct} %` },
+              { head: "In use (V)", cell: (each) => figure(each.loaded_v, 2) },
+              { head: "After an hour at rest (V)", cell: (each) => figure(each.resting_v, 2) },
+            ]}
+            rows={paper.left}
+            keyOf={(each) => each.left_pct}
+          />
+        </Fold>
+      )}
       <Remarks>
         {paper.remarks.map((remark) => (
           <li key={remark}>{remark}</li>

@@ -36,6 +36,7 @@ const paper: Schemas["OnPaperOut"] = {
     { final_v: 3.1, left_mah: 200, volts: [4.15, 3.7, 3.1], cells: [cell("1001")] },
     { final_v: 3.0, left_mah: 10, volts: [4.15, 3.7, 3.0], cells: [cell("1002", { current_a: [-0.2, 1.5, 1.5] })] },
   ],
+  left: [{ left_pct: 50, loaded_v: 7.4, resting_v: 7.5 }],
   remarks: ["By resistances that do not change."],
 };
 const line = (more: Partial<Schemas["CheckOut"]>): Schemas["CheckOut"] => ({

@@ -1,0 +1,91 @@
+"""The card that goes with a pack: one side of A6 in plain words with drawn marks, or of A5 in large print."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Literal
+
+from zembric.core.identify.numbering import code_text
+from zembric.core.said import Amount, said
+from zembric.prints.paper import bytes_of, draw_code, new_paper, write, write_lines
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+
+    from fpdf import FPDF
+
+    from zembric.core.pack.cards import VisitorCard
+    from zembric.core.said import Said
+
+Mark = Literal["plug", "barred", "back", "flame"]
+_A6_MM, _A5_MM = (105.0, 148.0), (148.0, 210.0)
+_MARGIN_MM = 6.0
+#: Type that is tried until all fits on its side [mm].
+_SIZES_MM = (3.2, 3.0, 2.8, 2.6, 2.4, 2.2)
+#: Lines from point to point in a square of one, for each mark.
+_MARKS: dict[Mark, tuple[tuple[tuple[float, float], ...], ...]] = {
+    "plug": (((0.3, 0), (0.3, 0.3)), ((0.7, 0), (0.7, 0.3)), ((0.1, 0.3), (0.9, 0.3), (0.9, 0.6), (0.5, 0.8), (0.1, 0.6), (0.1, 0.3)), ((0.5, 0.8), (0.5, 1))),
+    "barred": (((0.1, 0.1), (0.9, 0.9)), ((0.9, 0.1), (0.1, 0.9)), ((0, 0), (1, 0), (1, 1), (0, 1), (0, 0))),
+    "back": (((0, 0.5), (0.5, 0), (1, 0.5)), ((0.15, 0.4), (0.15, 1), (0.85, 1), (0.85, 0.4)), ((0.5, 1), (0.5, 0.6))),
+    "flame": (((0.5, 0), (0.2, 0.5), (0.2, 0.8), (0.5, 1), (0.8, 0.8), (0.8, 0.5), (0.6, 0.35), (0.5, 0)), ((0.5, 0.95), (0.4, 0.75), (0.5, 0.55), (0.6, 0.75), (0.5, 0.95))),
+}  # fmt: skip
+
+
+def visitor_card_pdf(card: VisitorCard, *, is_large: bool = False) -> bytes:
+    """One page; its type is as large as lets everything stand on it."""
+    width_mm, height_mm = _A5_MM if is_large else _A6_MM
+    scale = width_mm / _A6_MM[0]
+    for size_mm in _SIZES_MM:
+        paper = new_paper(width_mm, height_mm)
+        end_mm = _draw(paper, card, width_mm, size_mm * scale)
+        if end_mm <= height_mm - _MARGIN_MM / 2:
+            break
+    return bytes_of(paper)
+
+
+def _draw(paper: FPDF, card: VisitorCard, width_mm: float, size_mm: float) -> float:
+    """Gives where it ends [mm]."""
+    paper.add_page()
+    scale, inner_mm = size_mm / _SIZES_MM[0], width_mm - 2 * _MARGIN_MM
+    module_mm = 0.55 * width_mm / _A6_MM[0]
+    side = draw_code(paper, code_text(card.number), width_mm - _MARGIN_MM - 21 * module_mm, _MARGIN_MM, module_mm)
+    text_mm = inner_mm - side - 3
+    write(paper, card.purpose, _MARGIN_MM, _MARGIN_MM, text_mm, size_mm * 1.6, bold=True)
+    write(paper, card.number, _MARGIN_MM, _MARGIN_MM + size_mm * 2.1, text_mm, size_mm * 1.4, font="figure")
+    y = _MARGIN_MM + max(side, size_mm * 3.7) + 1.5 * scale
+    for line in card.what:
+        y = write_lines(paper, line, _MARGIN_MM, y, inner_mm, size_mm)
+    sections: tuple[tuple[Mark, Said, Sequence[Said]], ...] = (
+        ("plug", said("card-head-charging"), card.charging), ("barred", said("card-head-never"), card.never),
+        ("back", said("card-head-back"), card.bring_back), ("flame", said("card-head-hot"), card.when_hot),
+    )  # fmt: skip
+    for mark, head, lines in sections:
+        y += 1.6 * scale
+        _draw_mark(paper, mark, _MARGIN_MM, y, size_mm * 1.5)
+        left = _MARGIN_MM + size_mm * 2.2
+        write(paper, head, left, y, inner_mm - size_mm * 2.2, size_mm * 1.2, bold=True)
+        y += size_mm * 1.6
+        for line in lines:
+            y = write_lines(paper, line, left, y, inner_mm - size_mm * 2.2, size_mm)
+    return _draw_left(paper, card, y + 1.6 * scale, inner_mm, size_mm) if card.left else y
+
+
+def _draw_left(paper: FPDF, card: VisitorCard, y: float, inner_mm: float, size_mm: float) -> float:
+    """The pack's own table of voltages: a column for each share."""
+    write(paper, said("card-head-left"), _MARGIN_MM, y, inner_mm, size_mm * 1.2, bold=True)
+    y += size_mm * 1.7
+    head_mm = inner_mm * 0.3
+    step_mm = (inner_mm - head_mm) / len(card.left)
+    for line, row in enumerate((said("card-left"), said("card-left-in-use"), said("card-left-at-rest"))):
+        top = y + line * size_mm * 1.35
+        write(paper, row, _MARGIN_MM, top, head_mm - 1, size_mm)
+        for at, each in enumerate(card.left):
+            volts = (Amount(each.left_pct, "%"), Amount(each.loaded_v, "V", 1), Amount(each.resting_v, "V", 1))[line]
+            place = _MARGIN_MM + head_mm + at * step_mm
+            write(paper, said("print-amount", amount=volts), place, top, step_mm - 1, size_mm, bold=line == 0)
+    return y + 3 * size_mm * 1.35
+
+
+def _draw_mark(paper: FPDF, mark: Mark, left_mm: float, top_mm: float, side_mm: float) -> None:
+    paper.set_line_width(side_mm / 14)
+    for points in _MARKS[mark]:
+        paper.polyline([(left_mm + x * side_mm, top_mm + y * side_mm) for x, y in points])
