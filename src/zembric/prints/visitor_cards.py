@@ -34,12 +34,15 @@ def visitor_card_pdf(card: VisitorCard, *, is_large: bool = False) -> bytes:
     """One page; its type is as large as lets everything stand on it."""
     width_mm, height_mm = _A5_MM if is_large else _A6_MM
     scale = width_mm / _A6_MM[0]
+    content = b""
     for size_mm in _SIZES_MM:
         paper = new_paper(width_mm, height_mm)
         end_mm = _draw(paper, card, width_mm, size_mm * scale)
+        # Finished even if it is not taken: that is what lets go of its fonts.
+        content = bytes_of(paper)
         if end_mm <= height_mm - _MARGIN_MM / 2:
             break
-    return bytes_of(paper)
+    return content
 
 
 def _draw(paper: FPDF, card: VisitorCard, width_mm: float, size_mm: float) -> float:
