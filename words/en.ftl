@@ -2605,6 +2605,7 @@ worked-fuse-none = There is none; here it has { $least } to { $most }.
 worked-fuse-wire = It blows above { $fuse }; the thinnest wire stands { $wire }.
 worked-fuse = { $fuse } for { $current }: 1.5 to 2 times are { $least } to { $most }.
 worked-cell-fuses-none = { $parallel } cells side by side, and none has a fuse of its own.
+worked-cell-fuses-unknown = { $fuse } each; what a cell gets from its neighbours when it is shorted is not known without every resistance.
 worked-cell-fuses = { $fuse } each; a cell carries { $peak } and gets { $fault } from its neighbours when it is shorted.
 worked-house-pack-volts = { $value } full; by default { $usual }, with a coordinator's yes { $most }.
 worked-house-pack-energy = { $value }; by default { $usual }, with a coordinator's yes { $most }.

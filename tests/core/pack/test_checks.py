@@ -270,6 +270,31 @@ def test_where_the_device_ends_it_the_houses_end_is_told_too() -> None:
     assert (house.value, device.value) == pytest.approx((4.0, 2.7), abs=0.11)
 
 
+def test_without_a_resistance_nothing_is_run_and_nothing_is_claimed_of_currents() -> None:
+    lines = {each.key: each for each in check_all(pack_of({}, first=replace(CELL, number="CX", resistance_mohm=None)))}
+    assert (lines["run-time"].state, lines["cell-fuses"].state) == ("look", "look")
+    assert "CX lack a capacity or a resistance" in told(lines["run-time"])
+    assert not {"cell-current", "wire", "fuse", "board-current", "promise-hours"} & set(lines)
+    assert lines["low-cut-off"].state == "holds"
+
+
+def test_iron_phosphate_and_titanate_have_limits_of_their_own() -> None:
+    """3.65 V stops an iron phosphate cell in time and 4.25 V does not; no table follows titanate."""
+    phosphate: Changes = {
+        "device": {"least_v": "5", "most_v": "7.4"}, "board": {"over_v": "3.7", "under_v": "2.3"}, "charger": {"full_v": "7.2"},
+    }  # fmt: skip
+    cell = replace(CELL, resting_v=3.3)
+    good = pack_of(phosphate, family=Family.IRON_PHOSPHATE, full_v=3.6, cell=cell)
+    assert [each.key for each in check_all(good) if each.state == "stop"] == []
+    wrong = pack_of(phosphate | {"board": {"over_v": "4.25"}}, family=Family.IRON_PHOSPHATE, full_v=3.6, cell=cell)
+    assert line(wrong, "board-over").state == "stop"
+    titanate = pack_of(
+        {"charger": {"full_v": "5.4"}, "board": {"over_v": "2.8", "under_v": "1.6"}}, family=Family.TITANATE, full_v=2.7
+    )
+    assert line(titanate, "run-time").state == "look"
+    assert line(titanate, "board-under").state == "holds"
+
+
 def test_without_a_band_none_is_claimed() -> None:
     groups = [[replace(CELL, number=f"C{g}{p}") for p in range(2)] for g in range(2)]
     plan = read_plan([TypedPart(kind, values) for kind, values in GOOD.items()])

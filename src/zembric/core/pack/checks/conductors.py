@@ -138,6 +138,10 @@ def _cell_fuses(checked: Checked) -> Iterator[Check]:
     if fuses is None:
         yield Check("cell-fuses", "stop", said("worked-cell-fuses-none", parallel=checked.parallel), mend=said("mend-cell-fuses"), may_be_waived=True)  # fmt: skip
         return
+    if not all(cell.resistance_mohm for group in checked.groups for cell in group):
+        worked = said("worked-cell-fuses-unknown", fuse=amount(fuses.most_a, "A", 1))
+        yield Check("cell-fuses", "look", worked, amount(fuses.most_a, "A", 1), mend=said("mend-run-time"))
+        return
     peak_a = 0.0
     if checked.runs is not None:
         peak_a = max(cell.peak_discharge_a for group in checked.runs.paper.run.groups for cell in group.cells)
