@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import contextlib
 from collections.abc import Iterator
-from datetime import UTC, datetime
+from datetime import UTC, date, datetime
 from itertools import pairwise
 from typing import Any
 
@@ -17,12 +17,13 @@ from tests.core.pack.test_checks import pack_of
 from zembric.core.errors import BadInputError
 from zembric.core.identify.numbering import code_text, make_number
 from zembric.core.labels import LAYOUTS, get_layout, label_places
-from zembric.core.pack.cards import visitor_card
+from zembric.core.pack.cards import PackLabelSize, pack_label, visitor_card
 from zembric.core.pack.checks import check_all
 from zembric.core.said import said
 from zembric.files.plans import PlanFile, PlannedCell, Waived
 from zembric.operations.papers.labels import LabelText
 from zembric.prints.labels import label_pdf
+from zembric.prints.pack_labels import pack_label_pdf
 from zembric.prints.pick_lists import pick_list_pdf
 from zembric.prints.sheets import TraySheet, ruler_page_pdf, tray_sheet_pdf
 from zembric.prints.visitor_cards import visitor_card_pdf
@@ -201,6 +202,27 @@ def test_a_visitors_card_has_everything_on_one_side(is_large: bool, size_mm: tup
         opened_page.close()
     assert lowest > 2
     for line in (*card.what, *card.charging, *card.never, *card.bring_back, *card.when_hot):
+        assert " ".join(say(line).split()) in words
+
+
+@pytest.mark.parametrize(("size", "size_mm"), [("100x60", (100, 60)), ("70x45", (70, 45))])
+def test_a_packs_own_label_has_its_true_millimetres_and_all_that_whoever_opens_it_has_to_know(
+    size: PackLabelSize, size_mm: tuple[int, int]
+) -> None:
+    label = pack_label(make_number("pack", 12), "Gate counter at the duck pond", pack_of({}), date(2026, 3, 2))
+    with opened(pack_label_pdf(label, size)) as document:
+        assert len(document) == 1
+        found_mm, picture = _rendered(document)
+        assert found_mm == pytest.approx(size_mm, abs=0.1)
+        assert [code.text for code in zxingcpp.read_barcodes(picture)] == [code_text(label.number)]
+        opened_page = document[0]
+        text = opened_page.get_textpage()
+        words = " ".join(text.get_text_bounded().split())
+        lowest = min(text.get_charbox(index)[1] for index in range(text.count_chars()))
+        text.close()
+        opened_page.close()
+    assert lowest > 1
+    for line in label.lines:
         assert " ".join(say(line).split()) in words
 
 

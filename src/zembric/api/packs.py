@@ -17,11 +17,12 @@ from zembric.core.pack.states import NEXT_STATES
 from zembric.files.plans import plan_as_csv, plan_as_json
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.packing import packs, plans
-from zembric.operations.packing.cards import card_of
+from zembric.operations.packing.cards import card_of, pack_label_of
 from zembric.operations.packing.checks import WhatIf, check_pack
 from zembric.operations.packing.on_paper import joining_of
 from zembric.operations.packing.parts import PartToKeep
 from zembric.operations.packing.plan_files import plan_file
+from zembric.prints.pack_labels import pack_label_pdf
 from zembric.prints.pick_lists import pick_list_pdf
 from zembric.prints.visitor_cards import visitor_card_pdf
 
@@ -198,6 +199,15 @@ def get_pick_list(path: schemas.PackPath) -> Response:
     return read_file(
         lambda session, _actor, now: pick_list_pdf(plan_file(session, path.number, now)),
         "application/pdf", f"pick-list-{path.number}.pdf",
+    )  # fmt: skip
+
+
+@bp.get("/packs/<string:number>/pack-label.pdf")
+def get_pack_label(path: schemas.PackPath, query: schemas.PackLabelQuery) -> Response:
+    """The label for the pack itself, in one of its own sizes."""
+    return read_file(
+        lambda session, _actor, now: pack_label_pdf(pack_label_of(session, path.number, now), query.size),
+        "application/pdf", f"pack-label-{path.number}.pdf",
     )  # fmt: skip
 
 

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING
 
 from zembric.core.identify.numbering import code_text
 from zembric.core.said import Amount, said
+from zembric.prints.marks import draw_mark
 from zembric.prints.paper import bytes_of, draw_code, new_paper, write, write_lines
 
 if TYPE_CHECKING:
@@ -15,19 +16,12 @@ if TYPE_CHECKING:
 
     from zembric.core.pack.cards import VisitorCard
     from zembric.core.said import Said
+    from zembric.prints.marks import Mark
 
-Mark = Literal["plug", "barred", "back", "flame"]
 _A6_MM, _A5_MM = (105.0, 148.0), (148.0, 210.0)
 _MARGIN_MM = 6.0
 #: Type that is tried until all fits on its side [mm].
 _SIZES_MM = (3.2, 3.0, 2.8, 2.6, 2.4, 2.2)
-#: Lines from point to point in a square of one, for each mark.
-_MARKS: dict[Mark, tuple[tuple[tuple[float, float], ...], ...]] = {
-    "plug": (((0.3, 0), (0.3, 0.3)), ((0.7, 0), (0.7, 0.3)), ((0.1, 0.3), (0.9, 0.3), (0.9, 0.6), (0.5, 0.8), (0.1, 0.6), (0.1, 0.3)), ((0.5, 0.8), (0.5, 1))),
-    "barred": (((0.1, 0.1), (0.9, 0.9)), ((0.9, 0.1), (0.1, 0.9)), ((0, 0), (1, 0), (1, 1), (0, 1), (0, 0))),
-    "back": (((0, 0.5), (0.5, 0), (1, 0.5)), ((0.15, 0.4), (0.15, 1), (0.85, 1), (0.85, 0.4)), ((0.5, 1), (0.5, 0.6))),
-    "flame": (((0.5, 0), (0.2, 0.5), (0.2, 0.8), (0.5, 1), (0.8, 0.8), (0.8, 0.5), (0.6, 0.35), (0.5, 0)), ((0.5, 0.95), (0.4, 0.75), (0.5, 0.55), (0.6, 0.75), (0.5, 0.95))),
-}  # fmt: skip
 
 
 def visitor_card_pdf(card: VisitorCard, *, is_large: bool = False) -> bytes:
@@ -63,7 +57,7 @@ def _draw(paper: FPDF, card: VisitorCard, width_mm: float, size_mm: float) -> fl
     )  # fmt: skip
     for mark, head, lines in sections:
         y += 1.6 * scale
-        _draw_mark(paper, mark, _MARGIN_MM, y, size_mm * 1.5)
+        draw_mark(paper, mark, _MARGIN_MM, y, size_mm * 1.5)
         left = _MARGIN_MM + size_mm * 2.2
         write(paper, head, left, y, inner_mm - size_mm * 2.2, size_mm * 1.2, bold=True)
         y += size_mm * 1.6
@@ -86,9 +80,3 @@ def _draw_left(paper: FPDF, card: VisitorCard, y: float, inner_mm: float, size_m
             place = _MARGIN_MM + head_mm + at * step_mm
             write(paper, said("print-amount", amount=volts), place, top, step_mm - 1, size_mm, bold=line == 0)
     return y + 3 * size_mm * 1.35
-
-
-def _draw_mark(paper: FPDF, mark: Mark, left_mm: float, top_mm: float, side_mm: float) -> None:
-    paper.set_line_width(side_mm / 14)
-    for points in _MARKS[mark]:
-        paper.polyline([(left_mm + x * side_mm, top_mm + y * side_mm) for x, y in points])

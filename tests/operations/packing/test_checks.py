@@ -14,7 +14,7 @@ from zembric.models import Pack
 from zembric.operations import donors
 from zembric.operations.actors import Actor
 from zembric.operations.packing import packs, plans
-from zembric.operations.packing.cards import card_of
+from zembric.operations.packing.cards import card_of, pack_label_of
 from zembric.operations.packing.checks import WhatIf, check_pack, open_stops
 from zembric.operations.packing.parts import PartToKeep
 
@@ -171,6 +171,7 @@ def test_a_card_goes_with_a_pack_that_is_built_and_sound(session: Session, volun
     card = card_of(session, pack.number, at(3))
     assert (card.number, card.purpose) == (pack.number, pack.purpose)
     assert card.left
+    assert pack_label_of(session, pack.number, at(3)).number == pack.number
     packs.stop_pack(session, volunteer, pack.number, "it got warm", at(4))
     with pytest.raises(ConflictError, match="sound"):
         card_of(session, pack.number, at(4))

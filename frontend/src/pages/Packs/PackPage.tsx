@@ -136,6 +136,12 @@ export default function PackPage() {
           </a>
           {BUILT.includes(data.state) && !data.stopped_why && (
             <>
+              <a href={`/api/packs/${data.number}/pack-label.pdf`} target="_blank" rel="noreferrer">
+                Label for the pack, 100 × 60 mm
+              </a>
+              <a href={`/api/packs/${data.number}/pack-label.pdf?size=70x45`} target="_blank" rel="noreferrer">
+                70 × 45 mm
+              </a>
               <a href={`/api/packs/${data.number}/visitor-card.pdf`} target="_blank" rel="noreferrer">
                 Visitor's card (PDF)
               </a>

@@ -25,6 +25,7 @@ from zembric.api.schemas.base import (
 )
 from zembric.api.schemas.cells import CellOut, HappeningOut, LimitOut
 from zembric.api.schemas.matching import MatchIn
+from zembric.core.pack.cards import PackLabelSize
 from zembric.core.pack.joining import WayCode
 from zembric.core.pack.on_paper import StartsFrom
 from zembric.core.run import EndReason, LoadKind
@@ -57,6 +58,10 @@ class PackIn(In):
 
 class PackPath(In):
     number: Number
+
+
+class PackLabelQuery(In):
+    size: PackLabelSize = "100x60"
 
 
 class CardQuery(In):

@@ -14,10 +14,14 @@ from zembric.core.pack.checks.runs import standing_ma
 from zembric.core.said import Amount, named, said
 
 if TYPE_CHECKING:
+    from datetime import date
+
     from zembric.core.pack.checks import Check, Checked
     from zembric.core.said import Said
 
 Never = Literal["open", "wet", "other-charger", "metal", "post"]
+#: Across and along in millimetres.
+PackLabelSize = Literal["100x60", "70x45"]
 BringBack = Literal["warm", "swells", "smells", "fell", "stops"]
 _WEEK_H = 7 * 24
 #: Charged anew long before it is empty by what flows always.
@@ -36,6 +40,36 @@ class VisitorCard:
     bring_back: tuple[Said, ...]
     when_hot: tuple[Said, ...]
     left: tuple[ChargeLeft, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class PackLabel:
+    """What stands on the pack itself: its number and what whoever opens the case has to know."""
+
+    number: str
+    purpose: str
+    lines: tuple[Said, ...]
+
+
+def pack_label(number: str, purpose: str, checked: Checked, made_on: date) -> PackLabel:
+    """The label of a pack: shape, volts, energy, what charges it, the most it carries on paper, and when it was made."""
+    lines = [
+        said(
+            "pack-label-what", shape=f"{checked.series}S{checked.parallel}P", family=named("family", checked.family),
+            nominal=Amount(checked.series * checked.nominal_v, "V", 1), full=Amount(checked.full_v, "V", 1),
+            energy=Amount(checked.energy_wh, "Wh"),
+        )
+    ]  # fmt: skip
+    charger = checked.plan.charger
+    if charger is None:
+        lines.append(said("pack-label-charged-here"))
+    else:
+        ends, current = Amount(charger.full_v, "V", 2), Amount(charger.current_ma, "mA")
+        lines.append(said("pack-label-charge", ends=ends, current=current))
+    if checked.runs is not None and checked.runs.paper.run.seconds:
+        lines.append(said("pack-label-most", most=Amount(checked.runs.most_a, "A", 1)))
+    lines += [said("pack-label-made", day=made_on.isoformat()), said("pack-label-never")]
+    return PackLabel(number, purpose, tuple(lines))
 
 
 def visitor_card(number: str, purpose: str, checked: Checked, lines: tuple[Check, ...]) -> VisitorCard:
