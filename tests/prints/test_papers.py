@@ -55,6 +55,17 @@ def _rendered(document: Any, page: int = 0) -> tuple[tuple[float, float], Any]:
     return size, picture
 
 
+def _words(document: Any) -> tuple[str, float]:
+    """The words of a first page, and how far above its lower edge the lowest letter ends [pt]."""
+    opened_page = document[0]
+    text = opened_page.get_textpage()
+    words = " ".join(text.get_text_bounded().split())
+    lowest = min(text.get_charbox(index)[1] for index in range(text.count_chars()))
+    text.close()
+    opened_page.close()
+    return words, lowest
+
+
 def _texts(count: int) -> list[LabelText]:
     return [LabelText(number, "18650", "from D1015") for number in NUMBERS[:count]]
 
@@ -193,13 +204,7 @@ def test_a_visitors_card_has_everything_on_one_side(is_large: bool, size_mm: tup
         size, picture = _rendered(document)
         assert size == pytest.approx(size_mm, abs=0.1)
         assert [code.text for code in zxingcpp.read_barcodes(picture)] == [code_text(card.number)]
-        opened_page = document[0]
-        text = opened_page.get_textpage()
-        words = " ".join(text.get_text_bounded().split())
-        # The lowest line ends on the paper.
-        lowest = min(text.get_charbox(index)[1] for index in range(text.count_chars()))
-        text.close()
-        opened_page.close()
+        words, lowest = _words(document)
     assert lowest > 2
     for line in (*card.what, *card.charging, *card.never, *card.bring_back, *card.when_hot):
         assert " ".join(say(line).split()) in words
@@ -215,12 +220,7 @@ def test_a_packs_own_label_has_its_true_millimetres_and_all_that_whoever_opens_i
         found_mm, picture = _rendered(document)
         assert found_mm == pytest.approx(size_mm, abs=0.1)
         assert [code.text for code in zxingcpp.read_barcodes(picture)] == [code_text(label.number)]
-        opened_page = document[0]
-        text = opened_page.get_textpage()
-        words = " ".join(text.get_text_bounded().split())
-        lowest = min(text.get_charbox(index)[1] for index in range(text.count_chars()))
-        text.close()
-        opened_page.close()
+        words, lowest = _words(document)
     assert lowest > 1
     for line in label.lines:
         assert " ".join(say(line).split()) in words
@@ -239,11 +239,7 @@ def test_what_was_let_pass_stands_on_the_pick_list() -> None:
         waivers=(let_pass, lapsed),
     )  # fmt: skip
     with opened(pick_list_pdf(plan)) as document:
-        opened_page = document[0]
-        text = opened_page.get_textpage()
-        words = " ".join(text.get_text_bounded().split())
-        text.close()
-        opened_page.close()
+        words, _ = _words(document)
     assert "Let pass by Oona: The main fuse." in words
     assert "Reason: one of its own" in words
     assert "was other" not in words

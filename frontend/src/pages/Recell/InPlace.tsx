@@ -6,6 +6,7 @@ import { CountField } from "../../components/CountField";
 import { Switch } from "../../components/Fields";
 import { Sheet, Waiting } from "../../components/Page";
 import { FAMILIES_SAID, figure } from "../../words";
+import { Never } from "./Never";
 
 type What = Schemas["InPlaceIn"]["what"];
 const WHAT: [What, string][] = [
@@ -110,10 +111,3 @@ const Track = styled.span`
 const Old = styled.i`height: 24px; background: ${({ theme }) => theme.color.tape};`;
 const Ghost = styled.i`height: 30px; border: 1px dashed ${({ theme }) => theme.color.inkSoft};`;
 const Ours = styled.i`height: 20px; background: repeating-linear-gradient(135deg, ${({ theme }) => theme.color.pencil} 0 3px, transparent 3px 7px); border: 2px solid ${({ theme }) => theme.color.pencil};`;
-const Never = styled.ul`
-  display: grid;
-  gap: var(--hair);
-  padding: var(--gap) var(--step);
-  border-left: 6px solid ${({ theme }) => theme.color.danger};
-  background: ${({ theme }) => theme.color.dangerPaper};
-`;

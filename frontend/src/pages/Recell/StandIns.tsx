@@ -10,6 +10,7 @@ import { Quiet, Sheet, TwoColumns } from "../../components/Page";
 import { Pick } from "../../components/Pick";
 import { Tape } from "../../components/Tape";
 import { FAMILY_WORDS, figure } from "../../words";
+import { Never } from "./Never";
 
 type Device = Schemas["PoorDeviceIn"];
 const SEATS: [Device["seat"], string][] = [
@@ -182,10 +183,3 @@ const Times = styled.p`
   small { display: block; font: 500 1rem/1.4 ${({ theme }) => theme.font.text}; }
 `;
 const Row = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: var(--near);`;
-const Never = styled.ul`
-  display: grid;
-  gap: var(--hair);
-  padding: var(--gap) var(--step);
-  border-left: 6px solid ${({ theme }) => theme.color.danger};
-  background: ${({ theme }) => theme.color.dangerPaper};
-`;
