@@ -8,7 +8,7 @@ from collections.abc import Callable
 from playwright.sync_api import BrowserContext, Locator, Page, expect
 from sqlalchemy.orm import Session
 
-from tests.browser.conftest import choose_option, sign_in
+from tests.browser.conftest import be_late, choose_option, sign_in
 from tests.support.benchwork import at, keep, shelf_of, well_planned
 from zembric.core.pack.parts import TypedPart
 from zembric.models import Pack
@@ -164,3 +164,18 @@ def test_a_poor_device_is_offered_the_cell_that_runs_longest(
     expect(found.get_by_role("list", name="What must not be done")).to_contain_text("Never by the colour of the leads")
     page.get_by_text("In the place of alkaline, nickel or lead").click()
     expect(page.get_by_role("heading", name=re.compile("100 % of its charge"))).to_be_visible()
+
+
+def test_parts_are_put_in_one_after_another_faster_than_the_server_answers(
+    page: Page, session: Session, volunteer: Actor, address: str
+) -> None:
+    pack = planned(session, volunteer, leave_out=("fuse", "cell-fuses"))
+    page.goto(f"{address}/packs/{pack.number}")
+    expect(page.get_by_role("heading", name=re.compile("stop it"))).to_be_visible()
+    be_late(page, 400)
+    put_in(page, "main fuse", {"Rated for": "0.4"})
+    put_in(page, "fuse of each cell", {"Rated for": "2"})
+    page.get_by_role("button", name="Take out: main fuse").click()
+    page.get_by_role("button", name="Take out: fuse of each cell").click()
+    for part in ("main fuse", "fuse of each cell"):
+        expect(page.get_by_role("button", name=f"Say it: {part}")).to_be_visible()

@@ -1,7 +1,8 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import styled from "styled-components";
 import { answer, api, once, type Pack, type Schemas } from "../../../api/client";
-import { useSession } from "../../../api/queries";
+import { packQuery, useSession } from "../../../api/queries";
 import { useWrite } from "../../../api/writing";
 import { AskForm, useTyped } from "../../../components/AskForm";
 import { Field } from "../../../components/Fields";
@@ -110,10 +111,17 @@ const told = (amount: Schemas["TellingOut"]) => `${figure(amount.value, amount.d
 function Waive({ pack, line }: { pack: Pack; line: Line }) {
   const session = useSession();
   const { values, field } = useTyped({ why: "" });
-  const waive = useWrite((body: Schemas["WaiveIn"], key) =>
-    answer(() =>
-      api.POST("/api/packs/{number}/waivers", { params: { path: { number: pack.number } }, headers: once(key), body }),
-    ),
+  const queryClient = useQueryClient();
+  const waive = useWrite(
+    (body: Schemas["WaiveIn"], key) =>
+      answer(() =>
+        api.POST("/api/packs/{number}/waivers", {
+          params: { path: { number: pack.number } },
+          headers: once(key),
+          body,
+        }),
+      ),
+    (kept) => queryClient.setQueryData(packQuery(pack.number).queryKey, kept),
   );
   if (session.data?.person?.role !== "coordinator")
     return <Why>A coordinator may let it pass, with a reason that stays on the papers.</Why>;

@@ -1,7 +1,8 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import styled from "styled-components";
 import { answer, api, once, type Pack, type Schemas } from "../../../api/client";
-import { useCatalogue } from "../../../api/queries";
+import { packQuery, useCatalogue } from "../../../api/queries";
 import { useWrite } from "../../../api/writing";
 import { Button } from "../../../components/Button";
 import { ProblemNotice } from "../../../components/Notice";
@@ -16,6 +17,7 @@ const WANTED: readonly PartKind[] = ["device", "promise", "charger", "board", "f
 
 /** What the pack is built from and for, each part on a line; what is missing stands there too, to be put in. */
 export function PartsSheet({ pack }: { pack: Pack }) {
+  const queryClient = useQueryClient();
   const catalogue = useCatalogue();
   const [editing, setEditing] = useState<{ kind: PartKind; at: number | null } | null>(null);
   const [isAdding, setAdding] = useState(false);
@@ -24,7 +26,11 @@ export function PartsSheet({ pack }: { pack: Pack }) {
       answer(() =>
         api.PUT("/api/packs/{number}/parts", { params: { path: { number: pack.number } }, headers: once(key), body }),
       ),
-    () => setEditing(null),
+    (kept) => {
+      // What comes next is held against this version, however long the page takes to be fetched again.
+      queryClient.setQueryData(packQuery(pack.number).queryKey, kept);
+      setEditing(null);
+    },
   );
   if (!catalogue.data) return <Waiting query={catalogue} what="the catalogue" />;
   const asked = new Map(catalogue.data.parts_asked.map((each) => [each.kind, each]));
