@@ -125,14 +125,14 @@ class SeriesCircuit:
     def open(self, ocv_v: Floats) -> Flow:
         """What flows between the cells with the load off."""
         layout = self.layout
-        group_v = layout.by_group(ocv_v * layout.siemens) / layout.group_siemens
+        group_v = layout.by_group(ocv_v * layout.share_of_cell)
         nothing = np.zeros(len(self._ohm))
         cell_a = (ocv_v - group_v[layout.group_of_cell]) * layout.siemens
         return Flow(cell_a, group_v, nothing, layout.by_circuit(group_v), nothing)
 
     def flow(self, ocv_v: Floats, time_s: Floats) -> Flow:  # noqa: ARG002
         layout = self.layout
-        open_v = layout.by_group(ocv_v * layout.siemens) / layout.group_siemens
+        open_v = layout.by_group(ocv_v * layout.share_of_cell)
         pack_v = layout.by_circuit(open_v)
         room = np.ones(len(pack_v))
         if self._kind == "current":
@@ -245,7 +245,7 @@ class GivenCurrent:
     def flow(self, ocv_v: Floats, time_s: Floats) -> Flow:
         layout = self.layout
         load_a = self._over_time.at(time_s)
-        group_v = (layout.by_group(ocv_v * layout.siemens) - load_a) / layout.group_siemens
+        group_v = layout.by_group(ocv_v * layout.share_of_cell) - load_a / layout.group_siemens
         cell_a = (ocv_v - group_v[layout.group_of_cell]) * layout.siemens
         return Flow(cell_a, group_v, load_a, group_v, np.ones_like(load_a))
 
@@ -275,7 +275,7 @@ class StarCircuit:
 
     def flow(self, ocv_v: Floats, time_s: Floats) -> Flow:  # noqa: ARG002
         layout = self.layout
-        open_v = layout.by_group(ocv_v * layout.siemens) / layout.group_siemens
+        open_v = layout.by_group(ocv_v * layout.share_of_cell)
         common_v = layout.by_circuit(open_v * self._out) / layout.by_circuit(self._out)
         rail_a = (open_v - common_v[layout.circuit_of_group]) * self._out
         group_v = common_v[layout.circuit_of_group] + rail_a * self._external_ohm

@@ -284,21 +284,21 @@ def follow(cells: Cells, circuit: Circuit, start: State, room: Room, care: Care)
     groups, members = layout.groups_in_circuit[0], int(layout.cells_in_group[: layout.groups_in_circuit[0]].sum())
     moments, group_v, soc = [under_way.moment()], [first.flow.group_v[:groups]], [start.soc[:members]]
     has_ended = under_way.room <= 0
-    for _ in range(_MOST_STEPS):
-        if has_ended.any():
-            _write(ended, under_way, has_ended)
-            if has_ended.all():
-                ended.over_time = OverTime(*np.array(moments).T)
-                ended.group_v, ended.soc = np.array(group_v), np.array(soc)
-                return ended
-            under_way.keep(~has_ended)
-        # A step that leads out of all numbers is not taken: its error is no number either.
-        with np.errstate(all="ignore"):
+    # A step that leads out of all numbers is not taken: its error is no number either.
+    with np.errstate(all="ignore"):
+        for _ in range(_MOST_STEPS):
+            if has_ended.any():
+                _write(ended, under_way, has_ended)
+                if has_ended.all():
+                    ended.over_time = OverTime(*np.array(moments).T)
+                    ended.group_v, ended.soc = np.array(group_v), np.array(soc)
+                    return ended
+                under_way.keep(~has_ended)
             has_ended = under_way.take()
-        if under_way.ids[0] == 0 and under_way.here.state.time_s[0] > moments[-1][0]:
-            moments.append(under_way.moment())
-            group_v.append(under_way.here.flow.group_v[:groups].copy())
-            soc.append(under_way.here.state.soc[:members].copy())
+            if under_way.ids[0] == 0 and under_way.here.state.time_s[0] > moments[-1][0]:
+                moments.append(under_way.moment())
+                group_v.append(under_way.here.flow.group_v[:groups].copy())
+                soc.append(under_way.here.state.soc[:members].copy())
     raise RefusedRunError([Wrong("bad_value")])
 
 

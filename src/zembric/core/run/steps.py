@@ -7,7 +7,7 @@ further unknowns, which keeps their balance. Source: Sandu et al., Benchmarking 
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -90,6 +90,11 @@ class Cells:
 
     charge_as: Floats
     curves: CellCurves
+    #: Charge that a current takes a second, as a share, with its sign.
+    per_ampere: Floats = field(init=False)
+
+    def __post_init__(self) -> None:
+        self.per_ampere = -1 / self.charge_as
 
 
 @dataclass(slots=True)
@@ -124,7 +129,7 @@ def take_step(cells: Cells, circuit: Circuit, here: Here, step_s: Floats, care: 
     siemens, of_cell, of_group = layout.siemens, layout.circuit_of_cell, layout.group_of_cell
     step_of_cell = step_s[of_cell]
     gamma_of_cell = _GAMMA * step_of_cell
-    push_of_v = gamma_of_cell * siemens / cells.charge_as
+    push_of_v = -gamma_of_cell * siemens * cells.per_ampere
     damped = 1 / (1 + push_of_v * slope)
     stiffness = layout.by_group(siemens * damped)
     pushed = slope * siemens * damped
@@ -135,7 +140,7 @@ def take_step(cells: Cells, circuit: Circuit, here: Here, step_s: Floats, care: 
     # Without care for each cell nobody asks for the sums.
     has_sums = care.current < np.inf
     cell_a, soc, sums = here.flow.cell_a, state.soc, state.sums
-    change = -cell_a / cells.charge_as
+    change = cell_a * cells.per_ampere
     growth = _growth(circuit, here.flow) if has_sums else sums
     end_s = state.time_s + step_s
     for stage in _STAGES:
@@ -143,7 +148,7 @@ def take_step(cells: Cells, circuit: Circuit, here: Here, step_s: Floats, care: 
             by, of = stage.goes
             soc = soc + by * soc_rates[of]
             flow = circuit.flow(cells.curves.voltages(soc)[0], end_s)
-            change = -flow.cell_a / cells.charge_as
+            change = flow.cell_a * cells.per_ampere
             if has_sums:
                 sums = sums + by * sum_rates[of]
                 growth = _growth(circuit, flow)
@@ -235,13 +240,13 @@ def _drift(cells: Cells, circuit: Circuit, here: Here, time_s: Floats) -> tuple[
     layout = circuit.layout
     group_v = -drift_a / layout.group_siemens
     cell_a = -group_v[layout.group_of_cell] * layout.siemens
-    return -cell_a / cells.charge_as, _growth_of(circuit, here.flow, group_v, drift_a, cell_a)
+    return cell_a * cells.per_ampere, _growth_of(circuit, here.flow, group_v, drift_a, cell_a)
 
 
 def currents_change(cells: Cells, circuit: Circuit, here: Here) -> tuple[Floats, Floats]:
     """How the current of each cell and each load changes [A/s]."""
     layout = circuit.layout
-    ocv_v = -here.slope * here.flow.cell_a / cells.charge_as
+    ocv_v = here.slope * here.flow.cell_a * cells.per_ampere
     group_v, load_a = circuit.answer(here.flow, layout.by_group(ocv_v * layout.siemens), layout.group_siemens)
     drift_a = circuit.drift_a(here.state.time_s)
     if drift_a is not None:
