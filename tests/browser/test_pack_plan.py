@@ -97,6 +97,7 @@ def test_a_waiver_stands_on_the_page_with_its_reason_for_ever(
     theirs.get_by_role("button", name="Let it pass, with a reason").click()
     theirs.get_by_label("Why may it pass").fill("the choir knows that it lasts one evening")
     theirs.get_by_role("button", name="Let it pass", exact=True).click()
+    expect(line(theirs, "The promised hours")).to_contain_text("Let pass by Coordinator")
     page.reload()
     expect(line(page, "The promised hours")).to_contain_text("Let pass by Coordinator")
     put_in(page, "what was promised", {"It runs": "80"}, first="Change")
