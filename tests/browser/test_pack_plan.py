@@ -180,3 +180,23 @@ def test_parts_are_put_in_one_after_another_faster_than_the_server_answers(
     page.get_by_role("button", name="Take out: fuse of each cell").click()
     for part in ("main fuse", "fuse of each cell"):
         expect(page.get_by_role("button", name=f"Say it: {part}")).to_be_visible()
+
+
+def test_what_somebody_typed_is_kept_beside_what_another_changed_meanwhile(
+    page: Page, session: Session, volunteer: Actor, address: str
+) -> None:
+    pack = planned(session, volunteer, leave_out=("fuse",))
+    page.goto(f"{address}/packs/{pack.number}")
+    page.get_by_role("button", name="Say it: main fuse").click()
+    switch = PartToKeep(TypedPart("switch", {"most_a": "3"}))
+    others = [PartToKeep(TypedPart(part.kind, part.figures)) for part in pack.parts]  # type: ignore[arg-type]
+    packs.set_parts(session, volunteer, pack.number, [*others, switch], pack.version, at(2))
+    session.commit()
+    form = page.get_by_role("region", name="What it is built from").locator("form")
+    form.get_by_label("Rated for", exact=True).fill("0.4")
+    form.get_by_role("button", name="Put it in").click()
+    expect(page.get_by_role("button", name="Change: switch")).to_be_visible()
+    expect(form.get_by_label("Rated for", exact=True)).to_have_value("0.4")
+    form.get_by_role("button", name="Put it in").click()
+    for part in ("switch", "main fuse"):
+        expect(page.get_by_role("button", name=f"Change: {part}")).to_be_visible()

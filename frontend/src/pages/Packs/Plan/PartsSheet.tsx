@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import styled from "styled-components";
-import { answer, api, once, type Pack, type Schemas } from "../../../api/client";
+import { answer, api, once, type Pack, Problem, type Schemas } from "../../../api/client";
 import { packQuery, useCatalogue } from "../../../api/queries";
 import { useWrite } from "../../../api/writing";
 import { Button } from "../../../components/Button";
@@ -32,6 +32,11 @@ export function PartsSheet({ pack }: { pack: Pack }) {
       setEditing(null);
     },
   );
+  const isChanged = keep.error instanceof Problem && keep.error.code === "changed-meanwhile";
+  useEffect(() => {
+    // Somebody else changed the plan: with theirs on the page, what was typed can be kept beside it.
+    if (isChanged) void queryClient.invalidateQueries({ queryKey: packQuery(pack.number).queryKey });
+  }, [isChanged, queryClient, pack.number]);
   if (!catalogue.data) return <Waiting query={catalogue} what="the catalogue" />;
   const asked = new Map(catalogue.data.parts_asked.map((each) => [each.kind, each]));
   const mayChange = CHANGED_IN.includes(pack.state);
