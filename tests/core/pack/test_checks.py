@@ -139,6 +139,7 @@ SIDES: Sequence[tuple[str, Changes, str, Changes, str, str]] = [
     ("converter-input", {"converter": {"converter_kind": "step-down", "out_v": "5", "most_in_v": "8.5"}}, "holds", {"converter": {"converter_kind": "step-down", "out_v": "5", "most_in_v": "8.3"}}, "stop", "takes 8.30 V at most"),
     ("converter-input", {"converter": {"converter_kind": "step-up", "out_v": "9"}}, "holds", {"converter": {"converter_kind": "step-up", "out_v": "8"}}, "stop", "takes 8.00 V at most"),
     ("converter-output", {"converter": {"converter_kind": "step-down", "out_v": "5", "most_out_a": "1"}}, "holds", {"converter": {"converter_kind": "step-down", "out_v": "5", "most_out_a": "0.9"}}, "stop", "gives 0.90 A at most"),
+    ("window-below", {"device": {"least_v": "5"}, "converter": {"converter_kind": "step-down", "out_v": "5"}}, "none", {"device": {"least_v": "5"}, "converter": {"converter_kind": "step-down", "out_v": "4.9"}}, "stop", "it works from 5.00 V"),
     # (8.4 - 5) V x 0.44 A and 1.5 A.
     ("regulator-heat", {"converter": {"converter_kind": "linear", "out_v": "5"}, "device": {"current_ma": "440"}}, "holds", {"converter": {"converter_kind": "linear", "out_v": "5"}, "device": {"current_ma": "1500"}}, "stop", "= 5.1 W"),
     # 5 V + 0.3 V lies below, 5 V + 1.3 V above the 6 V of the empty pack.
