@@ -2621,6 +2621,7 @@ mend-end-board = Nothing is wrong with the cells; the pack gives less than the h
 mend-end-device = A device that stops higher, or a board that stops it before.
 mend-promise-hours = Promise { $hours }, or put { $parallel } cells side by side, or take a smaller load.
 mend-more-parallel = More cells side by side, cells that may give more, or a smaller load.
+mend-promise-power = Say in the cell library what these cells may give all the time, by a source, or promise no power.
 mend-promise-charge-volts = Say at which voltage; better still, promise watt-hours.
 mend-promise-charge = Promise { $really } at { $at }, or build a larger pack.
 mend-window-above = One group less in a row, or a step-down before it.

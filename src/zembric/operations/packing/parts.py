@@ -42,7 +42,7 @@ def write_parts(session: Session, pack: Pack, parts: Sequence[PartToKeep]) -> No
     """Puts these parts in the place of those that were.
 
     Raises:
-        BadInputError: a part cannot be; names its field as `parts.2.most_a`, counted from 0.
+        BadInputError: a part cannot be; names its field by its key alone, such as `most_a`.
         ConflictError: a donor's part is gone, or another pack has it.
     """
     read_plan([each.part for each in parts])

@@ -112,11 +112,12 @@ def _fuse(checked: Checked, runs: PlanRuns) -> Iterator[Check]:
     if fuse is None:
         yield Check("fuse", "stop", said("worked-fuse-none", least=amount(limits.FUSE_LEAST_TIMES.value * runs.most_a, "A", 1), most=amount(limits.FUSE_MOST_TIMES.value * runs.most_a, "A", 1)), mend=said("mend-fuse-none"), may_be_waived=True)  # fmt: skip
         return
-    stands = [copper_wire(wire.awg, wire.length_mm / 1000, checked.rules).most_a for wire in checked.plan.wires]
-    if stands and fuse.most_a > min(stands) * (1 + 1e-9):
+    wires = [copper_wire(wire.awg, wire.length_mm / 1000, checked.rules) for wire in checked.plan.wires]
+    thinnest = min(wires, key=lambda wire: wire.most_a, default=None)
+    if thinnest is not None and fuse.most_a > thinnest.most_a * (1 + 1e-9):
         yield Check(
-            "fuse", "stop", said("worked-fuse-wire", fuse=amount(fuse.most_a, "A", 1), wire=amount(min(stands), "A", 1)),
-            amount(fuse.most_a, "A", 1), amount(min(stands), "A", 1), limits.WIRE_STANDS_A[22].kind, said("mend-fuse-wire"),
+            "fuse", "stop", said("worked-fuse-wire", fuse=amount(fuse.most_a, "A", 1), wire=amount(thinnest.most_a, "A", 1)),
+            amount(fuse.most_a, "A", 1), **of_limit(thinnest.limit, thinnest.most_a, "A", 1), mend=said("mend-fuse-wire"),
         )  # fmt: skip
         return
     least_a, most_a = limits.FUSE_LEAST_TIMES.value * runs.most_a, limits.FUSE_MOST_TIMES.value * runs.most_a

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from zembric.core.house import limits
 from zembric.core.house.limits import Kind
 from zembric.core.pack.checks.model import Check, CheckState, amount, bench_sum, of_limit
-from zembric.core.pack.checks.runs import device_ends_v, drop_out_v, efficiencies, standing_ma
+from zembric.core.pack.checks.runs import behind_a, device_ends_v, drop_out_v, efficiencies, standing_ma
 from zembric.core.said import said
 
 if TYPE_CHECKING:
@@ -66,8 +66,8 @@ def _as_sum(runs: PlanRuns) -> BenchSum | None:
     if not run.mean_v:
         return None
     known = {"capacity_mah": 1000 * run.charge_ah, "mean_v": run.mean_v, "value": load.value}
-    if load.efficiency is not None:
-        known["efficiency"] = (load.efficiency.at_low + load.efficiency.at_high) / 2
+    if load.kind == "power":
+        known["efficiency"] = (load.efficiency.at_low + load.efficiency.at_high) / 2 if load.efficiency else 1.0
     return bench_sum("run-time", load=load.kind, **known)
 
 
@@ -169,7 +169,13 @@ def _promised_power(checked: Checked, runs: PlanRuns, promised_w: float) -> Chec
     """Every cell within what it may give all the time, at the lowest voltage of the run."""
     told = [cell.carries_a for group in checked.groups for cell in group]
     if any(carries is None for carries in told):
-        return Check("promise-power", "look", said("worked-promise-power-unknown"), limit=amount(promised_w, "W", 0))
+        return Check(
+            "promise-power",
+            "look",
+            said("worked-promise-power-unknown"),
+            limit=amount(promised_w, "W", 0),
+            mend=said("mend-promise-power"),
+        )
     carries_a = min(_group_carries_a(group) for group in checked.groups)
     share = 1.0
     if checked.plan.converter is not None and not checked.plan.converter.is_linear:
@@ -292,12 +298,7 @@ def _converter_input(checked: Checked) -> Iterator[Check]:
             amount(checked.full_v, "V", 2), amount(most_v, "V", 2), mend=said("mend-converter-input") if is_above else None,
         )  # fmt: skip
     if converter.most_out_a is not None and checked.plan.device is not None:
-        device = checked.plan.device
-        out_a = (
-            device.current_ma / 1000 if device.current_ma is not None
-            else device.power_w / converter.out_v if device.power_w is not None
-            else converter.out_v / (device.resistance_ohm or math.inf)
-        )  # fmt: skip
+        out_a = behind_a(checked.plan.device, converter.out_v)
         is_above = out_a > converter.most_out_a + 1e-9
         yield Check(
             "converter-output", "stop" if is_above else "holds",

@@ -41,7 +41,7 @@ def load_of(plan: PackPlan, pack: PackVolts, rules: HouseRules) -> Load | None:
     if converter is None:
         return _straight(device)
     if converter.is_linear:
-        return Load("current", _behind_a(device, converter.out_v))
+        return Load("current", behind_a(device, converter.out_v))
     full, empty = efficiencies(converter, rules)
     known = Efficiency(pack.empty_v, empty, pack.full_v, full)
     return Load("power", _behind_w(device, converter.out_v), known)
@@ -63,7 +63,8 @@ def _behind_w(device: Device, out_v: float) -> float:
     return out_v**2 / (device.resistance_ohm or 0)
 
 
-def _behind_a(device: Device, out_v: float) -> float:
+def behind_a(device: Device, out_v: float) -> float:
+    """What the device draws of a converter that gives `out_v` [A]."""
     return _behind_w(device, out_v) / out_v
 
 
