@@ -317,6 +317,20 @@ def test_through_a_converter_energy_comes_out_by_its_efficiency() -> None:
     assert checked.runs.most_a == pytest.approx(5 / 0.9 / checked.runs.least_v, rel=1e-4)
 
 
+def test_a_steady_power_draws_most_where_the_board_cuts_off() -> None:
+    """The run on paper ends at 3.0 V a cell; nothing switches off there, and below it the current still grows."""
+    asks = {
+        "device": {"current_ma": "", "power_w": "5", "least_v": "", "most_v": ""},
+        "board": {"under_v": "2.5", "most_a": "1.25"},
+    }
+    checked = pack_of(asks)
+    assert checked.runs is not None
+    assert checked.runs.worst_a == pytest.approx(5 / (2 * 2.5))
+    assert checked.runs.most_a < 5 / (2 * 2.5)
+    assert line(checked, "board-current").state == "holds"
+    assert "1.25 × 1.00 A" in told(line(checked, "board-current"))
+
+
 @pytest.mark.parametrize(
     ("part", "field"),
     [

@@ -67,7 +67,7 @@ def pack_label(number: str, purpose: str, checked: Checked, made_on: date) -> Pa
         ends, current = Amount(charger.full_v, "V", 2), Amount(charger.current_ma, "mA")
         lines.append(said("pack-label-charge", ends=ends, current=current))
     if checked.runs is not None and checked.runs.paper.run.seconds:
-        lines.append(said("pack-label-most", most=Amount(checked.runs.most_a, "A", 1)))
+        lines.append(said("pack-label-most", most=Amount(checked.runs.worst_a, "A", 1)))
     lines += [said("pack-label-made", day=made_on.isoformat()), said("pack-label-never")]
     return PackLabel(number, purpose, tuple(lines))
 

@@ -114,7 +114,7 @@ def _under(checked: Checked, board: Board) -> Check:
 def _current(checked: Checked, board: Board) -> Iterator[Check]:
     if checked.runs is None:
         return
-    most_a, times = checked.runs.most_a, limits.HEADROOM_TIMES.value
+    most_a, times = checked.runs.worst_a, limits.HEADROOM_TIMES.value
     state: CheckState = "holds" if board.most_a >= times * most_a - 1e-9 else "stop"
     yield Check(
         "board-current", state,

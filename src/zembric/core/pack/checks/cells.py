@@ -36,13 +36,13 @@ def _cell_current(checked: Checked, runs: PlanRuns) -> Check:
     """The cell that comes nearest to what it may give."""
     asked = {cell.number: cell for group in checked.groups for cell in group}
     peaks = [cell for group in runs.paper.run.groups for cell in group.cells]
-    worst = max(peaks, key=lambda cell: cell.peak_discharge_a / may_give_a(asked[cell.key], checked.rules))
+    worst = max(peaks, key=lambda cell: runs.peak_a(cell) / may_give_a(asked[cell.key], checked.rules))
     most_a = may_give_a(asked[worst.key], checked.rules)
-    is_above = worst.peak_discharge_a > most_a * (1 + 1e-9)
+    is_above = runs.peak_a(worst) > most_a * (1 + 1e-9)
     return Check(
         "cell-current", "stop" if is_above else "holds",
-        said("worked-cell-current", cell=worst.key, peak=amount(worst.peak_discharge_a, "A", 2), most=amount(most_a, "A", 2)),
-        amount(worst.peak_discharge_a, "A", 2), amount(most_a, "A", 2), Kind.HOUSE,
+        said("worked-cell-current", cell=worst.key, peak=amount(runs.peak_a(worst), "A", 2), most=amount(most_a, "A", 2)),
+        amount(runs.peak_a(worst), "A", 2), amount(most_a, "A", 2), Kind.HOUSE,
         said("mend-more-parallel") if is_above else None,
     )  # fmt: skip
 
@@ -53,7 +53,7 @@ def _one_lost(checked: Checked, runs: PlanRuns) -> Check:
     for group in checked.groups:
         for lost in group:
             others = [cell for cell in group if cell is not lost]
-            for cell, current_a in zip(others, _shares(others, runs.most_a), strict=True):
+            for cell, current_a in zip(others, _shares(others, runs.worst_a), strict=True):
                 share = current_a / may_give_a(cell, checked.rules)
                 if share > worst_share:
                     worst_share, worst = share, (lost.number, cell.number, current_a, may_give_a(cell, checked.rules))

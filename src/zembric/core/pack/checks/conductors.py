@@ -26,13 +26,13 @@ def check_conductors(checked: Checked) -> Iterator[Check]:
         return
     rules = checked.rules
     for place, wire in enumerate(checked.plan.wires, start=1):
-        asked = bench_sum("wire", awg=wire.awg, length_m=wire.length_mm / 1000, current_a=runs.most_a)
+        asked = bench_sum("wire", awg=wire.awg, length_m=wire.length_mm / 1000, current_a=runs.worst_a)
         yield from _carries("wire", place, copper_wire(wire.awg, wire.length_mm / 1000, rules), 1.0, runs, asked)
     for place, strip in enumerate(checked.plan.strips, start=1):
         one = strip_conductor(strip.material, strip.thickness_mm, strip.width_mm, strip.length_mm, rules)
         asked = bench_sum(
             "strip", material=strip.material, thickness_mm=strip.thickness_mm, width_mm=strip.width_mm,
-            length_mm=strip.length_mm, current_a=runs.most_a / strip.pieces,
+            length_mm=strip.length_mm, current_a=runs.worst_a / strip.pieces,
         )  # fmt: skip
         yield from _carries("strip", place, one, strip.pieces, runs, asked)
     yield from _drop(checked, runs)
@@ -46,9 +46,9 @@ def _carries(
     key: CheckKey, place: int, one: Conductor, pieces: float, runs: PlanRuns, asked: BenchSum
 ) -> Iterator[Check]:
     """A conductor beside cells, against what it stands; `pieces` of it lie side by side."""
-    current_a = runs.most_a / pieces
+    current_a = runs.worst_a / pieces
     is_above = current_a > one.most_a * (1 + 1e-9)
-    heat_w = runs.most_a**2 * one.ohm / pieces
+    heat_w = runs.worst_a**2 * one.ohm / pieces
     yield Check(
         key, "stop" if is_above else "holds",
         said("worked-carries", current=amount(current_a, "A", 2), most=amount(one.most_a, "A", 1), ohm=amount(1000 * one.ohm / pieces, "mΩ", 1), heat=amount(heat_w, "W", 2)),
@@ -77,14 +77,14 @@ def _drop(checked: Checked, runs: PlanRuns) -> Iterator[Check]:
 def _rated(key: CheckKey, parts: Sequence[Rated], runs: PlanRuns) -> Iterator[Check]:
     times = limits.HEADROOM_TIMES.value
     for place, part in enumerate(parts, start=1):
-        wanted_a = times * runs.most_a
+        wanted_a = times * runs.worst_a
         state: CheckState = "holds" if part.most_a >= wanted_a - 1e-9 else "stop"
         yield Check(
             key, state,
-            said("worked-rated", rated=amount(part.most_a, "A", 1), current=amount(runs.most_a, "A", 2), times=amount(times, "", 2), wanted=amount(wanted_a, "A", 2)),
+            said("worked-rated", rated=amount(part.most_a, "A", 1), current=amount(runs.worst_a, "A", 2), times=amount(times, "", 2), wanted=amount(wanted_a, "A", 2)),
             amount(part.most_a, "A", 1), **of_limit(limits.HEADROOM_TIMES, wanted_a, "A"),
             mend=None if state == "holds" else said("mend-rated", wanted=amount(wanted_a, "A", 1)),
-            may_be_waived=part.most_a >= runs.most_a, place=place,
+            may_be_waived=part.most_a >= runs.worst_a, place=place,
         )  # fmt: skip
 
 
@@ -93,7 +93,7 @@ def _holder(checked: Checked, runs: PlanRuns) -> Iterator[Check]:
     holder = checked.plan.holder
     if holder is None:
         return
-    peak_a = max(cell.peak_discharge_a for group in runs.paper.run.groups for cell in group.cells)
+    peak_a = max(runs.peak_a(cell) for group in runs.paper.run.groups for cell in group.cells)
     mohm = holder.contact_mohm or checked.rules.value(limits.CONTACT_MOHM)
     heat_w = peak_a**2 * mohm / 1000
     most_a = holder.most_a
@@ -110,7 +110,7 @@ def _fuse(checked: Checked, runs: PlanRuns) -> Iterator[Check]:
     """1.5 to 2 times what flows all the time, and below what the thinnest wire stands."""
     fuse = checked.plan.fuse
     if fuse is None:
-        yield Check("fuse", "stop", said("worked-fuse-none", least=amount(limits.FUSE_LEAST_TIMES.value * runs.most_a, "A", 1), most=amount(limits.FUSE_MOST_TIMES.value * runs.most_a, "A", 1)), mend=said("mend-fuse-none"), may_be_waived=True)  # fmt: skip
+        yield Check("fuse", "stop", said("worked-fuse-none", least=amount(limits.FUSE_LEAST_TIMES.value * runs.worst_a, "A", 1), most=amount(limits.FUSE_MOST_TIMES.value * runs.worst_a, "A", 1)), mend=said("mend-fuse-none"), may_be_waived=True)  # fmt: skip
         return
     wires = [copper_wire(wire.awg, wire.length_mm / 1000, checked.rules) for wire in checked.plan.wires]
     thinnest = min(wires, key=lambda wire: wire.most_a, default=None)
@@ -120,12 +120,12 @@ def _fuse(checked: Checked, runs: PlanRuns) -> Iterator[Check]:
             amount(fuse.most_a, "A", 1), **of_limit(thinnest.limit, thinnest.most_a, "A", 1), mend=said("mend-fuse-wire"),
         )  # fmt: skip
         return
-    least_a, most_a = limits.FUSE_LEAST_TIMES.value * runs.most_a, limits.FUSE_MOST_TIMES.value * runs.most_a
+    least_a, most_a = limits.FUSE_LEAST_TIMES.value * runs.worst_a, limits.FUSE_MOST_TIMES.value * runs.worst_a
     is_in = least_a - 1e-9 <= fuse.most_a <= most_a + 1e-9
     limit = limits.FUSE_LEAST_TIMES if fuse.most_a < least_a else limits.FUSE_MOST_TIMES
     yield Check(
         "fuse", "holds" if is_in else "look",
-        said("worked-fuse", fuse=amount(fuse.most_a, "A", 1), current=amount(runs.most_a, "A", 2), least=amount(least_a, "A", 1), most=amount(most_a, "A", 1)),
+        said("worked-fuse", fuse=amount(fuse.most_a, "A", 1), current=amount(runs.worst_a, "A", 2), least=amount(least_a, "A", 1), most=amount(most_a, "A", 1)),
         amount(fuse.most_a, "A", 1), **of_limit(limit, least_a if fuse.most_a < least_a else most_a, "A", 1),
         mend=None if is_in else said("mend-fuse-low" if fuse.most_a < least_a else "mend-fuse-high"),
     )  # fmt: skip
@@ -145,7 +145,7 @@ def _cell_fuses(checked: Checked) -> Iterator[Check]:
         return
     peak_a = 0.0
     if checked.runs is not None:
-        peak_a = max(cell.peak_discharge_a for group in checked.runs.paper.run.groups for cell in group.cells)
+        peak_a = max(checked.runs.peak_a(cell) for group in checked.runs.paper.run.groups for cell in group.cells)
     fault_a = min(
         sum(checked.cell_full_v / (cell.resistance_mohm / 1000) for cell in group if cell.resistance_mohm and cell is not one)
         for group in checked.groups if len(group) > 1 for one in group

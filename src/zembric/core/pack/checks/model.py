@@ -14,6 +14,7 @@ if TYPE_CHECKING:
     from zembric.core.house.rules import HouseRules
     from zembric.core.pack.on_paper import PaperCell, PaperRun
     from zembric.core.pack.parts import PackPlan
+    from zembric.core.run import CellRun
 
 CheckState = Literal["holds", "look", "stop"]
 CheckKey = Literal[
@@ -76,13 +77,15 @@ class Check:
 class PlanRuns:
     """What the pack does on paper under its load.
 
-    `most_a` is the pack's highest current [A], `least_v` and `most_v` its lowest and highest voltage [V] under it. How long
+    `most_a` is the pack's highest current down to the end of the run [A]; `worst_a` the highest there can be before the
+    board or the device cuts off, which a steady power draws below that end. `least_v` and `most_v` its lowest and highest voltage [V] under it. How long
     it would go on to the board's cut-off and to where the device itself ends it [s]; None: there is none, or the cells
     would be ruined before.
     """
 
     paper: PaperRun
     most_a: float
+    worst_a: float
     least_v: float
     most_v: float
     board_s: float | None
@@ -91,6 +94,10 @@ class PlanRuns:
     house_s: float | None
     #: The share of the energy that is given while the pack stands within the device's window; None: not looked at.
     share_in_window: float | None
+
+    def peak_a(self, cell: CellRun) -> float:
+        """What a cell gives at the pack's worst current [A]."""
+        return cell.peak_discharge_a * self.worst_a / self.most_a if self.most_a else cell.peak_discharge_a
 
 
 @dataclass(frozen=True, slots=True)

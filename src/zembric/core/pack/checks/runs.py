@@ -162,7 +162,22 @@ def run_plan(
         share = _share_within(paper, whole, plan.device.most_v if plan.device and plan.converter is None else None)
         if paper.run.ended_by == "pack_cutoff":
             house_s = under.lasts_s(whole, whole.seconds)
-    return PlanRuns(paper, max(over.load_a), min(over.pack_v), max(over.pack_v), board_s, device_s, house_s, share)
+    most_a = max(over.load_a)
+    worst_a = max(most_a, _at_cut_off_a(under, plan, len(groups)))
+    return PlanRuns(paper, most_a, worst_a, min(over.pack_v), max(over.pack_v), board_s, device_s, house_s, share)
+
+
+def _at_cut_off_a(under: PaperLoad, plan: PackPlan, series: int) -> float:
+    """What a steady power draws of a pack at the voltage where its board or the device itself cuts off [A].
+
+    The house's cut-off ends the run on paper, but nothing in the pack switches off there.
+    """
+    cells_v = series * plan.board.under_v if plan.board is not None else 0.0
+    lowest_v = max(cells_v, under.least_pack_v)
+    if under.load.kind != "power" or not lowest_v:
+        return 0.0
+    efficiency = under.load.efficiency.at_low if under.load.efficiency else 1.0
+    return under.load.value / efficiency / lowest_v
 
 
 def _to(paper: PaperRun, under: PaperLoad, group_v: float, pack_v: float) -> float | None:
