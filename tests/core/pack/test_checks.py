@@ -319,11 +319,7 @@ def test_through_a_converter_energy_comes_out_by_its_efficiency() -> None:
 
 def test_a_steady_power_draws_most_where_the_board_cuts_off() -> None:
     """The run on paper ends at 3.0 V a cell; nothing switches off there, and below it the current still grows."""
-    asks = {
-        "device": {"current_ma": "", "power_w": "5", "least_v": "", "most_v": ""},
-        "board": {"under_v": "2.5", "most_a": "1.25"},
-    }
-    checked = pack_of(asks)
+    checked = pack_of({"device": {"current_ma": "", "power_w": "5", "least_v": "", "most_v": ""}, "board": {"under_v": "2.5", "most_a": "1.25"}})  # fmt: skip
     assert checked.runs is not None
     assert checked.runs.worst_a == pytest.approx(5 / (2 * 2.5))
     assert checked.runs.most_a < 5 / (2 * 2.5)
