@@ -240,7 +240,7 @@ class _Search:
         slopes = np.append(np.diff(ocv_points) / np.diff(soc_points), 0)
         slopes[-1] = slopes[-2]
         for moment in range(_MOMENTS):
-            share_a = float(self._over_time.at(np.array([(moment + 0.5) * step_s]))[0]) / self._parallel
+            share_a = float(self._over_time.at(np.array([(moment + 0.5) * step_s]))[0][0]) / self._parallel
             mean_soc -= share_a * step_s / mean_as
             group_v = float(np.interp(mean_soc, soc_points, ocv_points)) - mean_ohm * share_a
             if group_v <= self._duty.cutoff_v or mean_soc <= 0:

@@ -86,6 +86,13 @@ class Layout:
         #: What a cell carries of its group's load by its resistance alone.
         self.share_of_cell = siemens / self.group_siemens[self.group_of_cell]
 
+    @cached_property
+    def ohm_through_others(self) -> Floats:
+        """Of each cell its own resistance and that of the others of its group, through which it settles."""
+        others = self.group_siemens[self.group_of_cell] - self.siemens
+        ohm: Floats = self.ohm + 1 / np.maximum(others, 1e-12)
+        return ohm
+
     def by_group(self, cells: Floats) -> Floats:
         sums: Floats = np.add.reduceat(cells, self.group_starts)
         return sums
@@ -223,17 +230,13 @@ class OverTime:
         line = self.moments_s[1:-1].searchsorted(time_s, side="right")
         return self._cubics[:, line], np.minimum(time_s, self.moments_s[-1]) - self.moments_s[line]
 
-    def at(self, time_s: Floats) -> Floats:
-        """The current [A]."""
+    def at(self, time_s: Floats) -> tuple[Floats, Floats]:
+        """The current [A], and how it changes [A/s]."""
         (start, first, square, cube), since_s = self._piece(time_s)
-        current_a: Floats = start + since_s * (first + since_s * (square + since_s * cube))
-        return current_a
-
-    def rises_at(self, time_s: Floats) -> Floats:
-        """How the current changes [A/s]."""
-        (_, first, square, cube), since_s = self._piece(time_s)
-        change: Floats = first + since_s * (2 * square + since_s * 3 * cube)
-        return change
+        cube = cube * since_s
+        change: Floats = first + since_s * (2 * square + 3 * cube)
+        current_a: Floats = start + since_s * (first + since_s * (square + cube))
+        return current_a, change
 
 
 class GivenCurrent:
@@ -241,10 +244,18 @@ class GivenCurrent:
 
     def __init__(self, layout: Layout, over_time: OverTime) -> None:
         self.layout, self._over_time = layout, over_time
+        self._asked_s: Floats | None = None
+        self._known = np.zeros(0), np.zeros(0)
+
+    def _at(self, time_s: Floats) -> tuple[Floats, Floats]:
+        # All stages of a step ask for the same moments.
+        if time_s is not self._asked_s:
+            self._asked_s, self._known = time_s, self._over_time.at(time_s)
+        return self._known
 
     def flow(self, ocv_v: Floats, time_s: Floats) -> Flow:
         layout = self.layout
-        load_a = self._over_time.at(time_s)
+        load_a = self._at(time_s)[0]
         group_v = layout.by_group(ocv_v * layout.share_of_cell) - load_a / layout.group_siemens
         cell_a = (ocv_v - group_v[layout.group_of_cell]) * layout.siemens
         return Flow(cell_a, group_v, load_a, group_v, np.ones_like(load_a))
@@ -256,7 +267,7 @@ class GivenCurrent:
         return np.ones(len(flow.load_a), dtype=bool)
 
     def drift_a(self, time_s: Floats) -> Floats:
-        return self._over_time.rises_at(time_s)
+        return self._at(time_s)[1]
 
     @property
     def wiring_ohm(self) -> float:

@@ -9,7 +9,7 @@ import numpy as np
 
 from zembric.core.run.circuits import Flow, OverTime
 from zembric.core.run.model import RefusedRunError, Wrong
-from zembric.core.run.steps import Cells, Here, State, currents_change, look, take_step
+from zembric.core.run.steps import Cells, Here, Moving, State, grown, look, moving, take_step
 
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -25,7 +25,7 @@ if TYPE_CHECKING:
     #: How far each circuit is from its end, at or below 0 it has come to it.
     Room = Callable[[Circuit, Here], Floats]
 
-_GROWS_MOST, _SHRINKS_MOST, _CAREFUL = 6.0, 0.2, 0.9
+_GROWS_MOST, _SHRINKS_MOST, _CAREFUL = 4.0, 0.2, 0.8
 _MOST_STEPS = 200_000
 #: The end is known to so much of the time that went by, or to so much room.
 _END_KNOWN, _ROOM_KNOWN = 1e-11, 1e-10
@@ -82,15 +82,15 @@ class Tracks:
         Where the tangents of both ends meet: at a corner of a curve just there, else below.
         """
         missed = np.zeros_like(was)
-        for most, sign in ((self.out_a, 1.0), (self.in_a, -1.0)):
-            up, down = sign * rises, sign * falls
-            is_peak = (up > 0) & (down < 0)
-            gap = np.where(is_peak, up - down, 1.0)
-            meet = np.minimum(np.maximum((sign * (now - was) - down * step_s) / gap, 0), step_s)
-            top = sign * was + up * meet
-            known = np.maximum(np.maximum(sign * was, sign * now), most)
-            above = np.where(is_peak, top - known, 0.0)
-            missed = np.maximum(missed, above / np.maximum(known, 1e-6))
+        turns = np.flatnonzero(rises * falls < 0)
+        if len(turns):
+            up, down, step_s = np.abs(rises[turns]), -np.abs(falls[turns]), step_s[turns]
+            is_out = rises[turns] > 0
+            sign = np.where(is_out, 1.0, -1.0)
+            before, after = sign * was[turns], sign * now[turns]
+            meet = np.minimum(np.maximum((after - before - down * step_s) / (up - down), 0), step_s)
+            known = np.maximum(np.maximum(before, after), np.where(is_out, self.out_a[turns], self.in_a[turns]))
+            missed[turns] = np.maximum((before + up * meet - known) / np.maximum(known, 1e-6), 0)
         return missed
 
 
@@ -116,7 +116,7 @@ class _Followed:
         self.cells, self.circuit, self._room_of, self._care = cells, circuit, room, care
         self.here = look(cells, circuit, start)
         self.tracks = Tracks.at_start(self.here.flow, start.soc)
-        self.change_a, self.load_change_a = currents_change(cells, circuit, self.here)
+        self.moving = moving(cells, circuit, self.here)
         self.room = room(circuit, self.here)
         layout = circuit.layout
         circuits = len(layout.groups_in_circuit)
@@ -129,10 +129,10 @@ class _Followed:
 
     def moment(self) -> tuple[float, float, float]:
         """The time [s] of the first circuit, its load [A] and how that changes [A/s]."""
-        change_a = self.load_change_a
+        now = self.moving
         if min(self._care.peaks, self._care.load) == np.inf:
-            _, change_a = currents_change(self.cells, self.circuit, self.here)
-        return float(self.here.state.time_s[0]), float(self.here.flow.load_a[0]), float(change_a[0])
+            now = moving(self.cells, self.circuit, self.here)
+        return float(self.here.state.time_s[0]), float(self.here.flow.load_a[0]), float(now.load_a[0])
 
     def take(self) -> Flags:
         """Tries a step of each; answers which of them came to their end."""
@@ -144,16 +144,19 @@ class _Followed:
             tried_s = np.minimum(tried_s, trial_s)
         step = take_step(self.cells, self.circuit, self.here, tried_s, self._care)
         room = self._room_of(self.circuit, step.here)
-        change_a, load_change_a, corner_s = self.change_a, self.load_change_a, None
+        there, corner_s = self.moving, None
         if self._care.peaks < np.inf:
             corner_s = self._until_corner(step.here, tried_s)
             if corner_s is not None:
                 step.error[corner_s < np.inf] = np.inf
-            change_a, load_change_a = currents_change(self.cells, self.circuit, step.here)
-            step.error = np.maximum(step.error, self._missed(step.here, change_a, tried_s))
+            there = moving(self.cells, self.circuit, step.here)
+            step.error = np.maximum(step.error, self._missed(step.here, there.cell_a, tried_s))
+            sums, wrong = grown(self.moving, there, tried_s)
+            step.here.state.sums = step.here.state.sums + sums
+            step.error = np.maximum(step.error, wrong)
         elif self._care.load < np.inf:
-            _, load_change_a = currents_change(self.cells, self.circuit, step.here)
-            step.error = np.maximum(step.error, self._load_missed(step.here, load_change_a, tried_s))
+            there = moving(self.cells, self.circuit, step.here)
+            step.error = np.maximum(step.error, self._load_missed(step.here, there.load_a, tried_s))
         is_right = step.error <= 1
         grows = np.minimum(np.maximum(_CAREFUL * np.maximum(step.error, 1e-9) ** (-1 / 3), _SHRINKS_MOST), _GROWS_MOST)
         is_past = is_right & (room <= 0)
@@ -162,7 +165,7 @@ class _Followed:
         is_stuck = ~is_right & (tried_s <= known_s)
         has_ended = (is_past & ((room > -_ROOM_KNOWN) | (tried_s <= known_s))) | is_stuck
         goes_on = (is_right & ~is_past) | (has_ended & ~is_stuck)
-        self._move(goes_on, step.here, room, change_a, load_change_a)
+        self._move(goes_on, step.here, room, there)
         is_short = is_right & ~is_past & (tried_s < self.step_s)
         self.step_s = np.where(is_short, np.maximum(self.step_s, tried_s * grows), tried_s * grows)
         if corner_s is not None:
@@ -181,9 +184,7 @@ class _Followed:
         crosses = there.lines != here.lines
         if not crosses.any():
             return None
-        others = layout.group_siemens[layout.group_of_cell] - layout.siemens
-        ohm = 1 / layout.siemens + 1 / np.maximum(others, 1e-12)
-        settles_s = ohm * self.cells.charge_as / np.maximum(here.slope, there.slope)
+        settles_s = layout.ohm_through_others * self.cells.charge_as / np.maximum(here.slope, there.slope)
         of_cell = step_s[layout.circuit_of_cell]
         too_fast = crosses & (of_cell > _SETTLED * settles_s)
         if not too_fast.any():
@@ -198,28 +199,28 @@ class _Followed:
     def _load_missed(self, there: Here, change_a: Floats, step_s: Floats) -> Floats:
         """Where the load bends within a step its ends do not tell how it went: change and slopes do not fit."""
         was_a, is_a = self.here.flow.load_a, there.flow.load_a
-        unfit_a = np.abs(is_a - was_a - step_s * (self.load_change_a + change_a) / 2)
+        unfit_a = np.abs(is_a - was_a - step_s * (self.moving.load_a + change_a) / 2)
         missed: Floats = unfit_a / (self._care.load * (np.abs(is_a) + 1e-12))
         return missed
 
     def _missed(self, there: Here, change_a: Floats, step_s: Floats) -> Floats:
         layout = self.circuit.layout
         missed = self.tracks.missed(
-            self.here.flow.cell_a, self.change_a, there.flow.cell_a, change_a, step_s[layout.circuit_of_cell]
+            self.here.flow.cell_a, self.moving.cell_a, there.flow.cell_a, change_a, step_s[layout.circuit_of_cell]
         )
         most: Floats = np.maximum.reduceat(missed, layout.cell_starts) / self._care.peaks
         return most
 
-    def _move(self, circuits: Flags, there: Here, room: Floats, change_a: Floats, load_change_a: Floats) -> None:
+    def _move(self, circuits: Flags, there: Here, room: Floats, moves: Moving) -> None:
         if circuits.all():
-            self.here, self.room, self.change_a, self.load_change_a = there, room, change_a, load_change_a
+            self.here, self.room, self.moving = there, room, moves
         elif circuits.any():
             layout = self.circuit.layout
             cells, groups = circuits[layout.circuit_of_cell], circuits[layout.circuit_of_group]
             self.here = _mixed(circuits, cells, groups, there, self.here)
             self.room = np.where(circuits, room, self.room)
-            self.change_a = np.where(cells, change_a, self.change_a)
-            self.load_change_a = np.where(circuits, load_change_a, self.load_change_a)
+            if moves is not self.moving:
+                self.moving = moves.mixed(cells, circuits, self.moving)
         if self._care.peaks < np.inf:
             of_cell = self.circuit.layout.circuit_of_cell
             self.tracks.note(circuits[of_cell], self.here, self.here.state.time_s[of_cell])
@@ -238,7 +239,7 @@ class _Followed:
             Flow(flow.cell_a[cells], flow.group_v[groups], *(each[circuits] for each in flow.of_circuits())),
         )
         self.tracks = self.tracks.of(cells)
-        self.change_a, self.load_change_a = self.change_a[cells], self.load_change_a[circuits]
+        self.moving = self.moving.of(cells, circuits)
         self.ids, self.cell_ids, self.group_ids = self.ids[circuits], self.cell_ids[cells], self.group_ids[groups]
         self.room, self.step_s = self.room[circuits], self.step_s[circuits]
         self.ahead_s, self.room_ahead = self.ahead_s[circuits], self.room_ahead[circuits]

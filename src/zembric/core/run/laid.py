@@ -38,5 +38,5 @@ def lay_out(curves: Mapping[str, Curve], packs: Sequence[Sequence[Sequence[RunCe
 
 
 def at_start(soc: Floats, circuits: int) -> State:
-    """So many circuits at time 0, with nothing given yet."""
-    return State(np.zeros(circuits), soc, np.zeros((4, circuits)))
+    """So many circuits at time 0."""
+    return State(np.zeros(circuits), soc, np.zeros((2, circuits)))

@@ -105,9 +105,8 @@ def run_pack(pack: RunPack) -> PackRun:
     if not seconds:
         return _told(pack, cells, circuit.layout, ends.of(together))
     alone = _groups_alone(cells, circuit.layout, soc, pack.load, together.over_time, seconds * _NEARLY)
-    charge_as, square_as = alone.state.sums[0, 0], alone.state.sums[3, 0]
-    energy_ws = alone.state.sums[1].sum() - float(circuit.wiring_ohm[0]) * square_as
-    sums = np.array([charge_as, energy_ws, alone.state.sums[2].sum(), square_as])[:, None]
+    cells_ws, square_as = alone.state.sums
+    sums = np.array([[cells_ws.sum()], [square_as[0]]])
     near = State(np.array([seconds * _NEARLY]), alone.state.soc, sums)
     if ends.room(circuit, look(cells, circuit, near))[0] <= 0:  # the end was not known well enough
         return _told(pack, cells, circuit.layout, ends.of(follow(cells, circuit, start, ends.room, EACH_CELL)))
@@ -288,7 +287,13 @@ def _set_up(pack: RunPack) -> tuple[Cells, SeriesCircuit, Floats]:
 
 def _told(pack: RunPack, cells: Cells, layout: Layout, ended: _End) -> PackRun:
     state, flow, tracks = ended.state, ended.flow, ended.tracks
-    charge_as, energy_ws, cells_ws, square_as = (float(value) for value in state.sums[:, 0])
+    cells_ws, square_as = (float(value) for value in state.sums[:, 0])
+    wiring_ws = square_as * pack.wiring_mohm / 1000
+    soc = np.array([cell.soc for group in pack.groups for cell in group])
+    charge_as = float((cells.charge_as * (soc - state.soc))[: len(pack.groups[0])].sum())
+    held_ws = cells.charge_as * (cells.curves.area(soc) - cells.curves.area(state.soc))
+    # What the cells no longer hold went out at the terminals, but for the heat.
+    energy_ws = float(held_ws.sum()) - cells_ws - wiring_ws if state.time_s[0] else 0.0
     hours = _SECONDS_AN_HOUR
     lowest = cells.curves.charges(pack.cutoff_group_v)
     stranded = cells.charge_as * (cells.curves.area(state.soc) - cells.curves.area(lowest))
@@ -314,7 +319,7 @@ def _told(pack: RunPack, cells: Cells, layout: Layout, ended: _End) -> PackRun:
         energy_wh=energy_ws / hours,
         mean_v=energy_ws / charge_as if charge_as else None,
         heat_cells_wh=cells_ws / hours,
-        heat_wiring_wh=square_as * pack.wiring_mohm / 1000 / hours,
+        heat_wiring_wh=wiring_ws / hours,
         stranded_wh=float(np.maximum(stranded, 0).sum()) / hours,
         final_v=float(flow.load_v[0]),
         ended_by=ended.reason,

@@ -43,9 +43,9 @@ _STAGES = (
     _Stage((1.0, 2), (1.0, -1.0, -8 / 3), 0.0),
 )
 #: Currents below this share of what the cell would carry of the load count as this share.
-_SHARE_COUNTS = 0.2
-#: By what share energy and heat of a step may be wrong; heat below a share of the energy counts as that.
-_ENERGY_WRONG, _HEAT_WRONG, _HEAT_COUNTS = 2e-4, 4e-3, 1e-4
+_SHARE_COUNTS = 0.03
+#: By what share the heat of a step may be wrong; heat below a share of the energy counts as that.
+_HEAT_WRONG, _HEAT_COUNTS = 1e-3, 5e-2
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,9 +65,9 @@ class Care:
 
 #: What each cell carries is known too, well or at a look; else only what all of them together do, only when it ends, or only about that.
 EACH_CELL, AT_A_LOOK, ALL_TOGETHER, ENDS, ABOUT, ROUGHLY = (
-    Care(6e-5, 6e-5, 2e-3, 3e-3),
+    Care(4e-5, 4e-5, 1e-3, 1.5e-3),
     Care(1.6e-4, 1.6e-4, 1e-2, 3e-2),
-    Care(1.6e-4, 1.6e-4, load=3e-3),
+    Care(3e-4, 3e-4, load=3e-3),
     Care(4e-5, 4e-5),
     Care(2e-4, 2e-4),
     Care(1e-3, 1e-3),
@@ -76,12 +76,12 @@ EACH_CELL, AT_A_LOOK, ALL_TOGETHER, ENDS, ABOUT, ROUGHLY = (
 
 @dataclass(slots=True)
 class State:
-    """Where all circuits stand: time [s], charge of each cell (0 to 1), and since the start charge [As] of the load,
-    energy [Ws] out of the circuit, heat [Ws] of its cells, and the square of the current over time [A^2 s] (rows of `sums`)."""
+    """Where all circuits stand: time [s], charge of each cell (0 to 1), and since the start the heat [Ws] of the cells and
+    the square of the load over time [A^2 s] (rows of `sums`). What was given follows from the charges."""
 
     time_s: Floats
     soc: Floats
-    sums: Floats  # (4, circuits)
+    sums: Floats  # (2, circuits)
 
 
 @dataclass(slots=True)
@@ -116,6 +116,37 @@ class Step:
     error: Floats
 
 
+@dataclass(slots=True)
+class Moving:
+    """How currents of cells and loads change [A/s], how fast the sums grow, how that changes, and the loads [W]."""
+
+    cell_a: Floats
+    load_a: Floats
+    growth: Floats  # (2, circuits)
+    rise: Floats
+    load_w: Floats
+
+    def of(self, cells: Flags, circuits: Flags) -> Moving:
+        """Only some of the circuits, with their cells."""
+        return Moving(
+            self.cell_a[cells],
+            self.load_a[circuits],
+            self.growth[:, circuits],
+            self.rise[:, circuits],
+            self.load_w[circuits],
+        )
+
+    def mixed(self, cells: Flags, circuits: Flags, others: Moving) -> Moving:
+        """Some circuits as here, the rest as in `others`."""
+        return Moving(
+            np.where(cells, self.cell_a, others.cell_a),
+            np.where(circuits, self.load_a, others.load_a),
+            np.where(circuits, self.growth, others.growth),
+            np.where(circuits, self.rise, others.rise),
+            np.where(circuits, self.load_w, others.load_w),
+        )
+
+
 def look(cells: Cells, circuit: Circuit, state: State) -> Here:
     """What follows from a state."""
     lines = cells.curves.lines(state.soc)
@@ -124,60 +155,43 @@ def look(cells: Cells, circuit: Circuit, state: State) -> Here:
 
 
 def take_step(cells: Cells, circuit: Circuit, here: Here, step_s: Floats, care: Care) -> Step:
-    """Tries a step of each circuit."""
+    """Tries a step of each circuit; its sums are those of where it began."""
     layout, state, slope = circuit.layout, here.state, here.slope
     siemens, of_cell, of_group = layout.siemens, layout.circuit_of_cell, layout.group_of_cell
     step_of_cell = step_s[of_cell]
     gamma_of_cell = _GAMMA * step_of_cell
     push_of_v = -gamma_of_cell * siemens * cells.per_ampere
     damped = 1 / (1 + push_of_v * slope)
-    stiffness = layout.by_group(siemens * damped)
-    pushed = slope * siemens * damped
-    drift = _drift(cells, circuit, here, state.time_s)
+    let_through = siemens * damped
+    stiffness = layout.by_group(let_through)
+    pushed = slope * let_through
+    drift = _drift(cells, circuit, state.time_s)
 
-    soc_rates: list[Floats] = []
-    sum_rates: list[Floats] = []
-    # Without care for each cell nobody asks for the sums.
-    has_sums = care.current < np.inf
-    cell_a, soc, sums = here.flow.cell_a, state.soc, state.sums
-    change = cell_a * cells.per_ampere
-    growth = _growth(circuit, here.flow) if has_sums else sums
+    rates: list[Floats] = []
+    soc, v_of_cell = state.soc, here.ocv_v
+    change = here.flow.cell_a * cells.per_ampere
     end_s = state.time_s + step_s
     for stage in _STAGES:
         if stage.goes:
             by, of = stage.goes
-            soc = soc + by * soc_rates[of]
-            flow = circuit.flow(cells.curves.voltages(soc)[0], end_s)
-            change = flow.cell_a * cells.per_ampere
-            if has_sums:
-                sums = sums + by * sum_rates[of]
-                growth = _growth(circuit, flow)
+            soc = soc + by * rates[of]
+            change = circuit.flow(cells.curves.voltages(soc)[0], end_s).cell_a * cells.per_ampere
         wanted = change
         if stage.on_rates:
-            wanted = wanted + _weighed(stage.on_rates, soc_rates) / step_of_cell
+            wanted = wanted + _weighed(stage.on_rates, rates) / step_of_cell
         if drift is not None and stage.drift:
-            wanted = wanted + stage.drift * step_of_cell * drift[0]
+            wanted = wanted + stage.drift * step_of_cell * drift
         right = gamma_of_cell * wanted
-        group_v, load_a = circuit.answer(here.flow, layout.by_group(pushed * right), stiffness)
-        v_of_cell = group_v[of_group]
-        rate = (right + push_of_v * v_of_cell) * damped
-        soc_rates.append(rate)
-        if has_sums:
-            cell_a = (slope * rate - v_of_cell) * siemens
-            wanted_sums = growth + _growth_of(circuit, here.flow, group_v, load_a, cell_a)
-            if stage.on_rates:
-                wanted_sums += _weighed(stage.on_rates, sum_rates) / step_s
-            if drift is not None and stage.drift:
-                wanted_sums += stage.drift * step_s * drift[1]
-            sum_rates.append(_GAMMA * step_s * wanted_sums)
-    there = look(cells, circuit, State(end_s, soc + soc_rates[-1], sums + sum_rates[-1] if has_sums else sums))
-    # What the embedded method of second order would say otherwise is the last stage; its current is `cell_a`.
-    wrong = np.maximum(np.abs(soc_rates[-1]) / care.soc, np.abs(slope * soc_rates[-1]) / care.volts)
-    if has_sums:
-        wrong = np.maximum(wrong, np.abs(cell_a) / (care.current * _counts_a(circuit, here, there)))
+        v_of_cell = circuit.answer(here.flow, layout.by_group(pushed * right), stiffness)[0][of_group]
+        rates.append((right + push_of_v * v_of_cell) * damped)
+    there = look(cells, circuit, State(end_s, soc + rates[-1], state.sums))
+    # What the embedded method of second order would say otherwise is the last stage.
+    wrong_v = slope * rates[-1]
+    wrong = np.maximum(np.abs(rates[-1]) / care.soc, np.abs(wrong_v) / care.volts)
+    if care.current < np.inf:
+        wrong_a = (wrong_v - v_of_cell) * siemens
+        wrong = np.maximum(wrong, np.abs(wrong_a) / (care.current * _counts_a(circuit, here, there)))
     error = np.maximum.reduceat(wrong, layout.cell_starts)
-    if has_sums:
-        error = np.maximum(error, _sums_wrong(there.state.sums - state.sums, sum_rates[-1]))
     return Step(there, np.where(circuit.is_steady(here.flow, stiffness) & np.isfinite(error), error, np.inf))
 
 
@@ -199,48 +213,35 @@ def _weighed(weights: tuple[float, ...], rates: list[Floats]) -> Floats:
     return total
 
 
-def _sums_wrong(grown: Floats, wrong: Floats) -> Floats:
-    """How wrong energy and heat of a step are, against what is allowed of each."""
-    energy_ws = np.abs(grown[1]) + 1e-12
-    heat_ws = np.abs(grown[2]) + _HEAT_COUNTS * energy_ws
-    share: Floats = np.maximum(
-        np.abs(wrong[1]) / (_ENERGY_WRONG * energy_ws), np.abs(wrong[2]) / (_HEAT_WRONG * heat_ws)
-    )
-    return share
+def grown(was: Moving, now: Moving, step_s: Floats) -> tuple[Floats, Floats]:
+    """By how much the sums grow in a step, and their error against what is allowed (1: just allowed).
+
+    A cubic through both ends; what it adds to the straight line is what a corner of a curve within the step may make wrong.
+    """
+    bent = step_s * step_s / 12 * (was.rise - now.rise)
+    sums = step_s / 2 * (was.growth + now.growth) + bent
+    counts_ws = np.abs(sums[0]) + _HEAT_COUNTS * np.abs(was.load_w) * step_s + 1e-16
+    return sums, np.abs(bent[0]) / (_HEAT_WRONG * counts_ws)
 
 
-def _growth(circuit: Circuit, flow: Flow) -> Floats:
-    """By how much charge, energy, heat and the square of the current grow a second."""
-    layout = circuit.layout
-    growth = np.empty((4, len(flow.load_a)))
-    growth[0] = flow.load_a
-    growth[1] = flow.load_a * flow.load_v
-    growth[2] = np.add.reduceat(flow.cell_a * flow.cell_a * layout.ohm, layout.cell_starts)
-    growth[3] = flow.load_a * flow.load_a
-    return growth
-
-
-def _growth_of(circuit: Circuit, flow: Flow, group_v: Floats, load_a: Floats, cell_a: Floats) -> Floats:
-    """How that changes where groups, load and cells change by so much."""
-    layout = circuit.layout
-    load_v = layout.by_circuit(group_v) - circuit.wiring_ohm * load_a
-    growth = np.empty((4, len(flow.load_a)))
-    growth[0] = load_a
-    growth[1] = flow.load_a * load_v + flow.load_v * load_a
-    growth[2] = np.add.reduceat(2 * flow.cell_a * cell_a * layout.ohm, layout.cell_starts)
-    growth[3] = 2 * flow.load_a * load_a
-    return growth
-
-
-def _drift(cells: Cells, circuit: Circuit, here: Here, time_s: Floats) -> tuple[Floats, Floats] | None:
-    """How the rates change by themselves where the load current does: those of the charges, and of the sums."""
+def _drift(cells: Cells, circuit: Circuit, time_s: Floats) -> Floats | None:
+    """How the rates of the charges change by themselves where the load current does."""
     drift_a = circuit.drift_a(time_s)
     if drift_a is None:
         return None
     layout = circuit.layout
-    group_v = -drift_a / layout.group_siemens
-    cell_a = -group_v[layout.group_of_cell] * layout.siemens
-    return cell_a * cells.per_ampere, _growth_of(circuit, here.flow, group_v, drift_a, cell_a)
+    return (drift_a / layout.group_siemens)[layout.group_of_cell] * layout.siemens * cells.per_ampere
+
+
+def moving(cells: Cells, circuit: Circuit, here: Here) -> Moving:
+    """How currents and sums change."""
+    layout, flow = circuit.layout, here.flow
+    cell_a, load_a = currents_change(cells, circuit, here)
+    heats_v = flow.cell_a * layout.ohm
+    starts = layout.cell_starts
+    growth = np.array([np.add.reduceat(flow.cell_a * heats_v, starts), flow.load_a * flow.load_a])
+    rise = 2 * np.array([np.add.reduceat(cell_a * heats_v, starts), flow.load_a * load_a])
+    return Moving(cell_a, load_a, growth, rise, flow.load_a * flow.load_v)
 
 
 def currents_change(cells: Cells, circuit: Circuit, here: Here) -> tuple[Floats, Floats]:
