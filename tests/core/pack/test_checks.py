@@ -327,6 +327,14 @@ def test_a_steady_power_draws_most_where_the_board_cuts_off() -> None:
     assert "1.25 × 1.00 A" in told(line(checked, "board-current"))
 
 
+@pytest.mark.parametrize(("which", "worst_a"), [("all", 5 / (2 * 2.4)), ("some", 5 / (2 * 3.0))])
+def test_without_a_board_the_protection_of_all_cells_says_where_it_cuts_off(which: str, worst_a: float) -> None:
+    own = {"which": which, "under_v": "2.4"}
+    checked = pack_of({"device": {"current_ma": "", "power_w": "5", "least_v": "", "most_v": ""}, "own-protection": own, "board": None})  # fmt: skip
+    assert checked.runs is not None
+    assert checked.runs.worst_a == pytest.approx(worst_a, rel=0.01)
+
+
 @pytest.mark.parametrize(
     ("part", "field"),
     [

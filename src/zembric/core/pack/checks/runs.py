@@ -168,12 +168,13 @@ def run_plan(
 
 
 def _at_cut_off_a(under: PaperLoad, plan: PackPlan, series: int) -> float:
-    """What a steady power draws of a pack at the voltage where its board or the device itself cuts off [A].
+    """What a steady power draws of a pack at the voltage where its board, its cells or the device cut off [A].
 
     The house's cut-off ends the run on paper, but nothing in the pack switches off there.
     """
-    cells_v = series * plan.board.under_v if plan.board is not None else 0.0
-    lowest_v = max(cells_v, under.least_pack_v)
+    own = plan.own_protection
+    of_cells_v = [each.under_v for each in (plan.board, own if own and own.which == "all" else None) if each is not None]
+    lowest_v = max(series * max(of_cells_v, default=0.0), under.least_pack_v)
     if under.load.kind != "power" or not lowest_v:
         return 0.0
     efficiency = under.load.efficiency.at_low if under.load.efficiency else 1.0
