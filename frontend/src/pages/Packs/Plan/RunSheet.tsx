@@ -42,7 +42,6 @@ export function RunSheet({ pack, checks }: { pack: Pack; checks: Schemas["Checks
     <section aria-label="On paper">
       <Stack>
         <h2>On paper</h2>
-        {problem && <Notice kind="error">{problem.message}</Notice>}
         {found.run ? (
           <Run paper={found.run} before={isOther ? checks.run : null} />
         ) : (
@@ -52,6 +51,12 @@ export function RunSheet({ pack, checks }: { pack: Pack; checks: Schemas["Checks
           </Notice>
         )}
         {isOther && <Changed before={checks.lines} after={found.lines} />}
+        {problem && (
+          <Notice kind="error">
+            <p>{problem.message}</p>
+            <p>The figures above are still those of the plan.</p>
+          </Notice>
+        )}
         <WhatIf
           pack={pack}
           asked={asked}
