@@ -595,6 +595,23 @@ CARD_CHARGE_WEEKS = _house("card_charge_weeks", 26, "wk")
 BLEED_PATIENCE_H = _house("bleed_patience_h", 48, "h")
 WINDOW_GOOD_SHARE = _house("window_good_share", 0.8, "", (0.5, 1))
 
+# --- Where the cells of a pack stand ----------------------------------------------------------------------------------
+
+_about("where-cells-stand")
+CELL_GAP_MM = _house("cell_gap_mm", 0.5, "mm", (0.2, 5))
+HOLDER_GAP_MM = _limit("holder_gap_mm", 2.2, "mm", Kind.STANDARD, DATA_SHEETS)
+SWELLING_SHARE = _limit("swelling_share", 0.1, "", Kind.STANDARD, DATA_SHEETS)
+#: Bare cans of two groups closer than this want something between them.
+APART_MM = _guard("apart_mm", 1, "mm")
+#: What strips and paper above and below the cells take in all.
+LAYOUT_HEAD_MM = _house("layout_head_mm", 2, "mm")
+#: A piece of strip goes so many pitches far.
+STRIP_REACH = _house("strip_reach", 1.25, "", (1.05, 1.35))
+UNEVEN_WAY_PCT = _house("uneven_way_pct", 10, "%", (2, 50))
+PLATE_EDGE_MM = _house("plate_edge_mm", 3, "mm")
+HOLE_PLAY_MM = _house("hole_play_mm", 0.3, "mm", (0, 2))
+CASE_MOST_MM = _guard("case_most_mm", 1000, "mm")
+
 # --- What a typed value can be ---------------------------------------------------------------------------------------
 
 _about("what-a-typed-value-can-be")

@@ -22,6 +22,7 @@ CheckKey = Literal[
     "standing-drain", "cell-current", "one-cell-lost", "motor-start", "charger", "charger-full", "charger-current",
     "charge-hours", "supply-volts", "supply-current", "module-heat", "charging-while-used", "lamp", "charging-cold",
     "low-cut-off", "balance", "board-groups", "board-over", "board-under", "board-current", "bleed-time", "board-sleeps", "own-protection", "wire", "strip", "wiring-drop", "switch", "connector", "holder", "fuse", "cell-fuses", "pack-volts", "pack-energy", "transport",
+    "layout-fits", "layout-touching", "layout-reach", "layout-strip", "layout-ways",
 ]  # fmt: skip
 
 
