@@ -610,6 +610,8 @@ STRIP_REACH = _house("strip_reach", 1.25, "", (1.05, 1.35))
 UNEVEN_WAY_PCT = _house("uneven_way_pct", 10, "%", (2, 50))
 PLATE_EDGE_MM = _house("plate_edge_mm", 3, "mm")
 HOLE_PLAY_MM = _house("hole_play_mm", 0.3, "mm", (0, 2))
+#: More cells are not drawn.
+LAYOUT_MOST_CELLS = _guard("layout_most_cells", 400, "")
 CASE_MOST_MM = _guard("case_most_mm", 1000, "mm")
 
 # --- What a typed value can be ---------------------------------------------------------------------------------------

@@ -4,7 +4,6 @@ from zembric.core.pack.layout.checks import check_layout
 from zembric.core.pack.layout.faces import Link, Pole, links_of, poles_of
 from zembric.core.pack.layout.model import (
     ARRANGEMENTS,
-    MOST_DRAWN,
     Arrangement,
     Body,
     Case,
@@ -21,7 +20,6 @@ from zembric.core.pack.layout.propose import Proposal, propose
 
 __all__ = [
     "ARRANGEMENTS",
-    "MOST_DRAWN",
     "Arrangement",
     "Body",
     "Case",

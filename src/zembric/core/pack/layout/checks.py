@@ -26,6 +26,8 @@ if TYPE_CHECKING:
 
 #: So many cells of many are named.
 _NAMED = 6
+#: As finely as places are told.
+_JUST_MM = 1 / 1000
 
 
 def check_layout(
@@ -66,7 +68,7 @@ def _fits(layout: PackLayout, body: Body, number_of: Mapping[tuple[int, int], st
     overlap = [
         number_of[place.key]
         for one, other in combinations(layout.places, 2)
-        if _gap_mm(one, other, body) < -0.01
+        if _gap_mm(one, other, body) < -_JUST_MM
         for place in (one, other)
     ]
     head, case = rules.value(limits.LAYOUT_HEAD_MM), layout.case
@@ -82,9 +84,9 @@ def _fits(layout: PackLayout, body: Body, number_of: Mapping[tuple[int, int], st
     outside = [
         number_of[place.key]
         for place in layout.places
-        if place.x_mm - body.length_mm / 2 < -0.01 or place.x_mm + body.length_mm / 2 > case.length_mm + 0.01
-        or place.y_mm - body.across_mm / 2 < -0.01 or place.y_mm + body.across_mm / 2 > case.width_mm + 0.01
-        or any(distance_mm(place.x_mm, place.y_mm, body, rect) < -0.01 for rect in case.keep_outs)
+        if place.x_mm - body.length_mm / 2 < -_JUST_MM or place.x_mm + body.length_mm / 2 > case.length_mm + _JUST_MM
+        or place.y_mm - body.across_mm / 2 < -_JUST_MM or place.y_mm + body.across_mm / 2 > case.width_mm + _JUST_MM
+        or any(distance_mm(place.x_mm, place.y_mm, body, rect) < -_JUST_MM for rect in case.keep_outs)
     ]  # fmt: skip
     state: CheckState = "stop" if high or outside else "holds"
     worked = said(
@@ -110,7 +112,7 @@ def _touching(layout: PackLayout, body: Body, number_of: Mapping[tuple[int, int]
     close = [
         (one, other)
         for one, other in combinations(layout.places, 2)
-        if one.group != other.group and _gap_mm(one, other, body) < needed - 0.01
+        if one.group != other.group and _gap_mm(one, other, body) < needed - _JUST_MM
     ]
     state: CheckState = "stop" if close and not layout.has_spacers else "holds"
     key = "worked-layout-spacers" if layout.has_spacers else "worked-layout-touching"

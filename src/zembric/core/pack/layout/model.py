@@ -24,8 +24,6 @@ ARRANGEMENTS: tuple[Arrangement, ...] = get_args(Arrangement)
 End = Literal["up", "down"]
 #: Where strips lie: above and below cylinders, at the front and at the back tabs of flat cells.
 Face = Literal["top", "bottom"]
-#: More cells are not drawn.
-MOST_DRAWN = 400
 
 
 @dataclass(frozen=True, slots=True)

@@ -212,7 +212,7 @@ class _Scale:
             layout = replace(
                 layout,
                 places=tuple(
-                    replace(p, x_mm=round(p.x_mm - left, 3), y_mm=round(p.y_mm - back, 3)) for p in layout.places
+                    replace(p, x_mm=round(p.x_mm - left, 4), y_mm=round(p.y_mm - back, 4)) for p in layout.places
                 ),
             )
         strip_mm = sum(link.length_mm for link in links_of(layout, body, self._rules))
@@ -220,7 +220,7 @@ class _Scale:
 
     def _placed(self, labels: Labels) -> PackLayout:
         places = [
-            Placed(group, position, round(self._spots[at].x_mm, 3), round(self._spots[at].y_mm, 3), end_of(group))
+            Placed(group, position, round(self._spots[at].x_mm, 4), round(self._spots[at].y_mm, 4), end_of(group))
             for group in range(1, self._series + 1)
             for position, at in enumerate(self._members(labels, group), start=1)
         ]
