@@ -1694,6 +1694,17 @@ limit-module_supply_least_v = a small charging module wants at least
 limit-module_supply_most_v = a small charging module stands at most
 limit-supply_share = of what a supply can give, used at most
 limit-standing_weeks = a standing drain empties a pack in this time at the earliest
+limit-cell_gap_mm = room between cylinders in rows
+limit-holder_gap_mm = room between cylinders in holders
+limit-swelling_share = room for swelling beside a flat cell, as a share of its thickness
+limit-apart_mm = bare cans of two groups stand so far apart, or something lies between
+limit-layout_head_mm = what strips and paper above and below the cells take
+limit-strip_reach = a piece of strip reaches so many times from a cell to its neighbour
+limit-uneven_way_pct = a cell may give so much more or less than its share because of its way to the lead
+limit-plate_edge_mm = edge of a plate around its holes
+limit-hole_play_mm = a hole is so much wider than its cell
+limit-layout_most_cells = cells that are drawn in one pack at most
+limit-case_most_mm = longest side of a case
 limit-card_charge_weeks = a pack that is not in use is charged every so many weeks at the latest
 limit-bleed_patience_h = groups are made even within
 limit-window_good_share = of the energy, usable within the device's window
@@ -1731,6 +1742,7 @@ limits-about-how-near-in-a-match = How near in a match
 limits-about-pack-on-paper = A pack on paper
 limits-about-joining = Joining
 limits-about-what-a-pack-is-built-from = What a pack is built from
+limits-about-where-cells-stand = Where the cells of a pack stand
 limits-about-what-a-typed-value-can-be = What a typed value can be
 limit-cannot-be = { $limit }: { $value } cannot be; it lies between { $least } and { $most }.
 
@@ -2110,6 +2122,12 @@ print-look-first = Look first. Then volts with nothing connected.
 print-dangers = Hot, hissing, swollen, leaking: fire-safe box.
 print-hold-ruler = Hold a ruler against these lines.
 print-both-100 = Both are 100 mm. If not, print again without fitting to the page, at 100 %.
+print-layout-face = { $pack } { $face }
+layout-face-top = from above
+layout-face-bottom = from below
+layout-face-tabs = from above, at its tabs
+print-layout-size = True size. The cells take { $length } by { $width }.
+print-layout-ruler = 100 mm. If a ruler says otherwise, print again at 100 %.
 print-frames = The thin frames are the labels.
 print-shift = Lay the print over a label sheet against the light; set the shift if they do not meet.
 print-code-reads = This code reads C1042.
@@ -2529,6 +2547,16 @@ check-pack-energy = Energy of the pack
 check-why-pack-energy = What can burn, and how long.
 check-transport = How it leaves the house
 check-why-transport = A home-made pack has passed no transport test (UN 38.3): not by post, not on aircraft, whatever its watt-hours.
+check-layout-fits = Room for the cells
+check-why-layout-fits = A cell that is pressed in, or stands on an edge or a screw, is damaged by every knock.
+check-layout-touching = Cans side by side
+check-why-layout-touching = A cylinder's whole can is its minus; a flat cell's skin is thin. Two groups that touch are a short circuit.
+check-layout-reach = Poles and strips
+check-why-layout-reach = A strip goes straight from a pole to its neighbours. One that crosses a pole of another group shorts it.
+check-layout-strip = The piece of strip that carries most
+check-why-layout-strip = The current of a whole group may go through one piece, and that one gets hot. Worked out from the net of all strips.
+check-layout-ways = Ways to the leads
+check-why-layout-ways = Cells near the lead give more than those far from it, and age sooner.
 
 ## The checks of a plan: the arithmetic
 
@@ -2612,6 +2640,32 @@ worked-house-pack-energy = { $value }; by default { $usual }, with a coordinator
 worked-transport-by-hand = Handed over here, never by post or on an aircraft.
 worked-transport-post = By post.
 worked-transport-air = On an aircraft.
+worked-layout-overlap = { $count ->
+    [one] { $cells } stands where another does.
+   *[other] { $cells } stand where others do.
+}
+worked-layout-free = The cells take { $length } by { $width }; with strips they are { $height } high. No case was said.
+worked-layout-fits = The cells take { $length } by { $width } and are { $height } high with strips; inside it is { $case_length } by { $case_width } by { $case_height }.{ $outside ->
+    [0] { "" }
+   *[other] { " " }Outside, or where something else is: { $cells }.
+}
+worked-layout-touching = { $count ->
+    [0] Cans of different groups are { $apart } apart or more.
+    [one] { $first } and { $second } are of two groups and less than { $apart } apart.
+   *[other] { $count } pairs of two groups are less than { $apart } apart, such as { $first } and { $second }.
+}
+worked-layout-spacers = { $count ->
+    [0] Cans of different groups are { $apart } apart or more.
+    [one] One pair of two groups stands close; something lies between them.
+   *[other] { $count } pairs of two groups stand close; something lies between them.
+}
+worked-layout-reach = { $count ->
+    [0] Each strip lies on one face and reaches all its poles.
+    [one] No strip reaches a pole of { $cells }.
+   *[other] No strip reaches poles of { $cells }.
+}
+worked-layout-strip = From { $first } to { $second } { $current } go through one piece of { $thick } by { $wide }, { $pieces } on one another; that stands { $most }.
+worked-layout-ways = By its way { $cell } gives { $apart } beside its share.
 
 ## The checks of a plan: what would mend it
 
@@ -2678,6 +2732,13 @@ mend-house-pack-volts-never = Not here. Ask a licensed workshop.
 mend-house-pack-energy = A coordinator says yes with a reason, or fewer cells.
 mend-house-pack-energy-never = Not here. Ask a licensed workshop.
 mend-transport = Handed over here and carried home, or not at all.
+mend-layout-overlap = Draw them apart.
+mend-layout-high = A higher case, or the cells the other way.
+mend-layout-fits = A larger case, or another of the proposals.
+mend-layout-touching = Holders, or fish paper between the groups and a ring under each plus; then tick it.
+mend-layout-reach = Turn the cell over, or put it beside its group.
+mend-layout-strip = A thicker or wider strip, two on one another, or more links side by side.
+mend-layout-ways = Join the lead in the middle of the group, or take a thicker strip.
 
 part-twice-in-plan = One kept part stands twice in this plan.
 kept-part-is-gone = This kept part is no longer here. Take another.
@@ -2686,6 +2747,19 @@ parts-not-in-state = Pack { $pack } is { $state }: what it is built from cannot 
 doing-waiving-check = Letting a check pass
 no-such-check = There is no such check on this pack now. Look at its checks once more.
 check-stops-nothing = "{ $check }" stops nothing.
+case-cannot-be = Between 1 and { $most } mm is what a case and the places in it can have.
+keep-out-cannot-be = What is kept out needs a place and a size between 0 and { $most } mm.
+layout-too-many = { $count } cells are too many to be drawn; up to { $most } are.
+layout-size-unknown = { $count ->
+    [one] The size of { $cells } is not known; measure it first.
+   *[other] The sizes of { $cells } are not known; measure them first.
+}
+layout-shapes-mixed = Cylinders and flat cells are not drawn in one pack.
+layout-other-cells = This is no layout of { $pack }: each of its { $count } cells stands in it once, in an arrangement that its shape allows.
+no-layout-kept = No layout of { $pack } is kept yet. Draw it first.
+layout-file-no-json = This is no JSON file. A layout saved here is one.
+layout-file-other = This is no layout: "format" has to be "{ $format }" and "version" { $version }.
+layout-file-lacks = Something in the layout is missing or cannot be: { $what }.
 check-is-never-waived = "{ $check }" protects people and is never waived. Mend it.
 cell-not-in-this-pack = { $cell } is not in this pack.
 cell-in-this-pack-already = { $cell } is in this pack already.

@@ -49,6 +49,7 @@ NAMED = {
     "card-back": get_args(BringBack),
     "card-never": get_args(Never),
     "join-way": get_args(WayCode),
+    "layout-face": ["top", "bottom", "tabs"],
     "recell-never": ["polarity", "heat", "press", "sensor", "protection", "charger"],
     "recell-not": ["family", "full-voltage", "size", "current", "protection"],
     "mend-charger-full": ["series", "above", "below"],

@@ -9,7 +9,22 @@ from zembric.models.instruments import INSTRUMENT_KINDS, INSTRUMENT_NUMBERS, Cor
 from zembric.models.judgements import JudgementRow, RuleSet
 from zembric.models.logs import LogHabit, LogRow
 from zembric.models.matching import SEARCH_STATES, MatchSearch, Wish
-from zembric.models.packs import PACK_STATES, Pack, PackCell, PackGroup, PackPart, PackWaiver
+from zembric.models.packs import (
+    PACK_STATES,
+    Pack,
+    PackCell,
+    PackGroup,
+    PackPage,
+    PackPart,
+    PackReport,
+    PackStep,
+    PackWaiver,
+    Recall,
+    RecalledPack,
+    ReportKind,
+    StepStage,
+    StepState,
+)
 from zembric.models.papers import LabelPrint, ListImport, StockTake
 from zembric.models.people import ROLES, House, Invitation, Person, ServerSecret, SignInTry
 from zembric.models.places import PLACE_NUMBERS, Place
@@ -50,18 +65,26 @@ __all__ = [
     "Pack",
     "PackCell",
     "PackGroup",
+    "PackPage",
     "PackPart",
     "PackPartKind",
+    "PackReport",
+    "PackStep",
     "PackWaiver",
     "Part",
     "Person",
     "Photo",
     "Place",
     "ReadingEntry",
+    "Recall",
+    "RecalledPack",
+    "ReportKind",
     "RuleSet",
     "ServerSecret",
     "SignInTry",
     "StepEntry",
+    "StepStage",
+    "StepState",
     "StockTake",
     "TraySize",
     "Wish",

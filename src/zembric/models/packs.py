@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any, get_args
+from typing import Any, Literal, get_args
 
 from sqlalchemy import CheckConstraint, ForeignKey, Index, UniqueConstraint, text
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from zembric.core.pack.parts import PARTS_OF_PACK
-from zembric.core.pack.states import PackState
+from zembric.core.pack.states import PackState, ReturnDecision
 from zembric.models.base import Base, IntPk, one_of, version_column
 from zembric.models.cells import CellRow
 from zembric.models.people import Person
@@ -47,8 +47,14 @@ class Pack(Base):
     commissioning: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
     commissioned_at: Mapped[datetime | None]
     commissioned_by_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
-    #: Who has it and how they are reached; NULL: nobody, or it was given out before that was asked.
+    #: Who has it and how they are reached; NULL: nobody, nobody wanted to say, or it was forgotten on request.
     given_to: Mapped[str | None]
+    #: A word for what it does out there.
+    job: Mapped[str | None]
+    #: Where its cells stand, as files/layouts.py writes it; NULL: nobody drew it.
+    layout: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    #: Since when proving counts: it was built or came back then; NULL: it is neither.
+    proving_since: Mapped[datetime | None]
     version: Mapped[int] = version_column()
     groups: Mapped[list[PackGroup]] = relationship(back_populates="pack", order_by="PackGroup.number")
     parts: Mapped[list[PackPart]] = relationship(order_by="PackPart.position", cascade="all, delete-orphan")
@@ -86,6 +92,101 @@ class PackWaiver(Base):
     at: Mapped[datetime]
     by_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
     by: Mapped[Person] = relationship(lazy="joined", innerjoin=True)
+
+
+StepStage = Literal["build", "prove"]
+StepState = Literal["done", "wrong", "confirmed", "waived", "undone"]
+
+
+class PackStep(Base):
+    """What somebody did or measured at a step of building or proving. Append-only: the last one of a step holds."""
+
+    __tablename__ = "pack_step"
+    __table_args__ = (
+        CheckConstraint(one_of("stage", get_args(StepStage)), name="stage"),
+        CheckConstraint(one_of("state", get_args(StepState)), name="state"),
+    )
+    id: Mapped[IntPk]
+    pack_id: Mapped[int] = mapped_column(ForeignKey("pack.id"), index=True)
+    stage: Mapped[str]
+    step: Mapped[str]
+    state: Mapped[str]
+    #: What was measured, by the keys of the step.
+    figures: Mapped[dict[str, float]]
+    #: What is wrong with it, as it was said then; NULL: nothing is.
+    finding: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    at: Mapped[datetime]
+    by_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
+    by: Mapped[Person] = relationship(lazy="joined", innerjoin=True)
+
+
+class PackPage(Base):
+    """A page about a pack that is read without signing in, by whoever has its address; withdrawn it is gone."""
+
+    __tablename__ = "pack_page"
+    id: Mapped[IntPk]
+    pack_id: Mapped[int] = mapped_column(ForeignKey("pack.id"), index=True)
+    token: Mapped[str] = mapped_column(unique=True)
+    made_at: Mapped[datetime]
+    withdrawn_at: Mapped[datetime | None]
+
+
+ReportKind = Literal["use", "back"]
+
+
+class PackReport(Base):
+    """What was told of a pack that was given out: how it does, or what is wrong when it comes back."""
+
+    __tablename__ = "pack_report"
+    __table_args__ = (
+        CheckConstraint(one_of("kind", get_args(ReportKind)), name="kind"),
+        CheckConstraint(one_of("decision", get_args(ReturnDecision)), name="decision"),
+    )
+    id: Mapped[IntPk]
+    pack_id: Mapped[int] = mapped_column(ForeignKey("pack.id"), index=True)
+    kind: Mapped[str]
+    words: Mapped[str]
+    #: Hours it ran, weeks since it was given out; of one that came back voltages of its groups and what was seen.
+    figures: Mapped[dict[str, Any]]
+    #: What is done with one that came back; NULL: not decided, or it is only told of.
+    decision: Mapped[str | None]
+    at: Mapped[datetime]
+    by_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
+    by: Mapped[Person] = relationship(lazy="joined", innerjoin=True)
+
+
+class Recall(Base):
+    """Something is wrong with a kind of cells: which, why, and what to tell those who have packs with them."""
+
+    __tablename__ = "recall"
+    id: Mapped[IntPk]
+    about: Mapped[str]
+    asked: Mapped[dict[str, Any]]
+    why: Mapped[str]
+    tell: Mapped[str]
+    at: Mapped[datetime]
+    by_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
+    by: Mapped[Person] = relationship(lazy="joined", innerjoin=True)
+    packs: Mapped[list[RecalledPack]] = relationship(order_by="RecalledPack.id", back_populates="recall")
+
+
+class RecalledPack(Base):
+    """A pack that falls under a recall, with the cells of it that do, until it is settled."""
+
+    __tablename__ = "recalled_pack"
+    __table_args__ = (
+        UniqueConstraint("recall_id", "pack_id"),
+        CheckConstraint("(settled_at IS NULL) = (settled_how IS NULL)", name="settled_says_how"),
+    )
+    id: Mapped[IntPk]
+    recall_id: Mapped[int] = mapped_column(ForeignKey("recall.id"))
+    pack_id: Mapped[int] = mapped_column(ForeignKey("pack.id"), index=True)
+    cells: Mapped[list[str]] = mapped_column(JSONB)
+    settled_at: Mapped[datetime | None]
+    settled_by_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
+    settled_how: Mapped[str | None]
+    recall: Mapped[Recall] = relationship(back_populates="packs")
+    pack: Mapped[Pack] = relationship()
 
 
 class PackGroup(Base):

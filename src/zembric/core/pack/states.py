@@ -9,6 +9,8 @@ if TYPE_CHECKING:
     from collections.abc import Mapping
 
 PackState = Literal["planned", "built", "given-out", "back", "taken-apart", "dropped"]
+#: What is done with a pack that came back: made good as it is, cells exchanged, taken apart, or given out again.
+ReturnDecision = Literal["mend", "replace", "retire", "again"]
 NEXT_STATES: Mapping[str, tuple[PackState, ...]] = MappingProxyType(
     {
         "planned": ("built", "dropped"),

@@ -16,6 +16,7 @@ from zembric.operations.bench.keeping import WHY_MOST
 from zembric.operations.cells.stories import get_cell
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.matching.needs import QUANTITY_OF_LOAD
+from zembric.operations.packing.layouts import layout_lines
 from zembric.operations.packing.on_paper import kind_of, paper_cell, paper_groups
 from zembric.operations.packing.parts import plan_of
 from zembric.operations.record import note
@@ -78,9 +79,19 @@ def check_pack(session: Session, pack: Pack, now: datetime, what_if: WhatIf | No
         starts_from=asked.starts_from, with_band=not asked.quick,
     )  # fmt: skip
     lines = check_all(checked)
+    if what_if is None:
+        lines += layout_lines(pack, checked)
     holding = {waiver.check: waiver for waiver in pack.waivers if _holds(waiver, lines)}
     lapsed = tuple(waiver for waiver in pack.waivers if waiver not in holding.values())
     return CheckedPack(checked, lines, holding, lapsed)
+
+
+def worst_current_a(session: Session, pack: Pack, now: datetime) -> float | None:
+    """The highest current its plan can draw [A]; None: nobody said what it feeds, or it cannot be run."""
+    family, full_v = kind_of(pack)
+    rules = rules_in_force(session)
+    checked = take_up(paper_groups(pack, now), family, full_v, plan_of(pack), rules, with_band=False)
+    return checked.runs.worst_a if checked.runs else None
 
 
 def open_stops(session: Session, pack: Pack, now: datetime) -> list[Check]:

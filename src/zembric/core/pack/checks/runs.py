@@ -173,7 +173,9 @@ def _at_cut_off_a(under: PaperLoad, plan: PackPlan, series: int) -> float:
     The house's cut-off ends the run on paper, but nothing in the pack switches off there.
     """
     own = plan.own_protection
-    of_cells_v = [each.under_v for each in (plan.board, own if own and own.which == "all" else None) if each is not None]
+    of_cells_v = [
+        each.under_v for each in (plan.board, own if own and own.which == "all" else None) if each is not None
+    ]
     lowest_v = max(series * max(of_cells_v, default=0.0), under.least_pack_v)
     if under.load.kind != "power" or not lowest_v:
         return 0.0

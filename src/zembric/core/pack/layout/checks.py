@@ -72,13 +72,15 @@ def _fits(layout: PackLayout, body: Body, number_of: Mapping[tuple[int, int], st
         for place in (one, other)
     ]
     head, case = rules.value(limits.LAYOUT_HEAD_MM), layout.case
-    size = {"length": amount(right - left, "mm", 1), "width": amount(front - back, "mm", 1)}
+    length, width = amount(right - left, "mm", 1), amount(front - back, "mm", 1)
     if overlap:
         worked = said("worked-layout-overlap", cells=_named(overlap), count=len(set(overlap)))
         return Check("layout-fits", "stop", worked, mend=said("mend-layout-overlap"))
     if case is None:
         return Check(
-            "layout-fits", "holds", said("worked-layout-free", height=amount(body.height_mm + head, "mm", 1), **size)
+            "layout-fits",
+            "holds",
+            said("worked-layout-free", height=amount(body.height_mm + head, "mm", 1), length=length, width=width),
         )
     high = body.height_mm + head > case.height_mm + 1e-9
     outside = [
@@ -92,7 +94,7 @@ def _fits(layout: PackLayout, body: Body, number_of: Mapping[tuple[int, int], st
     worked = said(
         "worked-layout-fits", case_length=amount(case.length_mm, "mm", 1), case_width=amount(case.width_mm, "mm", 1),
         case_height=amount(case.height_mm, "mm", 1), height=amount(body.height_mm + head, "mm", 1),
-        cells=_named(outside), outside=len(set(outside)), **size,
+        cells=_named(outside), outside=len(set(outside)), length=length, width=width,
     )  # fmt: skip
     mend = said("mend-layout-high") if high else said("mend-layout-fits") if outside else None
     return Check(
@@ -115,12 +117,12 @@ def _touching(layout: PackLayout, body: Body, number_of: Mapping[tuple[int, int]
         if one.group != other.group and _gap_mm(one, other, body) < needed - _JUST_MM
     ]
     state: CheckState = "stop" if close and not layout.has_spacers else "holds"
-    key = "worked-layout-spacers" if layout.has_spacers else "worked-layout-touching"
-    first = close[0] if close else None
+    pair = [number_of[place.key] for place in close[0]] if close else ["", ""]
     worked = said(
-        key, count=len(close), first=number_of[first[0].key] if first else "", second=number_of[first[1].key] if first else "",
-        apart=amount(needed, "mm", 1),
-    )  # fmt: skip
+        "worked-layout-touching", count=len(close), first=pair[0], second=pair[1], apart=amount(needed, "mm", 1)
+    )
+    if layout.has_spacers:
+        worked = said("worked-layout-spacers", count=len(close), apart=amount(needed, "mm", 1))
     return Check(
         "layout-touching", state, worked, **of_limit(limits.APART_MM, needed, digits=1),
         mend=said("mend-layout-touching") if state == "stop" else None,
