@@ -4028,7 +4028,7 @@ export interface components {
         };
         /**
          * LaidOutOut
-         * @description A layout with its strips and lines; pitch and outline in mm.
+         * @description A layout with its strips, taps and lines; pitch and outline in mm. `strip_stands_a`: what a piece stands.
          */
         LaidOutOut: {
             layout: components["schemas"]["LayoutOut"];
@@ -4042,6 +4042,10 @@ export interface components {
             pitch_x_mm: number;
             /** Pitch Y Mm */
             pitch_y_mm: number;
+            /** Strip Stands A */
+            strip_stands_a: number;
+            /** Taps */
+            taps: components["schemas"]["TapOut"][];
             /** Width Mm */
             width_mm: number;
         };
@@ -6835,6 +6839,25 @@ export interface components {
             key: string;
             /** Question */
             question: string;
+        };
+        /**
+         * TapOut
+         * @description Where a balance lead is joined; 0 is the pack's minus.
+         */
+        TapOut: {
+            /**
+             * Face
+             * @enum {string}
+             */
+            face: "top" | "bottom";
+            /** Node */
+            node: number;
+            /** Number */
+            number: string;
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
         };
         /**
          * TellingOut

@@ -28,7 +28,6 @@ from zembric.operations.packing.layouts import (
     keep_layout,
     kept_layout,
     layout_for,
-    look_at_layout,
     plate_for,
     propose_layouts,
 )

@@ -125,9 +125,21 @@ class LinkOut(Out):
     current_a: float | None
 
 
-class LaidOutOut(Out):
-    """A layout with its strips and lines; pitch and outline in mm."""
+class TapOut(Out):
+    """Where a balance lead is joined; 0 is the pack's minus."""
 
+    node: int
+    number: str
+    face: Face
+    x_mm: float
+    y_mm: float
+
+
+class LaidOutOut(Out):
+    """A layout with its strips, taps and lines; pitch and outline in mm. `strip_stands_a`: what a piece stands."""
+
+    taps: list[TapOut]
+    strip_stands_a: float
     layout: LayoutOut
     lines: list[CheckOut]
     links: list[LinkOut]

@@ -6,9 +6,10 @@ from typing import TYPE_CHECKING
 
 from zembric.api import schemas
 from zembric.api.shown.packs import show_check
-from zembric.core.pack.layout import Case, PackLayout, Placed, Rect, links_of, pitch_mm, poles_of
+from zembric.core.pack.layout import Case, PackLayout, Placed, Rect, StripKind, links_of, pitch_mm, poles_of, taps_of
 from zembric.core.pack.layout.outlines import bounds_mm
 from zembric.operations.packing.layouts import body_of, cells_by_key
+from zembric.operations.packing.parts import plan_of
 
 if TYPE_CHECKING:
     from zembric.core.house.rules import HouseRules
@@ -59,7 +60,7 @@ def show_proposal(each: Proposal, pack: Pack) -> schemas.LayoutProposalOut:
 
 
 def show_laid_out(found: LaidOut, pack: Pack, rules: HouseRules) -> schemas.LaidOutOut:
-    body = body_of(pack)
+    body, cells, strip = body_of(pack), cells_by_key(pack), StripKind.of(plan_of(pack), rules)
     poles = found.flow.poles if found.flow else poles_of(found.layout, body)
     links = found.flow.links if found.flow else links_of(found.layout, body, rules)
     left, back, right, front = bounds_mm(found.layout, body)
@@ -76,5 +77,12 @@ def show_laid_out(found: LaidOut, pack: Pack, rules: HouseRules) -> schemas.Laid
             )
             for at, link in enumerate(links)
         ],
+        taps=[
+            schemas.TapOut(
+                node=tap.node, number=cells[tap.cell].number, face=tap.face, x_mm=tap.x_mm, y_mm=tap.y_mm
+            )
+            for tap in taps_of(found.layout, body)
+        ],
+        strip_stands_a=strip.most_a * strip.pieces,
         pitch_x_mm=pitch_x, pitch_y_mm=pitch_y, length_mm=right - left, width_mm=front - back,
     )  # fmt: skip

@@ -1,7 +1,7 @@
 """Where the cells of a pack stand in their room: proposed, drawn to scale, its strips solved as a net, checked."""
 
 from zembric.core.pack.layout.checks import check_layout
-from zembric.core.pack.layout.faces import Link, Pole, links_of, poles_of
+from zembric.core.pack.layout.faces import Link, Pole, links_of, poles_of, taps_of
 from zembric.core.pack.layout.model import (
     ARRANGEMENTS,
     Arrangement,
@@ -42,4 +42,5 @@ __all__ = [
     "poles_of",
     "propose",
     "solve_net",
+    "taps_of",
 ]

@@ -50,6 +50,15 @@ def _pole(place: Placed, body: Body, is_plus: bool) -> Pole:
     return Pole(place.key, is_plus, place.group if is_plus else place.group - 1, face, place.x_mm, place.y_mm + aside)
 
 
+def taps_of(layout: PackLayout, body: Body) -> tuple[Pole, ...]:
+    """Where the balance leads are joined, one a node from minus on: the pole nearest to the front."""
+    poles = poles_of(layout, body)
+    nodes = range(layout.series + 1)
+    return tuple(
+        max((pole for pole in poles if pole.node == node), key=lambda pole: (pole.y_mm, -pole.x_mm)) for node in nodes
+    )
+
+
 def reach_mm(layout: PackLayout, body: Body, rules: HouseRules) -> float:
     """How far a piece of strip goes: to the next cell, not beyond it."""
     return max(pitch_mm(body, layout.arrangement, rules)[0], body.length_mm) * rules.value(limits.STRIP_REACH)
