@@ -23,6 +23,7 @@ const MatchPage = lazy(() => import("./pages/Match/MatchPage"));
 const PacksPage = lazy(() => import("./pages/Packs/PacksPage"));
 const PackPage = lazy(() => import("./pages/Packs/PackPage"));
 const PickPage = lazy(() => import("./pages/Packs/PickPage"));
+const LayoutPage = lazy(() => import("./pages/Packs/Layout/LayoutPage"));
 const MeasurePage = lazy(() => import("./pages/Packs/Joining/MeasurePage"));
 const RecellPage = lazy(() => import("./pages/Recell/RecellPage"));
 const TrayPage = lazy(() => import("./pages/Trays/TrayPage"));
@@ -92,6 +93,7 @@ function SignedInPages() {
         <Route path="packs" element={<PacksPage />} />
         <Route path="packs/:number" element={<PackPage />} />
         <Route path="packs/:number/pick" element={<PickPage />} />
+        <Route path="packs/:number/layout" element={<LayoutPage />} />
         <Route path="packs/:number/measure" element={<MeasurePage />} />
         <Route path="recell" element={<RecellPage />} />
         <Route path="trays/:number" element={<TrayPage />} />

@@ -152,6 +152,12 @@ export const checksQuery = (number: string) =>
     queryFn: () => answer(() => api.GET("/api/packs/{number}/checks", { params: { path: { number } } })),
   });
 
+export const layoutQuery = (number: string) =>
+  queryOptions({
+    queryKey: ["pack", number, "layout"],
+    queryFn: () => answer(() => api.GET("/api/packs/{number}/layout", { params: { path: { number } } })),
+  });
+
 export const joiningQuery = (number: string) =>
   queryOptions({
     queryKey: ["pack", number, "joining"],

@@ -5,11 +5,13 @@ from __future__ import annotations
 import io
 import json
 from dataclasses import replace
+from typing import Any
 from xml.etree.ElementTree import fromstring
 
-import ezdxf
 import pypdfium2
 import pytest
+from ezdxf.entities.lwpolyline import LWPolyline
+from ezdxf.filemanagement import read
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
@@ -99,7 +101,7 @@ def test_the_plate_has_true_millimetres_as_a_drawing_for_a_cutter(
     """2S2P of 18650 in rows: 18 and 18.5 mm apart, 3 mm of edge, holes 0.3 mm wider."""
     keep_layout(session, volunteer, pack, best(session, pack), pack.version, at(2))
     plate = plate_for(session, pack)
-    drawing = ezdxf.read(io.StringIO(plate_as_dxf(plate).decode()))
+    drawing = read(io.StringIO(plate_as_dxf(plate).decode()))
     space = drawing.modelspace()
     assert drawing.header["$INSUNITS"] == 4  # millimetres
     circles = list(space.query("CIRCLE"))
@@ -108,13 +110,14 @@ def test_the_plate_has_true_millimetres_as_a_drawing_for_a_cutter(
     middles = sorted((round(c.dxf.center.x, 3), round(c.dxf.center.y, 3)) for c in circles)
     assert middles == [(12, 12), (12, 30.5), (30.5, 12), (30.5, 30.5)]
     (outline,) = space.query("LWPOLYLINE")
+    assert isinstance(outline, LWPolyline)
     assert max(point[0] for point in outline.get_points()) == pytest.approx(42.5)
     svg = fromstring(plate_as_svg(plate))
     assert (svg.get("width"), svg.get("height"), svg.get("viewBox")) == ("42.500mm", "42.500mm", "0 0 42.500 42.500")
 
 
 def test_the_print_is_true_to_size_and_its_underside_is_mirrored(
-    session: Session, volunteer: Actor, pack: Pack
+    session: Session, volunteer: Actor, pack: Pack, request: pytest.FixtureRequest
 ) -> None:
     layout = replace(best(session, pack), has_spacers=True)
     keep_layout(session, volunteer, pack, layout, pack.version, at(2))
@@ -132,7 +135,7 @@ def test_the_print_is_true_to_size_and_its_underside_is_mirrored(
     assert found[0][1] == pytest.approx(found[1][1], abs=0.2)
 
 
-def _place_of(page: pypdfium2.PdfPage, text: str) -> tuple[float, float]:
+def _place_of(page: Any, text: str) -> tuple[float, float]:
     """Where a text begins, in mm."""
     words = page.get_textpage()
     index = words.search(text).get_next()

@@ -39,6 +39,7 @@ const HAPPENED: Record<string, string> = {
   "pack-stopped": "Stopped",
   "pack-commissioned": "Put to the test",
   "pack-parts-changed": "What it is built from was changed",
+  "pack-laid-out": "Where its cells stand was drawn",
   "check-waived": "A coordinator let a check pass",
   "mark-allowed": "A coordinator said yes to a marked cell",
 };
@@ -128,6 +129,13 @@ export default function PackPage() {
           </p>
         )}
         <PackDrawing groups={data.groups} />
+        {isPlannedFor(data) && (
+          <Actions>
+            <ButtonLink to={`/packs/${data.number}/layout`} $kind="plain">
+              Where each cell stands: draw it to scale
+            </ButtonLink>
+          </Actions>
+        )}
         {isPlannedFor(data) && <PlanSheet pack={data} checks={checks} />}
         {data.state === "planned" && <JoiningSheet pack={data} />}
         <Files aria-label="On paper and as files">

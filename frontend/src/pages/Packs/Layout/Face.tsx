@@ -1,0 +1,286 @@
+import { memo, type PointerEvent, useRef } from "react";
+import styled from "styled-components";
+import { type Body, type Box, keyOf, type LaidOut, type Layout, type Placed, sizeOf } from "./layout";
+
+type Props = {
+  face: "top" | "bottom";
+  title: string;
+  layout: Layout;
+  body: Body;
+  bounds: Box;
+  /** Strips and taps of it; null: not worked out yet. */
+  found: LaidOut | null;
+  selected: string | null;
+  onSelect: (key: string) => void;
+  /** A cell was let go of, in mm. */
+  onDrop: (key: string, x: number, y: number) => void;
+  onKey: (key: string, pressed: string) => boolean;
+};
+
+const EDGE_MM = 9;
+const TAPS_MM = 15;
+/** A finger that moves less only taps, in mm on the drawing. */
+const TAP_MM = 2;
+
+/** One face of a pack to scale, strips over its cells; from below left and right change places. */
+export function Face(props: Props) {
+  const { face, layout, body, bounds, found, selected } = props;
+  const isBelow = face === "bottom";
+  const isFlat = body.thick_mm !== null;
+  const svg = useRef<SVGSVGElement>(null);
+  const held = useRef<{ key: string; node: SVGGElement; from: DOMPoint; at: Placed } | null>(null);
+  const shownX = (x: number) => (isBelow ? 2 * bounds.x + bounds.width - x : x);
+  const inMm = (event: PointerEvent) =>
+    new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.current?.getScreenCTM()?.inverse());
+
+  const take = (event: PointerEvent<SVGGElement>, place: Placed) => {
+    event.currentTarget.setPointerCapture(event.pointerId);
+    held.current = { key: keyOf(place), node: event.currentTarget, from: inMm(event), at: place };
+    props.onSelect(keyOf(place));
+  };
+  // Only the held cell moves, by its own attribute: nothing is drawn anew until it is let go of.
+  const drag = (event: PointerEvent) => {
+    if (!held.current) return;
+    const now = inMm(event);
+    held.current.node.setAttribute(
+      "transform",
+      `translate(${shownX(held.current.at.x_mm) + now.x - held.current.from.x} ${held.current.at.y_mm + now.y - held.current.from.y})`,
+    );
+  };
+  const letGo = (event: PointerEvent) => {
+    const was = held.current;
+    held.current = null;
+    if (!was) return;
+    const now = inMm(event);
+    const dx = now.x - was.from.x;
+    const dy = now.y - was.from.y;
+    was.node.setAttribute("transform", `translate(${shownX(was.at.x_mm)} ${was.at.y_mm})`);
+    if (Math.hypot(dx, dy) < TAP_MM) return;
+    props.onDrop(was.key, was.at.x_mm + (isBelow ? -dx : dx), was.at.y_mm + dy);
+  };
+  const links = (found?.links ?? []).filter((link) => isFlat || link.face === face);
+  const taps = (found?.taps ?? []).filter((tap) => isFlat || tap.face === face);
+  const low = bounds.y + bounds.height;
+  return (
+    <Board>
+      <figcaption>{props.title}</figcaption>
+      <Drawing
+        ref={svg}
+        viewBox={`${bounds.x - EDGE_MM} ${bounds.y - EDGE_MM} ${bounds.width + 2 * EDGE_MM} ${bounds.height + EDGE_MM + TAPS_MM}`}
+        role="group"
+        aria-label={props.title}
+      >
+        {layout.case && (
+          <g>
+            <CaseLine
+              x={shownX(0) - (isBelow ? layout.case.length_mm : 0)}
+              y={0}
+              width={layout.case.length_mm}
+              height={layout.case.width_mm}
+            />
+            {layout.case.keep_outs.map((rect) => (
+              <KeptOut
+                key={`${rect.x_mm} ${rect.y_mm}`}
+                x={isBelow ? shownX(rect.x_mm + rect.length_mm) : rect.x_mm}
+                y={rect.y_mm}
+                width={rect.length_mm}
+                height={rect.width_mm}
+              />
+            ))}
+          </g>
+        )}
+        {layout.places.map((place) => (
+          <CellMark
+            key={keyOf(place)}
+            place={place}
+            x={shownX(place.x_mm)}
+            body={body}
+            isPlus={isFlat || (place.end === "up") !== isBelow}
+            isSelected={selected === keyOf(place)}
+            onTake={take}
+            onDrag={drag}
+            onLetGo={letGo}
+            onKey={props.onKey}
+            onSelect={props.onSelect}
+          />
+        ))}
+        <g pointerEvents="none">
+          {links.map((link) => (
+            <Strip
+              key={`${link.from_x_mm} ${link.from_y_mm} ${link.to_x_mm} ${link.to_y_mm} ${link.face}`}
+              x1={shownX(link.from_x_mm)}
+              y1={link.from_y_mm}
+              x2={shownX(link.to_x_mm)}
+              y2={link.to_y_mm}
+              $hot={link.current_a !== null && found !== null && link.current_a > found.strip_stands_a}
+            />
+          ))}
+          {taps.map((tap) => (
+            <g key={tap.node}>
+              <TapLine x1={shownX(tap.x_mm)} y1={tap.y_mm} x2={shownX(tap.x_mm)} y2={low + 4} />
+              <TapTag x={shownX(tap.x_mm) - 5} y={low + 4} width={10} height={6.5} />
+              <Label x={shownX(tap.x_mm)} y={low + 9} $mm={5}>
+                T{tap.node}
+              </Label>
+            </g>
+          ))}
+          {layout.places.map((place) => {
+            const [isMinus, isPlus] = [
+              place.group === 1 && place.position === layout.minus_at,
+              place.group === Math.max(...layout.places.map((each) => each.group)) && place.position === layout.plus_at,
+            ];
+            // A lead is joined on the face where that pole lies.
+            const isHere = (isUp: boolean) => isFlat || isUp !== isBelow;
+            return (
+              <g key={keyOf(place)}>
+                {isMinus && isHere(place.end === "down") && (
+                  <Lead x={shownX(place.x_mm)} y={place.y_mm} sign="−" body={body} />
+                )}
+                {isPlus && isHere(place.end === "up") && (
+                  <Lead x={shownX(place.x_mm)} y={place.y_mm} sign="+" body={body} />
+                )}
+              </g>
+            );
+          })}
+        </g>
+      </Drawing>
+    </Board>
+  );
+}
+
+const CellMark = memo(function CellMark({
+  place,
+  x,
+  body,
+  isPlus,
+  isSelected,
+  onTake,
+  onDrag,
+  onLetGo,
+  onKey,
+  onSelect,
+}: {
+  place: Placed;
+  x: number;
+  body: Body;
+  isPlus: boolean;
+  isSelected: boolean;
+  onTake: (event: PointerEvent<SVGGElement>, place: Placed) => void;
+  onDrag: (event: PointerEvent) => void;
+  onLetGo: (event: PointerEvent) => void;
+  onKey: Props["onKey"];
+  onSelect: Props["onSelect"];
+}) {
+  const [along, across] = sizeOf(body);
+  const isFlat = body.thick_mm !== null;
+  const words = `${place.number}, group ${place.group}, plus ${place.end === "up" ? "up" : "down"}`;
+  return (
+    <Can
+      transform={`translate(${x} ${place.y_mm})`}
+      role="button"
+      tabIndex={0}
+      aria-label={words}
+      aria-pressed={isSelected}
+      data-cell={place.number}
+      $selected={isSelected}
+      $even={place.group % 2 === 0}
+      onPointerDown={(event) => onTake(event, place)}
+      onPointerMove={onDrag}
+      onPointerUp={onLetGo}
+      onPointerCancel={onLetGo}
+      onFocus={() => onSelect(keyOf(place))}
+      onKeyDown={(event) => {
+        if (onKey(keyOf(place), event.key)) event.preventDefault();
+      }}
+    >
+      {isFlat ? (
+        <rect x={-along / 2} y={-across / 2} width={along} height={across} rx={0.8} />
+      ) : (
+        <>
+          <circle r={across / 2} />
+          {isPlus && <circle r={across * 0.2} />}
+        </>
+      )}
+      <Label y={isFlat ? across / 2 - 3 : across * 0.42} $mm={isFlat ? Math.min(4, along * 0.8) : across * 0.2}>
+        {isFlat ? `G${place.group}` : place.number}
+      </Label>
+      {!isFlat && (
+        <>
+          <Label y={across * 0.11} $mm={across * 0.34}>
+            {isPlus ? "+" : "−"}
+          </Label>
+          <Label y={-across * 0.26} $mm={across * 0.17}>
+            group {place.group}
+          </Label>
+        </>
+      )}
+      {isFlat && (
+        <>
+          <Label y={-across / 4 + 1.4} $mm={4}>
+            {place.end === "up" ? "−" : "+"}
+          </Label>
+          <Label y={across / 4 + 1.4} $mm={4}>
+            {place.end === "up" ? "+" : "−"}
+          </Label>
+        </>
+      )}
+    </Can>
+  );
+});
+
+function Lead({ x, y, sign, body }: { x: number; y: number; sign: string; body: Body }) {
+  const up = body.across_mm / 2 + 4;
+  return (
+    <g>
+      <LeadLine x1={x} y1={y} x2={x} y2={y - up} />
+      <Label x={x + 4} y={y - up + 4} $mm={7}>
+        {sign}
+      </Label>
+    </g>
+  );
+}
+
+const Board = styled.figure`
+  display: grid;
+  gap: var(--hair);
+  margin: 0;
+  min-width: 0;
+  figcaption { font-weight: 700; }
+`;
+const Drawing = styled.svg`
+  width: 100%;
+  max-height: 62vh;
+  border: ${({ theme }) => theme.line.ink} solid ${({ theme }) => theme.color.ink};
+  background: ${({ theme }) => theme.color.paper};
+  user-select: none;
+`;
+const CaseLine = styled.rect`fill: none; stroke: ${({ theme }) => theme.color.ink}; stroke-width: 1.2;`;
+const KeptOut = styled.rect`fill: ${({ theme }) => theme.color.matLine}; stroke: ${({ theme }) => theme.color.ink}; stroke-width: 0.5; stroke-dasharray: 2 1.5;`;
+const Label = styled.text<{ $mm: number }>`
+  font-family: ${({ theme }) => theme.font.figure};
+  font-size: ${({ $mm }) => $mm}px;
+  font-weight: 700;
+  text-anchor: middle;
+  fill: ${({ theme }) => theme.color.ink};
+  stroke: none;
+`;
+const Can = styled.g<{ $selected: boolean; $even: boolean }>`
+  cursor: grab;
+  touch-action: none;
+  outline: none;
+  > circle, > rect {
+    fill: ${({ theme, $even }) => ($even ? theme.color.matLine : theme.color.paper)};
+    stroke: ${({ theme, $selected }) => ($selected ? theme.color.pencil : theme.color.ink)};
+    stroke-width: ${({ $selected }) => ($selected ? 1.4 : 0.6)};
+  }
+  &:focus-visible > :first-child { stroke: ${({ theme }) => theme.color.pencil}; stroke-width: 2; }
+`;
+const Strip = styled.line<{ $hot: boolean }>`
+  stroke: ${({ theme, $hot }) => ($hot ? theme.color.danger : theme.color.tape)};
+  stroke-width: ${({ $hot }) => ($hot ? 6 : 5)};
+  stroke-linecap: round;
+  stroke-opacity: 0.62;
+`;
+const TapLine = styled.line`stroke: ${({ theme }) => theme.color.pencil}; stroke-width: 0.6; stroke-dasharray: 1.5 1;`;
+const TapTag = styled.rect`fill: ${({ theme }) => theme.color.paper}; stroke: ${({ theme }) => theme.color.pencil}; stroke-width: 0.5;`;
+const LeadLine = styled.line`stroke: ${({ theme }) => theme.color.ink}; stroke-width: 2;`;

@@ -1,0 +1,417 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { useParams } from "react-router";
+import styled from "styled-components";
+import { answer, api, once, type Pack, Problem, type Schemas } from "../../../api/client";
+import { checksQuery, layoutQuery, packQuery } from "../../../api/queries";
+import { useWrite } from "../../../api/writing";
+import { Button, ButtonLink } from "../../../components/Button";
+import { Tick } from "../../../components/Fields";
+import { FileButton } from "../../../components/FileButton";
+import { Notice, ProblemNotice } from "../../../components/Notice";
+import { Page, Sheet, Waiting } from "../../../components/Page";
+import { figure } from "../../../words";
+import { CheckMark } from "../Plan/CheckMark";
+import { CaseForm } from "./CaseForm";
+import { Face } from "./Face";
+import {
+  type Body,
+  boundsOf,
+  dropped,
+  exchanged,
+  keyOf,
+  type LaidOut,
+  type Layout,
+  neighbour,
+  sentOf,
+  turned,
+} from "./layout";
+
+/** Where each cell of a pack stands: proposed, moved by hand, checked while it is moved, kept and printed. */
+export default function LayoutPage() {
+  const { number = "" } = useParams();
+  const pack = useQuery(packQuery(number));
+  const kept = useQuery(layoutQuery(number));
+  if (!pack.data || !kept.data)
+    return (
+      <Page title={`Layout of ${number}`}>
+        <Waiting query={pack.data ? kept : pack} what="the layout" />
+      </Page>
+    );
+  const back = (
+    <ButtonLink to={`/packs/${number}`} $kind="plain">
+      Back to the pack
+    </ButtonLink>
+  );
+  return (
+    <Page
+      title="Where each cell stands"
+      lead={`Pack ${number}, ${pack.data.purpose}, ${pack.data.series}S${pack.data.parallel}P`}
+      wide
+      actions={back}
+    >
+      {kept.data.body ? (
+        <Drawing pack={pack.data} body={kept.data.body} kept={kept.data.laid_out} />
+      ) : (
+        <Notice kind="ask">{kept.data.why_not}</Notice>
+      )}
+    </Page>
+  );
+}
+
+function Drawing({ pack, body, kept }: { pack: Pack; body: Body; kept: LaidOut | null }) {
+  const [draft, setDraft] = useState<Layout | null>(kept?.layout ?? null);
+  const [proposals, setProposals] = useState<Schemas["LayoutProposalOut"][] | null>(null);
+  const queryClient = useQueryClient();
+  const propose = useMutation({
+    mutationFn: (asked: Schemas["LayoutProposalsIn"]) =>
+      answer(() =>
+        api.POST("/api/packs/{number}/layout/proposals", { params: { path: { number: pack.number } }, body: asked }),
+      ),
+    onSuccess: (found) => {
+      setProposals(found.proposals);
+      const first = found.proposals[0];
+      if (first) setDraft(first.layout);
+    },
+  });
+  const read = useMutation({
+    mutationFn: (content: string) =>
+      answer(() =>
+        api.POST("/api/packs/{number}/layout/file", { params: { path: { number: pack.number } }, body: { content } }),
+      ),
+    onSuccess: setDraft,
+  });
+  const sent = draft ? sentOf(draft) : null;
+  const checked = useQuery({
+    queryKey: ["pack", pack.number, "layout-checks", pack.version, sent],
+    queryFn: ({ signal }) =>
+      answer(() =>
+        api.POST("/api/packs/{number}/layout/checks", {
+          params: { path: { number: pack.number } },
+          body: sent as Schemas["LayoutIn"],
+          signal,
+        }),
+      ),
+    enabled: sent !== null,
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+  const keep = useWrite(
+    (body: Schemas["KeepLayoutIn"], key) =>
+      answer(() =>
+        api.PUT("/api/packs/{number}/layout", {
+          params: { path: { number: pack.number } },
+          headers: once(key),
+          body,
+        }),
+      ),
+    (now) => {
+      queryClient.setQueryData(layoutQuery(pack.number).queryKey, now);
+      void queryClient.invalidateQueries({ queryKey: packQuery(pack.number).queryKey });
+      void queryClient.invalidateQueries({ queryKey: checksQuery(pack.number).queryKey });
+    },
+  );
+  const isKept = kept !== null && draft !== null && same(draft, kept.layout);
+  // What the last layout was worked out as is not drawn over another one.
+  const found = checked.data && draft && same(checked.data.layout, draft) ? checked.data : null;
+  // Who comes for the first time sees what could be, without asking.
+  const ask = useRef(kept === null ? propose.mutate : null);
+  useEffect(() => {
+    ask.current?.({ case: null });
+    ask.current = null;
+  }, []);
+  const problem = checked.error instanceof Problem ? checked.error : null;
+  return (
+    <Columns>
+      <Stack>
+        {draft && <Faces body={body} layout={draft} found={found} onChange={setDraft} />}
+        {draft && (
+          <Sizes>
+            <span>
+              <strong>
+                {body.thick_mm === null ? `Ø ${figure(body.across_mm, 1)} mm` : `${figure(body.thick_mm, 1)} mm thick`}
+              </strong>
+              , {figure(body.height_mm, 1)} mm high
+            </span>
+            {checked.data && (
+              <>
+                <span>
+                  pitch <strong>{figure(checked.data.pitch_x_mm, 1)} mm</strong>
+                </span>
+                <span>
+                  outline{" "}
+                  <strong>
+                    {figure(checked.data.length_mm, 1)} × {figure(checked.data.width_mm, 1)} mm
+                  </strong>
+                </span>
+              </>
+            )}
+          </Sizes>
+        )}
+      </Stack>
+      <Stack>
+        <Sheet>
+          <Stack>
+            <h2 aria-live="polite">{verdict(found)}</h2>
+            <Lines>
+              {(checked.data ?? kept)?.lines.map((line) => (
+                <li key={line.id} aria-label={line.name}>
+                  <CheckMark state={line.state} isWaived={false} /> <strong>{line.name}</strong>
+                  <p>{line.worked}</p>
+                  {line.mend && (
+                    <p>
+                      <strong>{line.mend}</strong>
+                    </p>
+                  )}
+                </li>
+              ))}
+            </Lines>
+            {problem && <Notice kind="error">{problem.message}</Notice>}
+            {draft && (
+              <Tick isSelected={draft.has_spacers} onChange={(has_spacers) => setDraft({ ...draft, has_spacers })}>
+                Fish paper or a spacer lies between groups, a ring under each plus
+              </Tick>
+            )}
+            <ProblemNotice problem={keep.error} />
+            <Row>
+              <Button
+                kind="main"
+                isDisabled={!draft || isKept || keep.isPending}
+                onPress={() => draft && keep.mutate({ layout: sentOf(draft), seen_version: pack.version })}
+              >
+                {isKept ? "This layout is kept" : "Keep this layout"}
+              </Button>
+              {kept && !isKept && (
+                <Button kind="quiet" onPress={() => setDraft(kept.layout)}>
+                  Back to the one that is kept
+                </Button>
+              )}
+            </Row>
+          </Stack>
+        </Sheet>
+        <Sheet>
+          <Stack>
+            <h2>Proposals</h2>
+            <CaseForm
+              layout={draft}
+              isSending={propose.isPending}
+              problem={propose.error}
+              onAsk={(asked) => propose.mutate({ case: asked })}
+            />
+            {proposals?.length === 0 && (
+              <Notice kind="ask">Nothing fits into this case in any arrangement. A larger case, or fewer cells.</Notice>
+            )}
+            <Choices>
+              {(proposals ?? []).map((each) => (
+                <li key={JSON.stringify(each.layout.places[0]) + each.length_mm + each.layout.arrangement}>
+                  <Button kind="plain" onPress={() => setDraft(each.layout)}>
+                    <Small layout={each.layout} body={body} />
+                    <span>
+                      {ARRANGED[each.layout.arrangement]}
+                      <br />
+                      {figure(each.length_mm, 0)} × {figure(each.width_mm, 0)} mm
+                    </span>
+                  </Button>
+                </li>
+              ))}
+            </Choices>
+          </Stack>
+        </Sheet>
+        <Sheet>
+          <Stack>
+            <h2>On paper and as files</h2>
+            {isKept ? (
+              <Files>
+                <a href={`/api/packs/${pack.number}/layout.pdf`} target="_blank" rel="noreferrer">
+                  Both faces, true size (PDF)
+                </a>
+                <a href={`/api/packs/${pack.number}/layout.dxf`}>Holder plate (DXF)</a>
+                <a href={`/api/packs/${pack.number}/layout.svg`}>Holder plate (SVG)</a>
+                <a href={`/api/packs/${pack.number}/layout.json`}>Layout (JSON)</a>
+              </Files>
+            ) : (
+              <p>Keep the layout first; then it can be printed and cut.</p>
+            )}
+            <FileButton accept=".json" onFile={async (file) => read.mutate(await file.text())}>
+              Read a layout from a file
+            </FileButton>
+            <ProblemNotice problem={read.error} />
+          </Stack>
+        </Sheet>
+      </Stack>
+    </Columns>
+  );
+}
+
+function Faces({
+  body,
+  layout,
+  found,
+  onChange,
+}: {
+  body: Body;
+  layout: Layout;
+  found: LaidOut | null;
+  onChange: (layout: Layout) => void;
+}) {
+  const [selected, setSelected] = useState<string | null>(null);
+  const [isExchanging, setExchanging] = useState<string | null>(null);
+  const bounds = boundsOf(layout, body);
+  const place = layout.places.find((each) => keyOf(each) === selected) ?? null;
+  const last = Math.max(...layout.places.map((each) => each.group));
+  const select = (key: string) => {
+    if (isExchanging && isExchanging !== key) {
+      onChange(exchanged(layout, isExchanging, key));
+      setExchanging(null);
+    }
+    setSelected(key);
+  };
+  const onKey = (key: string, pressed: string) => {
+    const way = ARROWS[pressed];
+    if (way) {
+      const next = neighbour(layout, key, ...way);
+      if (!next) return true;
+      if (isExchanging === key) {
+        onChange(exchanged(layout, key, keyOf(next)));
+        return true;
+      }
+      const node = document.querySelector<SVGGElement>(`[data-cell="${next.number}"]`);
+      node?.focus();
+      return true;
+    }
+    if (pressed === "Enter" || pressed === " ") setExchanging(isExchanging === key ? null : key);
+    else if (pressed === "Escape") setExchanging(null);
+    else if (pressed === "t" || pressed === "T") onChange(turned(layout, key));
+    else return false;
+    return true;
+  };
+  const shared = { layout, body, bounds, found, selected, onSelect: select, onKey };
+  const onDrop = (key: string, x: number, y: number) => onChange(dropped(layout, body, key, x, y));
+  return (
+    <Stack>
+      <Two $long={bounds.width > 1.6 * bounds.height || body.thick_mm !== null}>
+        <Face
+          {...shared}
+          face="top"
+          title={body.thick_mm === null ? "From above" : "From above, at the tabs"}
+          onDrop={onDrop}
+        />
+        {body.thick_mm === null && <Face {...shared} face="bottom" title="From below, turned over" onDrop={onDrop} />}
+      </Two>
+      <Hand aria-label="The chosen cell">
+        {place ? (
+          <>
+            <strong>
+              {place.number}, group {place.group}
+            </strong>
+            <Button
+              onPress={() => setExchanging(isExchanging ? null : keyOf(place))}
+              kind={isExchanging ? "main" : "plain"}
+            >
+              {isExchanging ? "Now the other cell …" : "Change places"}
+            </Button>
+            <Button onPress={() => onChange(turned(layout, keyOf(place)))}>Turn it over</Button>
+            {place.group === 1 && (
+              <Button onPress={() => onChange({ ...layout, minus_at: place.position })}>Minus lead here</Button>
+            )}
+            {place.group === last && (
+              <Button onPress={() => onChange({ ...layout, plus_at: place.position })}>Plus lead here</Button>
+            )}
+          </>
+        ) : (
+          <span>Drag a cell onto another to change their places, or choose one and use the arrows, Enter and T.</span>
+        )}
+      </Hand>
+    </Stack>
+  );
+}
+
+/** A proposal in the size of a thumb. */
+function Small({ layout, body }: { layout: Layout; body: Body }) {
+  const bounds = boundsOf(layout, body);
+  return (
+    <Thumb viewBox={`${bounds.x - 2} ${bounds.y - 2} ${bounds.width + 4} ${bounds.height + 4}`} aria-hidden="true">
+      {layout.places.map((place) =>
+        body.thick_mm === null ? (
+          <circle
+            key={keyOf(place)}
+            cx={place.x_mm}
+            cy={place.y_mm}
+            r={body.across_mm / 2}
+            data-even={place.group % 2 === 0}
+          />
+        ) : (
+          <rect
+            key={keyOf(place)}
+            x={place.x_mm - body.thick_mm / 2}
+            y={place.y_mm - body.across_mm / 2}
+            width={body.thick_mm}
+            height={body.across_mm}
+            data-even={place.group % 2 === 0}
+          />
+        ),
+      )}
+    </Thumb>
+  );
+}
+
+function verdict(found: LaidOut | null) {
+  if (!found) return "Working it out …";
+  const stops = found.lines.filter((line) => line.state === "stop").length;
+  return stops === 0 ? "It can be built like this." : `${stops} ${stops === 1 ? "line stops" : "lines stop"} it.`;
+}
+
+const same = (one: Layout, other: Layout) => JSON.stringify(sentOf(one)) === JSON.stringify(sentOf(other));
+const ARRANGED: Record<Layout["arrangement"], string> = {
+  rows: "In rows",
+  honeycomb: "Honeycomb",
+  holder: "In holders",
+  stack: "In a stack",
+};
+const ARROWS: Record<string, [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
+
+const Columns = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1.7fr) minmax(19rem, 1fr);
+  gap: var(--sheet);
+  align-items: start;
+  ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
+`;
+const Stack = styled.div`display: grid; gap: var(--apart); min-width: 0;`;
+const Two = styled.div<{ $long: boolean }>`
+  display: grid;
+  grid-template-columns: ${({ $long }) => ($long ? "minmax(0, 1fr)" : "repeat(2, minmax(0, 1fr))")};
+  gap: var(--apart);
+  ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
+`;
+const Hand = styled.section`display: flex; flex-wrap: wrap; align-items: center; gap: var(--near) var(--apart); min-height: 48px;`;
+const Sizes = styled.p`
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--hair) var(--sheet);
+  strong { font-family: ${({ theme }) => theme.font.figure}; }
+`;
+const Lines = styled.ul`
+  display: grid;
+  gap: var(--near);
+  li { padding-bottom: var(--near); border-bottom: 1px solid ${({ theme }) => theme.color.paperLine}; }
+`;
+const Row = styled.div`display: flex; flex-wrap: wrap; gap: var(--near) var(--apart);`;
+const Choices = styled.ul`
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(9rem, 1fr));
+  gap: var(--near);
+  button { display: grid; width: 100%; height: 100%; }
+`;
+const Thumb = styled.svg`
+  width: 100%;
+  height: 74px;
+  circle, rect { fill: ${({ theme }) => theme.color.paper}; stroke: ${({ theme }) => theme.color.ink}; stroke-width: 1; }
+  [data-even="true"] { fill: ${({ theme }) => theme.color.matLine}; }
+`;
+const Files = styled.nav`display: grid; a { display: inline-flex; align-items: center; min-height: 44px; }`;
