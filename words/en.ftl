@@ -2664,8 +2664,12 @@ worked-layout-reach = { $count ->
     [one] No strip reaches a pole of { $cells }.
    *[other] No strip reaches poles of { $cells }.
 }
-worked-layout-strip = From { $first } to { $second } { $current } go through one piece of { $thick } by { $wide }, { $pieces } on one another; that stands { $most }.
-worked-layout-ways = By its way { $cell } gives { $apart } beside its share.
+worked-layout-strip = From { $first } to { $second } { $current } go through one piece of { $thick } by { $wide }{ $pieces ->
+    [1] { "" }
+   *[other] , { $pieces } on one another
+}; that stands { $most }.
+worked-layout-ways-more = By its way { $cell } gives { $apart } more than its share.
+worked-layout-ways-less = By its way { $cell } gives { $apart } less than its share.
 
 ## The checks of a plan: what would mend it
 

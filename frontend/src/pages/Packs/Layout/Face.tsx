@@ -18,6 +18,8 @@ type Props = {
 };
 
 const EDGE_MM = 9;
+const LEAD_MM = 7;
+const TAG_MM = 11;
 const TAPS_MM = 15;
 /** A finger that moves less only taps, in mm on the drawing. */
 const TAP_MM = 2;
@@ -61,6 +63,9 @@ export function Face(props: Props) {
   const links = (found?.links ?? []).filter((link) => isFlat || link.face === face);
   const taps = (found?.taps ?? []).filter((tap) => isFlat || tap.face === face);
   const low = bounds.y + bounds.height;
+  const [along, across] = sizeOf(body);
+  const tagX = apart(taps.map((tap) => shownX(tap.x_mm)));
+  const lastGroup = Math.max(...layout.places.map((each) => each.group));
   return (
     <Board>
       <figcaption>{props.title}</figcaption>
@@ -90,6 +95,29 @@ export function Face(props: Props) {
           </g>
         )}
         {layout.places.map((place) => (
+          <Ground
+            key={keyOf(place)}
+            x={shownX(place.x_mm) - along / 2}
+            y={place.y_mm - across / 2}
+            width={along}
+            height={across}
+            rx={isFlat ? 0.8 : across / 2}
+            $even={place.group % 2 === 0}
+          />
+        ))}
+        <g pointerEvents="none">
+          {links.map((link) => (
+            <Strip
+              key={`${link.from_x_mm} ${link.from_y_mm} ${link.to_x_mm} ${link.to_y_mm} ${link.face}`}
+              x1={shownX(link.from_x_mm)}
+              y1={link.from_y_mm}
+              x2={shownX(link.to_x_mm)}
+              y2={link.to_y_mm}
+              $hot={link.current_a !== null && found !== null && link.current_a > found.strip_stands_a}
+            />
+          ))}
+        </g>
+        {layout.places.map((place) => (
           <CellMark
             key={keyOf(place)}
             place={place}
@@ -105,39 +133,27 @@ export function Face(props: Props) {
           />
         ))}
         <g pointerEvents="none">
-          {links.map((link) => (
-            <Strip
-              key={`${link.from_x_mm} ${link.from_y_mm} ${link.to_x_mm} ${link.to_y_mm} ${link.face}`}
-              x1={shownX(link.from_x_mm)}
-              y1={link.from_y_mm}
-              x2={shownX(link.to_x_mm)}
-              y2={link.to_y_mm}
-              $hot={link.current_a !== null && found !== null && link.current_a > found.strip_stands_a}
-            />
-          ))}
-          {taps.map((tap) => (
+          {taps.map((tap, index) => (
             <g key={tap.node}>
-              <TapLine x1={shownX(tap.x_mm)} y1={tap.y_mm} x2={shownX(tap.x_mm)} y2={low + 4} />
-              <TapTag x={shownX(tap.x_mm) - 5} y={low + 4} width={10} height={6.5} />
-              <Label x={shownX(tap.x_mm)} y={low + 9} $mm={5}>
+              <TapLine points={`${shownX(tap.x_mm)},${tap.y_mm} ${tagX[index]},${low + 1} ${tagX[index]},${low + 4}`} />
+              <TapTag x={(tagX[index] ?? 0) - 5} y={low + 4} width={10} height={6.5} />
+              <Label x={tagX[index]} y={low + 9} $mm={5}>
                 T{tap.node}
               </Label>
             </g>
           ))}
           {layout.places.map((place) => {
-            const [isMinus, isPlus] = [
-              place.group === 1 && place.position === layout.minus_at,
-              place.group === Math.max(...layout.places.map((each) => each.group)) && place.position === layout.plus_at,
-            ];
+            const isMinus = place.group === 1 && place.position === layout.minus_at;
+            const isPlus = place.group === lastGroup && place.position === layout.plus_at;
             // A lead is joined on the face where that pole lies.
             const isHere = (isUp: boolean) => isFlat || isUp !== isBelow;
             return (
               <g key={keyOf(place)}>
                 {isMinus && isHere(place.end === "down") && (
-                  <Lead x={shownX(place.x_mm)} y={place.y_mm} sign="−" body={body} />
+                  <Lead x={shownX(place.x_mm)} y={place.y_mm} sign="−" bounds={bounds} />
                 )}
                 {isPlus && isHere(place.end === "up") && (
-                  <Lead x={shownX(place.x_mm)} y={place.y_mm} sign="+" body={body} />
+                  <Lead x={shownX(place.x_mm)} y={place.y_mm} sign="+" bounds={bounds} />
                 )}
               </g>
             );
@@ -183,7 +199,6 @@ const CellMark = memo(function CellMark({
       aria-pressed={isSelected}
       data-cell={place.number}
       $selected={isSelected}
-      $even={place.group % 2 === 0}
       onPointerDown={(event) => onTake(event, place)}
       onPointerMove={onDrag}
       onPointerUp={onLetGo}
@@ -209,7 +224,7 @@ const CellMark = memo(function CellMark({
           <Label y={across * 0.11} $mm={across * 0.34}>
             {isPlus ? "+" : "−"}
           </Label>
-          <Label y={-across * 0.26} $mm={across * 0.17}>
+          <Label y={-across * 0.27} $mm={across * 0.13}>
             group {place.group}
           </Label>
         </>
@@ -228,16 +243,31 @@ const CellMark = memo(function CellMark({
   );
 });
 
-function Lead({ x, y, sign, body }: { x: number; y: number; sign: string; body: Body }) {
-  const up = body.across_mm / 2 + 4;
+/** A main lead, out over the nearest edge; the front is left to the taps. */
+function Lead({ x, y, sign, bounds }: { x: number; y: number; sign: string; bounds: Box }) {
+  const [left, right, back] = [x - bounds.x, bounds.x + bounds.width - x, y - bounds.y];
+  const nearest = Math.min(left, right, back);
+  const out = nearest + LEAD_MM;
+  const [dx, dy] = nearest === back ? [0, -1] : nearest === left ? [-1, 0] : [1, 0];
   return (
     <g>
-      <LeadLine x1={x} y1={y} x2={x} y2={y - up} />
-      <Label x={x + 4} y={y - up + 4} $mm={7}>
+      <LeadLine x1={x} y1={y} x2={x + dx * out} y2={y + dy * out} />
+      <Label x={x + dx * (out - 2) + (dy ? 5 : 0)} y={y + dy * (out - 4) - (dx ? 2.5 : 0)} $mm={7}>
         {sign}
       </Label>
     </g>
   );
+}
+
+/** Tags side by side under their taps, none over another. */
+function apart(wanted: number[]): number[] {
+  const order = wanted.map((_, index) => index).sort((one, other) => (wanted[one] ?? 0) - (wanted[other] ?? 0));
+  const placed = [...wanted];
+  for (let at = 1; at < order.length; at += 1) {
+    const [before, here] = [order[at - 1] ?? 0, order[at] ?? 0];
+    placed[here] = Math.max(placed[here] ?? 0, (placed[before] ?? 0) + TAG_MM);
+  }
+  return placed;
 }
 
 const Board = styled.figure`
@@ -264,12 +294,15 @@ const Label = styled.text<{ $mm: number }>`
   fill: ${({ theme }) => theme.color.ink};
   stroke: none;
 `;
-const Can = styled.g<{ $selected: boolean; $even: boolean }>`
+const Ground = styled.rect<{
+  $even: boolean;
+}>`fill: ${({ theme, $even }) => ($even ? theme.color.matLine : theme.color.paper)};`;
+const Can = styled.g<{ $selected: boolean }>`
   cursor: grab;
   touch-action: none;
   outline: none;
   > circle, > rect {
-    fill: ${({ theme, $even }) => ($even ? theme.color.matLine : theme.color.paper)};
+    fill: transparent;
     stroke: ${({ theme, $selected }) => ($selected ? theme.color.pencil : theme.color.ink)};
     stroke-width: ${({ $selected }) => ($selected ? 1.4 : 0.6)};
   }
@@ -281,6 +314,6 @@ const Strip = styled.line<{ $hot: boolean }>`
   stroke-linecap: round;
   stroke-opacity: 0.62;
 `;
-const TapLine = styled.line`stroke: ${({ theme }) => theme.color.pencil}; stroke-width: 0.6; stroke-dasharray: 1.5 1;`;
+const TapLine = styled.polyline`fill: none; stroke: ${({ theme }) => theme.color.pencil}; stroke-width: 0.6; stroke-dasharray: 1.5 1;`;
 const TapTag = styled.rect`fill: ${({ theme }) => theme.color.paper}; stroke: ${({ theme }) => theme.color.pencil}; stroke-width: 0.5;`;
 const LeadLine = styled.line`stroke: ${({ theme }) => theme.color.ink}; stroke-width: 2;`;

@@ -156,7 +156,9 @@ function Drawing({ pack, body, kept }: { pack: Pack; body: Body; kept: LaidOut |
             <Lines>
               {(checked.data ?? kept)?.lines.map((line) => (
                 <li key={line.id} aria-label={line.name}>
-                  <CheckMark state={line.state} isWaived={false} /> <strong>{line.name}</strong>
+                  <Named>
+                    <CheckMark state={line.state} isWaived={false} /> <strong>{line.name}</strong>
+                  </Named>
                   <p>{line.worked}</p>
                   {line.mend && (
                     <p>
@@ -401,6 +403,7 @@ const Lines = styled.ul`
   gap: var(--near);
   li { padding-bottom: var(--near); border-bottom: 1px solid ${({ theme }) => theme.color.paperLine}; }
 `;
+const Named = styled.div`display: flex; align-items: center; gap: var(--near);`;
 const Row = styled.div`display: flex; flex-wrap: wrap; gap: var(--near) var(--apart);`;
 const Choices = styled.ul`
   display: grid;

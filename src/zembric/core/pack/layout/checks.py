@@ -12,7 +12,7 @@ from zembric.core.pack.layout.faces import links_of, parts_of_nodes, poles_of
 from zembric.core.pack.layout.net import StripKind, solve_net
 from zembric.core.pack.layout.outlines import bounds_mm
 from zembric.core.pack.layout.spots import distance_mm
-from zembric.core.said import plain, said
+from zembric.core.said import said
 
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
@@ -151,7 +151,7 @@ def _strips(flow: NetFlow, strip: StripKind, number_of: Mapping[tuple[int, int],
     worked = said(
         "worked-layout-strip", current=amount(worst_a, "A", 2), first=number_of[flow.poles[first].cell],
         second=number_of[flow.poles[second].cell], most=amount(stands_a, "A", 1),
-        thick=amount(strip.thickness_mm, "mm", 2), wide=amount(strip.width_mm, "mm", 1), pieces=plain(strip.pieces),
+        thick=amount(strip.thickness_mm, "mm", 2), wide=amount(strip.width_mm, "mm", 1), pieces=round(strip.pieces),
     )  # fmt: skip
     return Check(
         "layout-strip", "stop" if is_above else "holds", worked, amount(worst_a, "A", 2),
@@ -165,7 +165,8 @@ def _ways(flow: NetFlow, layout: PackLayout, number_of: Mapping[tuple[int, int],
     at = max(range(len(flow.shares)), key=lambda index: abs(flow.shares[index] - 1))
     apart_pct = 100 * (flow.shares[at] - 1)
     is_above = abs(apart_pct) > most + 1e-9
-    worked = said("worked-layout-ways", cell=number_of[layout.places[at].key], apart=amount(apart_pct, "%", 1))
+    cell, apart = number_of[layout.places[at].key], amount(abs(apart_pct), "%", 1)
+    worked = said("worked-layout-ways-less" if apart_pct < 0 else "worked-layout-ways-more", cell=cell, apart=apart)
     return Check(
         "layout-ways", "look" if is_above else "holds", worked, amount(abs(apart_pct), "%", 1),
         **of_limit(limits.UNEVEN_WAY_PCT, most, digits=1), mend=said("mend-layout-ways") if is_above else None,
