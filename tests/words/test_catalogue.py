@@ -33,6 +33,7 @@ from zembric.core.pack.checks.model import CheckKey
 from zembric.core.pack.joining import WayCode
 from zembric.core.pack.parts import PART_INPUTS
 from zembric.core.pack.states import NEXT_STATES
+from zembric.core.pack.steps.building import JointKind
 from zembric.core.run.model import WrongCode
 from zembric.core.said import Amount, Parameter, Said, Span, from_json, said, to_json, volts
 from zembric.core.story import REPAIRABLE, CameFrom, DecisionAbout, Finding, VoltageState, Warmth
@@ -50,6 +51,9 @@ NAMED = {
     "card-never": get_args(Never),
     "join-way": get_args(WayCode),
     "layout-face": ["top", "bottom", "tabs"],
+    "at-hand": get_args(JointKind),
+    "caution-joint": get_args(JointKind),
+    "todo-joint": get_args(JointKind),
     "recell-never": ["polarity", "heat", "press", "sensor", "protection", "charger"],
     "recell-not": ["family", "full-voltage", "size", "current", "protection"],
     "mend-charger-full": ["series", "above", "below"],

@@ -614,6 +614,22 @@ HOLE_PLAY_MM = _house("hole_play_mm", 0.3, "mm", (0, 2))
 LAYOUT_MOST_CELLS = _guard("layout_most_cells", 400, "")
 CASE_MOST_MM = _guard("case_most_mm", 1000, "mm")
 
+# --- Building and proving ---------------------------------------------------------------------------------------------
+
+_about("building-and-proving")
+#: What a measured voltage may lie beside what was worked out, a group.
+STEP_GROUP_V = _house("step_group_v", 0.02, "V", (0.005, 0.05))
+PROVE_FULL_V = _guard("prove_full_v", 0.05, "V")
+#: How far groups lie apart when all are full: well up to the first, a failure from the second on.
+PROVE_SPREAD_WELL_V = _house("prove_spread_well_v", 0.03, "V", (0.01, 0.05))
+PROVE_SPREAD_FAILS_V = _guard("prove_spread_fails_v", 0.1, "V")
+PROVE_SAG_SHARE = _house("prove_sag_share", 0.2, "", (0.05, 0.5))
+PROVE_CELL_DEGC = _guard("prove_cell_degc", 45, "°C")
+PROVE_BOARD_DEGC = _guard("prove_board_degc", 60, "°C")
+PROVE_LOW_SHARE = _house("prove_low_share", 0.8, "", (0.5, 1))
+#: What a cell gives may be so far from the promise before a house is told how to mend its promises.
+PROMISE_OFF_SHARE = _house("promise_off_share", 0.1, "", (0.03, 0.5))
+
 # --- What a typed value can be ---------------------------------------------------------------------------------------
 
 _about("what-a-typed-value-can-be")
