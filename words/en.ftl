@@ -545,15 +545,11 @@ primary-cell-is-not-measured = A primary cell is not measured by a discharge: it
 
 pack-was-not-built = Pack { $pack } is { $state }; only a pack that was built can be stopped.
 say-what-is-wrong = Say what is wrong with it, in { $why } characters at most.
-measure-all-groups-from-minus-on = Measure all { $series } groups, from minus on.
-groups-and-lie-apart = Groups { $low } and { $high } lie { $apart } apart; { $within } is the most. A joint, a tap or a cell is bad.
 is-in-no-plan = { $number } is in no plan { $pack }; look again.
 say-who-gets-it-and-how = Say who gets it and how they are reached: where a cell of it turns out dangerous, somebody has to call them.
 there-is-no-pack = There is no pack { $number }.
 tape-both-ends-of-every-cell = Tape both ends of every cell first; loose cells short one another on the way.
 only-out-box-and-fire-safe = Only the out-box and the fire-safe box go to the recycler.
-each-point-has-to-be-seen = Each point has to be seen before it leaves. Where one fails, look for why first.
-group-out-of-its-band = Group { $number } has { $value }; its cells have between { $least } and { $most }. Do not charge it and do not use it: find out why.
 
 ## Plans: what is refused
 
@@ -2128,6 +2124,12 @@ layout-face-bottom = from below
 layout-face-tabs = from above, at its tabs
 print-layout-size = True size. The cells take { $length } by { $width }.
 print-layout-ruler = 100 mm. If a ruler says otherwise, print again at 100 %.
+print-build-sheet = { $pack }, built step by step
+print-cell-end = { $cell } { $end }
+print-caution = ! { $text }
+print-band = { $least } to { $most }
+cell-end-up = plus up
+cell-end-down = plus down
 print-frames = The thin frames are the labels.
 print-shift = Lay the print over a label sheet against the light; set the shift if they do not meet.
 print-code-reads = This code reads C1042.
@@ -2751,6 +2753,17 @@ parts-not-in-state = Pack { $pack } is { $state }: what it is built from cannot 
 doing-waiving-check = Letting a check pass
 no-such-check = There is no such check on this pack now. Look at its checks once more.
 check-stops-nothing = "{ $check }" stops nothing.
+refused-step-wrong = { $count ->
+    [one] A step of its building stands wrong.
+   *[other] { $count } steps of its building stand wrong.
+}
+to-do-step-wrong = Mend the joint, then measure that step anew.
+not-the-next-step = { $step } is not what comes next. Look again: somebody may have gone on.
+no-such-step = There is no step { $step }.
+nothing-to-confirm = At { $step } there is nothing to confirm.
+second-person-confirms = { $by } did it, so somebody else looks at it. Above the house's limits two pairs of eyes are the rule.
+only-the-last-step = { $step } was not the last one; take back the last one first.
+pack-not-built-now = { $pack } is { $state }; it is built step by step only as long as it is planned.
 case-cannot-be = Between 1 and { $most } mm is what a case and the places in it can have.
 keep-out-cannot-be = What is kept out needs a place and a size between 0 and { $most } mm.
 layout-too-many = { $count } cells are too many to be drawn; up to { $most } are.

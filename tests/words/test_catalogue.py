@@ -52,6 +52,7 @@ NAMED = {
     "join-way": get_args(WayCode),
     "layout-face": ["top", "bottom", "tabs"],
     "at-hand": get_args(JointKind),
+    "cell-end": ["up", "down"],
     "caution-joint": get_args(JointKind),
     "todo-joint": get_args(JointKind),
     "recell-never": ["polarity", "heat", "press", "sensor", "protection", "charger"],

@@ -130,17 +130,6 @@ def post_waiver(path: schemas.PackPath, body: schemas.WaiveIn) -> Response:
     return write(perform)
 
 
-@bp.post("/packs/<string:number>/commissionings", responses={"200": schemas.PackOut})
-def post_commissioning(path: schemas.PackPath, body: schemas.CommissioningIn) -> Response:
-    """It was put to the test before it leaves."""
-    measured = packs.TypedCommissioning(
-        tuple(body.group_volts), body.polarity_right, body.charge_stopped, body.load_held
-    )
-    return write(
-        lambda session, actor, now: _shown(session, packs.commission(session, actor, path.number, measured, now), now)
-    )
-
-
 @bp.post("/packs/<string:number>/marks", responses={"200": schemas.PackOut})
 def post_mark(path: schemas.PackPath, body: schemas.MarkIn) -> Response:
     """A coordinator's yes to a cell that was recovered from very low, for this pack."""

@@ -14,6 +14,7 @@ from sqlalchemy.orm import Session
 from zembric.core.house.limits import Family
 from zembric.core.measure.simulation import SimulatedCell
 from zembric.demo.evening import Evening
+from zembric.demo.hands import prove
 from zembric.demo.measuring import instruments_of_the_table, logs_of_testers, two_testers, watched_at_rest
 from zembric.demo.pack_plans import parts_for
 from zembric.demo.picture import draw_pack
@@ -197,9 +198,7 @@ def _move(session: Session, who: Actor, number: str, at: datetime, *states: str)
         then = at + timedelta(hours=hours)
         pack = packs.get_pack(session, number)
         if state == "given-out":
-            volts = tuple(f"{3.80 + 0.004 * group:.2f}" for group in range(pack.series))
-            measured = packs.TypedCommissioning(volts, polarity_right=True, charge_stopped=True, load_held=True)
-            packs.commission(session, who, number, measured, then)
+            prove(session, who, number, then)
         to = _WHO_HAS_IT[pack.purpose] if state == "given-out" else None
         packs.move_pack(session, who, number, packs.PackMove(state, pack.version, given_to=to), then)
 

@@ -87,15 +87,6 @@ class MarkIn(In):
     why: Why
 
 
-class CommissioningIn(In):
-    """The voltage of each group, from minus on, and what was seen."""
-
-    group_volts: list[Typed] = Field(min_length=1, max_length=40)
-    polarity_right: bool
-    charge_stopped: bool
-    load_held: bool
-
-
 class CommissioningOut(Out):
     at: datetime
     group_volts: list[float]

@@ -29,14 +29,18 @@ Quantity = Literal[
     "power",
     "resistor",
     "hours",
+    "amperes",
+    "energy",
 ]
 _UNIT: dict[Quantity, str] = {
     "voltage": "V", "capacity": "mAh", "resistance": "mOhm", "current": "mA", "mass": "g", "length": "mm",
     "temperature": "°C", "minutes": "min", "power": "W", "resistor": "Ω", "hours": "h",
+    "amperes": "A", "energy": "Wh",
 }  # fmt: skip
 _EXAMPLE: dict[Quantity, str] = {
     "voltage": "3.71", "capacity": "2310", "resistance": "48", "current": "500", "mass": "44.5", "length": "65.2",
     "temperature": "21.5", "minutes": "20", "power": "3", "resistor": "8.2", "hours": "4",
+    "amperes": "1.2", "energy": "37",
 }  # fmt: skip
 
 

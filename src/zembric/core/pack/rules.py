@@ -22,6 +22,7 @@ if TYPE_CHECKING:
 RefusalCode = Literal[
     "hazard", "out", "decide", "not-graded", "not-ready", "stale", "not-picked", "no-voltage", "voltages-apart", "marked",
     "recovery-unproved", "to-look", "stopped", "not-commissioned", "other-voltage", "red-check", "voltage-old",
+    "step-wrong",
 ]  # fmt: skip
 _READY_STEPS = ("keep", "recheck")
 # What a cell that came back, or stood beside a hazard, waits for: nobody knows how it is until that is done.
@@ -96,7 +97,7 @@ def objection(cell: PackedCell, family: Family, full_v: float | None, rules: Hou
 
 
 def refusals_to_build(
-    cells: Sequence[PackedCell], *, is_stale: bool, unpicked: Sequence[str], rules: HouseRules
+    cells: Sequence[PackedCell], *, is_stale: bool, unpicked: Sequence[str], rules: HouseRules, wrong_steps: int = 0
 ) -> tuple[Refusal, ...]:
     """Why a planned pack may not be joined; nothing: it may.
 
@@ -117,6 +118,8 @@ def refusals_to_build(
         found.append(Refusal("not-picked", _of("refused-not-picked", unpicked), tuple(unpicked), said("to-do-pick")))
     found += _of_voltages(cells, rules)
     found += _of_recoveries(cells)
+    if wrong_steps:
+        found.append(Refusal("step-wrong", said("refused-step-wrong", count=wrong_steps), (), said("to-do-step-wrong")))
     return tuple(found)
 
 

@@ -15,18 +15,17 @@ from zembric.core.errors import (
     DangerError,
     NotFoundError,
 )
-from zembric.core.house.limits import CHANGED_PCT, GROUPS_WITHIN_V, PRE_CHARGE_BELOW_V, Family
-from zembric.core.identify.families import overfull_above_v
+from zembric.core.house.limits import CHANGED_PCT
 from zembric.core.identify.numbering import read_number as read_number_of
-from zembric.core.measure.entry_checks import read_number
 from zembric.core.pack.rules import Refusal, refusals_by_checks, refusals_to_build, refusals_to_give_out
 from zembric.core.pack.states import NEXT_STATES
-from zembric.core.said import OneOf, Said, all_of, as_said, from_json, named, one_after_another, said, to_json, volts
+from zembric.core.said import OneOf, Said, all_of, as_said, from_json, named, one_after_another, said, to_json
 from zembric.models import CellRow, Happening, Pack, PackCell, PackGroup, Place
 from zembric.operations.actors import require_coordinator
 from zembric.operations.bench.keeping import WHY_MOST, keep_step
 from zembric.operations.cells.packed import members_of, packed_member, step_of
 from zembric.operations.known.rules import rules_in_force
+from zembric.operations.packing.acts import wrong_steps
 from zembric.operations.packing.checks import open_stops, waive
 from zembric.operations.packing.parts import take_up_parts, write_parts
 from zembric.operations.places import place_of_kind
@@ -94,6 +93,7 @@ def move_pack(session: Session, actor: Actor, typed: str, move: PackMove, now: d
         raise PackRefusedError(pack.number, refusals)
     if move.state == "given-out":
         pack.given_to = _read_given_to(move.given_to)
+    pack.proving_since = now if move.state in ("built", "back") else pack.proving_since
     if move.state in ("back", "taken-apart"):
         pack.commissioning, pack.commissioned_at, pack.commissioned_by_id = None, None, None
     for member in members:
@@ -113,7 +113,10 @@ def refusals_to_move(session: Session, pack: Pack, state: str, now: datetime) ->
     if state == "built":
         unpicked = [member.cell.number for member in members if member.picked_at is None]
         rules = rules_in_force(session)
-        return refusals_to_build(cells, is_stale=looks_stale(pack, now, rules), unpicked=unpicked, rules=rules)
+        return refusals_to_build(
+            cells, is_stale=looks_stale(pack, now, rules), unpicked=unpicked, rules=rules,
+            wrong_steps=len(wrong_steps(session, pack)),
+        )  # fmt: skip
     if state == "given-out":
         return refusals_to_give_out(cells, stopped=stopped_of(pack), is_commissioned=pack.commissioned_at is not None)
     return ()
@@ -222,65 +225,6 @@ def stopped_packs(session: Session) -> Sequence[Pack]:
     query = select(Pack).where(Pack.stopped_at.is_not(None), Pack.state.in_(("built", "given-out", "back")))
     packs = session.scalars(query.options(*_with_cells()).order_by(Pack.stopped_at)).all()
     return sorted(packs, key=lambda pack: pack.state != "given-out")
-
-
-@dataclass(frozen=True, slots=True)
-class TypedCommissioning:
-    """What was measured on a pack before it leaves: the voltage of each group from minus, and what was seen."""
-
-    group_volts: tuple[str, ...]
-    polarity_right: bool
-    charge_stopped: bool
-    load_held: bool
-
-
-def commission(session: Session, actor: Actor, typed: str, measured: TypedCommissioning, now: datetime) -> Pack:
-    """The pack was put to the test: only after that it can be given out.
-
-    Raises:
-        ConflictError: it is not built or back, or it is stopped.
-        BadInputError: a voltage is missing or cannot be, or something was not seen.
-        DangerError: a group lies too far from the others, or outside what its cells can have.
-    """
-    pack = get_pack(session, typed)
-    session.refresh(pack, with_for_update=True)
-    if pack.state not in ("built", "back") or pack.stopped_at is not None:
-        state = named("pack-state", "stopped" if pack.stopped_at else pack.state)
-        raise ConflictError(said("pack-not-put-to-test", pack=pack.number, state=state))
-    if len(measured.group_volts) != pack.series:
-        raise BadInputError(said("measure-all-groups-from-minus-on", series=pack.series), field="group_volts")
-    for field in ("polarity_right", "charge_stopped", "load_held"):
-        if not getattr(measured, field):
-            raise BadInputError(said("each-point-has-to-be-seen"), field=field)
-    values = [read_number(text, "voltage", "group_volts") for text in measured.group_volts]
-    rules, first = rules_in_force(session), pack.groups[0].cells[0].cell
-    _refuse_groups(values, Family(first.family or ""), first.full_v, rules)
-    pack.commissioning = {
-        "group_volts": values, "polarity_right": True, "charge_stopped": True, "load_held": True,
-    }  # fmt: skip
-    pack.commissioned_at, pack.commissioned_by_id = now, actor.person_id
-    note(session, actor, "pack-commissioned", now, pack_id=pack.id, pack=pack.number, group_volts=values)
-    session.flush()
-    return pack
-
-
-def _refuse_groups(values: Sequence[float], family: Family, full_v: float | None, rules: HouseRules) -> None:
-    least_v, most_v = PRE_CHARGE_BELOW_V[family].value, overfull_above_v(family, full_v) or 0.0
-    for number, value in enumerate(values, start=1):
-        if not least_v <= value <= most_v + 1e-9:
-            raise DangerError(
-                said(
-                    "group-out-of-its-band", number=number, value=volts(value), least=volts(least_v), most=volts(most_v)
-                ),
-                field="group_volts",
-            )
-    apart_v, within_v = max(values) - min(values), rules.value(GROUPS_WITHIN_V)
-    if apart_v > within_v + 1e-9:
-        low, high = values.index(min(values)) + 1, values.index(max(values)) + 1
-        raise DangerError(
-            said("groups-and-lie-apart", low=low, high=high, apart=volts(apart_v), within=volts(within_v)),
-            field="group_volts",
-        )
 
 
 def allow_mark(session: Session, actor: Actor, typed: str, typed_cell: str, why: str, now: datetime) -> Pack:
