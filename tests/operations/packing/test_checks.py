@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 from tests.support.benchwork import at, build, keep, move, open_donor, shelf_of, well_planned
 from zembric.core.errors import BadInputError, ChangedMeanwhileError, ConflictError, NotAllowedError
 from zembric.core.pack.parts import TypedPart
+from zembric.demo.hands import prove
 from zembric.models import Pack
 from zembric.operations import donors
 from zembric.operations.actors import Actor
@@ -86,8 +87,7 @@ def test_what_protects_people_and_what_stops_nothing_is_not_waived(
 
 def test_a_built_pack_whose_parts_no_longer_do_is_not_given_out(session: Session, volunteer: Actor, pack: Pack) -> None:
     build(session, volunteer, pack, at(3))
-    measured = packs.TypedCommissioning(("3.80", "3.80"), True, True, True)
-    packs.commission(session, volunteer, pack.number, measured, at(4))
+    prove(session, volunteer, pack.number, at(4))
     planned(session, volunteer, pack, board={"over_v": "4.4"})
     with pytest.raises(ConflictError, match="The board's upper limit"):
         move(session, volunteer, pack, "given-out", at(4), given_to="the harbour, door 3")

@@ -32,6 +32,7 @@ from zembric.core.errors import (
 )
 from zembric.core.house.limits import Family
 from zembric.core.match import TooFewCellsError
+from zembric.demo.hands import prove
 from zembric.models import CellRow, PackCell, Place
 from zembric.operations.actors import Actor
 from zembric.operations.bench import entries, whereabouts
@@ -176,11 +177,7 @@ def test_a_pack_is_not_given_out_before_it_was_put_to_the_test(session: Session,
     with pytest.raises(ConflictError) as refused:
         move(session, volunteer, pack, "given-out", at(4), given_to="the harbour")
     assert refused_codes(refused) == {"not-commissioned"}
-    uneven = packs.TypedCommissioning(("3.80", "3.86"), True, True, True)
-    with pytest.raises(DangerError, match="Groups 1 and 2"):
-        packs.commission(session, volunteer, pack.number, uneven, at(4))
-    even = packs.TypedCommissioning(("3.80", "3.82"), True, True, True)
-    packs.commission(session, volunteer, pack.number, even, at(4))
+    prove(session, volunteer, pack.number, at(4))
     with pytest.raises(BadInputError, match="who gets it"):
         move(session, volunteer, pack, "given-out", at(4))
     assert move(session, volunteer, pack, "given-out", at(4), given_to="the harbour, door 3").given_to
@@ -233,9 +230,7 @@ def test_a_pack_can_be_stopped_by_whoever_hears_of_it(session: Session, voluntee
         packs.stop_pack(session, volunteer, pack.number, "it got warm in its case", at(5))
     move(session, volunteer, pack, "back", at(6))
     with pytest.raises(ConflictError, match="is stopped"):
-        packs.commission(
-            session, volunteer, pack.number, packs.TypedCommissioning(("3.8",) * 2, True, True, True), at(6)
-        )
+        prove(session, volunteer, pack.number, at(6))
 
 
 def test_dropping_a_plan_frees_its_cells_where_they_lie(session: Session, volunteer: Actor) -> None:
