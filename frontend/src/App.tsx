@@ -24,6 +24,8 @@ const PacksPage = lazy(() => import("./pages/Packs/PacksPage"));
 const PackPage = lazy(() => import("./pages/Packs/PackPage"));
 const PickPage = lazy(() => import("./pages/Packs/PickPage"));
 const LayoutPage = lazy(() => import("./pages/Packs/Layout/LayoutPage"));
+const BuildPage = lazy(async () => ({ default: (await import("./pages/Packs/Steps/StepsPage")).BuildPage }));
+const ProvePage = lazy(async () => ({ default: (await import("./pages/Packs/Steps/StepsPage")).ProvePage }));
 const MeasurePage = lazy(() => import("./pages/Packs/Joining/MeasurePage"));
 const RecellPage = lazy(() => import("./pages/Recell/RecellPage"));
 const TrayPage = lazy(() => import("./pages/Trays/TrayPage"));
@@ -94,6 +96,8 @@ function SignedInPages() {
         <Route path="packs/:number" element={<PackPage />} />
         <Route path="packs/:number/pick" element={<PickPage />} />
         <Route path="packs/:number/layout" element={<LayoutPage />} />
+        <Route path="packs/:number/build" element={<BuildPage />} />
+        <Route path="packs/:number/prove" element={<ProvePage />} />
         <Route path="packs/:number/measure" element={<MeasurePage />} />
         <Route path="recell" element={<RecellPage />} />
         <Route path="trays/:number" element={<TrayPage />} />

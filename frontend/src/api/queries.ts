@@ -158,6 +158,12 @@ export const layoutQuery = (number: string) =>
     queryFn: () => answer(() => api.GET("/api/packs/{number}/layout", { params: { path: { number } } })),
   });
 
+export const stepsQuery = (number: string, stage: "build" | "prove") =>
+  queryOptions({
+    queryKey: ["pack", number, "steps", stage],
+    queryFn: () => answer(() => api.GET("/api/packs/{number}/steps/{stage}", { params: { path: { number, stage } } })),
+  });
+
 export const joiningQuery = (number: string) =>
   queryOptions({
     queryKey: ["pack", number, "joining"],

@@ -1302,6 +1302,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packs/{number}/build-sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same steps on paper, with room for each reading. */
+        get: operations["get_build_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packs/{number}/checks": {
         parameters: {
             query?: never;
@@ -1313,23 +1330,6 @@ export interface paths {
         get: operations["get_pack_checks"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/packs/{number}/commissionings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** It was put to the test before it leaves. */
-        post: operations["post_commissioning"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1635,6 +1635,72 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packs/{number}/steps/{stage}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_steps"];
+        put?: never;
+        /** Somebody did a step, or measured at it. */
+        post: operations["post_step"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{number}/steps/{stage}/confirmations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A second person looked at it. */
+        post: operations["post_step_confirmation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{number}/steps/{stage}/takebacks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_step_takeback"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{number}/steps/{stage}/waivers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_step_waiver"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packs/{number}/stops": {
         parameters: {
             query?: never;
@@ -1646,6 +1712,23 @@ export interface paths {
         put?: never;
         /** Somebody says that it is dangerous; nobody needs to know which cell. */
         post: operations["post_pack_stop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{number}/swaps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A cell is exchanged at the bench, and so in the plan. */
+        post: operations["post_swap"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2135,6 +2218,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trouble": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Nothing comes out of a pack: questions with a reading at each fork. */
+        get: operations["get_trouble"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/wishes": {
         parameters: {
             query?: never;
@@ -2179,6 +2279,30 @@ export interface components {
             password: string;
         };
         /**
+         * ActOut
+         * @description What somebody did at a step; `finding`: what is to be said of it, or why it was let pass.
+         */
+        ActOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Figures */
+            figures: {
+                [key: string]: number;
+            };
+            /** Finding */
+            finding: string | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "done" | "wrong" | "confirmed" | "waived" | "undone";
+        };
+        /**
          * AgreementOut
          * @description `bias_pct` is b against a; null with fewer than three pairs that count.
          */
@@ -2200,6 +2324,23 @@ export interface components {
             quantity: "capacity" | "resistance";
             /** Significant */
             significant: boolean;
+        };
+        /** AskedOut */
+        AskedOut: {
+            /** Expected */
+            expected: number | null;
+            /** Is Optional */
+            is_optional: boolean;
+            /** Key */
+            key: string;
+            /** Least */
+            least: number | null;
+            /** Most */
+            most: number | null;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
         };
         /** BandOut */
         BandOut: {
@@ -2830,28 +2971,21 @@ export interface components {
             temperature_sensor: ("yes" | "no" | "unknown") | null;
         };
         /**
-         * CommissioningIn
-         * @description The voltage of each group, from minus on, and what was seen.
+         * CommissioningOut
+         * @description When it was proved, and what came out of it; null: it was let pass unmeasured.
          */
-        CommissioningIn: {
-            /** Charge Stopped */
-            charge_stopped: boolean;
-            /** Group Volts */
-            group_volts: string[];
-            /** Load Held */
-            load_held: boolean;
-            /** Polarity Right */
-            polarity_right: boolean;
-        };
-        /** CommissioningOut */
         CommissioningOut: {
             /**
              * At
              * Format: date-time
              */
             at: string;
+            /** Energy Wh */
+            energy_wh: number | null;
             /** Group Volts */
             group_volts: number[];
+            /** Hours */
+            hours: number | null;
         };
         /** CorrectionIn */
         CorrectionIn: {
@@ -3403,6 +3537,18 @@ export interface components {
          * @enum {string}
          */
         Finding: "swollen" | "leaking" | "hot" | "hiss" | "dented" | "punctured" | "burnt" | "rusted-through" | "vent-open" | "torn-wrap" | "tab-remains" | "corroded-ends";
+        /** FindingOut */
+        FindingOut: {
+            /** Said */
+            said: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "right" | "look" | "wrong";
+            /** Then */
+            then: string | null;
+        };
         /**
          * FirstCurrentOut
          * @description What flows out of a cell (into it: negative) when its group is joined, and what it stands.
@@ -3483,6 +3629,15 @@ export interface components {
             low_v: number[];
             /** Volts */
             volts: number[];
+        };
+        /** ForkOut */
+        ForkOut: {
+            /** Ask */
+            ask: string;
+            /** Key */
+            key: string;
+            /** Ways */
+            ways: components["schemas"]["TroubleWayOut"][];
         };
         /** FormatOut */
         FormatOut: {
@@ -3607,6 +3762,23 @@ export interface components {
         HandOverOut: {
             /** Handed Over */
             handed_over: number;
+        };
+        /**
+         * HandworkOut
+         * @description All steps of a stage; `next_key` null: all are passed.
+         */
+        HandworkOut: {
+            /** Next Key */
+            next_key: string | null;
+            /** Refused */
+            refused: components["schemas"]["RefusalOut"][];
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "build" | "prove";
+            /** Steps */
+            steps: components["schemas"]["StepOut"][];
         };
         /** HappeningOut */
         HappeningOut: {
@@ -6707,12 +6879,30 @@ export interface components {
             /** Text */
             text: string;
         };
+        /** StepCellOut */
+        StepCellOut: {
+            /**
+             * End
+             * @enum {string}
+             */
+            end: "up" | "down";
+            /** Number */
+            number: string;
+        };
         /** StepCountOut */
         StepCountOut: {
             /** Count */
             count: number;
             /** Step */
             step: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box") | ("in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest");
+        };
+        /**
+         * StepDoneOut
+         * @description What the figures say, and how far the pack is now.
+         */
+        StepDoneOut: {
+            finding: components["schemas"]["FindingOut"];
+            work: components["schemas"]["HandworkOut"];
         };
         /** StepGroupOut */
         StepGroupOut: {
@@ -6722,6 +6912,54 @@ export interface components {
             count: number;
             /** Step */
             step: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box") | ("in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest");
+        };
+        /**
+         * StepIn
+         * @description What was measured, by the keys that the step asks for; empty: it was done.
+         */
+        StepIn: {
+            /** Figures */
+            figures?: {
+                [key: string]: string;
+            };
+            /** Step */
+            step: string;
+        };
+        /** StepKeyIn */
+        StepKeyIn: {
+            /** Step */
+            step: string;
+        };
+        /** StepOut */
+        StepOut: {
+            act: components["schemas"]["ActOut"] | null;
+            /** Asked */
+            asked: components["schemas"]["AskedOut"][];
+            /** Cautions */
+            cautions: string[];
+            /** Cells */
+            cells: components["schemas"]["StepCellOut"][];
+            /** Is Passed */
+            is_passed: boolean;
+            /** Key */
+            key: string;
+            /** May Be Waived */
+            may_be_waived: boolean;
+            /** Needs Second */
+            needs_second: boolean;
+            /** Title */
+            title: string;
+            /** Todo */
+            todo: string[];
+            /** Waits For Second */
+            waits_for_second: boolean;
+        };
+        /** StepWaiveIn */
+        StepWaiveIn: {
+            /** Step */
+            step: string;
+            /** Why */
+            why: string;
         };
         /** StockTakeIn */
         StockTakeIn: {
@@ -6816,6 +7054,18 @@ export interface components {
             sums: components["schemas"]["SumOut"][];
             /** Things */
             things: components["schemas"]["ThingOut"][];
+        };
+        /**
+         * SwapIn
+         * @description A cell of a plan by its number, and the one that comes for it.
+         */
+        SwapIn: {
+            /** Comes */
+            comes: string;
+            /** Out */
+            out: string;
+            /** Seen Version */
+            seen_version: number;
         };
         /** SwitchChoiceOut */
         SwitchChoiceOut: {
@@ -6995,6 +7245,23 @@ export interface components {
             number: string;
             /** Steps */
             steps: components["schemas"]["StepCountOut"][];
+        };
+        /**
+         * TroubleOut
+         * @description The questions where nothing comes out of a pack; the first is where it begins.
+         */
+        TroubleOut: {
+            /** Forks */
+            forks: components["schemas"]["ForkOut"][];
+        };
+        /** TroubleWayOut */
+        TroubleWayOut: {
+            /** Answer */
+            answer: string;
+            /** Do */
+            do: string | null;
+            /** To */
+            to: string | null;
         };
         /** TurnedAwayOut */
         TurnedAwayOut: {
@@ -15380,7 +15647,7 @@ export interface operations {
             };
         };
     };
-    get_pack_checks: {
+    get_build_sheet: {
         parameters: {
             query?: never;
             header?: never;
@@ -15391,15 +15658,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChecksOut"];
-                };
-            };
             /** @description Bad Request */
             400: {
                 headers: {
@@ -15474,7 +15732,7 @@ export interface operations {
             };
         };
     };
-    post_commissioning: {
+    get_pack_checks: {
         parameters: {
             query?: never;
             header?: never;
@@ -15483,11 +15741,7 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CommissioningIn"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -15495,7 +15749,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PackOut"];
+                    "application/json": components["schemas"]["ChecksOut"];
                 };
             };
             /** @description Bad Request */
@@ -17324,6 +17578,497 @@ export interface operations {
             };
         };
     };
+    get_steps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+                stage: "build" | "prove";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandworkOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+                stage: "build" | "prove";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepDoneOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_step_confirmation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+                stage: "build" | "prove";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepKeyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandworkOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_step_takeback: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+                stage: "build" | "prove";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepKeyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandworkOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_step_waiver: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+                stage: "build" | "prove";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepWaiveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandworkOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     post_pack_stop: {
         parameters: {
             query?: never;
@@ -17346,6 +18091,104 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PackOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_swap: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SwapIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandworkOut"];
                 };
             };
             /** @description Bad Request */
@@ -20732,6 +21575,98 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_trouble: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TroubleOut"];
+                };
+            };
             /** @description Bad Request */
             400: {
                 headers: {

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from flask import Response
+
 from zembric.api import schemas
 from zembric.api.blueprints import make_blueprint
 from zembric.api.requests import read, read_file, write
@@ -15,7 +17,6 @@ from zembric.prints.build_sheets import build_sheet_pdf
 if TYPE_CHECKING:
     from datetime import datetime
 
-    from flask import Response
     from sqlalchemy.orm import Session
 
     from zembric.operations.actors import Actor

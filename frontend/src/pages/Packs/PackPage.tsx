@@ -11,12 +11,12 @@ import { PackDrawing } from "../../components/PackDrawing";
 import { Page, Sheet, Waiting } from "../../components/Page";
 import { Tape } from "../../components/Tape";
 import { day, dayAndTime, PACK_ACTIONS, PACK_WORDS } from "../../words";
-import { Commissioning } from "./Commissioning";
 import { GiveOut } from "./GiveOut";
 import { InTheWay } from "./InTheWay";
 import { JoiningSheet } from "./Joining/JoiningSheet";
 import { isOpenStop } from "./Plan/CheckList";
 import { PlanSheet } from "./Plan/PlanSheet";
+import { Proved } from "./Proved";
 import { StalePlan } from "./StalePlan";
 import { StopPack } from "./StopPack";
 
@@ -37,7 +37,10 @@ const HAPPENED: Record<string, string> = {
   "pack-dropped": "Dropped",
   "pack-mended": "Mended, cells exchanged",
   "pack-stopped": "Stopped",
-  "pack-commissioned": "Put to the test",
+  "pack-commissioned": "Proved",
+  "step-wrong": "A step read wrong",
+  "step-undone": "A step was taken back",
+  "step-waived": "A coordinator let a point of proving pass",
   "pack-parts-changed": "What it is built from was changed",
   "pack-laid-out": "Where its cells stand was drawn",
   "check-waived": "A coordinator let a check pass",
@@ -70,9 +73,19 @@ export default function PackPage() {
           <ButtonLink to={`/labels?cells=${data.number}`} $kind="plain">
             Label
           </ButtonLink>
-          {data.state === "planned" && (
+          {data.state === "planned" && pickedOf(data) === data.picks.length && (
+            <ButtonLink to={`/packs/${data.number}/build`} $kind="main">
+              Build it step by step
+            </ButtonLink>
+          )}
+          {data.state === "planned" && pickedOf(data) < data.picks.length && (
             <ButtonLink to={`/packs/${data.number}/pick`} $kind="main">
               {pickedOf(data) === 0 ? "Pick the cells" : "Go on picking"}
+            </ButtonLink>
+          )}
+          {canBeTested(data) && (
+            <ButtonLink to={`/packs/${data.number}/prove`} $kind="main">
+              Prove it
             </ButtonLink>
           )}
         </>
@@ -89,7 +102,7 @@ export default function PackPage() {
         )}
         {!(data.stopped_why && data.state !== "given-out") && <InTheWay pack={data} stops={stops} />}
         <ProblemNotice problem={move.error} />
-        {canBeTested(data) && <Commissioning pack={data} />}
+        {data.commissioning && <Proved pack={data} run={checks.data?.run ?? null} />}
         {data.commissioning && data.state !== "given-out" && (
           <GiveOut
             isSending={move.isPending}
@@ -168,7 +181,9 @@ export default function PackPage() {
               <li key={happening.at + happening.what}>
                 {dayAndTime(happening.at)}: {HAPPENED[happening.what] ?? happening.what}
                 {happening.by && `, by ${happening.by}`}
-                {["mark-allowed", "check-waived"].includes(happening.what) && happening.why && `: “${happening.why}”`}
+                {["mark-allowed", "check-waived", "step-waived"].includes(happening.what) &&
+                  happening.why &&
+                  `: “${happening.why}”`}
               </li>
             ))}
           </ol>

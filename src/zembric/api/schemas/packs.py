@@ -88,8 +88,12 @@ class MarkIn(In):
 
 
 class CommissioningOut(Out):
+    """When it was proved, and what came out of it; null: it was let pass unmeasured."""
+
     at: datetime
     group_volts: list[float]
+    hours: float | None
+    energy_wh: float | None
 
 
 class RefusalOut(Out):

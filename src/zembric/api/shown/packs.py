@@ -78,9 +78,7 @@ def show_pack(
             "picks": [_pick(number, member) for number, member in pick_list(pack)] if pack.state == "planned" else [],
             "stopped_why": pack.stopped_why,
             "given_to": pack.given_to,
-            "commissioning": {"at": pack.commissioned_at, "group_volts": pack.commissioning["group_volts"]}
-            if pack.commissioning
-            else None,
+            "commissioning": _proved(pack),
             "refused": [schemas.RefusalOut.model_validate(refusal) for refusal in refused],
             "parts": list(pack.parts),
             "marked": {
@@ -90,6 +88,16 @@ def show_pack(
             },
         }
     )  # fmt: skip
+
+
+def _proved(pack: Pack) -> dict[str, object] | None:
+    if pack.commissioning is None:
+        return None
+    figures = pack.commissioning.get("figures", {})
+    return {
+        "at": pack.commissioned_at, "group_volts": pack.commissioning["group_volts"],
+        "hours": figures.get("run", {}).get("hours"), "energy_wh": figures.get("energy", {}).get("wh"),
+    }  # fmt: skip
 
 
 #: So many moments of a run are drawn.

@@ -12,7 +12,7 @@ from zembric.core.pack.layout import taps_of
 from zembric.core.pack.layout.model import end_of
 from zembric.core.pack.rules import refusals_by_checks
 from zembric.core.pack.steps import BuildCell, Expected, ToBuild, building_steps, judge_readings, proving_steps
-from zembric.core.said import as_said, named, said, to_json
+from zembric.core.said import as_said, named, one_after_another, said, to_json
 from zembric.models import PackStep
 from zembric.operations.actors import require_coordinator
 from zembric.operations.bench.keeping import WHY_MOST
@@ -36,6 +36,7 @@ if TYPE_CHECKING:
     from zembric.core.pack.rules import Refusal
     from zembric.core.pack.steps import Asked, Finding, HandStep
     from zembric.core.pack.steps.building import JointKind
+    from zembric.core.said import Said
     from zembric.models import CellRow, Pack, StepStage, StepState
     from zembric.operations.actors import Actor
 
@@ -256,12 +257,17 @@ def _write(
     session.add(
         PackStep(
             pack_id=pack.id, stage=stage, step=key, state=state, figures=dict(figures),
-            finding=to_json(finding.said) if finding else None, at=now, by_id=actor.person_id,
+            finding=to_json(_told(finding)) if finding else None, at=now, by_id=actor.person_id,
         )
     )  # fmt: skip
     if state in ("wrong", "undone"):
         note(session, actor, f"step-{state}", now, pack_id=pack.id, pack=pack.number, stage=stage, step=key)
     session.flush()
+
+
+def _told(finding: Finding) -> Said:
+    """What is wrong and what to do, as it is read by whoever comes later."""
+    return one_after_another([finding.said, finding.then] if finding.then else [finding.said])
 
 
 def _settle(session: Session, actor: Actor, pack: Pack, stage: StepStage, now: datetime) -> None:
