@@ -546,7 +546,6 @@ primary-cell-is-not-measured = A primary cell is not measured by a discharge: it
 pack-was-not-built = Pack { $pack } is { $state }; only a pack that was built can be stopped.
 say-what-is-wrong = Say what is wrong with it, in { $why } characters at most.
 is-in-no-plan = { $number } is in no plan { $pack }; look again.
-say-who-gets-it-and-how = Say who gets it and how they are reached: where a cell of it turns out dangerous, somebody has to call them.
 there-is-no-pack = There is no pack { $number }.
 tape-both-ends-of-every-cell = Tape both ends of every cell first; loose cells short one another on the way.
 only-out-box-and-fire-safe = Only the out-box and the fire-safe box go to the recycler.
@@ -3070,3 +3069,69 @@ limit-prove_cell_degc = a cell under its load
 limit-prove_board_degc = a board under its load
 limit-prove_low_share = of what was worked out or promised so much has to come
 limit-promise_off_share = promises that are off by more are told to be mended
+limit-card_hours_least = a card says at least so much of the hours that were worked out
+limit-card_hours_times = a card says so much of the hours that were worked out
+
+## Out, and back
+
+too-many-words = Up to { $most } characters.
+report-of-given-out = { $pack } is { $state }; what is told of it counts once it was given out.
+report-wants-words = Say it in a few words, up to { $most } characters, or how many hours it ran.
+return-of-back = { $pack } is { $state }, it did not come back. Say first that it is back.
+return-wants-all-groups = Measure all { $series } groups, from minus on, or none.
+return-first = First what is wrong with { $pack }, how it looks and what its groups read.
+stopped-goes-apart = { $pack } is stopped; it only goes apart.
+no-such-page = There is no such page, or it was taken back.
+seen-swollen = swollen
+seen-smells = smells
+seen-hot = got hot
+seen-leaks = leaks
+seen-wet = wet
+seen-fell = fell
+seen-case-broken = case broken
+seen-charger-changed = another charger was used
+back-danger = It is { $what }.
+then-back-danger = Nobody charges or uses it. Out, onto stone or metal, and apart one cell at a time, by somebody who has done it.
+back-open = It: { $what }.
+then-back-open = Open it and look at every cell before anything flows.
+back-ruined = Group { $group } reads { $value }, below { $least }: ruined.
+then-back-ruined = It is not charged again. Apart, or its cells exchanged.
+back-overfull = Group { $group } reads { $value }, above { $most }: overcharged.
+back-even = The groups lie { $apart } apart, as they may.
+then-back-even = So it is the whole of it, a joint, the board or the device: prove it again, the load above all.
+back-odd-low = Group { $group } reads { $value } where the others have { $others }.
+back-odd-high = Group { $group } reads { $value } where the others have { $others }.
+then-back-odd = Open it, take group { $group } apart and measure its cells one by one; exchange the one that is bad.
+back-nothing = Nothing was seen on it.
+then-back-nothing = Measure its groups, then prove it again.
+promises-few = { $count ->
+    [one] One pack was told of: it ran { $share } of what was worked out.
+   *[other] { $count } packs were told of: in the middle they ran { $share } of what was worked out.
+}
+promises-true = { $count } packs were told of: in the middle they ran { $share } of what was worked out. The cards say it rightly.
+promises-off = { $count } packs were told of: in the middle they ran { $share } of what was worked out. The cards promise something else.
+page-from = Made of { $cells } cells out of { $donors ->
+    [one] one device
+   *[other] { $donors } devices
+} that others threw away.
+page-built = Joined on { $day }.
+page-proved = Proved on { $day }.
+page-gave = It gave { $energy } in one run then.
+
+## Recalls, and packs from elsewhere
+
+doing-calling-back = Calling packs back
+recall-wants-text = Say what to look for: a number, a model, a name or a few words.
+recall-wants-day = Say from which day on, and until which.
+recall-of-none = No pack falls under this, so there is nothing to call back.
+no-such-recall = There is no such recall.
+letter-to-whom = To whoever has this pack
+letter-head = Please stop using { $pack }
+letter-stop = Do not use it and do not charge it, also if it seems to be well.
+letter-bring = Bring it back to us by hand, not by post. Carry it on its own, nothing of metal beside it.
+letter-hot = If it is hot, swells, smells or hisses: out of the house, away from everything that burns, and call the fire service.
+letter-free = You get another one, or it is mended; either costs nothing.
+letter-day = { $day }
+taken-in-shape = From 1S1P up to { $most } cells in all are taken in.
+taken-in-family = Say what its cells are: without that nobody knows what is full.
+taken-in-look-first = Look at it first: swollen, leaking, hot or broken packs are not taken in; they go apart outside.

@@ -31,6 +31,7 @@ from zembric.core.next_step.planner import STEP_RULES, Doubtful
 from zembric.core.pack.cards import BringBack, Never
 from zembric.core.pack.checks.model import CheckKey
 from zembric.core.pack.joining import WayCode
+from zembric.core.pack.outside import Seen
 from zembric.core.pack.parts import PART_INPUTS
 from zembric.core.pack.states import NEXT_STATES
 from zembric.core.pack.steps.building import JointKind
@@ -52,6 +53,7 @@ NAMED = {
     "join-way": get_args(WayCode),
     "layout-face": ["top", "bottom", "tabs"],
     "at-hand": get_args(JointKind),
+    "seen": get_args(Seen),
     "cell-end": ["up", "down"],
     "caution-joint": get_args(JointKind),
     "todo-joint": get_args(JointKind),

@@ -14,6 +14,7 @@ from zembric.api.blueprints import make_blueprint
 from zembric.api.requests import read, read_file, when, write
 from zembric.api.shown.bench import show_bench, show_running
 from zembric.api.shown.cells import show_cell, show_group, show_judged, show_story, show_tray_steps
+from zembric.api.shown.outside import show_recalled
 from zembric.api.shown.packs import show_recall
 from zembric.files.stories import write_story
 from zembric.operations.bench import entries, recoveries, taking_back, whereabouts
@@ -26,6 +27,7 @@ from zembric.operations.cells.what_if import TypedWhatIf, what_if
 from zembric.operations.house.evenings import brought_since
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.packing import packs, plans, wishes
+from zembric.operations.packing.recalls import open_recalls
 from zembric.operations.places import place_by_number
 
 if TYPE_CHECKING:
@@ -52,6 +54,7 @@ def get_home() -> Response:
             trays=[show_tray_steps(tray) for tray in overview.tray_steps(session, now)],
             stale_plans=[schemas.StalePlanOut.model_validate(pack) for pack in plans.stale_plans(session, now)],
             stopped_packs=[show_recall(pack) for pack in packs.stopped_packs(session)],
+            recalled=[show_recalled(each) for each in open_recalls(session)],
             wishes=[schemas.ReadyWishOut.model_validate(wish) for wish in wishes.wishes_that_can_be_met(session, now)],
         )
     )

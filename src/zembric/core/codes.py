@@ -24,3 +24,6 @@ DonorConverter = Literal["none", "step-up", "step-down", "both", "unknown"]
 ChargedIn = Literal["out", "holder", "device"]
 PartKind = Literal["charger-board", "protection-board", "holder", "switch", "sensor", "converter", "connector", "other"]
 YesNoUnknown = Literal["yes", "no", "unknown"]
+
+#: By what packs are looked for that cells were used in.
+RecallAbout = Literal["donor", "model", "batch", "part", "volunteer", "made-on", "opened-on"]

@@ -13,6 +13,7 @@ from zembric.api.schemas.layouts import *
 from zembric.api.schemas.logs import *
 from zembric.api.schemas.matching import *
 from zembric.api.schemas.measuring import *
+from zembric.api.schemas.outside import *
 from zembric.api.schemas.packs import *
 from zembric.api.schemas.papers import *
 from zembric.api.schemas.people import *

@@ -37,6 +37,7 @@ from zembric.api.schemas.base import (
     VoltageStateCode,
     WarmthCode,
 )
+from zembric.api.schemas.outside import RecalledOut
 from zembric.core.codes import DoneKind, EntryKind
 
 
@@ -405,3 +406,5 @@ class HomeOut(Out):
     stale_plans: list[StalePlanOut]
     #: The recall list: packs that are stopped, those out of the house first.
     stopped_packs: list[RecallOut]
+    #: Packs that are called back and not settled, those out of the house first.
+    recalled: list[RecalledOut]

@@ -74,6 +74,8 @@ class PackMoveIn(In):
     why: Why | None = None
     #: Who gets it and how they are reached, where it is given out.
     given_to: Annotated[str, StringConstraints(max_length=300)] | None = None
+    #: A word for what it does there.
+    job: Annotated[str, StringConstraints(max_length=300)] | None = None
 
 
 class StopIn(In):
@@ -190,6 +192,7 @@ class PackOut(Out):
     #: Why it is stopped; null: it is not.
     stopped_why: ToldOrNone
     given_to: str | None
+    job: str | None
     commissioning: CommissioningOut | None
     #: What stands between it and the next state of its way; of one of many packs not told.
     refused: list[RefusalOut]

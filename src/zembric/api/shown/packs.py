@@ -77,7 +77,7 @@ def show_pack(
             "plan": _plan_state(plan) if plan else None,
             "picks": [_pick(number, member) for number, member in pick_list(pack)] if pack.state == "planned" else [],
             "stopped_why": pack.stopped_why,
-            "given_to": pack.given_to,
+            "given_to": pack.given_to, "job": pack.job,
             "commissioning": _proved(pack),
             "refused": [schemas.RefusalOut.model_validate(refusal) for refusal in refused],
             "parts": list(pack.parts),

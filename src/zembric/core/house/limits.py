@@ -627,8 +627,11 @@ PROVE_SAG_SHARE = _house("prove_sag_share", 0.2, "", (0.05, 0.5))
 PROVE_CELL_DEGC = _guard("prove_cell_degc", 45, "°C")
 PROVE_BOARD_DEGC = _guard("prove_board_degc", 60, "°C")
 PROVE_LOW_SHARE = _house("prove_low_share", 0.8, "", (0.5, 1))
-#: What a cell gives may be so far from the promise before a house is told how to mend its promises.
+#: Packs may run so much longer or shorter than worked out before a house is told how to mend its promises.
 PROMISE_OFF_SHARE = _house("promise_off_share", 0.1, "", (0.03, 0.5))
+#: Of the hours that are worked out a card says so much.
+CARD_HOURS_LEAST = _guard("card_hours_least", 0.3, "")
+CARD_HOURS_TIMES = _house("card_hours_times", 1, "", (0.3, 1))
 
 # --- What a typed value can be ---------------------------------------------------------------------------------------
 

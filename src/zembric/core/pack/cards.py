@@ -83,7 +83,7 @@ def visitor_card(number: str, purpose: str, checked: Checked, lines: tuple[Check
     ]  # fmt: skip
     bring_back = [named("card-back", each) for each in get_args(BringBack)]
     if runs is not None and runs.paper.run.seconds:
-        hours = runs.paper.shortest_s / 3600
+        hours = runs.paper.shortest_s / 3600 * checked.rules.value(limits.CARD_HOURS_TIMES)
         what.append(said("card-runs", hours=Amount(hours, "h", 1 if hours < 10 else 0)))
         bring_back.insert(0, said("card-back-short", hours=Amount(hours / 2, "h", 1 if hours < 10 else 0)))
     return VisitorCard(

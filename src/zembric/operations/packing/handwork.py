@@ -322,7 +322,7 @@ def _expected(session: Session, pack: Pack, now: datetime) -> Expected:
     if plan.promise and plan.promise.capacity_mah and plan.promise.at_v:
         promised_wh = plan.promise.capacity_mah * plan.promise.at_v / 1000
     known = Expected(
-        family, pack.series, full_v, rules.of(limits.CUT_OFF_V, family), limits.STORE_AT_V[family].value,
+        family, pack.series, full_v, rules.of(limits.CUT_OFF_V, family), rules.of(limits.STORE_AT_V, family),
         plan.board is not None, plan.charger is not None, _groups_v(session, pack), promised_wh=promised_wh,
     )  # fmt: skip
     if runs is None or not runs.paper.run.seconds:

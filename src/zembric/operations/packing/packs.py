@@ -43,16 +43,18 @@ if TYPE_CHECKING:
     from zembric.operations.packing.parts import PartToKeep
 
 _HANDS_BACK_CELLS = frozenset({"taken-apart", "dropped"})
+_HOLDER_MOST = 200
 
 
 @dataclass(frozen=True, slots=True)
 class PackMove:
-    """Where a pack goes next, as it was seen, with what belongs to it: why it is taken apart, who gets it."""
+    """Where a pack goes next, as it was seen, with what belongs to it: why it is taken apart, who gets it, what it does there."""
 
     state: str
     seen_version: int
     why: str | None = None
     given_to: str | None = None
+    job: str | None = None
 
 
 class PackRefusedError(ConflictError):
@@ -92,7 +94,7 @@ def move_pack(session: Session, actor: Actor, typed: str, move: PackMove, now: d
     if refusals:
         raise PackRefusedError(pack.number, refusals)
     if move.state == "given-out":
-        pack.given_to = _read_given_to(move.given_to)
+        pack.given_to, pack.job = _read_words(move.given_to, "given_to"), _read_words(move.job, "job")
     pack.proving_since = now if move.state in ("built", "back") else pack.proving_since
     if move.state in ("back", "taken-apart"):
         pack.commissioning, pack.commissioned_at, pack.commissioned_by_id = None, None, None
@@ -251,14 +253,12 @@ def allow_mark(session: Session, actor: Actor, typed: str, typed_cell: str, why:
     return pack
 
 
-def _read_given_to(typed: str | None) -> str:
-    given_to = " ".join((typed or "").split())
-    if not 3 <= len(given_to) <= 200:
-        raise BadInputError(
-            said("say-who-gets-it-and-how"),
-            field="given_to",
-        )
-    return given_to
+def _read_words(typed: str | None, field: str) -> str | None:
+    """Nobody has to say who has it or what it does there; None: nobody did."""
+    words = " ".join((typed or "").split())
+    if len(words) > _HOLDER_MOST:
+        raise BadInputError(said("too-many-words", most=_HOLDER_MOST), field=field)
+    return words or None
 
 
 def get_pack(session: Session, typed: str) -> Pack:

@@ -116,7 +116,7 @@ def keep_pack(session: Session, actor: Actor, wanted: PackToKeep, now: datetime)
     marked = [number for number in numbers if by_number[number].is_marked]
     if marked:
         require_coordinator(actor, said("doing-carry-mark-for-life", marked=tuple(marked)))
-    _refuse_too_large(actor, request, sum(by_number[number].capacity_mah for number in numbers))
+    refuse_too_large(actor, request, sum(by_number[number].capacity_mah for number in numbers))
     pack = Pack(
         number=make_number("pack", session.scalar(PACK_NUMBERS)),
         purpose=purpose,
@@ -408,7 +408,11 @@ def _refuse_gone(wanted: PackToKeep, candidates: Sequence[Candidate], rules: Hou
     raise error
 
 
-def _refuse_too_large(actor: Actor, request: MatchRequest, total_mah: float) -> None:
+def refuse_too_large(actor: Actor, request: MatchRequest, total_mah: float) -> None:
+    """Raises:
+    DangerError: above what volunteers may build.
+    NotAllowedError: above what may be built without a coordinator.
+    """
     full_v = request.series * limits.FULL_V[request.family].value
     energy_wh = total_mah / 1000 * limits.NOMINAL_V[request.family].value
     size = f"{amount(full_v, 'V', 1)} full and {amount(energy_wh, 'Wh')}"
