@@ -15,7 +15,9 @@ from zembric.core.pack.outside import SEEN_ON_PACK, ReturnedPack, look_at_return
 from zembric.core.pack.states import ReturnDecision
 from zembric.core.said import named, said, to_json
 from zembric.models import AnsweredRequest, Pack, PackGroup, PackPage, PackReport
+from zembric.operations.bench.entries import first_look
 from zembric.operations.bench.keeping import keep_step
+from zembric.operations.bench.readings import TypedReading
 from zembric.operations.cells.packed import members_of
 from zembric.operations.packing.packs import get_pack, lock_cells, stopped_of
 from zembric.operations.places import place_of_kind
@@ -113,7 +115,17 @@ def take_back(
         pack.stopped_at, pack.stopped_by_id, pack.stopped_why = now, actor.person_id, to_json(why)
         note(session, actor, "pack-stopped", now, pack_id=pack.id, pack=pack.number)
     session.flush()
+    if volts and not seen and stopped_of(pack) is None:
+        _look_at_cells(session, actor, pack, volts, now)
     return pack, found
+
+
+def _look_at_cells(session: Session, actor: Actor, pack: Pack, volts: Sequence[float], now: datetime) -> None:
+    """Nothing is on it, so nothing is on its cells; joined in parallel, each has the voltage of its group."""
+    for group, value in zip(pack.groups, volts, strict=True):
+        reading = TypedReading("voltage", f"{value:.3f}", "meter", confirmed=True)
+        for member in group.cells:
+            first_look(session, actor, member.cell.number, [], reading, now)
 
 
 def findings_of_return(pack: Pack, report: PackReport) -> tuple[ReturnFinding, ...]:

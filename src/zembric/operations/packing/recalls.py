@@ -84,9 +84,11 @@ def _condition(asked: Asked) -> ColumnElement[bool]:
         if asked.about == "made-on":
             return Pack.made_at.between(since, until)
         return CellRow.donor_id.in_(select(Donor.id).where(Donor.opened_at.between(since, until)))
+    # What stands for anything in a search stands for itself here, or for nothing.
+    text = text.translate({ord("%"): None, ord("_"): None, ord("\\"): None})
     if len(text) < 2:
         raise BadInputError(said("recall-wants-text"), field="text")
-    like = f"%{text.replace('%', '').replace('_', '')}%"
+    like = f"%{text}%"
     if asked.about == "donor":
         return CellRow.donor_id.in_(select(Donor.id).where(Donor.number == read_number("donor", text)))
     if asked.about == "model":
