@@ -1,4 +1,4 @@
-import { lazy, useEffect } from "react";
+import { lazy, Suspense, useEffect } from "react";
 import { Route, Routes } from "react-router";
 import { useChanges } from "./api/live";
 import { useSession } from "./api/queries";
@@ -26,6 +26,9 @@ const PickPage = lazy(() => import("./pages/Packs/PickPage"));
 const LayoutPage = lazy(() => import("./pages/Packs/Layout/LayoutPage"));
 const BuildPage = lazy(async () => ({ default: (await import("./pages/Packs/Steps/StepsPage")).BuildPage }));
 const ProvePage = lazy(async () => ({ default: (await import("./pages/Packs/Steps/StepsPage")).ProvePage }));
+const RecallsPage = lazy(() => import("./pages/Packs/Outside/RecallsPage"));
+const TakeInPage = lazy(() => import("./pages/Packs/Outside/TakeInPage"));
+const PublicPage = lazy(() => import("./pages/Public/PublicPage"));
 const MeasurePage = lazy(() => import("./pages/Packs/Joining/MeasurePage"));
 const RecellPage = lazy(() => import("./pages/Recell/RecellPage"));
 const TrayPage = lazy(() => import("./pages/Trays/TrayPage"));
@@ -50,6 +53,14 @@ export function App() {
   return (
     <Routes>
       <Route path="/welcome/:token" element={<WelcomePage />} />
+      <Route
+        path="/p/:token"
+        element={
+          <Suspense>
+            <PublicPage />
+          </Suspense>
+        }
+      />
       <Route path="/*" element={<SignedInPages />} />
     </Routes>
   );
@@ -93,6 +104,7 @@ function SignedInPages() {
         <Route path="compare" element={<ComparePage />} />
         <Route path="match" element={<MatchPage />} />
         <Route path="packs" element={<PacksPage />} />
+        <Route path="packs/take-in" element={<TakeInPage />} />
         <Route path="packs/:number" element={<PackPage />} />
         <Route path="packs/:number/pick" element={<PickPage />} />
         <Route path="packs/:number/layout" element={<LayoutPage />} />
@@ -115,6 +127,7 @@ function SignedInPages() {
         <Route path="logs" element={<LogsPage />} />
         <Route path="logs/:id" element={<LogPage />} />
         <Route path="instruments" element={<InstrumentsPage />} />
+        <Route path="recalls" element={<RecallsPage />} />
         <Route path="out-box" element={<OutBoxPage />} />
         <Route
           path="*"

@@ -22,6 +22,9 @@ import {
   PARTS_OF_PACK,
   PLACE_KINDS,
   PLUS_ENDS,
+  RECALL_ABOUTS,
+  RETURN_DECISIONS,
+  SEEN_ON_PACK,
   STEPS,
   SURENESSES,
   SYMPTOMS,
@@ -80,6 +83,9 @@ export const finely = (volts: number): string => figure(volts, /\.\d{3}/.test(St
 
 export const METHOD_WORDS: Readonly<Record<string, string | undefined>> = named("method", METHODS);
 export const PACK_WORDS = named("shown-pack", PACK_STATES);
+export const SEEN_WORDS = named("seen", SEEN_ON_PACK);
+export const RETURN_DECISION_WORDS = named("return-decision", RETURN_DECISIONS);
+export const RECALL_ABOUT_WORDS = named("recall-about", RECALL_ABOUTS);
 export const PACK_ACTIONS = named("pack-action", PACK_STATES);
 export const LIMIT_KIND_WORDS = named("limit-kind", LIMIT_KINDS);
 export const SURE_WORDS = named("sure", SURENESSES);

@@ -158,6 +158,22 @@ export const layoutQuery = (number: string) =>
     queryFn: () => answer(() => api.GET("/api/packs/{number}/layout", { params: { path: { number } } })),
   });
 
+export const outsideQuery = (number: string) =>
+  queryOptions({
+    queryKey: ["pack", number, "outside"],
+    queryFn: () => answer(() => api.GET("/api/packs/{number}/outside", { params: { path: { number } } })),
+  });
+
+export const recallsQuery = queryOptions({
+  queryKey: ["recalls"],
+  queryFn: () => answer(() => api.GET("/api/recalls")),
+});
+
+export const promisesQuery = queryOptions({
+  queryKey: ["promises"],
+  queryFn: () => answer(() => api.GET("/api/promises")),
+});
+
 export const stepsQuery = (number: string, stage: "build" | "prove") =>
   queryOptions({
     queryKey: ["pack", number, "steps", stage],

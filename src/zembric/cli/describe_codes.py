@@ -19,8 +19,9 @@ from zembric.core.measure.traces.model import StepKind
 from zembric.core.measure.uncertainty import Sureness
 from zembric.core.next_step.steps import StepCode, Whereabouts
 from zembric.core.pack.checks import CheckState
+from zembric.core.pack.outside import SEEN_ON_PACK
 from zembric.core.pack.parts import PART_CHOICES, PARTS_OF_PACK
-from zembric.core.pack.states import PackState
+from zembric.core.pack.states import PackState, ReturnDecision
 from zembric.core.story import CapacityMethod, DonorKind, Finding, ResistanceMethod, VoltageState
 
 if TYPE_CHECKING:
@@ -54,6 +55,9 @@ CODES: Mapping[str, Sequence[str]] = {
     "PARTS_OF_PACK": PARTS_OF_PACK,
     "PLACE_KINDS": get_args(codes.PlaceKind),
     "PLUS_ENDS": get_args(PlusEnd),
+    "RECALL_ABOUTS": get_args(codes.RecallAbout),
+    "RETURN_DECISIONS": get_args(ReturnDecision),
+    "SEEN_ON_PACK": SEEN_ON_PACK,
     "SELF_DISCHARGE_VERDICTS": get_args(SelfDischargeVerdict),
     "STEPS": (*get_args(StepCode), *get_args(Whereabouts)),
     "SURENESSES": get_args(Sureness),

@@ -7,6 +7,7 @@ import { StepMark } from "../../components/StepMark";
 import { Tape } from "../../components/Tape";
 import { COOKS, DECIDE, NOW, WAITS } from "./order";
 import { Recall } from "./Recall";
+import { Recalled } from "./Recalled";
 import { StepRow, waysTo } from "./StepRow";
 import { TrayStrip } from "./TrayStrip";
 import { useEnterKey } from "./useEnterKey";
@@ -46,6 +47,7 @@ export function HomePage() {
       ) : (
         <>
           <Recall packs={home.data.stopped_packs} />
+          <Recalled packs={home.data.recalled} />
           {home.data.running.map((running) => (
             <Running key={running.number} running={running} />
           ))}

@@ -15,6 +15,7 @@ const ROOMS = [
   ["/parts", "Good parts", "Boards, holders and switches that were kept."],
   ["/match", "Match", "Cells that belong together."],
   ["/recell", "A device gets another cell", "What of the shelf fits a good device with a poor cell."],
+  ["/recalls", "Where used, recalls", "Which packs have such cells, and calling them back."],
   ["/out-box", "For the recycler", "What waits, and handing it over."],
   ["/brought", "What it brought", "What an evening rescued, and which donors are worth opening."],
   ["/practice", "Judge one yourself", "Made-up cells for newcomers, held against the judge."],

@@ -3,29 +3,32 @@ import { Problem } from "../../api/client";
 import { AskForm, useTyped } from "../../components/AskForm";
 import { Field } from "../../components/Fields";
 
-/** Who gets a pack: whoever has it is called if a cell of it turns out dangerous. */
+type Given = { given_to: string; job: string };
+
+/** A pack goes out: with a word for what it does there, and how somebody is reached who wants that. */
 export function GiveOut({
   onGive,
   isSending,
   problem,
 }: {
-  onGive: (givenTo: string) => void;
+  onGive: (given: Given) => void;
   isSending: boolean;
   problem: unknown;
 }) {
-  const typed = useTyped({ given_to: "" });
+  const typed = useTyped({ job: "", given_to: "" });
   return (
     <Box
-      problem={problem instanceof Problem && problem.field === "given_to" ? problem : null}
+      problem={problem instanceof Problem && ["given_to", "job"].includes(problem.field ?? "") ? problem : null}
       send="Give it out"
       isSending={isSending}
-      onSend={() => onGive(typed.values.given_to)}
+      onSend={() => onGive(typed.values)}
     >
+      <Field label="What it does there, in a word or two" {...typed.field("job")} maxLength={200} />
       <Field
-        label="Who gets it, and how are they reached"
+        label="How somebody is reached, if they want that"
         {...typed.field("given_to")}
         maxLength={200}
-        hint="Name and telephone, or where to knock: they are called if it turns out dangerous."
+        hint="They are called if it turns out dangerous. Nobody has to say; it is forgotten whenever they ask."
       />
     </Box>
   );

@@ -14,6 +14,7 @@ import { day, dayAndTime, PACK_ACTIONS, PACK_WORDS } from "../../words";
 import { GiveOut } from "./GiveOut";
 import { InTheWay } from "./InTheWay";
 import { JoiningSheet } from "./Joining/JoiningSheet";
+import { Outside } from "./Outside/Outside";
 import { isOpenStop } from "./Plan/CheckList";
 import { PlanSheet } from "./Plan/PlanSheet";
 import { Proved } from "./Proved";
@@ -42,6 +43,15 @@ const HAPPENED: Record<string, string> = {
   "step-undone": "A step was taken back",
   "step-waived": "A coordinator let a point of proving pass",
   "pack-parts-changed": "What it is built from was changed",
+  "pack-reported": "Somebody told how it does",
+  "pack-looked-at": "Looked at as it came back",
+  "return-decided": "Decided what to do with it",
+  "holder-forgotten": "Who has it was forgotten",
+  "page-opened": "Its page was opened",
+  "page-withdrawn": "Its page was taken back",
+  "pack-recalled": "Called back",
+  "recall-settled": "A recall was settled",
+  "pack-taken-in": "Taken in from elsewhere",
   "pack-laid-out": "Where its cells stand was drawn",
   "check-waived": "A coordinator let a check pass",
   "mark-allowed": "A coordinator said yes to a marked cell",
@@ -107,7 +117,7 @@ export default function PackPage() {
           <GiveOut
             isSending={move.isPending}
             problem={move.error}
-            onGive={(given_to) => move.mutate({ state: "given-out", seen_version: data.version, given_to })}
+            onGive={(given) => move.mutate({ state: "given-out", seen_version: data.version, ...given })}
           />
         )}
         <Actions>
@@ -136,11 +146,7 @@ export default function PackPage() {
             { label: "Spread", value: data.spread_mah, unit: "mAh" },
           ]}
         />
-        {data.given_to && data.state !== "planned" && !data.stopped_why && (
-          <p>
-            {data.state === "given-out" ? "It is with" : "It was with"} <strong>{data.given_to}</strong>.
-          </p>
-        )}
+        {["built", "given-out", "back"].includes(data.state) && <Outside pack={data} />}
         <PackDrawing groups={data.groups} />
         {isPlannedFor(data) && (
           <Actions>
@@ -181,7 +187,9 @@ export default function PackPage() {
               <li key={happening.at + happening.what}>
                 {dayAndTime(happening.at)}: {HAPPENED[happening.what] ?? happening.what}
                 {happening.by && `, by ${happening.by}`}
-                {["mark-allowed", "check-waived", "step-waived"].includes(happening.what) &&
+                {["mark-allowed", "check-waived", "step-waived", "pack-recalled", "recall-settled"].includes(
+                  happening.what,
+                ) &&
                   happening.why &&
                   `: “${happening.why}”`}
               </li>

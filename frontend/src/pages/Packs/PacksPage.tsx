@@ -6,6 +6,7 @@ import { ButtonLink } from "../../components/Button";
 import { Page, Quiet, Waiting } from "../../components/Page";
 import { Tape } from "../../components/Tape";
 import { day, figure, PACK_WORDS } from "../../words";
+import { Promises } from "./Outside/Promises";
 import { Wishes } from "./Wishes";
 
 const ORDER: readonly Pack["state"][] = ["planned", "built", "given-out", "back", "taken-apart", "dropped"];
@@ -18,12 +19,21 @@ export default function PacksPage() {
     <Page
       title="Packs"
       actions={
-        <ButtonLink to="/match" $kind="main">
-          Match a new one
-        </ButtonLink>
+        <>
+          <ButtonLink to="/packs/take-in" $kind="plain">
+            Take in one from elsewhere
+          </ButtonLink>
+          <ButtonLink to="/recalls" $kind="plain">
+            Where used, recalls
+          </ButtonLink>
+          <ButtonLink to="/match" $kind="main">
+            Match a new one
+          </ButtonLink>
+        </>
       }
     >
       <Wishes />
+      <Promises />
       {!packs.data ? (
         <Waiting query={packs} what="the packs" />
       ) : packs.data.packs.length === 0 ? (

@@ -30,9 +30,9 @@ test("a stop that says too little is asked for more, at its field", async () => 
 test("a pack goes to somebody who can be reached", () => {
   const onGive = vi.fn();
   show(<GiveOut onGive={onGive} isSending={false} problem={null} />);
-  type(/Who gets it/, "Ada, flat 3");
+  type(/How somebody is reached/, "Ada, flat 3");
   press("Give it out");
-  expect(onGive).toHaveBeenCalledWith("Ada, flat 3");
+  expect(onGive).toHaveBeenCalledWith({ given_to: "Ada, flat 3", job: "" });
 });
 
 test.each([
