@@ -9,6 +9,7 @@ from flask import Response
 from zembric.api import schemas
 from zembric.api.blueprints import make_blueprint
 from zembric.api.matching import request_of
+from zembric.api.outside import page_address
 from zembric.api.requests import read, read_file, write
 from zembric.api.shown.packs import show_checks, show_joining, show_pack
 from zembric.core.errors import ConflictError
@@ -20,6 +21,7 @@ from zembric.operations.packing import packs, plans
 from zembric.operations.packing.cards import card_of, pack_label_of
 from zembric.operations.packing.checks import WhatIf, check_pack
 from zembric.operations.packing.on_paper import joining_of
+from zembric.operations.packing.outside import page_of
 from zembric.operations.packing.parts import PartToKeep
 from zembric.operations.packing.plan_files import plan_file
 from zembric.prints.pack_labels import pack_label_pdf
@@ -202,11 +204,14 @@ def get_pack_label(path: schemas.PackPath, query: schemas.PackLabelQuery) -> Res
 
 @bp.get("/packs/<string:number>/visitor-card.pdf")
 def get_visitor_card(path: schemas.PackPath, query: schemas.CardQuery) -> Response:
-    """The card that goes with a built pack, in large print where that is asked for."""
-    return read_file(
-        lambda session, _actor, now: visitor_card_pdf(card_of(session, path.number, now), is_large=query.large),
-        "application/pdf", f"card-{path.number}.pdf",
-    )  # fmt: skip
+    """The card that goes with a built pack, in large print where that is asked for; with the code of its page if it has one."""
+
+    def make(session: Session, _actor: Actor, now: datetime) -> bytes:
+        page = page_of(session, packs.get_pack(session, path.number))
+        address = page_address(page.token) if page else None
+        return visitor_card_pdf(card_of(session, path.number, now), is_large=query.large, address=address)
+
+    return read_file(make, "application/pdf", f"card-{path.number}.pdf")
 
 
 def _shown(session: Session, pack: Pack, now: datetime) -> schemas.PackOut:

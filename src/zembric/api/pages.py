@@ -44,6 +44,12 @@ def favicon() -> Response:
     return _file(current_app.config["FRONTEND_DIST"], "favicon.svg")
 
 
+@bp.get("/robots.txt")
+def robots() -> Response:
+    """Nothing here is for search engines, pages of packs least of all."""
+    return Response("User-agent: *\nDisallow: /\n", mimetype="text/plain")
+
+
 @bp.get("/", defaults={"_path": ""})
 @bp.get("/<path:_path>")
 def page(_path: str) -> Response:
@@ -55,6 +61,7 @@ def page(_path: str) -> Response:
     html = html.replace('<html lang="en">', f'<html lang="{spoken()}">', 1)
     response = Response(html, mimetype="text/html")
     response.headers["Cache-Control"] = "no-store"
+    response.headers["X-Robots-Tag"] = "noindex, nofollow"
     response.headers["Content-Security-Policy"] = content_security_policy(nonce)
     return response
 

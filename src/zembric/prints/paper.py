@@ -49,7 +49,21 @@ def new_paper(width_mm: float, height_mm: float) -> FPDF:
 
 def draw_code(paper: FPDF, text: str, left_mm: float, top_mm: float, module_mm: float) -> float:
     """A QR code of the smallest size, its modules as filled squares; gives the length of its side [mm]."""
-    for row, cells in enumerate(_modules(text)):
+    _draw_modules(paper, _modules(text), left_mm, top_mm, module_mm)
+    return QR_MODULES * module_mm
+
+
+def draw_address(paper: FPDF, address: str, left_mm: float, top_mm: float, side_mm: float) -> None:
+    """A QR code that a phone follows, as large as it is told to be [mm]."""
+    code = segno.make_qr(address, error="m")
+    modules = tuple(tuple(int(bool(dark)) for dark in row) for row in code.matrix)
+    _draw_modules(paper, modules, left_mm, top_mm, side_mm / len(modules))
+
+
+def _draw_modules(
+    paper: FPDF, modules: tuple[tuple[int, ...], ...], left_mm: float, top_mm: float, module_mm: float
+) -> None:
+    for row, cells in enumerate(modules):
         start = None
         for column, dark in enumerate((*cells, 0)):
             if dark and start is None:
@@ -63,7 +77,6 @@ def draw_code(paper: FPDF, text: str, left_mm: float, top_mm: float, module_mm: 
                     style="F",
                 )
                 start = None
-    return QR_MODULES * module_mm
 
 
 def write(

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from zembric.core.identify.numbering import code_text
 from zembric.core.said import Amount, said
 from zembric.prints.marks import draw_mark
-from zembric.prints.paper import bytes_of, draw_code, new_paper, write, write_lines
+from zembric.prints.paper import bytes_of, draw_address, draw_code, new_paper, write, write_lines
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -20,18 +20,20 @@ if TYPE_CHECKING:
 
 _A6_MM, _A5_MM = (105.0, 148.0), (148.0, 210.0)
 _MARGIN_MM = 6.0
+#: The code of an address has more modules, and a phone wants them about half a millimetre wide.
+_ADDRESS_SHARE = 0.19
 #: Type that is tried until all fits on its side [mm].
 _SIZES_MM = (3.2, 3.0, 2.8, 2.6, 2.4, 2.2)
 
 
-def visitor_card_pdf(card: VisitorCard, *, is_large: bool = False) -> bytes:
-    """One page; its type is as large as lets everything stand on it."""
+def visitor_card_pdf(card: VisitorCard, *, is_large: bool = False, address: str | None = None) -> bytes:
+    """One page; its type is as large as lets everything stand on it. `address`: where its page is read, as a code."""
     width_mm, height_mm = _A5_MM if is_large else _A6_MM
     scale = width_mm / _A6_MM[0]
     content = b""
     for size_mm in _SIZES_MM:
         paper = new_paper(width_mm, height_mm)
-        end_mm = _draw(paper, card, width_mm, size_mm * scale)
+        end_mm = _draw(paper, card, width_mm, size_mm * scale, address)
         # Finished even if it is not taken: that is what lets go of its fonts.
         content = bytes_of(paper)
         if end_mm <= height_mm - _MARGIN_MM / 2:
@@ -39,12 +41,16 @@ def visitor_card_pdf(card: VisitorCard, *, is_large: bool = False) -> bytes:
     return content
 
 
-def _draw(paper: FPDF, card: VisitorCard, width_mm: float, size_mm: float) -> float:
+def _draw(paper: FPDF, card: VisitorCard, width_mm: float, size_mm: float, address: str | None) -> float:
     """Gives where it ends [mm]."""
     paper.add_page()
     scale, inner_mm = size_mm / _SIZES_MM[0], width_mm - 2 * _MARGIN_MM
     module_mm = 0.55 * width_mm / _A6_MM[0]
-    side = draw_code(paper, code_text(card.number), width_mm - _MARGIN_MM - 21 * module_mm, _MARGIN_MM, module_mm)
+    if address is None:
+        side = draw_code(paper, code_text(card.number), width_mm - _MARGIN_MM - 21 * module_mm, _MARGIN_MM, module_mm)
+    else:
+        side = _ADDRESS_SHARE * width_mm
+        draw_address(paper, address, width_mm - _MARGIN_MM - side, _MARGIN_MM, side)
     text_mm = inner_mm - side - 3
     write(paper, card.purpose, _MARGIN_MM, _MARGIN_MM, text_mm, size_mm * 1.6, bold=True)
     write(paper, card.number, _MARGIN_MM, _MARGIN_MM + size_mm * 2.1, text_mm, size_mm * 1.4, font="figure")
