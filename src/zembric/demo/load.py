@@ -5,6 +5,7 @@ Everything goes through the operations, with measurements of simulated cells and
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import datetime, timedelta
 from random import Random
 
@@ -14,7 +15,7 @@ from sqlalchemy.orm import Session
 from zembric.core.house.limits import Family
 from zembric.core.measure.simulation import SimulatedCell
 from zembric.demo.evening import Evening
-from zembric.demo.hands import prove
+from zembric.demo.hands import go_through, prove
 from zembric.demo.measuring import instruments_of_the_table, logs_of_testers, two_testers, watched_at_rest
 from zembric.demo.pack_plans import parts_for
 from zembric.demo.picture import draw_pack
@@ -28,7 +29,8 @@ from zembric.operations.donors import DonorToOpen
 from zembric.operations.known import catalogue
 from zembric.operations.matching.proposals import MatchRequest, propose
 from zembric.operations.measuring.log_traces import LogStore
-from zembric.operations.packing import packs, plans, wishes
+from zembric.operations.packing import outside, packs, plans, recalls, taken_in, wishes
+from zembric.operations.packing.layouts import keep_layout, propose_layouts
 from zembric.operations.packing.plans import PackToKeep
 from zembric.operations.papers import labels
 from zembric.operations.places import PlaceToMake, make_place, take_stock
@@ -73,6 +75,7 @@ def load_demo(session: Session, photos: PhotoStore, logs: LogStore, password: st
     watched_at_rest(Evening(session, ines, now - timedelta(days=23), chance, cells), numbers, now)
     logs_of_testers(Evening(session, tamsin, now - timedelta(days=4), chance, cells), logs, numbers)
     _tonight(Evening(session, tamsin, now - timedelta(hours=2, minutes=10), chance, cells), photos, now)
+    _packs_in_hand(session, oona, bertil, now)
     _planned_pack(session, tamsin, now - timedelta(minutes=35))
     reading_light = MatchRequest(1, 6, Family.LAYERED_OXIDE, "13400")
     wishes.make_wish(session, ines, "Reading light for the boathouse", reading_light, now - timedelta(days=2))
@@ -162,8 +165,13 @@ def _packs_at_work(session: Session, oona: Actor, tamsin: Actor, now: datetime) 
     logger = _keep(session, tamsin, "Weather logger for the allotment", 1, 4, now - timedelta(days=30))
     _build(session, tamsin, logger, now - timedelta(days=29))
     _move(session, tamsin, logger, now - timedelta(days=29), "built", "given-out")
+    outside.open_page(session, tamsin, logger, now - timedelta(days=28))
+    told = outside.TypedReport("Empty after a little more than three weeks", hours="540", weeks="3")
+    outside.report_use(session, tamsin, logger, told, now - timedelta(days=5))
     counter = _keep(session, tamsin, "Gate counter at the duck pond", 2, 3, now - timedelta(days=28))
+    _draw(session, tamsin, counter, now - timedelta(days=28))
     _build(session, oona, counter, now - timedelta(days=27))
+    go_through(session, oona, counter, "build", now - timedelta(days=27))
     _move(session, oona, counter, now - timedelta(days=27), "built", "given-out", "back")
     gauge = _keep(session, tamsin, "Tide gauge of the rowing club", 1, 2, now - timedelta(days=26))
     _build(session, oona, gauge, now - timedelta(days=26))
@@ -171,6 +179,37 @@ def _packs_at_work(session: Session, oona: Actor, tamsin: Actor, now: datetime) 
     packs.stop_pack(
         session, tamsin, gauge, "The club says that it got warm in its box over night", now - timedelta(hours=3)
     )
+
+
+def _draw(session: Session, who: Actor, number: str, at: datetime) -> None:
+    """The first proposal, with paper between the groups."""
+    pack = packs.get_pack(session, number)
+    layout = replace(propose_layouts(session, pack, None)[0].layout, has_spacers=True)
+    keep_layout(session, who, pack, layout, pack.version, at)
+
+
+def _packs_in_hand(session: Session, oona: Actor, bertil: Actor, now: datetime) -> None:
+    """One that is being proved, one from before there was Zembric that went apart, and cells that are called back."""
+    bell = _keep(session, bertil, "Door bell of the scout hut", 2, 2, now - timedelta(days=4, hours=2))
+    _draw(session, bertil, bell, now - timedelta(days=4, hours=2))
+    _build(session, bertil, bell, now - timedelta(days=4, hours=1))
+    go_through(session, bertil, bell, "build", now - timedelta(days=4, hours=1))
+    _move(session, bertil, bell, now - timedelta(days=4), "built")
+    prove(session, bertil, bell, now - timedelta(days=3, hours=23), until="load")
+    old = taken_in.PackToTakeIn(
+        "Barge bell, from before", 1, 2, _LAYERED, "18650", "1800", ("3.62",), looked_at=True
+    )  # fmt: skip
+    barge = taken_in.take_in(session, bertil, old, now - timedelta(days=13))
+    packs.move_pack(
+        session, bertil, barge.number, packs.PackMove("taken-apart", barge.version), now - timedelta(days=12)
+    )
+    asked = recalls.Asked("batch", "School laptop")
+    if recalls.where_used(session, asked):
+        recalls.call_back(
+            session, oona, asked, "Cells of this laptop lost their charge within a month",
+            "Do not charge it any more. Bring it by on Thursday, we exchange the cells while you wait.",
+            now - timedelta(days=1),
+        )  # fmt: skip
 
 
 _WHO_HAS_IT = {

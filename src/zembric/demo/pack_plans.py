@@ -54,6 +54,12 @@ PLANS: Mapping[str, Figures] = {
         "fuse": ("Fuse 0.08 A", {"most_a": "0.08"}),
         **_ONE_GROUP,
     },
+    "Door bell of the scout hut": {
+        "device": ("Bell with its radio", {"current_ma": "120", "on_share": "0.2", "least_v": "6", "most_v": "9"}),
+        "promise": ("", {"hours": "60", "leaves": "by-hand"}),
+        "fuse": ("Fuse 0.2 A", {"most_a": "0.2"}),
+        **_TWO_GROUPS,
+    },
     # What is promised here is more than the cells hold: there is something to mend.
     "Metronome rack for the choir": {
         "device": ("Six metronomes", {"power_w": "5", "on_share": "1", "least_v": "4.7", "most_v": "5.3"}),

@@ -8,12 +8,15 @@ export function Proved({ pack, run }: { pack: Pack; run: Schemas["OnPaperOut"] |
   const { commissioning } = pack;
   if (!commissioning) return null;
   const promise = pack.parts.find((part) => part.kind === "promise")?.figures;
-  const hours = promise?.hours ? readNumber(promise.hours) : null;
+  // It is proved with its load on all the time, and promised with the load on as often as it is used.
+  const share = pack.parts.find((part) => part.kind === "device")?.figures.on_share;
+  const promised = promise?.hours ? readNumber(promise.hours) : null;
+  const hours = promised === null ? null : promised * ((share && readNumber(share)) || 1);
   const capacity = promise?.capacity_mah ? readNumber(promise.capacity_mah) : null;
   const at = promise?.at_v ? readNumber(promise.at_v) : null;
   const energy = capacity !== null && at !== null ? (capacity * at) / 1000 : null;
   const rows: [string, string, number | null, number | null, number | null][] = [
-    ["Runs", "h", hours, run?.hours ?? null, commissioning.hours],
+    ["Runs, load always on", "h", hours, run?.moments_h.at(-1) ?? null, commissioning.hours],
     ["Energy out", "Wh", energy, run?.energy_wh ?? null, commissioning.energy_wh],
   ];
   return (

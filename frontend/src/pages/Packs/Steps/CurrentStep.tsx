@@ -37,6 +37,7 @@ export function CurrentStep({
       ),
     onWork,
   );
+  const only = step.asked.length === 1 ? step.asked[0] : null;
   const missing = step.asked.filter((asked) => !asked.is_optional && !typed[asked.key]?.trim()).length;
   return (
     <Card aria-label={step.title}>
@@ -91,6 +92,11 @@ export function CurrentStep({
           waitsFor={missing > 0 ? (missing === 1 ? "One figure is missing." : `${missing} figures are missing.`) : null}
           onSend={() => done.mutate({ step: step.key, figures: typed })}
         >
+          {only?.expected !== undefined && only?.expected !== null && (
+            <Expect>
+              <strong>{toldIn(only.expected, only.unit)}</strong> expected
+            </Expect>
+          )}
           <Figures $one={step.asked.length === 1}>
             {step.asked.map((asked, index) => {
               const band = bandOf(asked);
@@ -206,6 +212,9 @@ const Wrong = styled.div`
   border-left: 14px solid ${({ theme }) => theme.color.danger};
   background: ${({ theme }) => theme.color.dangerPaper};
   strong { font-size: ${({ theme }) => theme.size.lead}; }
+`;
+const Expect = styled.p`
+  strong { font: 700 ${({ theme }) => theme.size.figure}/1.1 ${({ theme }) => theme.font.figure}; }
 `;
 const Cautions = styled.ul`
   display: grid;
