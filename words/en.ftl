@@ -2757,6 +2757,7 @@ refused-step-wrong = { $count ->
    *[other] { $count } steps of its building stand wrong.
 }
 to-do-step-wrong = Mend the joint, then measure that step anew.
+log-without-discharge = There is no discharge in this log.
 not-the-next-step = { $step } is not what comes next. Look again: somebody may have gone on.
 no-such-step = There is no step { $step }.
 nothing-to-confirm = At { $step } there is nothing to confirm.

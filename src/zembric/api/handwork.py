@@ -85,6 +85,16 @@ def post_swap(path: schemas.PackPath, body: schemas.SwapIn) -> Response:
     return write(perform)
 
 
+@bp.post("/run-logs", responses={"200": schemas.RunInLogOut})
+def post_run_log(body: schemas.RunLogIn) -> Response:
+    """Only reads: what a tester's log tells of a run to the stop."""
+    return read(
+        lambda _session, _actor, _now: schemas.RunInLogOut.model_validate(
+            handwork.figures_from_log(body.content.encode())
+        )
+    )
+
+
 @bp.get("/trouble", responses={"200": schemas.TroubleOut})
 def get_trouble() -> Response:
     """Nothing comes out of a pack: questions with a reading at each fork."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from typing import TYPE_CHECKING
 
 from flask import Response, request
@@ -94,6 +95,17 @@ def delete_holder(path: schemas.PackPath) -> Response:
             outside.forget_holder(session, actor, path.number, now), now, rules_in_force(session)
         )
     )
+
+
+@bp.get("/packs/<string:number>/holder.json")
+def get_holder(path: schemas.PackPath) -> Response:
+    """What is kept about whoever has it, for them."""
+    return read_file(
+        lambda session, _actor, _now: json.dumps(
+            outside.kept_about_holder(session, get_pack(session, path.number)), ensure_ascii=False, indent=1
+        ).encode(),
+        "application/json", f"kept-about-{path.number}.json", attached=True,
+    )  # fmt: skip
 
 
 @bp.post("/packs/<string:number>/page", responses={"200": schemas.OutsideOut})

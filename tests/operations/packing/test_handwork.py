@@ -167,3 +167,12 @@ def test_a_pack_that_comes_back_is_proved_anew(session: Session, volunteer: Acto
     move(session, volunteer, pack, "back", at(40))
     assert proving_of(session, pack, at(40)).next_key == "groups"
     assert pack.commissioned_at is None
+
+
+def test_a_testers_log_tells_hours_and_energy_of_a_run() -> None:
+    """Four hours at half an ampere, from 8.3 V down to 6.1 V."""
+    rows = [f"{second},{8.3 - 2.2 * second / 14400:.4f},-0.500" for second in range(0, 14401, 30)]
+    found = handwork.figures_from_log("\n".join(["time_s,voltage_V,current_A", *rows]).encode())
+    assert (found.hours, found.energy_wh, found.end_v) == pytest.approx((4.0, 0.5 * 4 * 7.2, 6.1), rel=1e-3)
+    with pytest.raises(BadInputError):
+        handwork.figures_from_log(b"nothing of a log")

@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 from tests.support.benchwork import at, build, give_out, keep, move, shelf_of
 from zembric.core.errors import BadInputError, ConflictError, DangerError, NotAllowedError, NotFoundError
 from zembric.demo.hands import prove
-from zembric.models import CellRow, Donor, Pack
+from zembric.models import CellRow, Donor, Happening, Pack
 from zembric.operations.actors import Actor
 from zembric.operations.packing import outside, recalls, taken_in
 from zembric.operations.packing.handwork import proving_of
@@ -126,6 +126,17 @@ def test_a_return_is_told_in_full_or_not_at_all(session: Session, volunteer: Act
         outside.take_back(session, volunteer, pack.number, TypedReturn("", (), ("3.8",)), at(61))
     with pytest.raises(ConflictError, match="First what is wrong"):
         outside.decide_return(session, volunteer, pack.number, "again", at(61))
+
+
+def test_a_cell_taken_out_knows_what_the_pack_did_to_it(session: Session, volunteer: Actor, pack: Pack) -> None:
+    back(session, volunteer, pack)
+    outside.take_back(session, volunteer, pack.number, TypedReturn("", (), ("3.80", "3.78")), at(61))
+    cell = cells_by_key(pack)[2, 1]
+    move(session, volunteer, pack, "taken-apart", at(63))
+    told = session.scalar(select(Happening).where(Happening.cell_id == cell.id, Happening.what == "pack-taken-apart"))
+    assert told
+    assert {key: told.details[key] for key in ("group", "days", "group_v")} == {"group": 2, "days": 60, "group_v": 3.78}
+    assert 0 < told.details["peak_a"] < 0.2
 
 
 # --- Called back -----------------------------------------------------------------------------------------------------

@@ -176,7 +176,14 @@ function happeningPoint(happening: Happening, index: number): Point {
     "pack-built": `Built into pack ${details.pack}`,
     "pack-given-out": `Given out in pack ${details.pack}`,
     "pack-back": `Came back with pack ${details.pack}`,
-    "pack-taken-apart": `Taken out of pack ${details.pack}`,
+    "pack-taken-apart": `Taken out of pack ${details.pack}${[
+      typeof details.group === "number" && `: group ${details.group}`,
+      typeof details.days === "number" && `${details.days} days in it`,
+      typeof details.peak_a === "number" && `up to ${figure(details.peak_a, 2)} A on paper`,
+      typeof details.group_v === "number" && `its group read ${figure(details.group_v, 2)} V when it came back`,
+    ]
+      .filter(Boolean)
+      .join(", ")}`,
     "pack-dropped": `Let go by the plan of pack ${details.pack}`,
     "handed-over": "Went to the recycler",
     "facts-set": "Said anew what it is",

@@ -43,6 +43,18 @@ class SwapIn(In):
     seen_version: int
 
 
+class RunLogIn(In):
+    """A tester's log as text."""
+
+    content: Annotated[str, StringConstraints(max_length=4_000_000)]
+
+
+class RunInLogOut(Out):
+    hours: float
+    energy_wh: float
+    end_v: float
+
+
 class AskedOut(Out):
     key: str
     unit: str

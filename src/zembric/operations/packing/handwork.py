@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from zembric.core.errors import BadInputError, ConflictError, NotAllowedError, NotFoundError
 from zembric.core.house import limits
 from zembric.core.measure.entry_checks import read_number
+from zembric.core.measure.traces.analysis import analyse_log
 from zembric.core.pack.layout import taps_of
 from zembric.core.pack.layout.model import end_of
 from zembric.core.pack.rules import refusals_by_checks
@@ -69,6 +70,15 @@ class DoneStep:
     @property
     def waits_for_second(self) -> bool:
         return self.step.needs_second and self.last is not None and self.last.state == "done"
+
+
+@dataclass(frozen=True, slots=True)
+class RunInLog:
+    """How long a pack ran [h], what came out of it [Wh], and where it stopped [V]."""
+
+    hours: float
+    energy_wh: float
+    end_v: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -143,6 +153,23 @@ def do_step(
     _write(session, actor, pack, stage, key, state, read, told, now)
     _settle(session, actor, pack, stage, now)
     return pack, finding
+
+
+def figures_from_log(content: bytes) -> RunInLog:
+    """What a tester's log tells of a run to the stop: its discharge, all parts of it.
+
+    Raises:
+        LogRefusedError: it cannot be read for certain; says where, and what would help.
+        BadInputError: there is no discharge in it.
+    """
+    tests = [test for test in analyse_log(content).tests if test.discharge]
+    if not tests:
+        raise BadInputError(said("log-without-discharge"), field="file")
+    last = tests[-1]
+    return RunInLog(
+        sum(step.duration_s for step in last.discharge) / 3600, (last.discharge_energy_mwh or 0.0) / 1000,
+        last.discharge[-1].end_voltage_v,
+    )  # fmt: skip
 
 
 def confirm_step(session: Session, actor: Actor, typed: str, stage: StepStage, key: str, now: datetime) -> Pack:

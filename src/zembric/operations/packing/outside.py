@@ -14,7 +14,7 @@ from zembric.core.measure.entry_checks import read_number
 from zembric.core.pack.outside import SEEN_ON_PACK, ReturnedPack, look_at_return
 from zembric.core.pack.states import ReturnDecision
 from zembric.core.said import named, said, to_json
-from zembric.models import AnsweredRequest, Pack, PackGroup, PackPage, PackReport
+from zembric.models import AnsweredRequest, Happening, Pack, PackGroup, PackPage, PackReport
 from zembric.operations.bench.entries import first_look
 from zembric.operations.bench.keeping import keep_step
 from zembric.operations.bench.readings import TypedReading
@@ -192,6 +192,19 @@ def exchange_in_back(
     pack.proving_since, pack.version = now, pack.version + 1
     session.flush()
     return pack
+
+
+def kept_about_holder(session: Session, pack: Pack) -> dict[str, object]:
+    """All that is kept about whoever has a pack, as it goes to them when they ask."""
+    out = session.scalars(
+        select(Happening.at).where(Happening.pack_id == pack.id, Happening.what == "pack-given-out", Happening.cell_id.is_(None))
+    ).all()  # fmt: skip
+    return {
+        "pack": pack.number, "given_to": pack.given_to, "job": pack.job, "given_out_at": [at.isoformat() for at in out],
+        "reports": [
+            {"at": each.at.isoformat(), "words": each.words, **each.figures} for each in reports_of(session, pack)
+        ],
+    }  # fmt: skip
 
 
 def forget_holder(session: Session, actor: Actor, typed: str, now: datetime) -> Pack:

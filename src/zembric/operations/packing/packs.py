@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from sqlalchemy import or_, select
 from sqlalchemy.orm import selectinload
@@ -20,19 +20,19 @@ from zembric.core.identify.numbering import read_number as read_number_of
 from zembric.core.pack.rules import Refusal, refusals_by_checks, refusals_to_build, refusals_to_give_out
 from zembric.core.pack.states import NEXT_STATES
 from zembric.core.said import OneOf, Said, all_of, as_said, from_json, named, one_after_another, said, to_json
-from zembric.models import CellRow, Happening, Pack, PackCell, PackGroup, Place
+from zembric.models import CellRow, Happening, Pack, PackCell, PackGroup, PackReport, Place
 from zembric.operations.actors import require_coordinator
 from zembric.operations.bench.keeping import WHY_MOST, keep_step
 from zembric.operations.cells.packed import members_of, packed_member, step_of
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.packing.acts import wrong_steps
-from zembric.operations.packing.checks import open_stops, waive
+from zembric.operations.packing.checks import WhatIf, check_pack, open_stops, waive
 from zembric.operations.packing.parts import take_up_parts, write_parts
 from zembric.operations.places import place_of_kind
 from zembric.operations.record import note
 
 if TYPE_CHECKING:
-    from collections.abc import Sequence
+    from collections.abc import Mapping, Sequence
     from datetime import datetime
 
     from sqlalchemy.orm import Session
@@ -98,8 +98,9 @@ def move_pack(session: Session, actor: Actor, typed: str, move: PackMove, now: d
     pack.proving_since = now if move.state in ("built", "back") else pack.proving_since
     if move.state in ("back", "taken-apart"):
         pack.commissioning, pack.commissioned_at, pack.commissioned_by_id = None, None, None
+    did = _what_it_did(session, pack, now) if move.state == "taken-apart" else {}
     for member in members:
-        _follow(session, actor, pack, member, move.state, now)
+        _follow(session, actor, pack, member, move.state, now, did.get(member.cell.number, {}))
     if move.state in ("built", "taken-apart"):
         take_up_parts(session, pack, now if move.state == "built" else None)
     pack.state = move.state
@@ -143,14 +144,40 @@ def is_changed(is_mah: float, was_mah: float, rules: HouseRules) -> bool:
     return abs(is_mah / was_mah - 1) * 100 > rules.value(CHANGED_PCT)
 
 
-def _follow(session: Session, actor: Actor, pack: Pack, member: PackCell, state: str, now: datetime) -> None:
+def _what_it_did(session: Session, pack: Pack, now: datetime) -> dict[str, dict[str, float]]:
+    """What a pack did to each of its cells: group, days in it, most current by the run on paper, last voltage of its group."""
+    since = session.scalar(
+        select(Happening.at).where(Happening.pack_id == pack.id, Happening.what == "pack-built", Happening.cell_id.is_(None))
+        .order_by(Happening.id.desc()).limit(1)
+    )  # fmt: skip
+    runs = check_pack(session, pack, now, WhatIf(quick=True)).checked.runs
+    peaks = {cell.key: cell.peak_discharge_a for group in runs.paper.run.groups for cell in group.cells} if runs else {}
+    report = session.scalar(
+        select(PackReport).where(PackReport.pack_id == pack.id, PackReport.kind == "back").order_by(PackReport.id.desc()).limit(1)
+    )  # fmt: skip
+    volts = report.figures.get("group_volts", []) if report else []
+    did: dict[str, dict[str, float]] = {}
+    for group in pack.groups:
+        for member in group.cells:
+            told = {"group": float(group.number), "days": float((now - (since or pack.made_at)).days)}
+            if member.cell.number in peaks:
+                told["peak_a"] = round(peaks[member.cell.number], 2)
+            if volts:
+                told["group_v"] = volts[group.number - 1]
+            did[member.cell.number] = told
+    return did
+
+
+def _follow(
+    session: Session, actor: Actor, pack: Pack, member: PackCell, state: str, now: datetime, did: Mapping[str, Any]
+) -> None:
     """One cell follows its pack: out of its box, to where it belongs once it is loose again."""
     cell = member.cell
     if state == "built":
         cell.place, cell.slot = None, None
     if state in _HANDS_BACK_CELLS:
         member.released_at = now
-    note(session, actor, f"pack-{state}", now, cell_id=cell.id, pack_id=pack.id, pack=pack.number)
+    note(session, actor, f"pack-{state}", now, cell_id=cell.id, pack_id=pack.id, pack=pack.number, **did)
     if state == "back":
         keep_step(session, actor, cell, "came-back", {"source": "pack"}, now)
     if state == "taken-apart":

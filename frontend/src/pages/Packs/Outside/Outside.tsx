@@ -90,7 +90,8 @@ function Holder({ pack }: { pack: Pack }) {
           {pack.state === "given-out" ? "It is with" : "It was with"} <strong>{pack.given_to}</strong>.{" "}
           <Button kind="quiet" isDisabled={forget.isPending} onPress={() => forget.mutate(null)}>
             Forget who has it
-          </Button>
+          </Button>{" "}
+          <a href={`/api/packs/${pack.number}/holder.json`}>What is kept about them</a>
         </p>
       )}
       <ProblemNotice problem={forget.error} />

@@ -1,3 +1,4 @@
+import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import styled from "styled-components";
 import { answer, api, once, type Pack, type Schemas } from "../../../api/client";
@@ -6,6 +7,7 @@ import { useWrite } from "../../../api/writing";
 import { AskForm, useTyped } from "../../../components/AskForm";
 import { Button } from "../../../components/Button";
 import { Field } from "../../../components/Fields";
+import { FileButton } from "../../../components/FileButton";
 import { Fold } from "../../../components/Fold";
 import { Notice, ProblemNotice } from "../../../components/Notice";
 import { Tape } from "../../../components/Tape";
@@ -37,6 +39,17 @@ export function CurrentStep({
       ),
     onWork,
   );
+  const readLog = useMutation({
+    mutationFn: async (file: File) => {
+      const content = await file.text();
+      return answer(() => api.POST("/api/run-logs", { body: { content } }));
+    },
+    onSuccess: (found) =>
+      setTyped((before) => ({
+        ...before,
+        ...(step.key === "run" ? { hours: found.hours.toFixed(2) } : { wh: found.energy_wh.toFixed(2) }),
+      })),
+  });
   const only = step.asked.length === 1 ? step.asked[0] : null;
   const missing = step.asked.filter((asked) => !asked.is_optional && !typed[asked.key]?.trim()).length;
   return (
@@ -97,6 +110,20 @@ export function CurrentStep({
               <strong>{toldIn(only.expected, only.unit)}</strong> expected
             </Expect>
           )}
+          {FROM_LOG.includes(step.key) && stage === "prove" && (
+            <div>
+              <FileButton accept=".csv,.txt,.tsv,.log" onFile={(file) => readLog.mutate(file)}>
+                From a tester's log
+              </FileButton>
+              <ProblemNotice problem={readLog.error} />
+              {readLog.data && (
+                <p>
+                  The log says {toldIn(readLog.data.hours, "h")}, {toldIn(readLog.data.energy_wh, "Wh")}, down to{" "}
+                  {toldIn(readLog.data.end_v, "V")}.
+                </p>
+              )}
+            </div>
+          )}
           <Figures $one={step.asked.length === 1}>
             {step.asked.map((asked, index) => {
               const band = bandOf(asked);
@@ -129,6 +156,9 @@ export function CurrentStep({
     </Card>
   );
 }
+
+/** Points whose figures a log of the same run tells. */
+const FROM_LOG = ["run", "energy"];
 
 const readings = (step: Step) =>
   step.asked
