@@ -26,9 +26,7 @@ export function Proved({ pack, run }: { pack: Pack; run: Schemas["OnPaperOut"] |
         <table>
           <thead>
             <tr>
-              <th scope="col">
-                <span aria-hidden="true"> </span>
-              </th>
+              <td />
               <th scope="col">promised</th>
               <th scope="col">on paper</th>
               <th scope="col">proved</th>

@@ -238,6 +238,14 @@ class OverTime:
         current_a: Floats = start + since_s * (first + since_s * (square + cube))
         return current_a, change
 
+    def charge_as(self, until_s: float) -> float:
+        """All that flowed until then [As]."""
+        line = int(self.moments_s[1:-1].searchsorted(until_s, side="right"))
+        since_s = np.append(np.diff(self.moments_s)[:line], until_s - self.moments_s[line])
+        start, first, square, cube = self._cubics[:, : line + 1]
+        pieces = since_s * (start + since_s * (first / 2 + since_s * (square / 3 + since_s * cube / 4)))
+        return float(pieces.sum())
+
 
 class GivenCurrent:
     """Groups each by itself under one current that is known over time."""

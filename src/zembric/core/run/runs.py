@@ -126,7 +126,15 @@ def _groups_alone(cells: Cells, layout: Layout, soc: Floats, load: Load, over_ti
     def time_left(_circuit: Circuit, here: Here) -> Floats:
         return until_s - here.state.time_s
 
-    return follow(cells, given, at_start(soc, groups), time_left, EACH_CELL)
+    ended = follow(cells, given, at_start(soc, groups), time_left, EACH_CELL)
+    if load.kind != "current":
+        # Each group took its own steps along the load: what they missed of its charge is put right, so that all gave the same.
+        gave_as = alone.by_group(cells.charge_as * (soc - ended.state.soc))
+        slope = cells.curves.voltages(ended.state.soc)[1]
+        # All voltages of a group by the same: else its cells would drive currents through each other.
+        missed_v = (over_time.charge_as(until_s) - gave_as) / alone.by_group(cells.charge_as / slope)
+        ended.state.soc -= missed_v[alone.group_of_cell] / slope
+    return ended
 
 
 def run_times(
