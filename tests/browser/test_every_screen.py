@@ -14,7 +14,7 @@ from sqlalchemy import Engine, select
 from tests.browser.conftest import served, sign_in
 from tests.conftest import fresh_database
 from zembric.demo.load import COORDINATOR, load_demo
-from zembric.models import CellRow, Donor, Pack, Place, ReadingEntry, StepEntry
+from zembric.models import CellRow, Donor, Pack, PackPage, Place, ReadingEntry, StepEntry
 from zembric.operations.cells import overview
 from zembric.operations.cells.photos import PhotoStore
 from zembric.operations.database import unit_of_work
@@ -59,13 +59,18 @@ def demo(server_url: str, template: Engine, tmp_path_factory: pytest.TempPathFac
             box_id = session.scalars(select(Place.id).where(Place.number == box)).one()
             pack = session.scalars(select(Pack.number).order_by(Pack.id).limit(1)).one()
             plan = session.scalars(select(Pack.number).where(Pack.state == "planned").limit(1)).one()
+            proving, back = (
+                session.scalars(select(Pack.number).where(Pack.state == state)).first() for state in ("built", "back")
+            )
+            token = session.scalars(select(PackPage.token)).first()
             steps = {group.step: group.count for group in overview.home(session, datetime.now(UTC))}
         screens = [
             "/", "/open", f"/donors/{donor}", "/bench", "/bench?step=inspect", "/bench?step=measure-voltage",
             "/bench?step=charge", "/bench?step=repeat-measurement", "/bench?step=decide", "/bench?step=recover",
             "/bench?step=repair", "/bench?step=out-box", f"/bench/{cells[0]}", f"/cells/{cells[0]}", f"/cells/{cells[-1]}",
             "/shelf", "/shelf?where=everywhere&grade=out", "/shelf?grade=not-yet", "/match", "/packs", f"/packs/{pack}",
-            f"/packs/{plan}", f"/packs/{plan}/measure", "/recell", "/catalogue?part=pack-parts",
+            f"/packs/{plan}", f"/packs/{plan}/measure", f"/packs/{plan}/build", f"/packs/{proving}/prove", f"/packs/{back}",
+            f"/packs/{back}/layout", "/packs/take-in", "/recalls", f"/p/{token}", "/recell", "/catalogue?part=pack-parts",
             f"/trays/{tray}", f"/places/{box}", f"/bench/{recovering}", "/places", "/labels", "/lists", "/more", "/parts",
             "/catalogue", "/catalogue?part=donor-kinds", "/rules", "/out-box", "/nowhere", "/logs", "/logs/1", "/logs/5", "/logs/6",
             "/brought", "/practice", f"/compare?cells={cells[0]},{cells[-1]},{watched}", "/sums/join", "/sums/self-discharge", "/instruments", f"/cells/{watched}", f"/bench?place={box_id}",
