@@ -64,7 +64,10 @@ export function Face(props: Props) {
   const taps = (found?.taps ?? []).filter((tap) => isFlat || tap.face === face);
   const low = bounds.y + bounds.height;
   const [along, across] = sizeOf(body);
-  const tagX = apart(taps.map((tap) => shownX(tap.x_mm)));
+  const tagX = apart(
+    taps.map((tap) => shownX(tap.x_mm)),
+    bounds.x + bounds.width + EDGE_MM - TAG_MM / 2,
+  );
   const lastGroup = Math.max(...layout.places.map((each) => each.group));
   return (
     <Board>
@@ -260,12 +263,17 @@ function Lead({ x, y, sign, bounds }: { x: number; y: number; sign: string; boun
 }
 
 /** Tags side by side under their taps, none over another. */
-function apart(wanted: number[]): number[] {
+function apart(wanted: number[], most: number): number[] {
   const order = wanted.map((_, index) => index).sort((one, other) => (wanted[one] ?? 0) - (wanted[other] ?? 0));
   const placed = [...wanted];
   for (let at = 1; at < order.length; at += 1) {
     const [before, here] = [order[at - 1] ?? 0, order[at] ?? 0];
     placed[here] = Math.max(placed[here] ?? 0, (placed[before] ?? 0) + TAG_MM);
+  }
+  let room = most;
+  for (const here of order.toReversed()) {
+    placed[here] = Math.min(placed[here] ?? 0, room);
+    room = (placed[here] ?? 0) - TAG_MM;
   }
   return placed;
 }

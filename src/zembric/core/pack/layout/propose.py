@@ -65,7 +65,8 @@ def propose(sizes: Sequence[int], body: Body, case: Case | None, rules: HouseRul
         ways.sort(key=lambda way: way[0])
         for _, scale, labels in ways[: _MADE_BETTER_OF_FEW if sum(sizes) <= _FEW else _MADE_BETTER]:
             found.append(scale.proposal(scale.better(labels), case, body))
-    found.sort(key=lambda each: each.cost)
+    # Of two that are the same but for a turn the one that lies is easier to look at.
+    found.sort(key=lambda each: (round(each.cost, 6), each.width_mm > each.length_mm))
     return tuple(_unlike(found))[:_TOLD]
 
 
