@@ -119,3 +119,5 @@ export function AskForm({
 
 const Around = styled.div`display: contents;`;
 const Row = styled.div`display: flex; flex-wrap: wrap; gap: var(--near) var(--apart);`;
+/** The same with its fields one below the other, apart. */
+export const RoomyForm = styled(AskForm)`display: grid; gap: var(--apart); justify-items: start; width: 100%;`;

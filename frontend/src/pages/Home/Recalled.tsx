@@ -2,7 +2,7 @@ import { useState } from "react";
 import styled from "styled-components";
 import { answer, api, once, type Schemas } from "../../api/client";
 import { useWrite } from "../../api/writing";
-import { AskForm } from "../../components/AskForm";
+import { RoomyForm } from "../../components/AskForm";
 import { ButtonLink } from "../../components/Button";
 import { Field } from "../../components/Fields";
 import { Fold } from "../../components/Fold";
@@ -54,7 +54,7 @@ function Settle({ recalled }: { recalled: Schemas["RecalledOut"] }) {
   );
   return (
     <Fold title="It is settled">
-      <AskForm
+      <RoomyForm
         problem={settle.error}
         isSending={settle.isPending}
         kind="plain"
@@ -63,7 +63,7 @@ function Settle({ recalled }: { recalled: Schemas["RecalledOut"] }) {
         onSend={() => settle.mutate({ how })}
       >
         <Field label={`What became of ${recalled.number}`} name="how" value={how} onChange={setHow} maxLength={500} />
-      </AskForm>
+      </RoomyForm>
     </Fold>
   );
 }

@@ -1,6 +1,6 @@
 import styled from "styled-components";
 import { Problem } from "../../api/client";
-import { AskForm, useTyped } from "../../components/AskForm";
+import { RoomyForm, useTyped } from "../../components/AskForm";
 import { Field } from "../../components/Fields";
 
 type Given = { given_to: string; job: string };
@@ -34,4 +34,4 @@ export function GiveOut({
   );
 }
 
-const Box = styled(AskForm)`display: grid; gap: var(--apart); justify-items: start; max-width: 36rem;`;
+const Box = styled(RoomyForm)`max-width: 36rem;`;

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import styled from "styled-components";
 import type { Schemas } from "../../../api/client";
-import { AskForm, useTyped } from "../../../components/AskForm";
+import { RoomyForm, useTyped } from "../../../components/AskForm";
 import { Button } from "../../../components/Button";
 import { Field } from "../../../components/Fields";
 import { Fold } from "../../../components/Fold";
@@ -35,7 +35,7 @@ export function CaseForm({
   const isWhole = sides.every((side) => side !== null && side > 0);
   const rect = [values.x_mm, values.y_mm, values.long_mm, values.wide_mm].map(readNumber);
   return (
-    <AskForm
+    <RoomyForm
       problem={problem}
       isSending={isSending}
       send="Propose"
@@ -92,7 +92,7 @@ export function CaseForm({
           Keep this out
         </Button>
       </Fold>
-    </AskForm>
+    </RoomyForm>
   );
 }
 

@@ -246,12 +246,16 @@ const CellMark = memo(function CellMark({
   );
 });
 
-/** A main lead, out over the nearest edge; the front is left to the taps. */
+/** A main lead, out over the nearest edge. */
 function Lead({ x, y, sign, bounds }: { x: number; y: number; sign: string; bounds: Box }) {
-  const [left, right, back] = [x - bounds.x, bounds.x + bounds.width - x, y - bounds.y];
-  const nearest = Math.min(left, right, back);
-  const out = nearest + LEAD_MM;
-  const [dx, dy] = nearest === back ? [0, -1] : nearest === left ? [-1, 0] : [1, 0];
+  const ways = [
+    { far: y - bounds.y, dx: 0, dy: -1 },
+    { far: bounds.y + bounds.height - y, dx: 0, dy: 1 },
+    { far: x - bounds.x, dx: -1, dy: 0 },
+    { far: bounds.x + bounds.width - x, dx: 1, dy: 0 },
+  ];
+  const { far, dx, dy } = ways.reduce((best, way) => (way.far < best.far - 0.1 ? way : best));
+  const out = far + LEAD_MM;
   return (
     <g>
       <LeadLine x1={x} y1={y} x2={x + dx * out} y2={y + dy * out} />

@@ -4,7 +4,7 @@ import styled from "styled-components";
 import { answer, api, once, type Pack, type Schemas } from "../../../api/client";
 import { SEEN_ON_PACK } from "../../../api/codes";
 import { useWrite } from "../../../api/writing";
-import { AskForm, useTyped } from "../../../components/AskForm";
+import { RoomyForm, useTyped } from "../../../components/AskForm";
 import { Button } from "../../../components/Button";
 import { Field, LinesField, Tick } from "../../../components/Fields";
 import { ProblemNotice } from "../../../components/Notice";
@@ -43,7 +43,7 @@ function Look({ pack, onTold }: { pack: Pack; onTold: (told: Told) => void }) {
     onTold,
   );
   return (
-    <AskForm
+    <RoomyForm
       problem={look.error}
       isSending={look.isPending}
       send="What does that say?"
@@ -81,7 +81,7 @@ function Look({ pack, onTold }: { pack: Pack; onTold: (told: Told) => void }) {
           />
         ))}
       </Groups>
-    </AskForm>
+    </RoomyForm>
   );
 }
 

@@ -3,7 +3,7 @@ import styled from "styled-components";
 import { answer, api, once, type Pack, type Schemas } from "../../../api/client";
 import { outsideQuery, packQuery } from "../../../api/queries";
 import { useWrite } from "../../../api/writing";
-import { AskForm, useTyped } from "../../../components/AskForm";
+import { RoomyForm, useTyped } from "../../../components/AskForm";
 import { Button } from "../../../components/Button";
 import { Field, LinesField } from "../../../components/Fields";
 import { Fold } from "../../../components/Fold";
@@ -118,7 +118,7 @@ function Report({ pack, onTold }: { pack: Pack; onTold: (told: Told) => void }) 
   );
   return (
     <Fold title="Somebody tells how it does">
-      <AskForm
+      <RoomyForm
         problem={report.error}
         isSending={report.isPending}
         kind="plain"
@@ -131,7 +131,7 @@ function Report({ pack, onTold }: { pack: Pack; onTold: (told: Told) => void }) 
           <Field label="It ran for" unit="h" numeric {...field("hours")} maxLength={12} />
           <Field label="After" unit="weeks" numeric {...field("weeks")} maxLength={12} />
         </Two>
-      </AskForm>
+      </RoomyForm>
     </Fold>
   );
 }

@@ -5,7 +5,7 @@ import { answer, api, once, type Schemas } from "../../../api/client";
 import { RECALL_ABOUTS } from "../../../api/codes";
 import { recallsQuery, useSession } from "../../../api/queries";
 import { useWrite } from "../../../api/writing";
-import { AskForm, useTyped } from "../../../components/AskForm";
+import { RoomyForm, useTyped } from "../../../components/AskForm";
 import { Field, LinesField } from "../../../components/Fields";
 import { Notice } from "../../../components/Notice";
 import { Page, Sheet, TwoColumns } from "../../../components/Page";
@@ -40,7 +40,7 @@ export default function RecallsPage() {
       <TwoColumns>
         <Sheet>
           <Stack>
-            <AskForm problem={used.error} isSending={used.isPending} send="Look" onSend={() => used.mutate()}>
+            <RoomyForm problem={used.error} isSending={used.isPending} send="Look" onSend={() => used.mutate()}>
               <Pick
                 label="By what"
                 value={about}
@@ -55,7 +55,7 @@ export default function RecallsPage() {
               ) : (
                 <Field label="What to look for" {...field("text")} maxLength={100} />
               )}
-            </AskForm>
+            </RoomyForm>
             {used.data && (
               <section aria-label="Packs found">
                 <h2>
@@ -77,7 +77,7 @@ export default function RecallsPage() {
                 </List>
                 {used.data.packs.length > 0 &&
                   (session.data?.person?.role === "coordinator" ? (
-                    <AskForm
+                    <RoomyForm
                       problem={call.error}
                       isSending={call.isPending}
                       kind="danger"
@@ -87,7 +87,7 @@ export default function RecallsPage() {
                     >
                       <LinesField label="What is wrong" {...field("why")} maxLength={500} />
                       <LinesField label="What to tell whoever has one" {...field("tell")} maxLength={500} />
-                    </AskForm>
+                    </RoomyForm>
                   ) : (
                     <p>A coordinator may call them back.</p>
                   ))}

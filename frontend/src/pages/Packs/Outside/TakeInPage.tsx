@@ -4,7 +4,7 @@ import styled from "styled-components";
 import { answer, api, once, type Schemas } from "../../../api/client";
 import { FAMILIES } from "../../../api/codes";
 import { useWrite } from "../../../api/writing";
-import { AskForm, useTyped } from "../../../components/AskForm";
+import { RoomyForm, useTyped } from "../../../components/AskForm";
 import { Field, Tick } from "../../../components/Fields";
 import { Page, Sheet } from "../../../components/Page";
 import { Pick } from "../../../components/Pick";
@@ -28,7 +28,7 @@ export default function TakeInPage() {
       lead="With what is known of it. Then it is looked at and proved like any that came back."
     >
       <Sheet>
-        <AskForm
+        <RoomyForm
           problem={take.error}
           isSending={take.isPending}
           send="Take it in"
@@ -86,7 +86,7 @@ export default function TakeInPage() {
           <Tick isSelected={looked} onChange={setLooked}>
             I looked at it: nothing is swollen, leaking, hot, wet or broken
           </Tick>
-        </AskForm>
+        </RoomyForm>
       </Sheet>
     </Page>
   );

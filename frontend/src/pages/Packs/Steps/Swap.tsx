@@ -1,6 +1,6 @@
 import { answer, api, once, type Pack, type Schemas } from "../../../api/client";
 import { useWrite } from "../../../api/writing";
-import { AskForm, useTyped } from "../../../components/AskForm";
+import { RoomyForm, useTyped } from "../../../components/AskForm";
 import { Field } from "../../../components/Fields";
 import { Fold } from "../../../components/Fold";
 import type { Work } from "./steps";
@@ -20,7 +20,7 @@ export function Swap({ pack, onWork }: { pack: Pack; onWork: (work: Work) => voi
   );
   return (
     <Fold title="A cell is exchanged">
-      <AskForm
+      <RoomyForm
         problem={swap.error}
         isSending={swap.isPending}
         kind="plain"
@@ -36,7 +36,7 @@ export function Swap({ pack, onWork }: { pack: Pack; onWork: (work: Work) => voi
           autoComplete="off"
           hint="It is exchanged in the plan too, everything is checked anew, and its group is done once more."
         />
-      </AskForm>
+      </RoomyForm>
     </Fold>
   );
 }
