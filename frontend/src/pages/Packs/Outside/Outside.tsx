@@ -148,7 +148,11 @@ function PublicAddress({ pack, page, onTold }: { pack: Pack; page: string | null
   );
   if (pack.stopped_why && !page) return null;
   return (
-    <Fold title={page ? "Its page, read without signing in" : "A page for whoever has it"} isOpen={page !== null}>
+    <Fold
+      key={page ?? "none"}
+      title={page ? "Its page, read without signing in" : "A page for whoever has it"}
+      isOpen={page !== null}
+    >
       <Stack>
         {page ? (
           <>
