@@ -135,6 +135,7 @@ def test_a_joint_too_high_is_named_and_a_proved_pack_goes_out_with_its_papers_an
     page.goto(f"{address}/packs/{pack.number}")
     page.get_by_label("What it does there").fill("counts the water")
     page.get_by_role("button", name="Give it out").click()
+    expect(page.get_by_role("listitem").filter(has_text="Given out").first).to_have_attribute("aria-current", "step")
     page.get_by_role("button", name="A page for whoever has it").click()
     page.get_by_role("button", name="Open its page").click()
     link = page.locator('a[href*="/p/"]')

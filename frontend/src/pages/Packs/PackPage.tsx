@@ -110,7 +110,7 @@ export default function PackPage() {
             {pickedOf(data)} of {data.picks.length} cells picked.
           </p>
         )}
-        {["given-out", "back"].includes(data.state) && <Outside pack={data} />}
+        {BUILT.includes(data.state) && <Outside pack={data} />}
         {!(data.stopped_why && data.state !== "given-out") && <InTheWay pack={data} stops={stops} />}
         <ProblemNotice problem={move.error} />
         {data.commissioning && <Proved pack={data} run={checks.data?.run ?? null} />}
@@ -147,7 +147,6 @@ export default function PackPage() {
             { label: "Spread", value: data.spread_mah, unit: "mAh" },
           ]}
         />
-        {data.state === "built" && <Outside pack={data} />}
         <PackDrawing groups={data.groups} />
         {isPlannedFor(data) && (
           <Actions>
