@@ -15,12 +15,15 @@ type Props = {
   /** A cell was let go of, in mm. */
   onDrop: (key: string, x: number, y: number) => void;
   onKey: (key: string, pressed: string) => boolean;
+  /** The taps lead to a board. */
+  hasBoard: boolean;
 };
 
 const EDGE_MM = 9;
 const LEAD_MM = 7;
 const TAG_MM = 11;
 const TAPS_MM = 15;
+const BOARD_MM = 10;
 /** A finger that moves less only taps, in mm on the drawing. */
 const TAP_MM = 2;
 
@@ -74,7 +77,7 @@ export function Face(props: Props) {
       <figcaption>{props.title}</figcaption>
       <Drawing
         ref={svg}
-        viewBox={`${bounds.x - EDGE_MM} ${bounds.y - EDGE_MM} ${bounds.width + 2 * EDGE_MM} ${bounds.height + EDGE_MM + TAPS_MM}`}
+        viewBox={`${bounds.x - EDGE_MM} ${bounds.y - EDGE_MM} ${bounds.width + 2 * EDGE_MM} ${bounds.height + EDGE_MM + TAPS_MM + (props.hasBoard ? BOARD_MM : 0)}`}
         role="group"
         aria-label={props.title}
       >
@@ -145,6 +148,15 @@ export function Face(props: Props) {
               </Label>
             </g>
           ))}
+          {props.hasBoard && taps.length > 0 && (
+            <g>
+              <BoardBox x={bounds.x} y={low + 12.5} width={bounds.width} height={8} />
+              <Label x={bounds.x + bounds.width / 2} y={low + 18.3} $mm={5}>
+                board
+              </Label>
+            </g>
+          )}
+          {!isBelow && <SeriesPath points={pathOf(layout)} />}
           {layout.places.map((place) => {
             const isMinus = place.group === 1 && place.position === layout.minus_at;
             const isPlus = place.group === lastGroup && place.position === layout.plus_at;
@@ -266,6 +278,18 @@ function Lead({ x, y, sign, bounds }: { x: number; y: number; sign: string; boun
   );
 }
 
+/** From the middle of the first group to that of the last: the way of the current. */
+function pathOf(layout: Layout): string {
+  const groups = new Map<number, Placed[]>();
+  for (const place of layout.places) groups.set(place.group, [...(groups.get(place.group) ?? []), place]);
+  const mean = (values: number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
+  return [...groups.keys()]
+    .sort((one, other) => one - other)
+    .map((group) => groups.get(group) ?? [])
+    .map((cells) => `${mean(cells.map((cell) => cell.x_mm))},${mean(cells.map((cell) => cell.y_mm))}`)
+    .join(" ");
+}
+
 /** Tags side by side under their taps, none over another. */
 function apart(wanted: number[], most: number): number[] {
   const order = wanted.map((_, index) => index).sort((one, other) => (wanted[one] ?? 0) - (wanted[other] ?? 0));
@@ -328,4 +352,6 @@ const Strip = styled.line<{ $hot: boolean }>`
 `;
 const TapLine = styled.polyline`fill: none; stroke: ${({ theme }) => theme.color.pencil}; stroke-width: 0.6; stroke-dasharray: 1.5 1;`;
 const TapTag = styled.rect`fill: ${({ theme }) => theme.color.paper}; stroke: ${({ theme }) => theme.color.pencil}; stroke-width: 0.5;`;
+const BoardBox = styled.rect`fill: none; stroke: ${({ theme }) => theme.color.ink}; stroke-width: 0.8; stroke-dasharray: 3 1.5;`;
+const SeriesPath = styled.polyline`fill: none; stroke: ${({ theme }) => theme.color.pencil}; stroke-width: 0.7; stroke-dasharray: 0.1 2.2; stroke-linecap: round;`;
 const LeadLine = styled.line`stroke: ${({ theme }) => theme.color.ink}; stroke-width: 2;`;

@@ -124,7 +124,15 @@ function Drawing({ pack, body, kept }: { pack: Pack; body: Body; kept: LaidOut |
   return (
     <Columns>
       <Stack>
-        {draft && <Faces body={body} layout={draft} found={found} onChange={setDraft} />}
+        {draft && (
+          <Faces
+            body={body}
+            layout={draft}
+            found={found}
+            hasBoard={pack.parts.some((part) => part.kind === "board")}
+            onChange={setDraft}
+          />
+        )}
         {draft && (
           <Sizes>
             <span>
@@ -249,11 +257,13 @@ function Faces({
   body,
   layout,
   found,
+  hasBoard,
   onChange,
 }: {
   body: Body;
   layout: Layout;
   found: LaidOut | null;
+  hasBoard: boolean;
   onChange: (layout: Layout) => void;
 }) {
   const [selected, setSelected] = useState<string | null>(null);
@@ -287,7 +297,7 @@ function Faces({
     else return false;
     return true;
   };
-  const shared = { layout, body, bounds, found, selected, onSelect: select, onKey };
+  const shared = { layout, body, bounds, found, selected, onSelect: select, onKey, hasBoard };
   const onDrop = (key: string, x: number, y: number) => onChange(dropped(layout, body, key, x, y));
   return (
     <Stack>
