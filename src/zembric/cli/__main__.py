@@ -61,7 +61,7 @@ def _told(error: CannotStartError | ZembricError) -> str:
     return say(error.said) if isinstance(error, ZembricError) else str(error)
 
 
-FILE_VERBS = ("size", "analyse", "sums", "judge", "match", "packrun")
+FILE_VERBS = ("size", "analyse", "sums", "judge", "match", "packrun", "evening")
 
 
 def main(argv: list[str]) -> int:

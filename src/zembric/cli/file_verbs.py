@@ -96,6 +96,18 @@ def _packrun(argv: list[str]) -> dict[str, Any]:
     return answer_case(_read(parser.parse_args(argv).file))
 
 
+def _evening(argv: list[str]) -> dict[str, Any]:
+    import time  # noqa: PLC0415
+
+    from zembric.cli import evening  # noqa: PLC0415
+
+    began_s = time.monotonic()
+    parser = _Parser(prog="./zembric evening", description="The plan of the evenings at the testers.")
+    evening.add_arguments(parser)
+    arguments = parser.parse_args(argv)
+    return evening.answer_evening(arguments, _read(arguments.file), began_s)
+
+
 def _read(path: Path) -> bytes:
     try:
         return sys.stdin.buffer.read() if str(path) == "-" else path.read_bytes()
@@ -105,6 +117,7 @@ def _read(path: Path) -> bytes:
 
 _VERBS: dict[str, Callable[[list[str]], dict[str, Any]]] = {
     "size": _size, "analyse": _analyse, "sums": _sums, "judge": _judge, "match": _match, "packrun": _packrun,
+    "evening": _evening,
 }  # fmt: skip
 
 

@@ -1,0 +1,28 @@
+"""Evenings at the testers: which cells are begun, on which channel, when, so that as much as can be is finished."""
+
+from zembric.core.evening.model import (
+    Cell,
+    Channel,
+    Evening,
+    EveningRefusedError,
+    Operation,
+    Problem,
+    Row,
+    Vector,
+    vector_of,
+)
+from zembric.core.evening.search import most_weight, plan_evenings
+
+__all__ = [
+    "Cell",
+    "Channel",
+    "Evening",
+    "EveningRefusedError",
+    "Operation",
+    "Problem",
+    "Row",
+    "Vector",
+    "most_weight",
+    "plan_evenings",
+    "vector_of",
+]

@@ -1,0 +1,149 @@
+"""An evening as it is planned: people's times, channels, cells with their steps; and what makes one plan better than another.
+
+Times are whole minutes on one clock that starts with the first evening.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Literal, NamedTuple
+
+from zembric.core.errors import BadInputError
+
+if TYPE_CHECKING:
+    from collections.abc import Iterable, Mapping, Sequence
+
+    from zembric.core.said import Said
+
+RefusalCode = Literal["bad_minutes", "cell_twice", "no_channel_fits", "step_too_long", "bad_input"]
+Leaves = Literal["full", "empty", "storage"]
+
+
+class EveningRefusedError(BadInputError):
+    """The input cannot be meant so; `cell` is the one at fault, None when it is none."""
+
+    def __init__(self, code: RefusalCode, text: Said, cell: str | None = None) -> None:
+        super().__init__(text, code=code)
+        self.cell = cell
+
+
+@dataclass(frozen=True, slots=True)
+class Evening:
+    """People are there from `start` to `end`."""
+
+    start: int
+    end: int
+
+
+@dataclass(frozen=True, slots=True)
+class Channel:
+    key: str
+    kind: str
+    max_charge_ma: float
+    max_discharge_ma: float
+    formats: frozenset[str]
+
+
+@dataclass(frozen=True, slots=True)
+class Operation:
+    """A charge or discharge: its place in the cell's list of steps, the rest before it, and how long it takes on each channel
+    that can do it."""
+
+    step: int
+    rest_before: int
+    options: tuple[tuple[int, int], ...]
+    leaves: Leaves
+
+
+@dataclass(frozen=True, slots=True)
+class Cell:
+    key: str
+    weight: int
+    is_first: bool
+    operations: tuple[Operation, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Problem:
+    """`volunteers` None: starting takes nobody's time."""
+
+    evenings: tuple[Evening, ...]
+    channels: tuple[Channel, ...]
+    cells: tuple[Cell, ...]
+    hand_over: int
+    volunteers: int | None
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """An operation of a cell (both by place) on a channel."""
+
+    cell: int
+    operation: int
+    channel: int
+    start: int
+    end: int
+
+
+class Vector(NamedTuple):
+    """What counts, in this order, all the less the better: promises not kept tonight, weight that is not finished (below 0:
+    the finished one), cells left empty, left full, sum of finishing times."""
+
+    first_not_tonight: int
+    less_weight: int
+    left_empty: int
+    left_full: int
+    sum_finish: int
+
+
+def vector_of(problem: Problem, rows: Iterable[Row]) -> Vector:
+    """How good a plan is."""
+    done: dict[int, list[Row]] = {}
+    for row in rows:
+        done.setdefault(row.cell, []).append(row)
+    tonight = problem.evenings[0].end
+    missed = weight = empty = full = finish = 0
+    for at, cell in enumerate(problem.cells):
+        mine = sorted(done.get(at, ()), key=lambda row: row.operation)
+        end = mine[-1].end if mine and len(mine) == len(cell.operations) else None
+        missed += cell.is_first and (end is None or end > tonight)
+        if end is not None:
+            weight += cell.weight
+            finish += end
+        elif mine:
+            leaves = cell.operations[mine[-1].operation].leaves
+            empty += leaves == "empty"
+            full += leaves == "full"
+    return Vector(missed, -weight, empty, full, finish)
+
+
+def faults_of(problem: Problem, rows: Sequence[Row]) -> list[str]:
+    """What of a plan breaks a rule, for tests: nothing where it can be done."""
+    faults: list[str] = []
+    by_cell: dict[int, list[Row]] = {}
+    for row in rows:
+        by_cell.setdefault(row.cell, []).append(row)
+        takes: Mapping[int, int] = dict(problem.cells[row.cell].operations[row.operation].options)
+        if takes.get(row.channel) != row.end - row.start:
+            faults.append(f"{row} takes another time there")
+        if not any(evening.start <= row.start and row.end <= evening.end for evening in problem.evenings):
+            faults.append(f"{row} lies in no evening")
+    for cell, mine in by_cell.items():
+        mine.sort(key=lambda row: row.operation)
+        if [row.operation for row in mine] != list(range(len(mine))):
+            faults.append(f"cell {cell} leaves a step out")
+        for before, after in zip(mine, mine[1:], strict=False):
+            if after.start < before.end + problem.cells[cell].operations[after.operation].rest_before:
+                faults.append(f"{after} begins too early")
+    for one in rows:
+        for other in rows:
+            if one is not other and one.channel == other.channel and one.start <= other.start < one.end:
+                faults.append(f"{one} and {other} are on one channel")
+    if problem.volunteers is not None:
+        starts = [row.start for row in rows]
+        for start in starts:
+            if sum(other <= start < other + problem.hand_over for other in starts) > problem.volunteers:
+                faults.append(f"too many starts at {start}")
+            if not any(e.start <= start and start + problem.hand_over <= e.end for e in problem.evenings):
+                faults.append(f"nobody is there to hand over at {start}")
+    return faults

@@ -1,0 +1,244 @@
+"""Plans by taking some cells off the table and laying them anew, as long as there is time.
+
+Only whole cells are planned: one that cannot be finished brings nothing, and is better not begun. So what is looked for is which
+cells, and in which order each finds its earliest places. Some are taken off (at random, of one stretch of time, of one channel) and
+laid again with those that are left out, cell by cell or step by step in turn; a worse plan is kept now and then, so that the search
+does not stay where it is.
+"""
+
+from __future__ import annotations
+
+import math
+from random import Random
+from typing import TYPE_CHECKING
+
+from zembric.core.evening.model import Row, vector_of
+from zembric.core.evening.table import Table
+
+if TYPE_CHECKING:
+    from collections.abc import Callable, Sequence
+
+    from zembric.core.evening.model import Problem, Vector
+    from zembric.core.evening.table import Placed
+
+#: Minutes that a channel wanted by others may cost, one of them a turn.
+_COSTS = (0.0, 0.0, 4.0, 12.0, 30.0)
+#: How much worse a plan may be at first and at last, in minutes of one cell.
+_WARM, _COOL = 12.0, 0.3
+_MOST_TAKEN = 14
+
+
+def plan_evenings(problem: Problem, is_over: Callable[[], float], seed: int = 0) -> tuple[Row, ...]:
+    """The best plan that is found.
+
+    Args:
+        is_over: Asked now and then for the share of the time that is spent; from 1 on the search ends.
+        seed: Another one may find another plan.
+    """
+    search = _Search(problem, Random(seed))
+    search.lay([*range(len(problem.cells))])
+    search.remember()
+    search.run(is_over)
+    return search.best_rows()
+
+
+def most_weight(problem: Problem) -> int:
+    """No plan finishes more: by the time of all channels and of all hands, each cell at its shortest."""
+    room = sum(evening.end - evening.start for evening in problem.evenings)
+    bounds = [sum(cell.weight for cell in problem.cells)]
+    shortest = [sum(min(takes for _, takes in op.options) for op in cell.operations) for cell in problem.cells]
+    bounds.append(_knapsack(problem, shortest, room * len(problem.channels)))
+    if problem.volunteers is not None and problem.hand_over:
+        hands = [problem.hand_over * len(cell.operations) for cell in problem.cells]
+        bounds.append(_knapsack(problem, hands, room * problem.volunteers))
+    return min(bounds)
+
+
+def _knapsack(problem: Problem, takes: Sequence[int], room: int) -> int:
+    """The most weight that fits, the last cell in part, rounded down."""
+    order = sorted(range(len(takes)), key=lambda at: takes[at] / problem.cells[at].weight)
+    weight = 0.0
+    for at in order:
+        if takes[at] >= room:
+            return math.floor(weight + problem.cells[at].weight * room / takes[at] + 1e-9) if takes[at] else 0
+        weight, room = weight + problem.cells[at].weight, room - takes[at]
+    return math.floor(weight + 1e-9)
+
+
+class _Search:
+    def __init__(self, problem: Problem, chance: Random) -> None:
+        self._problem, self._chance = problem, chance
+        self._table = Table(problem)
+        self._plan: dict[int, list[Placed]] = {}
+        self._horizon = problem.evenings[-1].end + 1
+        self._tonight = problem.evenings[0].end + 1
+        self._wanted = self._how_wanted()
+        self._costs = [0.0] * len(problem.channels)
+        self._work = [sum(min(takes for _, takes in op.options) for op in cell.operations) for cell in problem.cells]
+        # One promise outweighs all weight, one weight a whole evening of waiting.
+        self._weight_minutes = float(2 * self._horizon)
+        self._promise = self._weight_minutes * (1 + sum(cell.weight for cell in problem.cells))
+        self._best: dict[int, list[Placed]] = {}
+        self._best_vector: Vector | None = None
+
+    def _how_wanted(self) -> list[float]:
+        """Of each channel how much of the work has little choice but it, from 0 to 1."""
+        load = [0.0] * len(self._problem.channels)
+        for cell in self._problem.cells:
+            for operation in cell.operations:
+                for channel, takes in operation.options:
+                    load[channel] += takes / len(operation.options)
+        most = max(load, default=0.0) or 1.0
+        return [each / most for each in load]
+
+    # --- Laying ------------------------------------------------------------------------------------------------------
+
+    def lay(self, cells: Sequence[int]) -> list[int]:
+        """Lays cells one after another, each wholly or not at all; those that were laid."""
+        return [cell for cell in cells if self._lay_one(cell)]
+
+    def _lay_one(self, cell: int) -> bool:
+        # What was promised for tonight is better late than never.
+        if self._problem.cells[cell].is_first and self._lay_before(cell, self._tonight):
+            return True
+        return self._lay_before(cell, self._horizon)
+
+    def _lay_before(self, cell: int, before: int) -> bool:
+        placed: list[Placed] = []
+        ready = 0
+        for operation in self._problem.cells[cell].operations:
+            found = self._table.place(operation, ready + operation.rest_before if placed else 0, self._costs, before)
+            if found is None:
+                for each in placed:
+                    self._table.take(each)
+                return False
+            self._table.put(found)
+            placed.append(found)
+            ready = found[2]
+        self._plan[cell] = placed
+        return True
+
+    def _lay_in_turn(self, cells: Sequence[int]) -> list[int]:
+        """Lays step by step, whoever is ready first; a cell that cannot go on goes off again."""
+        chance = self._chance
+        under_way: dict[int, list[Placed]] = {cell: [] for cell in cells}
+        ahead = {cell: chance.uniform(0, 20) for cell in cells}
+        done = []
+        while ahead:
+            cell = min(ahead, key=lambda each: ahead[each])
+            placed, operations = under_way[cell], self._problem.cells[cell].operations
+            operation = operations[len(placed)]
+            before = self._tonight if self._problem.cells[cell].is_first else self._horizon
+            ready = placed[-1][2] + operation.rest_before if placed else 0
+            found = self._table.place(operation, ready, self._costs, before)
+            if found is None:
+                for each in placed:
+                    self._table.take(each)
+                del ahead[cell]
+                continue
+            self._table.put(found)
+            placed.append(found)
+            if len(placed) == len(operations):
+                self._plan[cell] = placed
+                done.append(cell)
+                del ahead[cell]
+            else:
+                ahead[cell] = found[2] + operations[len(placed)].rest_before + chance.uniform(-15, 15)
+        return done
+
+    def _take_off(self, cell: int) -> list[Placed]:
+        placed = self._plan.pop(cell)
+        for each in placed:
+            self._table.take(each)
+        return placed
+
+    # --- Searching ---------------------------------------------------------------------------------------------------
+
+    def run(self, is_over: Callable[[], float]) -> None:
+        if not self._problem.cells:
+            return
+        chance, cost = self._chance, self._cost()
+        while (share := is_over()) < 1:
+            warmth = _WARM * (_COOL / _WARM) ** share
+            for _ in range(8):
+                taken = {cell: self._take_off(cell) for cell in self._chosen()}
+                self._costs = (
+                    [wanted * chance.choice(_COSTS) for wanted in self._wanted]
+                    if chance.random() < 0.5
+                    else [0.0] * len(self._wanted)
+                )
+                laid = self._lay_again([*taken])
+                now = self._cost()
+                if now <= cost or chance.random() < math.exp((cost - now) / warmth):
+                    if now < cost:
+                        cost = now
+                        self.remember()
+                    cost = now
+                    continue
+                for cell in laid:
+                    self._take_off(cell)
+                for cell, placed in taken.items():
+                    for each in placed:
+                        self._table.put(each)
+                    self._plan[cell] = placed
+
+    def _lay_again(self, taken: list[int]) -> list[int]:
+        """Those that were taken off and those that are left out, in one of several orders."""
+        chance, cells = self._chance, self._problem.cells
+        left_out = [cell for cell in range(len(cells)) if cell not in self._plan and cell not in taken]
+        if len(left_out) > _MOST_TAKEN:
+            left_out = chance.sample(left_out, _MOST_TAKEN)
+        order = taken + left_out
+        way = chance.random()
+        if way < 0.4:
+            chance.shuffle(order)
+        elif way < 0.7:
+            order.sort(key=lambda cell: self._work[cell] / cells[cell].weight * chance.uniform(0.7, 1.3))
+        else:
+            order.sort(key=lambda cell: -self._work[cell] * chance.uniform(0.7, 1.3))
+        order.sort(key=lambda cell: not cells[cell].is_first)
+        if chance.random() < 0.5:
+            return self.lay(order)
+        laid = self._lay_in_turn(taken)
+        return laid + self.lay([cell for cell in order if cell not in self._plan])
+
+    def _chosen(self) -> list[int]:
+        """Which cells are taken off: any, those of a stretch of time, or those of a channel."""
+        chance, here = self._chance, list(self._plan)
+        if not here:
+            return []
+        most = min(len(here), _MOST_TAKEN, 2 + len(here) // 3)
+        count = chance.randint(1, most)
+        way = chance.random()
+        if way < 0.4:
+            return chance.sample(here, count)
+        if way < 0.75:
+            about = chance.choice(self._plan[chance.choice(here)])
+            middle = (about[1] + about[2]) / 2
+            near = {cell: min(abs((start + end) / 2 - middle) for _, start, end in self._plan[cell]) for cell in here}
+            return sorted(here, key=lambda cell: near[cell] + chance.uniform(0, 10))[:count]
+        channel = chance.choice(self._plan[chance.choice(here)])[0]
+        mine = [cell for cell in here if any(each[0] == channel for each in self._plan[cell])]
+        return chance.sample(mine, min(count, len(mine)))
+
+    def _cost(self) -> float:
+        """What is compared on the way, in minutes: promises, then weight, then finishing times."""
+        total = 0.0
+        for at, cell in enumerate(self._problem.cells):
+            placed = self._plan.get(at)
+            if placed is not None:
+                total += placed[-1][2] - cell.weight * self._weight_minutes
+            if cell.is_first and (placed is None or placed[-1][2] >= self._tonight):
+                total += self._promise
+        return total
+
+    def remember(self) -> None:
+        vector = vector_of(self._problem, self._rows(self._plan))
+        if self._best_vector is None or vector < self._best_vector:
+            self._best_vector, self._best = vector, {cell: list(placed) for cell, placed in self._plan.items()}
+
+    def _rows(self, plan: dict[int, list[Placed]]) -> list[Row]:
+        return [Row(cell, at, *each) for cell, placed in plan.items() for at, each in enumerate(placed)]
+
+    def best_rows(self) -> tuple[Row, ...]:
+        return tuple(sorted(self._rows(self._best), key=lambda row: (row.start, row.channel)))
