@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
@@ -185,7 +186,7 @@ def _whole(held: Any, what: str, key: str | None, least: int = 0) -> int:
     """Whole minutes; other numbers are bad minutes, what is no number is bad input."""
     if isinstance(held, bool) or not isinstance(held, (int, float)):
         raise _bad(what, key)
-    if held != held or held in (float("inf"), float("-inf")) or held != int(held) or held < least:
+    if not math.isfinite(held) or held != int(held) or held < least:
         raise EveningRefusedError("bad_minutes", said("evening-bad-minutes", what=what, least=least), key)
     return int(held)
 
@@ -197,7 +198,7 @@ def _number(held: Any, what: str) -> float:
 
 
 def _is_number(held: Any) -> bool:
-    return isinstance(held, (int, float)) and not isinstance(held, bool) and held == held and abs(held) != float("inf")
+    return isinstance(held, (int, float)) and not isinstance(held, bool) and math.isfinite(held)
 
 
 def _is_int(held: Any) -> bool:

@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING, Literal, NamedTuple
 from zembric.core.errors import BadInputError
 
 if TYPE_CHECKING:
-    from collections.abc import Iterable, Mapping, Sequence
+    from collections.abc import Iterable
 
     from zembric.core.said import Said
 
@@ -115,35 +115,3 @@ def vector_of(problem: Problem, rows: Iterable[Row]) -> Vector:
             empty += leaves == "empty"
             full += leaves == "full"
     return Vector(missed, -weight, empty, full, finish)
-
-
-def faults_of(problem: Problem, rows: Sequence[Row]) -> list[str]:
-    """What of a plan breaks a rule, for tests: nothing where it can be done."""
-    faults: list[str] = []
-    by_cell: dict[int, list[Row]] = {}
-    for row in rows:
-        by_cell.setdefault(row.cell, []).append(row)
-        takes: Mapping[int, int] = dict(problem.cells[row.cell].operations[row.operation].options)
-        if takes.get(row.channel) != row.end - row.start:
-            faults.append(f"{row} takes another time there")
-        if not any(evening.start <= row.start and row.end <= evening.end for evening in problem.evenings):
-            faults.append(f"{row} lies in no evening")
-    for cell, mine in by_cell.items():
-        mine.sort(key=lambda row: row.operation)
-        if [row.operation for row in mine] != list(range(len(mine))):
-            faults.append(f"cell {cell} leaves a step out")
-        for before, after in zip(mine, mine[1:], strict=False):
-            if after.start < before.end + problem.cells[cell].operations[after.operation].rest_before:
-                faults.append(f"{after} begins too early")
-    for one in rows:
-        for other in rows:
-            if one is not other and one.channel == other.channel and one.start <= other.start < one.end:
-                faults.append(f"{one} and {other} are on one channel")
-    if problem.volunteers is not None:
-        starts = [row.start for row in rows]
-        for start in starts:
-            if sum(other <= start < other + problem.hand_over for other in starts) > problem.volunteers:
-                faults.append(f"too many starts at {start}")
-            if not any(e.start <= start and start + problem.hand_over <= e.end for e in problem.evenings):
-                faults.append(f"nobody is there to hand over at {start}")
-    return faults
