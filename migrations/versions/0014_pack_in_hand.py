@@ -58,9 +58,7 @@ def upgrade() -> None:
         sa.Column("at", sa.DateTime(timezone=True), nullable=False),
         sa.Column("by_id", sa.Integer(), nullable=False),
         sa.CheckConstraint("kind IN ('use', 'back')", name=op.f("ck_pack_report_kind")),
-        sa.CheckConstraint(
-            "decision IN ('mend', 'replace', 'retire', 'again')", name=op.f("ck_pack_report_decision")
-        ),
+        sa.CheckConstraint("decision IN ('mend', 'replace', 'retire', 'again')", name=op.f("ck_pack_report_decision")),
         sa.ForeignKeyConstraint(["pack_id"], ["pack.id"], name=op.f("fk_pack_report_pack_id_pack")),
         sa.ForeignKeyConstraint(["by_id"], ["person.id"], name=op.f("fk_pack_report_by_id_person")),
         sa.PrimaryKeyConstraint("id", name=op.f("pk_pack_report")),
@@ -92,9 +90,7 @@ def upgrade() -> None:
         ),
         sa.ForeignKeyConstraint(["recall_id"], ["recall.id"], name=op.f("fk_recalled_pack_recall_id_recall")),
         sa.ForeignKeyConstraint(["pack_id"], ["pack.id"], name=op.f("fk_recalled_pack_pack_id_pack")),
-        sa.ForeignKeyConstraint(
-            ["settled_by_id"], ["person.id"], name=op.f("fk_recalled_pack_settled_by_id_person")
-        ),
+        sa.ForeignKeyConstraint(["settled_by_id"], ["person.id"], name=op.f("fk_recalled_pack_settled_by_id_person")),
         sa.PrimaryKeyConstraint("id", name=op.f("pk_recalled_pack")),
         sa.UniqueConstraint("recall_id", "pack_id", name=op.f("uq_recalled_pack_recall_id_pack_id")),
     )
