@@ -42,6 +42,7 @@ def problem_of(cells: int, testers: int, chargers: int, evenings: int, volunteer
 
     made = []
     for at in range(cells):
+        steps: tuple[Operation, ...]
         kind, size = chance.random(), chance.randint(12, 60)
         if kind < 0.5:
             steps = (

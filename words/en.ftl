@@ -2123,6 +2123,7 @@ layout-face-bottom = from below
 layout-face-tabs = from above, at its tabs
 print-layout-size = True size. The cells take { $length } by { $width }.
 print-layout-ruler = 100 mm. If a ruler says otherwise, print again at 100 %.
+print-not-yet = Not to be built as it stands. { $why }
 print-build-sheet = { $pack }, built step by step
 print-cell-end = { $cell } { $end }
 print-caution = ! { $text }

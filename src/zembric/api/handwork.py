@@ -107,6 +107,8 @@ def get_build_sheet(path: schemas.PackPath) -> Response:
 
     def make(session: Session, _actor: Actor, now: datetime) -> bytes:
         pack = get_pack(session, path.number)
-        return build_sheet_pdf(pack.number, pack.purpose, handwork.building_of(session, pack, now).steps_alone())
+        work = handwork.building_of(session, pack, now)
+        in_the_way = [refusal.said for refusal in work.refused]
+        return build_sheet_pdf(pack.number, pack.purpose, work.steps_alone(), in_the_way)
 
     return read_file(make, "application/pdf", f"build-sheet-{path.number}.pdf")

@@ -65,7 +65,7 @@ def from_plain(held: Mapping[str, Any]) -> PackLayout:
             else None,
             bool(held.get("has_spacers", False)),
         )  # fmt: skip
-    except (KeyError, TypeError, ValueError, AttributeError) as wrong:
+    except (KeyError, TypeError, ValueError, OverflowError, AttributeError) as wrong:
         raise BadInputError(said("layout-file-lacks", what=str(wrong)[:80]), field="file") from wrong
     if layout.arrangement not in ARRANGEMENTS or any(place.end not in ("up", "down") for place in layout.places):
         raise BadInputError(said("layout-file-lacks", what="arrangement, end"), field="file")
@@ -81,7 +81,7 @@ def layout_from_json(content: bytes) -> PackLayout:
     """
     try:
         held = json.loads(content)
-    except ValueError as wrong:
+    except (ValueError, RecursionError) as wrong:
         raise BadInputError(said("layout-file-no-json"), field="file") from wrong
     if not isinstance(held, dict) or held.get("format") != FORMAT or held.get("version") != VERSION:
         raise BadInputError(said("layout-file-other", format=FORMAT, version=VERSION), field="file")

@@ -14,16 +14,19 @@ if TYPE_CHECKING:
     from fpdf import FPDF
 
     from zembric.core.pack.steps import Asked, HandStep
+    from zembric.core.said import Said
 
 _WIDTH_MM, _HEIGHT_MM = 210.0, 297.0
 _LEFT_MM, _TOP_MM, _BOTTOM_MM = 14.0, 36.0, 284.0
 _TEXT_MM = 3.7
 
 
-def build_sheet_pdf(number: str, purpose: str, steps: Sequence[HandStep]) -> bytes:
-    """A4 pages; a box to tick at each step, a second one where two people look."""
+def build_sheet_pdf(number: str, purpose: str, steps: Sequence[HandStep], in_the_way: Sequence[Said] = ()) -> bytes:
+    """A4 pages; a box to tick at each step, a second one where two people look. First what stands in the way of building it."""
     paper = new_paper(_WIDTH_MM, _HEIGHT_MM)
     y = _new_page(paper, number, purpose)
+    for line in in_the_way:
+        y = write_lines(paper, said("print-not-yet", why=line), _LEFT_MM, y, _WIDTH_MM - 2 * _LEFT_MM, 4.6) + 2
     for step in steps:
         if y + _height_of(step) > _BOTTOM_MM:
             y = _new_page(paper, number, purpose)

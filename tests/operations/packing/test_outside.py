@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from datetime import date
 
 import pypdfium2
 import pytest
@@ -183,7 +184,7 @@ def test_packs_are_found_by_the_day_they_were_made(session: Session, coordinator
     day = at(2).date()
     assert recalls.where_used(session, recalls.Asked("made-on", since=day))
     assert not recalls.where_used(session, recalls.Asked("made-on", since=at(30).date()))
-    for nothing in (recalls.Asked("made-on"), recalls.Asked("batch", "%%")):
+    for nothing in (recalls.Asked("made-on"), recalls.Asked("batch", "%%"), recalls.Asked("made-on", since=date.max)):
         with pytest.raises(BadInputError):
             recalls.where_used(session, nothing)
     with pytest.raises(ConflictError, match="nothing to call back"):

@@ -41,6 +41,8 @@ if TYPE_CHECKING:
 
 _LIVE = ("planned", "built", "given-out", "back")
 _TEXT_MOST = 500
+#: Days that anybody means.
+_FIRST_YEAR, _LAST_YEAR = 2000, 2200
 
 
 @dataclass(frozen=True, slots=True)
@@ -106,7 +108,8 @@ def _condition(asked: Asked) -> ColumnElement[bool]:
 
 
 def _days(asked: Asked) -> tuple[datetime, datetime]:
-    if asked.since is None:
+    days = [each for each in (asked.since, asked.until) if each is not None]
+    if asked.since is None or not all(_FIRST_YEAR <= each.year <= _LAST_YEAR for each in days):
         raise BadInputError(said("recall-wants-day"), field="since")
 
     first = datetime.combine(asked.since, time(), UTC)

@@ -22,6 +22,7 @@ if TYPE_CHECKING:
 
 #: Of a cell whose resistance nobody knows.
 _USUAL_MOHM = 40.0
+_LEAST_MM = 1 / 1000
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,7 +91,7 @@ def solve_net(
     for index, each in enumerate(ohm):
         join(2 * index, 2 * index + 1, 1 / each)
     for link in links:
-        join(link.first, link.second, 1 / (strip.ohm_per_mm * link.length_mm))
+        join(link.first, link.second, 1 / _ohm(link, strip))
     place_of = {place.key: index for index, place in enumerate(layout.places)}
     drawn, returned = 2 * place_of[layout.lead(is_plus=True)], 2 * place_of[layout.lead(is_plus=False)] + 1
     pushed = np.zeros(size)
@@ -103,13 +104,16 @@ def solve_net(
     return NetFlow(
         poles,
         links,
-        tuple(
-            float(abs(volts[link.first] - volts[link.second]) / (strip.ohm_per_mm * link.length_mm)) for link in links
-        ),
+        tuple(float(abs(volts[link.first] - volts[link.second]) / _ohm(link, strip)) for link in links),
         tuple(float(each) for each in cell_a),
         tuple(float(is_a / was_a) if was_a else 1.0 for is_a, was_a in zip(cell_a, even, strict=True)),
         float(-volts[drawn]) - current_a * _own_ohm(layout, ohm),
     )
+
+
+def _ohm(link: Link, strip: StripKind) -> float:
+    # Cells that were put onto one spot are told of elsewhere; here their piece has some length.
+    return strip.ohm_per_mm * max(link.length_mm, _LEAST_MM)
 
 
 def _usual(known: Mapping[tuple[int, int], float | None]) -> float:
