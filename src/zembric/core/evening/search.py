@@ -23,9 +23,14 @@ if TYPE_CHECKING:
 
 #: Minutes that a channel wanted by others may cost, one of them a turn.
 _COSTS = (0.0, 0.0, 4.0, 12.0, 30.0)
-#: How much worse a plan may be at first and at last, in minutes of one cell.
-_WARM, _COOL = 12.0, 0.3
-_MOST_TAKEN = 14
+#: How much worse a plan may be at first and at last: while weight is looked for in hundredths of one, then in minutes.
+_HOT, _COOL, _WARM, _COLD = 60.0, 6.0, 12.0, 0.3
+#: For so much of the time weight is looked for, and so many turns are taken between two looks at the clock.
+_FOR_WEIGHT, _AT_ONCE = 0.65, 8
+_PROMISE = 400.0
+#: The larger, the fewer cells are taken off at once.
+_FEW = 0.3
+_MOST_TAKEN, _MOST_LEFT_OUT = 14, 14
 
 
 def plan_evenings(problem: Problem, is_over: Callable[[], float], seed: int = 0) -> tuple[Row, ...]:
@@ -78,6 +83,11 @@ class _Search:
         # One promise outweighs all weight, one weight a whole evening of waiting.
         self._weight_minutes = float(2 * self._horizon)
         self._promise = self._weight_minutes * (1 + sum(cell.weight for cell in problem.cells))
+        self._best_cost = math.inf
+        self._free = [0.0] * len(problem.channels)
+        # Minutes of an evening that a minute of the clock lies in; nights are not waited through.
+        self._early = 0.1
+        self._from = _NightsOut(problem)
         self._best: dict[int, list[Placed]] = {}
         self._best_vector: Vector | None = None
 
@@ -155,39 +165,48 @@ class _Search:
     # --- Searching ---------------------------------------------------------------------------------------------------
 
     def run(self, is_over: Callable[[], float]) -> None:
+        """First more weight is looked for, where a lost cell is borne for a while; then the best plan is made to end early."""
         if not self._problem.cells:
             return
-        chance, cost = self._chance, self._cost()
+        self._walk(lambda: is_over() / _FOR_WEIGHT, self._cost_of_weight, _HOT, _COOL)
+        self._go_to(self._best)
+        self._walk(lambda: (is_over() - _FOR_WEIGHT) / (1 - _FOR_WEIGHT), self._cost_of_time, _WARM, _COLD)
+
+    def _walk(self, is_over: Callable[[], float], cost_of: Callable[[], float], first: float, last: float) -> None:
+        chance, cost = self._chance, cost_of()
         while (share := is_over()) < 1:
-            warmth = _WARM * (_COOL / _WARM) ** share
-            for _ in range(8):
+            warmth = first * (last / first) ** share
+            for _ in range(_AT_ONCE):
                 taken = {cell: self._take_off(cell) for cell in self._chosen()}
-                self._costs = (
-                    [wanted * chance.choice(_COSTS) for wanted in self._wanted]
-                    if chance.random() < 0.5
-                    else [0.0] * len(self._wanted)
-                )
+                self._costs = self._free if chance.random() < 0.5 else [w * chance.choice(_COSTS) for w in self._wanted]
                 laid = self._lay_again([*taken])
-                now = self._cost()
+                now = cost_of()
                 if now <= cost or chance.random() < math.exp((cost - now) / warmth):
-                    if now < cost:
-                        cost = now
-                        self.remember()
                     cost = now
+                    self.remember()
                     continue
                 for cell in laid:
                     self._take_off(cell)
                 for cell, placed in taken.items():
-                    for each in placed:
-                        self._table.put(each)
-                    self._plan[cell] = placed
+                    self._put_back(cell, placed)
+
+    def _go_to(self, plan: dict[int, list[Placed]]) -> None:
+        for cell in [*self._plan]:
+            self._take_off(cell)
+        for cell, placed in plan.items():
+            self._put_back(cell, placed)
+
+    def _put_back(self, cell: int, placed: list[Placed]) -> None:
+        for each in placed:
+            self._table.put(each)
+        self._plan[cell] = list(placed)
 
     def _lay_again(self, taken: list[int]) -> list[int]:
         """Those that were taken off and those that are left out, in one of several orders."""
         chance, cells = self._chance, self._problem.cells
         left_out = [cell for cell in range(len(cells)) if cell not in self._plan and cell not in taken]
-        if len(left_out) > _MOST_TAKEN:
-            left_out = chance.sample(left_out, _MOST_TAKEN)
+        if len(left_out) > _MOST_LEFT_OUT:
+            left_out = chance.sample(left_out, _MOST_LEFT_OUT)
         order = taken + left_out
         way = chance.random()
         if way < 0.4:
@@ -208,7 +227,7 @@ class _Search:
         if not here:
             return []
         most = min(len(here), _MOST_TAKEN, 2 + len(here) // 3)
-        count = chance.randint(1, most)
+        count = min(most, 1 + int(chance.expovariate(_FEW)))
         way = chance.random()
         if way < 0.4:
             return chance.sample(here, count)
@@ -221,8 +240,19 @@ class _Search:
         mine = [cell for cell in here if any(each[0] == channel for each in self._plan[cell])]
         return chance.sample(mine, min(count, len(mine)))
 
-    def _cost(self) -> float:
-        """What is compared on the way, in minutes: promises, then weight, then finishing times."""
+    def _cost_of_weight(self) -> float:
+        """In hundredths of a weight: promises, weight, and a little for ending early, which leaves room for others."""
+        total = 0.0
+        for at, cell in enumerate(self._problem.cells):
+            placed = self._plan.get(at)
+            if placed is not None:
+                total += self._early * (placed[-1][2] - self._from[placed[-1][2]]) - 100.0 * cell.weight
+            if cell.is_first and (placed is None or placed[-1][2] >= self._tonight):
+                total += _PROMISE
+        return total
+
+    def _cost_of_time(self) -> float:
+        """In minutes: promises, then weight, then finishing times."""
         total = 0.0
         for at, cell in enumerate(self._problem.cells):
             placed = self._plan.get(at)
@@ -233,6 +263,10 @@ class _Search:
         return total
 
     def remember(self) -> None:
+        cost = self._cost_of_time()
+        if self._best_vector is not None and cost >= self._best_cost:
+            return
+        self._best_cost = cost
         vector = vector_of(self._problem, self._rows(self._plan))
         if self._best_vector is None or vector < self._best_vector:
             self._best_vector, self._best = vector, {cell: list(placed) for cell, placed in self._plan.items()}
@@ -242,3 +276,23 @@ class _Search:
 
     def best_rows(self) -> tuple[Row, ...]:
         return tuple(sorted(self._rows(self._best), key=lambda row: (row.start, row.channel)))
+
+
+class _NightsOut:
+    """Of a minute of the clock how many before it belong to nights."""
+
+    def __init__(self, problem: Problem) -> None:
+        self._nights: list[tuple[int, int]] = []
+        before, gone = 0, 0
+        for evening in problem.evenings:
+            gone += evening.start - before
+            before = evening.end
+            self._nights.append((evening.start, gone))
+
+    def __getitem__(self, minute: int) -> int:
+        found = 0
+        for start, gone in self._nights:
+            if start > minute:
+                break
+            found = gone
+        return found
