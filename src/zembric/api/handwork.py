@@ -39,7 +39,7 @@ def post_step(path: schemas.StepsPath, body: schemas.StepIn) -> Response:
 
     def perform(session: Session, actor: Actor, now: datetime) -> schemas.StepDoneOut:
         pack, finding = handwork.do_step(session, actor, path.number, path.stage, body.step, body.figures, now)
-        work = handwork.handwork_of(session, pack, path.stage, now)
+        work = handwork.handwork_of(session, pack, path.stage, now, with_checks=False)
         return schemas.StepDoneOut(finding=show_finding(finding), work=show_handwork(work))
 
     return write(perform)
@@ -51,7 +51,7 @@ def post_step_confirmation(path: schemas.StepsPath, body: schemas.StepKeyIn) -> 
 
     def perform(session: Session, actor: Actor, now: datetime) -> schemas.HandworkOut:
         pack = handwork.confirm_step(session, actor, path.number, path.stage, body.step, now)
-        return show_handwork(handwork.handwork_of(session, pack, path.stage, now))
+        return show_handwork(handwork.handwork_of(session, pack, path.stage, now, with_checks=False))
 
     return write(perform)
 
@@ -60,7 +60,7 @@ def post_step_confirmation(path: schemas.StepsPath, body: schemas.StepKeyIn) -> 
 def post_step_takeback(path: schemas.StepsPath, body: schemas.StepKeyIn) -> Response:
     def perform(session: Session, actor: Actor, now: datetime) -> schemas.HandworkOut:
         pack = handwork.undo_step(session, actor, path.number, path.stage, body.step, now)
-        return show_handwork(handwork.handwork_of(session, pack, path.stage, now))
+        return show_handwork(handwork.handwork_of(session, pack, path.stage, now, with_checks=False))
 
     return write(perform)
 
@@ -69,7 +69,7 @@ def post_step_takeback(path: schemas.StepsPath, body: schemas.StepKeyIn) -> Resp
 def post_step_waiver(path: schemas.StepsPath, body: schemas.StepWaiveIn) -> Response:
     def perform(session: Session, actor: Actor, now: datetime) -> schemas.HandworkOut:
         pack = handwork.waive_step(session, actor, path.number, path.stage, body.step, body.why, now)
-        return show_handwork(handwork.handwork_of(session, pack, path.stage, now))
+        return show_handwork(handwork.handwork_of(session, pack, path.stage, now, with_checks=False))
 
     return write(perform)
 
@@ -80,7 +80,7 @@ def post_swap(path: schemas.PackPath, body: schemas.SwapIn) -> Response:
 
     def perform(session: Session, actor: Actor, now: datetime) -> schemas.HandworkOut:
         pack = handwork.swap_cell(session, actor, path.number, body.out, body.comes, body.seen_version, now)
-        return show_handwork(handwork.building_of(session, pack, now))
+        return show_handwork(handwork.building_of(session, pack, now, with_checks=False))
 
     return write(perform)
 

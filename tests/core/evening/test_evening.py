@@ -67,7 +67,7 @@ STEPS = st.lists(st.integers(5, 40), min_size=1, max_size=2)
 CELLS = st.lists(st.tuples(STEPS, st.integers(1, 3), st.booleans(), st.integers(0, 15)), min_size=1, max_size=3)
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=15, deadline=None)
 @given(CELLS, st.sampled_from([None, 1]), st.integers(30, 90))
 def test_of_few_cells_the_best_of_all_plans_is_found(
     cells: list[tuple[list[int], int, bool, int]], volunteers: int | None, length: int
@@ -84,7 +84,7 @@ def test_of_few_cells_the_best_of_all_plans_is_found(
         with pytest.raises(EveningRefusedError):
             read_evenings(whole)
         return
-    problem, vector = planned(whole, 80)
+    problem, vector = planned(whole, 40)
     assert vector == best_of_all(problem)
     assert -vector.less_weight <= most_weight(problem)
 

@@ -51,6 +51,8 @@ _QUANTITY: Mapping[str, Quantity] = {
 }
 #: What to expect needs no bands.
 _QUICK = WhatIf(quick=True)
+#: Where something is begun or joined that could be dangerous all checks of the plan are asked once more.
+_CHECKED_AT = ("ready", "link-", "plug")
 _PASSED: Sequence[StepState] = ("done", "confirmed", "waived")
 
 
@@ -103,8 +105,8 @@ class Handwork:
         return found
 
 
-def building_of(session: Session, pack: Pack, now: datetime) -> Handwork:
-    """How far a pack is joined.
+def building_of(session: Session, pack: Pack, now: datetime, *, with_checks: bool = True) -> Handwork:
+    """How far a pack is joined, and what stands in the way; without its checks where they were asked a moment ago.
 
     Raises:
         ConflictError: a cell has no resting voltage, so nobody can say what to expect.
@@ -113,7 +115,7 @@ def building_of(session: Session, pack: Pack, now: datetime) -> Handwork:
     last = last_acts(session, pack, "build")
     refused: tuple[Refusal, ...] = ()
     if pack.state == "planned":
-        stops = refusals_by_checks([line.name for line in open_stops(session, pack, now)])
+        stops = refusals_by_checks([line.name for line in open_stops(session, pack, now)]) if with_checks else ()
         # A step that stands wrong is done anew; it does not stop itself.
         refused = (
             tuple(each for each in refusals_to_move(session, pack, "built", now) if each.code != "step-wrong") + stops
@@ -129,8 +131,10 @@ def proving_of(session: Session, pack: Pack, now: datetime) -> Handwork:
     return Handwork("prove", tuple(DoneStep(step, last.get(step.key)) for step in steps))
 
 
-def handwork_of(session: Session, pack: Pack, stage: StepStage, now: datetime) -> Handwork:
-    return building_of(session, pack, now) if stage == "build" else proving_of(session, pack, now)
+def handwork_of(session: Session, pack: Pack, stage: StepStage, now: datetime, *, with_checks: bool = True) -> Handwork:
+    if stage == "build":
+        return building_of(session, pack, now, with_checks=with_checks)
+    return proving_of(session, pack, now)
 
 
 def do_step(
@@ -142,7 +146,7 @@ def do_step(
         ConflictError: it is not the next one, or the pack does not stand where that is done.
         BadInputError: a figure is missing or is none.
     """
-    pack, work = _taken_up(session, typed, stage, now)
+    pack, work = _taken_up(session, typed, stage, now, with_checks=key.startswith(_CHECKED_AT))
     found = work.find(key)
     if key != work.next_key or found.waits_for_second:
         raise ConflictError(said("not-the-next-step", step=found.step.title))
@@ -246,14 +250,16 @@ def swap_cell(
     group = next((key[0] for key, cell in cells_by_key(pack).items() if cell.number == out), None)
     pack = repair_plan(session, actor, typed, {out: comes}, seen_version, now)
     pick_cell(session, actor, pack.number, comes, now)
-    done = [each for each in building_of(session, pack, now).steps if each.last is not None]
+    done = [each for each in building_of(session, pack, now, with_checks=False).steps if each.last is not None]
     first = next((at for at, each in enumerate(done) if each.step.key == f"place-{group}"), len(done))
     for each in done[first:]:
         _write(session, actor, pack, "build", each.step.key, "undone", {}, None, now)
     return pack
 
 
-def _taken_up(session: Session, typed: str, stage: StepStage, now: datetime) -> tuple[Pack, Handwork]:
+def _taken_up(
+    session: Session, typed: str, stage: StepStage, now: datetime, *, with_checks: bool = False
+) -> tuple[Pack, Handwork]:
     pack = get_pack(session, typed)
     session.refresh(pack, with_for_update=True)
     stands = ("planned",) if stage == "build" else ("built", "back")
@@ -264,7 +270,7 @@ def _taken_up(session: Session, typed: str, stage: StepStage, now: datetime) -> 
             if stage == "build"
             else said("pack-not-put-to-test", pack=pack.number, state=state)
         )
-    work = handwork_of(session, pack, stage, now)
+    work = handwork_of(session, pack, stage, now, with_checks=with_checks)
     if work.refused:
         raise ConflictError(said("one-after-another", first=work.refused[0].said, then=work.refused[0].to_do))
     return pack, work
