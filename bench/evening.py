@@ -62,7 +62,7 @@ def problem_of(cells: int, testers: int, chargers: int, evenings: int, volunteer
 def in_order(problem: Problem, order: list[int]) -> Vector:
     search = _Search(problem, Random(0))
     search.lay(order)
-    search.remember()
+    search.remember(search.plan)
     return vector_of(problem, search.best_rows())
 
 
@@ -140,7 +140,7 @@ def main() -> None:
         problem = problem_of(*shape)
         order = list(range(len(problem.cells)))
         work = [sum(min(t for _, t in op.options) for op in cell.operations) for cell in problem.cells]
-        ours = vector_of(problem, plan_evenings(problem, clock(seconds)))
+        ours = vector_of(problem, plan_evenings(problem, clock(seconds), Random(0)))
         told = [in_order(problem, order), in_order(problem, sorted(order, key=lambda at: work[at])), ours]
         line = f"{name:24}" + "".join(f"{v.first_not_tonight:6}{-v.less_weight:6}{v.sum_finish:8}" for v in told)
         if has_solver:

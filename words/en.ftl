@@ -2758,6 +2758,7 @@ refused-step-wrong = { $count ->
    *[other] { $count } steps of its building stand wrong.
 }
 to-do-step-wrong = Mend the joint, then measure that step anew.
+voltage-is-a-slip = { $value } cannot be here, where { $most } is the most. Is a point in the wrong place, or is it the reading of another point?
 log-without-discharge = There is no discharge in this log.
 not-the-next-step = { $step } is not what comes next. Look again: somebody may have gone on.
 no-such-step = There is no step { $step }.

@@ -143,7 +143,7 @@ def get_public_page(path: schemas.PageTokenPath) -> Response:
 def get_promises() -> Response:
     """How true the promised hours turned out to be."""
     return read(
-        lambda session, _actor, now: schemas.PromisesOut.model_validate({"how_true": public.promises(session, now)})
+        lambda session, _actor, _now: schemas.PromisesOut.model_validate({"how_true": public.promises(session)})
     )
 
 

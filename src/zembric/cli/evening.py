@@ -9,6 +9,7 @@ import time
 from concurrent.futures import ProcessPoolExecutor
 from multiprocessing import get_context
 from pathlib import Path
+from random import Random
 from typing import TYPE_CHECKING, Any
 
 from zembric.core.errors import BadInputError
@@ -71,4 +72,4 @@ def _plan(problem: Problem, until_s: float, seed: int) -> tuple[Row, ...]:
 def _search(problem: Problem, until_s: float, seed: int) -> tuple[Row, ...]:
     began_s = time.monotonic()
     most_s = max(until_s - began_s, 1e-3)
-    return plan_evenings(problem, lambda: (time.monotonic() - began_s) / most_s, seed)
+    return plan_evenings(problem, lambda: (time.monotonic() - began_s) / most_s, Random(seed))

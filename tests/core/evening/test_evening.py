@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from random import Random
 from typing import Any
 
 import pytest
@@ -42,7 +43,7 @@ def evenings(
 
 def planned(held: dict[str, Any], looks: int = 60) -> tuple[Problem, Any]:
     problem = read_evenings(held)
-    rows = plan_evenings(problem, rounds(looks))
+    rows = plan_evenings(problem, rounds(looks), Random(0))
     assert faults_of(problem, rows) == []
     return problem, vector_of(problem, rows)
 

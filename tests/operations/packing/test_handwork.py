@@ -69,8 +69,8 @@ def test_a_wrong_tap_stops_the_build_until_it_reads_right(session: Session, volu
     assert next_step(session, pack) == "tap-2"
 
 
-@pytest.mark.parametrize("typed", ["", "three", "3.7.1"])
-def test_what_is_no_figure_is_refused_and_nothing_is_written(
+@pytest.mark.parametrize("typed", ["", "three", "3.7.1", "37.1", "371"])
+def test_what_is_no_figure_or_a_slip_of_the_point_is_refused_and_nothing_is_written(
     session: Session, volunteer: Actor, pack: Pack, typed: str
 ) -> None:
     go_through(session, volunteer, pack.number, "build", at(3), until="group-1")

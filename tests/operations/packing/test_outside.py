@@ -46,10 +46,10 @@ def back(session: Session, who: Actor, pack: Pack) -> Pack:
 def test_what_is_told_of_a_pack_stands_beside_what_was_worked_out(
     session: Session, volunteer: Actor, pack: Pack
 ) -> None:
-    assert promises(session, at(20)) is None
+    assert promises(session) is None
     outside.report_use(session, volunteer, pack.number, TypedReport("fine", hours="12", weeks="6"), at(20))
     outside.report_use(session, volunteer, pack.number, TypedReport("", hours="11,5"), at(30))
-    answer = promises(session, at(30))
+    answer = promises(session)
     assert answer is not None
     assert [promise.told_h for promise in answer.promises] == [11.5]
     with pytest.raises(BadInputError):
@@ -125,6 +125,9 @@ def test_a_return_is_told_in_full_or_not_at_all(session: Session, volunteer: Act
         outside.take_back(session, volunteer, pack.number, TypedReturn(""), at(61))
     with pytest.raises(BadInputError, match="all 2 groups"):
         outside.take_back(session, volunteer, pack.number, TypedReturn("", (), ("3.8",)), at(61))
+    with pytest.raises(BadInputError, match="point in the wrong place"):
+        outside.take_back(session, volunteer, pack.number, TypedReturn("", (), ("3.8", "38.0")), at(61))
+    assert pack.stopped_at is None
     with pytest.raises(ConflictError, match="First what is wrong"):
         outside.decide_return(session, volunteer, pack.number, "again", at(61))
 

@@ -9,7 +9,6 @@ does not stay where it is.
 from __future__ import annotations
 
 import math
-from random import Random
 from typing import TYPE_CHECKING
 
 from zembric.core.evening.model import Row, vector_of
@@ -18,8 +17,10 @@ from zembric.core.evening.table import Table
 if TYPE_CHECKING:
     from collections.abc import Callable, Sequence
 
-    from zembric.core.evening.model import Problem, Vector
+    from zembric.core.evening.model import Chance, Problem, Vector
     from zembric.core.evening.table import Placed
+
+    Plan = dict[int, list[Placed]]
 
 #: Minutes that a channel wanted by others may cost, one of them a turn.
 _COSTS = (0.0, 0.0, 4.0, 12.0, 30.0)
@@ -33,16 +34,16 @@ _FEW = 0.3
 _MOST_TAKEN, _MOST_LEFT_OUT = 14, 14
 
 
-def plan_evenings(problem: Problem, is_over: Callable[[], float], seed: int = 0) -> tuple[Row, ...]:
+def plan_evenings(problem: Problem, is_over: Callable[[], float], chance: Chance) -> tuple[Row, ...]:
     """The best plan that is found.
 
     Args:
         is_over: Asked now and then for the share of the time that is spent; from 1 on the search ends.
-        seed: Another one may find another plan.
+        chance: Where the search tries this and that; with another seed it may find another plan.
     """
-    search = _Search(problem, Random(seed))
+    search = _Search(problem, chance)
     search.lay([*range(len(problem.cells))])
-    search.remember()
+    search.remember(search.plan)
     search.run(is_over)
     return search.best_rows()
 
@@ -71,10 +72,10 @@ def _knapsack(problem: Problem, takes: Sequence[int], room: int) -> int:
 
 
 class _Search:
-    def __init__(self, problem: Problem, chance: Random) -> None:
+    def __init__(self, problem: Problem, chance: Chance) -> None:
         self._problem, self._chance = problem, chance
         self._table = Table(problem)
-        self._plan: dict[int, list[Placed]] = {}
+        self.plan: Plan = {}
         self._horizon = problem.evenings[-1].end + 1
         self._tonight = problem.evenings[0].end + 1
         self._wanted = self._how_wanted()
@@ -88,7 +89,7 @@ class _Search:
         # Minutes of an evening that a minute of the clock lies in; nights are not waited through.
         self._early = 0.1
         self._from = _NightsOut(problem)
-        self._best: dict[int, list[Placed]] = {}
+        self._best: Plan = {}
         self._best_vector: Vector | None = None
 
     def _how_wanted(self) -> list[float]:
@@ -125,13 +126,13 @@ class _Search:
             self._table.put(found)
             placed.append(found)
             ready = found[2]
-        self._plan[cell] = placed
+        self.plan[cell] = placed
         return True
 
     def _lay_in_turn(self, cells: Sequence[int]) -> list[int]:
         """Lays step by step, whoever is ready first; a cell that cannot go on goes off again."""
         chance = self._chance
-        under_way: dict[int, list[Placed]] = {cell: [] for cell in cells}
+        under_way: Plan = {cell: [] for cell in cells}
         ahead = {cell: chance.uniform(0, 20) for cell in cells}
         done = []
         while ahead:
@@ -149,7 +150,7 @@ class _Search:
             self._table.put(found)
             placed.append(found)
             if len(placed) == len(operations):
-                self._plan[cell] = placed
+                self.plan[cell] = placed
                 done.append(cell)
                 del ahead[cell]
             else:
@@ -157,7 +158,7 @@ class _Search:
         return done
 
     def _take_off(self, cell: int) -> list[Placed]:
-        placed = self._plan.pop(cell)
+        placed = self.plan.pop(cell)
         for each in placed:
             self._table.take(each)
         return placed
@@ -172,26 +173,26 @@ class _Search:
         self._go_to(self._best)
         self._walk(lambda: (is_over() - _FOR_WEIGHT) / (1 - _FOR_WEIGHT), self._cost_of_time, _WARM, _COLD)
 
-    def _walk(self, is_over: Callable[[], float], cost_of: Callable[[], float], first: float, last: float) -> None:
-        chance, cost = self._chance, cost_of()
+    def _walk(self, is_over: Callable[[], float], cost_of: Callable[[Plan], float], first: float, last: float) -> None:
+        chance, cost = self._chance, cost_of(self.plan)
         while (share := is_over()) < 1:
             warmth = first * (last / first) ** share
             for _ in range(_AT_ONCE):
                 taken = {cell: self._take_off(cell) for cell in self._chosen()}
                 self._costs = self._free if chance.random() < 0.5 else [w * chance.choice(_COSTS) for w in self._wanted]
                 laid = self._lay_again([*taken])
-                now = cost_of()
+                now = cost_of(self.plan)
                 if now <= cost or chance.random() < math.exp((cost - now) / warmth):
                     cost = now
-                    self.remember()
+                    self.remember(self.plan)
                     continue
                 for cell in laid:
                     self._take_off(cell)
                 for cell, placed in taken.items():
                     self._put_back(cell, placed)
 
-    def _go_to(self, plan: dict[int, list[Placed]]) -> None:
-        for cell in [*self._plan]:
+    def _go_to(self, plan: Plan) -> None:
+        for cell in [*self.plan]:
             self._take_off(cell)
         for cell, placed in plan.items():
             self._put_back(cell, placed)
@@ -199,12 +200,12 @@ class _Search:
     def _put_back(self, cell: int, placed: list[Placed]) -> None:
         for each in placed:
             self._table.put(each)
-        self._plan[cell] = list(placed)
+        self.plan[cell] = list(placed)
 
     def _lay_again(self, taken: list[int]) -> list[int]:
         """Those that were taken off and those that are left out, in one of several orders."""
         chance, cells = self._chance, self._problem.cells
-        left_out = [cell for cell in range(len(cells)) if cell not in self._plan and cell not in taken]
+        left_out = [cell for cell in range(len(cells)) if cell not in self.plan and cell not in taken]
         if len(left_out) > _MOST_LEFT_OUT:
             left_out = chance.sample(left_out, _MOST_LEFT_OUT)
         order = taken + left_out
@@ -219,11 +220,11 @@ class _Search:
         if chance.random() < 0.5:
             return self.lay(order)
         laid = self._lay_in_turn(taken)
-        return laid + self.lay([cell for cell in order if cell not in self._plan])
+        return laid + self.lay([cell for cell in order if cell not in self.plan])
 
     def _chosen(self) -> list[int]:
         """Which cells are taken off: any, those of a stretch of time, or those of a channel."""
-        chance, here = self._chance, list(self._plan)
+        chance, here = self._chance, list(self.plan)
         if not here:
             return []
         most = min(len(here), _MOST_TAKEN, 2 + len(here) // 3)
@@ -232,46 +233,46 @@ class _Search:
         if way < 0.4:
             return chance.sample(here, count)
         if way < 0.75:
-            about = chance.choice(self._plan[chance.choice(here)])
+            about = chance.choice(self.plan[chance.choice(here)])
             middle = (about[1] + about[2]) / 2
-            near = {cell: min(abs((start + end) / 2 - middle) for _, start, end in self._plan[cell]) for cell in here}
+            near = {cell: min(abs((start + end) / 2 - middle) for _, start, end in self.plan[cell]) for cell in here}
             return sorted(here, key=lambda cell: near[cell] + chance.uniform(0, 10))[:count]
-        channel = chance.choice(self._plan[chance.choice(here)])[0]
-        mine = [cell for cell in here if any(each[0] == channel for each in self._plan[cell])]
+        channel = chance.choice(self.plan[chance.choice(here)])[0]
+        mine = [cell for cell in here if any(each[0] == channel for each in self.plan[cell])]
         return chance.sample(mine, min(count, len(mine)))
 
-    def _cost_of_weight(self) -> float:
+    def _cost_of_weight(self, plan: Plan) -> float:
         """In hundredths of a weight: promises, weight, and a little for ending early, which leaves room for others."""
         total = 0.0
         for at, cell in enumerate(self._problem.cells):
-            placed = self._plan.get(at)
+            placed = plan.get(at)
             if placed is not None:
                 total += self._early * (placed[-1][2] - self._from[placed[-1][2]]) - 100.0 * cell.weight
             if cell.is_first and (placed is None or placed[-1][2] >= self._tonight):
                 total += _PROMISE
         return total
 
-    def _cost_of_time(self) -> float:
+    def _cost_of_time(self, plan: Plan) -> float:
         """In minutes: promises, then weight, then finishing times."""
         total = 0.0
         for at, cell in enumerate(self._problem.cells):
-            placed = self._plan.get(at)
+            placed = plan.get(at)
             if placed is not None:
                 total += placed[-1][2] - cell.weight * self._weight_minutes
             if cell.is_first and (placed is None or placed[-1][2] >= self._tonight):
                 total += self._promise
         return total
 
-    def remember(self) -> None:
-        cost = self._cost_of_time()
+    def remember(self, plan: Plan) -> None:
+        cost = self._cost_of_time(plan)
         if self._best_vector is not None and cost >= self._best_cost:
             return
         self._best_cost = cost
-        vector = vector_of(self._problem, self._rows(self._plan))
+        vector = vector_of(self._problem, self._rows(plan))
         if self._best_vector is None or vector < self._best_vector:
-            self._best_vector, self._best = vector, {cell: list(placed) for cell, placed in self._plan.items()}
+            self._best_vector, self._best = vector, {cell: list(placed) for cell, placed in plan.items()}
 
-    def _rows(self, plan: dict[int, list[Placed]]) -> list[Row]:
+    def _rows(self, plan: Plan) -> list[Row]:
         return [Row(cell, at, *each) for cell, placed in plan.items() for at, each in enumerate(placed)]
 
     def best_rows(self) -> tuple[Row, ...]:

@@ -13,7 +13,7 @@ from zembric.core.pack.layout import taps_of
 from zembric.core.pack.layout.model import end_of
 from zembric.core.pack.rules import refusals_by_checks
 from zembric.core.pack.steps import BuildCell, Expected, ToBuild, building_steps, judge_readings, proving_steps
-from zembric.core.said import as_said, named, one_after_another, said, to_json
+from zembric.core.said import as_said, named, one_after_another, said, to_json, volts
 from zembric.models import PackStep
 from zembric.operations.actors import require_coordinator
 from zembric.operations.bench.keeping import WHY_MOST
@@ -49,6 +49,9 @@ _QUANTITY: Mapping[str, Quantity] = {
     "h": "hours",
     "°C": "temperature",
 }
+_NEVER_BELOW_ZERO = ("A", "W", "Wh", "h")
+#: A voltage so many times what is expected is a point in the wrong place, not a pack.
+_SLIP_TIMES = 3
 #: What to expect needs no bands.
 _QUICK = WhatIf(quick=True)
 #: Where something is begun or joined that could be dangerous all checks of the plan are asked once more.
@@ -277,10 +280,20 @@ def _taken_up(
 
 
 def _read(asked: Asked, figures: Mapping[str, str]) -> float | None:
+    """A figure as it was typed; a slip of the point is asked about instead of being judged."""
     typed = figures.get(asked.key, "")
     if asked.is_optional and not typed.strip():
         return None
-    return read_number(typed, _QUANTITY[asked.unit], asked.key)
+    value = read_number(typed, _QUANTITY[asked.unit], asked.key)
+    if asked.unit in _NEVER_BELOW_ZERO and value < 0:
+        raise BadInputError(said("number-above-zero-is-needed-here"), field=asked.key)
+    if asked.unit == "V":
+        most_v = max(_SLIP_TIMES * (asked.expected or 0.0), limits.CELL_MOST_V.value)
+        if asked.expected is None and asked.key[0] not in "gr":
+            return value
+        if abs(value) > most_v:
+            raise BadInputError(said("voltage-is-a-slip", value=volts(value), most=volts(most_v)), field=asked.key)
+    return value
 
 
 def _write(

@@ -10,15 +10,18 @@ from sqlalchemy import delete, select
 from sqlalchemy.orm import selectinload
 
 from zembric.core.errors import BadInputError, ConflictError, NotFoundError
+from zembric.core.house.limits import CELL_MOST_V
 from zembric.core.measure.entry_checks import read_number
 from zembric.core.pack.outside import SEEN_ON_PACK, ReturnedPack, look_at_return
 from zembric.core.pack.states import ReturnDecision
 from zembric.core.said import named, said, to_json
+from zembric.core.said import volts as as_volts
 from zembric.models import AnsweredRequest, Happening, Pack, PackGroup, PackPage, PackReport
 from zembric.operations.bench.entries import first_look
 from zembric.operations.bench.keeping import keep_step
 from zembric.operations.bench.readings import TypedReading
 from zembric.operations.cells.packed import members_of
+from zembric.operations.packing.checks import WhatIf, check_pack
 from zembric.operations.packing.packs import get_pack, lock_cells, stopped_of
 from zembric.operations.places import place_of_kind
 from zembric.operations.record import note
@@ -77,6 +80,10 @@ def report_use(session: Session, actor: Actor, typed: str, told: TypedReport, no
                 raise BadInputError(said("number-above-zero-is-needed-here"), field=key)
     if len(words) > _WORDS_MOST or (not words and "hours" not in figures):
         raise BadInputError(said("report-wants-words", most=_WORDS_MOST), field="words")
+    runs = check_pack(session, pack, now, WhatIf(quick=True)).checked.runs
+    if runs is not None and runs.paper.lasts_s:
+        # What its card said then: parts and rules may be others later.
+        figures["worked_out_h"] = runs.paper.lasts_s / 3600
     session.add(PackReport(pack_id=pack.id, kind="use", words=words, figures=figures, at=now, by_id=actor.person_id))
     note(session, actor, "pack-reported", now, pack_id=pack.id, pack=pack.number)
     session.flush()
@@ -99,6 +106,11 @@ def take_back(
     words = " ".join(told.words.split())
     seen = [each for each in told.seen if each in SEEN_ON_PACK]
     volts = [read_number(text, "voltage", "group_volts") for text in told.group_volts if text.strip()]
+    slip = next((value for value in volts if not 0 <= value <= CELL_MOST_V.value), None)
+    if slip is not None:
+        # A point in the wrong place must not stop a pack.
+        text = said("voltage-is-a-slip", value=as_volts(slip), most=as_volts(CELL_MOST_V.value))
+        raise BadInputError(text, field="group_volts")
     if volts and len(volts) != pack.series:
         raise BadInputError(said("return-wants-all-groups", series=pack.series), field="group_volts")
     if len(words) > _WORDS_MOST or not (words or seen or volts):

@@ -13,7 +13,7 @@ from zembric.core.said import Amount, Said, said
 from zembric.models import Happening, Pack, PackReport
 from zembric.operations.cells.packed import members_of
 from zembric.operations.known.rules import rules_in_force
-from zembric.operations.packing.checks import WhatIf, check_pack
+from zembric.operations.packing.checks import check_pack
 from zembric.operations.packing.outside import pack_of_page
 from zembric.operations.packing.packs import get_pack, stopped_of
 from zembric.operations.packing.recalls import recalls_of
@@ -65,13 +65,12 @@ def _story(session: Session, pack: Pack) -> list[Said]:
     return told
 
 
-def promises(session: Session, now: datetime) -> HowTrue | None:
-    """Of each pack of which somebody told hours the last ones, held against what was worked out for it."""
-    query = select(PackReport).where(PackReport.kind == "use", PackReport.figures.has_key("hours"))
-    last = {report.pack_id: float(report.figures["hours"]) for report in session.scalars(query.order_by(PackReport.id))}
-    kept = []
-    for pack in session.scalars(select(Pack).where(Pack.id.in_(last))).all():
-        runs = check_pack(session, get_pack(session, pack.number), now, WhatIf(quick=True)).checked.runs
-        if runs is not None and runs.paper.lasts_s:
-            kept.append(KeptPromise(pack.number, runs.paper.lasts_s / 3600, last[pack.id]))
+def promises(session: Session) -> HowTrue | None:
+    """Of each pack of which somebody told hours the last ones, held against what was worked out for it then."""
+    query = select(PackReport, Pack.number).join(Pack, Pack.id == PackReport.pack_id)
+    query = query.where(
+        PackReport.kind == "use", PackReport.figures.has_key("hours"), PackReport.figures.has_key("worked_out_h")
+    )
+    last = {number: report.figures for report, number in session.execute(query.order_by(PackReport.id)).all()}
+    kept = [KeptPromise(number, figures["worked_out_h"], figures["hours"]) for number, figures in last.items()]
     return how_true(kept, rules_in_force(session))
