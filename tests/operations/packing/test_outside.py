@@ -36,6 +36,13 @@ def pack(session: Session, volunteer: Actor) -> Pack:
     return give_out(session, volunteer, build(session, volunteer, keep(session, volunteer), at(3)), at(4))
 
 
+@pytest.fixture
+def joined(session: Session, volunteer: Actor) -> Pack:
+    """Built, and still here."""
+    shelf_of(session, volunteer, FIVE)
+    return build(session, volunteer, keep(session, volunteer), at(3))
+
+
 def back(session: Session, who: Actor, pack: Pack) -> Pack:
     return move(session, who, pack, "back", at(60))
 
@@ -177,13 +184,14 @@ def test_a_donor_is_called_back_until_each_of_its_packs_is_settled(
     ],
 )  # fmt: skip
 def test_packs_are_found_by_what_is_known_of_their_cells(
-    session: Session, pack: Pack, about: str, text: str, finds: bool
+    session: Session, joined: Pack, about: str, text: str, finds: bool
 ) -> None:
     asked = recalls.Asked(about, text)  # type: ignore[arg-type]
-    assert (pack.number in [each.pack.number for each in recalls.where_used(session, asked)]) == finds
+    assert (joined.number in [each.pack.number for each in recalls.where_used(session, asked)]) == finds
 
 
-def test_packs_are_found_by_the_day_they_were_made(session: Session, coordinator: Actor, pack: Pack) -> None:
+@pytest.mark.usefixtures("joined")
+def test_packs_are_found_by_the_day_they_were_made(session: Session, coordinator: Actor) -> None:
     day = at(2).date()
     assert recalls.where_used(session, recalls.Asked("made-on", since=day))
     assert not recalls.where_used(session, recalls.Asked("made-on", since=at(30).date()))

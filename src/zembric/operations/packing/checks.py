@@ -86,12 +86,17 @@ def check_pack(session: Session, pack: Pack, now: datetime, what_if: WhatIf | No
     return CheckedPack(checked, lines, holding, lapsed)
 
 
-def worst_current_a(session: Session, pack: Pack, now: datetime) -> float | None:
-    """The highest current its plan can draw [A]; None: nobody said what it feeds, or it cannot be run."""
+def take_up_pack(session: Session, pack: Pack, now: datetime) -> Checked:
+    """A pack with its plan and its run as they are known now, at a look: no lines, no bands."""
     family, full_v = kind_of(pack)
     rules = rules_in_force(session)
-    checked = take_up(paper_groups(pack, now), family, full_v, plan_of(pack), rules, with_band=False)
-    return checked.runs.worst_a if checked.runs else None
+    return take_up(paper_groups(pack, now), family, full_v, plan_of(pack), rules, with_band=False)
+
+
+def worst_current_a(session: Session, pack: Pack, now: datetime) -> float | None:
+    """The highest current its plan can draw [A]; None: nobody said what it feeds, or it cannot be run."""
+    runs = take_up_pack(session, pack, now).runs
+    return runs.worst_a if runs else None
 
 
 def open_stops(session: Session, pack: Pack, now: datetime) -> list[Check]:

@@ -19,7 +19,7 @@ from zembric.operations.actors import require_coordinator
 from zembric.operations.bench.keeping import WHY_MOST
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.packing.acts import last_acts
-from zembric.operations.packing.checks import WhatIf, check_pack, open_stops
+from zembric.operations.packing.checks import open_stops, take_up_pack
 from zembric.operations.packing.layouts import body_of, cells_by_key, kept_layout
 from zembric.operations.packing.on_paper import kind_of
 from zembric.operations.packing.packs import get_pack, refusals_to_move, stopped_of
@@ -52,8 +52,6 @@ _QUANTITY: Mapping[str, Quantity] = {
 _NEVER_BELOW_ZERO = ("A", "W", "Wh", "h")
 #: A voltage so many times what is expected is a point in the wrong place, not a pack.
 _SLIP_TIMES = 3
-#: What to expect needs no bands.
-_QUICK = WhatIf(quick=True)
 #: Where something is begun or joined that could be dangerous all checks of the plan are asked once more.
 _CHECKED_AT = ("ready", "link-", "plug")
 _PASSED: Sequence[StepState] = ("done", "confirmed", "waived")
@@ -158,7 +156,8 @@ def do_step(
     state: StepState = "wrong" if finding.state == "wrong" else "done"
     told = None if finding.state == "right" else finding
     _write(session, actor, pack, stage, key, state, read, told, now)
-    _settle(session, actor, pack, stage, now)
+    if state == "done":
+        _settle(session, actor, pack, work, key, now)
     return pack, finding
 
 
@@ -237,7 +236,7 @@ def waive_step(session: Session, actor: Actor, typed: str, stage: StepStage, key
     session.add(act)
     note(session, actor, "step-waived", now, pack_id=pack.id, pack=pack.number, step=key, why=why)
     session.flush()
-    _settle(session, actor, pack, stage, now)
+    _settle(session, actor, pack, work, key, now)
     return pack
 
 
@@ -316,14 +315,11 @@ def _told(finding: Finding) -> Said:
     return one_after_another([finding.said, finding.then] if finding.then else [finding.said])
 
 
-def _settle(session: Session, actor: Actor, pack: Pack, stage: StepStage, now: datetime) -> None:
-    """With its last point passed a pack is proved."""
-    if stage != "prove":
+def _settle(session: Session, actor: Actor, pack: Pack, work: Handwork, key: str, now: datetime) -> None:
+    """With its last point passed a pack is proved; `key` was just now."""
+    if work.stage != "prove" or not all(each.is_passed or each.step.key == key for each in work.steps):
         return
-    work = proving_of(session, pack, now)
-    if work.next_key is not None:
-        return
-    figures = {each.step.key: each.last.figures for each in work.steps if each.last is not None}
+    figures = {step: act.figures for step, act in last_acts(session, pack, "prove").items()}
     pack.commissioning = {"group_volts": list(figures["groups"].values()), "figures": figures}
     pack.commissioned_at, pack.commissioned_by_id = now, actor.person_id
     note(session, actor, "pack-commissioned", now, pack_id=pack.id, pack=pack.number)
@@ -331,7 +327,7 @@ def _settle(session: Session, actor: Actor, pack: Pack, stage: StepStage, now: d
 
 
 def _to_build(session: Session, pack: Pack, now: datetime) -> ToBuild:
-    checked = check_pack(session, pack, now, _QUICK).checked
+    checked = take_up_pack(session, pack, now)
     unread = tuple(cell.number for group in checked.groups for cell in group if cell.resting_v is None)
     if unread:
         raise ConflictError(said("joining-wants-voltages", cells=unread), code="no-voltage")
@@ -361,7 +357,7 @@ def _is_flat(cell: CellRow) -> bool:
 
 
 def _expected(session: Session, pack: Pack, now: datetime) -> Expected:
-    checked = check_pack(session, pack, now, _QUICK).checked
+    checked = take_up_pack(session, pack, now)
     family, full_v = kind_of(pack)
     rules, plan, runs = checked.rules, checked.plan, checked.runs
     promised_wh = None

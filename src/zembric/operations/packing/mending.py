@@ -12,7 +12,7 @@ from zembric.core.said import said
 from zembric.operations.cells.packed import members_of
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.matching.proposals import job_of, pool_for
-from zembric.operations.packing.checks import WhatIf, check_pack
+from zembric.operations.packing.checks import WhatIf, check_pack, take_up_pack
 from zembric.operations.packing.outside import exchange_in_back
 from zembric.operations.packing.packs import get_pack
 from zembric.operations.packing.plans import request_of
@@ -63,7 +63,7 @@ def mend_ways(session: Session, pack: Pack, typed_out: str, now: datetime) -> Me
     near = sorted(free, key=lambda cell: (abs(cell.capacity_mah - member.capacity_mah), cell.key))[:_TRIED]
     ways = [_way(session, pack, out, candidate, listed[candidate.key], now) for candidate in near]
     ways.sort(key=lambda way: (-(way.hours or 0.0), way.capacity_mah))
-    runs = check_pack(session, pack, now, WhatIf(quick=True)).checked.runs
+    runs = take_up_pack(session, pack, now).runs
     return MendWays(out, runs.paper.lasts_s / 3600 if runs else None, tuple(ways[:_TOLD]))
 
 

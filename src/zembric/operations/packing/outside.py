@@ -21,7 +21,7 @@ from zembric.operations.bench.entries import first_look
 from zembric.operations.bench.keeping import keep_step
 from zembric.operations.bench.readings import TypedReading
 from zembric.operations.cells.packed import members_of
-from zembric.operations.packing.checks import WhatIf, check_pack
+from zembric.operations.packing.checks import take_up_pack
 from zembric.operations.packing.packs import get_pack, lock_cells, stopped_of
 from zembric.operations.places import place_of_kind
 from zembric.operations.record import note
@@ -80,7 +80,7 @@ def report_use(session: Session, actor: Actor, typed: str, told: TypedReport, no
                 raise BadInputError(said("number-above-zero-is-needed-here"), field=key)
     if len(words) > _WORDS_MOST or (not words and "hours" not in figures):
         raise BadInputError(said("report-wants-words", most=_WORDS_MOST), field="words")
-    runs = check_pack(session, pack, now, WhatIf(quick=True)).checked.runs
+    runs = take_up_pack(session, pack, now).runs
     if runs is not None and runs.paper.lasts_s:
         # What its card said then: parts and rules may be others later.
         figures["worked_out_h"] = runs.paper.lasts_s / 3600

@@ -26,7 +26,7 @@ from zembric.operations.bench.keeping import WHY_MOST, keep_step
 from zembric.operations.cells.packed import members_of, packed_member, step_of
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.packing.acts import wrong_steps
-from zembric.operations.packing.checks import WhatIf, check_pack, open_stops, waive
+from zembric.operations.packing.checks import open_stops, take_up_pack, waive
 from zembric.operations.packing.parts import take_up_parts, write_parts
 from zembric.operations.places import place_of_kind
 from zembric.operations.record import note
@@ -150,7 +150,7 @@ def _what_it_did(session: Session, pack: Pack, now: datetime) -> dict[str, dict[
         select(Happening.at).where(Happening.pack_id == pack.id, Happening.what == "pack-built", Happening.cell_id.is_(None))
         .order_by(Happening.id.desc()).limit(1)
     )  # fmt: skip
-    runs = check_pack(session, pack, now, WhatIf(quick=True)).checked.runs
+    runs = take_up_pack(session, pack, now).runs
     peaks = {cell.key: cell.peak_discharge_a for group in runs.paper.run.groups for cell in group.cells} if runs else {}
     report = session.scalar(
         select(PackReport).where(PackReport.pack_id == pack.id, PackReport.kind == "back").order_by(PackReport.id.desc()).limit(1)
