@@ -13,6 +13,7 @@ import {
   FINDINGS,
   GRADES,
   INSTRUMENT_KINDS,
+  JOINT_KINDS,
   LIMIT_KINDS,
   LOG_STATES,
   METHODS,
@@ -83,6 +84,7 @@ export const finely = (volts: number): string => figure(volts, /\.\d{3}/.test(St
 
 export const METHOD_WORDS: Readonly<Record<string, string | undefined>> = named("method", METHODS);
 export const PACK_WORDS = named("shown-pack", PACK_STATES);
+export const JOINT_WORDS = named("cell-joint", JOINT_KINDS);
 export const SEEN_WORDS = named("seen", SEEN_ON_PACK);
 export const RETURN_DECISION_WORDS = named("return-decision", RETURN_DECISIONS);
 export const RECALL_ABOUT_WORDS = named("recall-about", RECALL_ABOUTS);

@@ -34,7 +34,7 @@ from zembric.core.pack.joining import WayCode
 from zembric.core.pack.outside import Seen
 from zembric.core.pack.parts import PART_INPUTS
 from zembric.core.pack.states import NEXT_STATES
-from zembric.core.pack.steps.building import JointKind
+from zembric.core.pack.steps.model import JointKind
 from zembric.core.run.model import WrongCode
 from zembric.core.said import Amount, Parameter, Said, Span, from_json, said, to_json, volts
 from zembric.core.story import REPAIRABLE, CameFrom, DecisionAbout, Finding, VoltageState, Warmth
@@ -53,6 +53,7 @@ NAMED = {
     "join-way": get_args(WayCode),
     "layout-face": ["top", "bottom", "tabs"],
     "at-hand": get_args(JointKind),
+    "cell-joint": get_args(JointKind),
     "seen": get_args(Seen),
     "cell-end": ["up", "down"],
     "caution-joint": get_args(JointKind),

@@ -14,6 +14,7 @@ export const FAMILIES = ["layered-oxide", "high-voltage-cobalt", "iron-phosphate
 export const FINDINGS = ["swollen", "leaking", "hot", "hiss", "dented", "punctured", "burnt", "rusted-through", "vent-open", "torn-wrap", "tab-remains", "corroded-ends"] as const;
 export const GRADES = ["A", "B", "C", "out", "not-yet"] as const;
 export const INSTRUMENT_KINDS = ["voltmeter", "tester", "ac-meter", "usb-meter", "charger"] as const;
+export const JOINT_KINDS = ["weld", "solder", "holder"] as const;
 export const LIMIT_KINDS = ["physics", "standard", "house"] as const;
 export const LIST_COLUMNS = ["label", "donor", "donor_kind", "size", "family", "rated_mah", "claimed_mah", "voltage_v", "capacity_mah", "resistance_mohm", "mass_g", "findings", "note"] as const;
 export const LOG_STATES = ["waiting", "reading", "asks", "read", "refused", "cancelled"] as const;

@@ -6911,6 +6911,8 @@ export interface components {
             weeks: number | null;
             /** Words */
             words: string;
+            /** Worked Out H */
+            worked_out_h: number | null;
         };
         /** ResistanceAfterOut */
         ResistanceAfterOut: {
@@ -7492,6 +7494,11 @@ export interface components {
              * @enum {string}
              */
             end: "up" | "down";
+            /**
+             * Joint
+             * @enum {string}
+             */
+            joint: "weld" | "solder" | "holder";
             /** Number */
             number: string;
         };

@@ -22,6 +22,7 @@ from zembric.core.pack.checks import CheckState
 from zembric.core.pack.outside import SEEN_ON_PACK
 from zembric.core.pack.parts import PART_CHOICES, PARTS_OF_PACK
 from zembric.core.pack.states import PackState, ReturnDecision
+from zembric.core.pack.steps.model import JointKind
 from zembric.core.story import CapacityMethod, DonorKind, Finding, ResistanceMethod, VoltageState
 
 if TYPE_CHECKING:
@@ -44,6 +45,7 @@ CODES: Mapping[str, Sequence[str]] = {
     "FINDINGS": tuple(Finding),
     "GRADES": get_args(Grade),
     "INSTRUMENT_KINDS": get_args(codes.InstrumentKind),
+    "JOINT_KINDS": get_args(JointKind),
     "LIMIT_KINDS": tuple(Kind),
     "LIST_COLUMNS": get_args(Column),
     "LOG_STATES": get_args(codes.LogState),

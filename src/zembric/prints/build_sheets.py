@@ -64,7 +64,9 @@ def _draw(paper: FPDF, step: HandStep, y: float) -> float:
     for column, cell in enumerate(step.cells):
         if column % 4 == 0 and column:
             y += 6.4
-        told = said("print-cell-end", cell=cell.number, end=named("cell-end", cell.end))
+        told = said(
+            "print-cell-end", cell=cell.number, end=named("cell-end", cell.end), joint=named("cell-joint", cell.joint)
+        )
         write(paper, told, left + column % 4 * room / 4, y + 0.8, room / 4 - 2, 4.2, bold=True)
     y += 7 if step.cells else 0
     for line in step.cautions:

@@ -10,7 +10,7 @@ from pydantic import Field, StringConstraints
 from zembric.api.schemas.base import In, Number, Out, Told, ToldOrNone, Typed, Why
 from zembric.api.schemas.packs import RefusalOut
 from zembric.core.pack.layout import End
-from zembric.core.pack.steps.model import FindingState
+from zembric.core.pack.steps.model import FindingState, JointKind
 from zembric.models import StepStage, StepState
 
 
@@ -68,6 +68,7 @@ class AskedOut(Out):
 class StepCellOut(Out):
     number: str
     end: End
+    joint: JointKind
 
 
 class ActOut(Out):

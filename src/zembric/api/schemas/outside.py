@@ -60,6 +60,8 @@ class ReportOut(Out):
     words: str
     hours: float | None
     weeks: float | None
+    #: How long it was worked out to run when that was told.
+    worked_out_h: float | None
     seen: list[Seen]
     group_volts: list[float]
     found: list[ReturnFindingOut]

@@ -21,7 +21,7 @@ def show_report(report: PackReport, pack: Pack) -> schemas.ReportOut:
     return schemas.ReportOut.model_validate(
         {
             "kind": report.kind, "at": report.at, "by": report.by.name, "words": report.words,
-            "hours": figures.get("hours"), "weeks": figures.get("weeks"), "seen": figures.get("seen", []),
+            "hours": figures.get("hours"), "weeks": figures.get("weeks"), "worked_out_h": figures.get("worked_out_h"), "seen": figures.get("seen", []),
             "group_volts": figures.get("group_volts", []), "decision": report.decision,
             "found": list(findings_of_return(pack, report)) if report.kind == "back" else [],
         }

@@ -36,7 +36,7 @@ if TYPE_CHECKING:
     from zembric.core.measure.entry_checks import Quantity
     from zembric.core.pack.rules import Refusal
     from zembric.core.pack.steps import Asked, Finding, HandStep
-    from zembric.core.pack.steps.building import JointKind
+    from zembric.core.pack.steps.model import JointKind
     from zembric.core.said import Said
     from zembric.models import CellRow, Pack, StepStage, StepState
     from zembric.operations.actors import Actor

@@ -47,7 +47,8 @@ export function Outside({ pack }: { pack: Pack }) {
                     <strong>{day(report.at)}</strong>, {report.by}:{" "}
                     {[
                       report.words && `“${report.words}”`,
-                      report.hours !== null && `ran ${figure(report.hours, 1)} h`,
+                      report.hours !== null &&
+                        `ran ${figure(report.hours, 1)} h${report.worked_out_h ? ` of ${figure(report.worked_out_h, 1)} h worked out` : ""}`,
                       report.weeks !== null && `after ${figure(report.weeks)} weeks`,
                       report.seen.map((each) => SEEN_WORDS[each]).join(", "),
                       report.group_volts.length > 0 &&

@@ -11,6 +11,7 @@ import { FileButton } from "../../../components/FileButton";
 import { Fold } from "../../../components/Fold";
 import { Notice, ProblemNotice } from "../../../components/Notice";
 import { Tape } from "../../../components/Tape";
+import { JOINT_WORDS } from "../../../words";
 import { bandOf, type Stage, type Step, toldIn, type Work } from "./steps";
 
 /** The step that is next: what to do, which cell which way up, what the meter should say. */
@@ -75,6 +76,7 @@ export function CurrentStep({
               <EndMark end={cell.end} />
               <Tape>{cell.number}</Tape>
               <span>plus {cell.end}</span>
+              <small>{JOINT_WORDS[cell.joint]}</small>
             </li>
           ))}
         </Cells>

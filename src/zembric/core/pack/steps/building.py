@@ -7,7 +7,7 @@ first, then in ascending order, each measured before; the plug last. Source: dom
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING
 
 from zembric.core.house import limits
 from zembric.core.pack.steps.model import Asked, HandStep, StepCell
@@ -18,8 +18,7 @@ if TYPE_CHECKING:
 
     from zembric.core.house.rules import HouseRules
     from zembric.core.pack.layout.model import End
-
-JointKind = Literal["weld", "solder", "holder"]
+    from zembric.core.pack.steps.model import JointKind
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,7 +65,7 @@ def _steps(pack: ToBuild, rules: HouseRules) -> Iterator[HandStep]:
         "rings", said("step-rings"), (said("todo-pouch-paper" if is_flat else "todo-rings"),), (said("caution-can"),)
     )
     for number, group in enumerate(pack.groups, start=1):
-        cells = tuple(StepCell(cell.number, cell.end) for cell in group)
+        cells = tuple(StepCell(cell.number, cell.end, cell.joint) for cell in group)
         yield HandStep(f"place-{number}", said("step-place", group=number), (said("todo-place"),), cells=cells)
         if len(group) > 1:
             joints = sorted({cell.joint for cell in group})

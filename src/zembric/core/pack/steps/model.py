@@ -10,6 +10,7 @@ if TYPE_CHECKING:
     from zembric.core.said import Said
 
 FindingState = Literal["right", "look", "wrong"]
+JointKind = Literal["weld", "solder", "holder"]
 #: How a step's figures are held against what they should be.
 JudgedAs = Literal[
     "nothing", "group", "links", "taps", "groups", "pack", "board", "full", "load", "run", "energy", "storage"
@@ -31,8 +32,11 @@ class Asked:
 
 @dataclass(frozen=True, slots=True)
 class StepCell:
+    """A cell with the end that is up, and how it is joined."""
+
     number: str
     end: End
+    joint: JointKind
 
 
 @dataclass(frozen=True, slots=True)
