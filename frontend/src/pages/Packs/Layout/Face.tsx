@@ -71,6 +71,9 @@ export function Face(props: Props) {
     taps.map((tap) => shownX(tap.x_mm)),
     bounds.x + bounds.width + EDGE_MM - TAG_MM / 2,
   );
+  // Of a flat cell one tab lies at the front, the other at the back.
+  const tabAside = (place: Placed, isPlus: boolean) =>
+    isFlat ? (across / 4) * ((place.end === "up") === isPlus ? 1 : -1) : 0;
   const lastGroup = Math.max(...layout.places.map((each) => each.group));
   return (
     <Board>
@@ -165,10 +168,10 @@ export function Face(props: Props) {
             return (
               <g key={keyOf(place)}>
                 {isMinus && isHere(place.end === "down") && (
-                  <Lead x={shownX(place.x_mm)} y={place.y_mm} sign="−" bounds={bounds} />
+                  <Lead x={shownX(place.x_mm)} y={place.y_mm + tabAside(place, false)} sign="−" bounds={bounds} />
                 )}
                 {isPlus && isHere(place.end === "up") && (
-                  <Lead x={shownX(place.x_mm)} y={place.y_mm} sign="+" bounds={bounds} />
+                  <Lead x={shownX(place.x_mm)} y={place.y_mm + tabAside(place, true)} sign="+" bounds={bounds} />
                 )}
               </g>
             );
@@ -246,6 +249,9 @@ const CellMark = memo(function CellMark({
       )}
       {isFlat && (
         <>
+          <Label transform="rotate(-90)" y={Math.min(1.6, along * 0.3)} $mm={Math.min(4.5, along * 0.8)}>
+            {place.number}
+          </Label>
           <Label y={-across / 4 + 1.4} $mm={4}>
             {place.end === "up" ? "−" : "+"}
           </Label>
