@@ -15,7 +15,7 @@ from sqlalchemy.orm import Session
 from tests.browser.conftest import choose_option, sign_in
 from tests.support.benchwork import TWO_BY_TWO, at, give_out, keep, move, shelf_of, voltage, well_planned
 from zembric.demo.hands import go_through, prove
-from zembric.models import Donor, Pack
+from zembric.models import CellRow, Donor, Pack
 from zembric.operations.actors import Actor
 from zembric.operations.packing import outside, packs, plans
 from zembric.operations.packing.layouts import keep_layout, propose_layouts
@@ -159,7 +159,8 @@ def test_half_as_long_comes_back_one_group_is_mended_and_it_goes_out_again(
 ) -> None:
     give_out(session, volunteer, built(session, volunteer, pack), at(4))
     move(session, volunteer, pack, "back", at(64))
-    bad = pack.groups[1].cells[0].cell.number
+    bad, stays = (member.cell.number for member in pack.groups[1].cells)
+    inside = {member.cell.number for group in pack.groups for member in group.cells}
     session.commit()
     page.goto(f"{address}/packs/{pack.number}")
     came_back = page.get_by_role("region", name="It came back")
@@ -168,6 +169,13 @@ def test_half_as_long_comes_back_one_group_is_mended_and_it_goes_out_again(
         came_back.get_by_label(f"Group {group}", exact=True).fill(volts)
     came_back.get_by_role("button", name="What does that say?").click()
     expect(came_back).to_contain_text("Group 2 reads 3.55")
+    expect(came_back).to_contain_text("When it was proved")
+    # Both are brought to one voltage: what stays of its group, and what may come.
+    rested = datetime.now(UTC)
+    for number in session.scalars(select(CellRow.number).where(CellRow.number != bad)):
+        if number == stays or number not in inside:
+            voltage(session, volunteer, number, RESTED, rested, confirmed=True)
+    session.commit()
     came_back.get_by_role("button", name="Exchange cells").click()
     choose_option(page, "The bad cell of group 2", bad)
     came_back.get_by_role("button", name=f"It comes for {bad}").first.click()

@@ -5631,6 +5631,7 @@ export interface components {
         OutsideOut: {
             /** Page */
             page: string | null;
+            proved_before: components["schemas"]["ProvedBeforeOut"] | null;
             /** Recalls */
             recalls: components["schemas"]["RecalledOut"][];
             /** Reports */
@@ -6423,6 +6424,20 @@ export interface components {
             target_mah: number | null;
             /** Tolerances */
             tolerances: components["schemas"]["ToleranceInUseOut"][];
+        };
+        /**
+         * ProvedBeforeOut
+         * @description What was measured when it was proved before it went out; null: it was let pass.
+         */
+        ProvedBeforeOut: {
+            /** Energy Wh */
+            energy_wh: number | null;
+            /** Full Volts */
+            full_volts: number[];
+            /** Group Volts */
+            group_volts: number[];
+            /** Hours */
+            hours: number | null;
         };
         /** PublicLeftOut */
         PublicLeftOut: {

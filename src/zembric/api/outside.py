@@ -10,11 +10,19 @@ from flask import Response, request
 from zembric.api import schemas
 from zembric.api.blueprints import make_blueprint
 from zembric.api.requests import as_json, clock, engine, read, read_file, write
-from zembric.api.shown.outside import show_public, show_recall_group, show_recalled, show_report, show_used
+from zembric.api.shown.outside import (
+    show_proved_before,
+    show_public,
+    show_recall_group,
+    show_recalled,
+    show_report,
+    show_used,
+)
 from zembric.api.shown.packs import show_pack
 from zembric.operations.database import unit_of_work
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.packing import mending, outside, public, recalls, taken_in
+from zembric.operations.packing.acts import proved_before
 from zembric.operations.packing.packs import get_pack
 from zembric.prints.letters import recall_letter_pdf
 
@@ -207,6 +215,7 @@ def post_taken_in(body: schemas.TakeInIn) -> Response:
 def _outside(session: Session, pack: Pack) -> schemas.OutsideOut:
     page = outside.page_of(session, pack)
     return schemas.OutsideOut(
+        proved_before=show_proved_before(proved_before(session, pack)),
         reports=[show_report(each, pack) for each in outside.reports_of(session, pack)],
         page=page_address(page.token) if page else None,
         recalls=[show_recalled(each) for each in recalls.recalls_of(session, pack)],

@@ -132,10 +132,21 @@ def test_later_points_are_held_against_what_was_measured_before() -> None:
 
 
 @pytest.mark.parametrize(
+    ("volts", "code"), [(4.10, "finding-right"), (4.04, "finding-full-below"), (4.20, "finding-full-above")]
+)
+def test_a_charger_that_ends_low_on_purpose_is_held_against_its_own_end(volts: float, code: str) -> None:
+    assert prove("charge", dict.fromkeys(GROUPS, volts), charged_v=4.10).said.code == code
+
+
+@pytest.mark.parametrize(
     ("key", "figures", "state", "code"),
     [
         ("groups", GROUPS | {"g3": 3.72}, "right", "finding-right"),
         ("groups", GROUPS | {"g3": 3.73}, "wrong", "finding-group-not"),
+        # Charged since it was joined: all by the same. One that moved otherwise is none of that, nor is one above full.
+        ("groups", dict.fromkeys(GROUPS, 4.10) | {"g2": 4.09}, "look", "finding-groups-moved"),
+        ("groups", dict.fromkeys(GROUPS, 4.10) | {"g2": 4.07}, "wrong", "finding-group-not"),
+        ("groups", dict.fromkeys(GROUPS, 4.26), "wrong", "finding-group-not"),
         ("board", {"v": 0.1}, "wrong", "finding-board-asleep"),
         ("charge", dict.fromkeys(GROUPS, 4.20) | {"g2": 4.17}, "right", "finding-right"),
         ("charge", dict.fromkeys(GROUPS, 4.20) | {"g2": 4.16}, "look", "finding-full-apart"),

@@ -94,7 +94,7 @@ def test_a_cell_swapped_at_the_bench_is_swapped_in_the_plan_and_its_group_done_a
     go_through(session, volunteer, pack.number, "build", at(3), until="link-1")
     inside = {key: cell.number for key, cell in cells_by_key(pack).items()}
     spare = next(number for number in session.scalars(select(CellRow.number)) if number not in inside.values())
-    handwork.swap_cell(session, volunteer, pack.number, inside[2, 1], spare, pack.version, at(3))
+    handwork.swap_cell(session, volunteer, pack.number, f"C{inside[2, 1]}", f" c{spare} ", pack.version, at(3))
     assert cells_by_key(pack)[2, 1].number == spare
     assert next_step(session, pack) == "place-2"
     assert building_of(session, pack, at(3)).find("group-1").is_passed

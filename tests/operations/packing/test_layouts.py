@@ -87,7 +87,7 @@ def test_a_file_of_a_layout_comes_in_as_it_went_out(session: Session, pack: Pack
 
 
 @pytest.mark.parametrize(
-    "content", [b"", b"[]", b"{}", b'{"format": "zembric-layout", "version": 1}', b'{"format": "zembric-layout", "version": 1, "arrangement": "rows", "places": [{"group": "x"}], "minus_at": 1, "plus_at": 1}']
+    "content", [b"", b"[]", b"{}", b"[" * 100_000, b'{"format": "zembric-layout", "version": 1}', b'{"format": "zembric-layout", "version": 1, "arrangement": "rows", "places": [{"group": "x"}], "minus_at": 1, "plus_at": 1}']
 )  # fmt: skip
 def test_a_file_that_is_no_layout_is_refused_with_what_it_lacks(content: bytes) -> None:
     with pytest.raises(BadInputError) as refused:
@@ -142,6 +142,16 @@ def _place_of(page: Any, text: str) -> tuple[float, float]:
     assert index is not None
     left, bottom, _, _ = words.get_charbox(index[0])
     return left * 25.4 / 72, bottom * 25.4 / 72
+
+
+def test_a_cell_whose_size_is_no_longer_known_stops_the_pack_and_not_its_page(
+    session: Session, volunteer: Actor, pack: Pack
+) -> None:
+    keep_layout(session, volunteer, pack, replace(best(session, pack), has_spacers=True), pack.version, at(2))
+    assert "layout-fits" not in [line.id for line in open_stops(session, pack, at(2))]
+    cell = cells_by_key(pack)[1, 1]
+    cell.size_code = cell.width_mm = cell.length_mm = None
+    assert "layout-fits" in [line.id for line in open_stops(session, pack, at(2))]
 
 
 def test_a_cell_that_comes_for_another_stands_where_that_stood(session: Session, volunteer: Actor, pack: Pack) -> None:

@@ -10,12 +10,13 @@ import pytest
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from tests.support.benchwork import at, build, give_out, keep, move, shelf_of
+from tests.support.benchwork import at, build, give_out, keep, move, shelf_of, voltage
 from zembric.core.errors import BadInputError, ConflictError, DangerError, NotAllowedError, NotFoundError
 from zembric.demo.hands import prove
-from zembric.models import CellRow, Donor, Happening, Pack
+from zembric.models import AnsweredRequest, CellRow, Donor, Happening, Pack
 from zembric.operations.actors import Actor
 from zembric.operations.packing import outside, recalls, taken_in
+from zembric.operations.packing.acts import proved_before
 from zembric.operations.packing.handwork import proving_of
 from zembric.operations.packing.layouts import cells_by_key
 from zembric.operations.packing.mending import mend_back, mend_ways
@@ -72,6 +73,23 @@ def test_who_has_a_pack_is_not_asked_for_and_is_forgotten_on_request(
     assert forgotten == (None, "given-out")
 
 
+def test_forgetting_reaches_the_answers_that_are_kept(session: Session, volunteer: Actor, pack: Pack) -> None:
+    answers = [
+        {"number": pack.number},
+        {"packs": [{"number": pack.number}]},
+        {"recalls": [{"number": pack.number}]},
+        {"number": "P999"},
+    ]
+    for key, answer in enumerate(answers):
+        kept = AnsweredRequest(
+            person_id=volunteer.person_id, key=f"key-of-{key}", request_hash="x", status=200, answer=answer, at=at(5)
+        )
+        session.add(kept)
+    session.flush()
+    outside.forget_holder(session, volunteer, pack.number, at(6))
+    assert session.scalars(select(AnsweredRequest.answer)).all() == [{"number": "P999"}]
+
+
 def test_a_page_is_read_by_its_address_alone_until_it_is_withdrawn(
     session: Session, volunteer: Actor, pack: Pack
 ) -> None:
@@ -93,15 +111,23 @@ def test_one_cell_of_a_pack_that_came_back_is_exchanged_for_the_best_of_the_shel
     session: Session, volunteer: Actor, pack: Pack
 ) -> None:
     back(session, volunteer, pack)
+    assert set(proved_before(session, pack)) >= {"groups", "charge", "run", "energy"}
     _, found = outside.take_back(
         session, volunteer, pack.number, TypedReturn("half as long", (), ("3.80", "3.60")), at(61)
     )
     assert [each.group for each in found] == [2]
     outside.decide_return(session, volunteer, pack.number, "replace", at(61))
-    out = cells_by_key(pack)[2, 1]
+    out, stays = cells_by_key(pack)[2, 1], cells_by_key(pack)[2, 2]
     ways = mend_ways(session, pack, out.number, at(61))
     assert ways.ways
     comes = ways.ways[0].number
+    # Old readings first, then one that is too far from its group: neither is joined.
+    with pytest.raises(ConflictError, match="older than"):
+        mend_back(session, volunteer, pack.number, out.number, comes, at(61))
+    voltage(session, volunteer, comes, "3.80", at(61), confirmed=True)
+    with pytest.raises(ConflictError, match=r"0\.20.*apart"):
+        mend_back(session, volunteer, pack.number, out.number, comes, at(61))
+    voltage(session, volunteer, stays.number, "3.79", at(61), confirmed=True)
     mend_back(session, volunteer, pack.number, out.number, comes, at(61))
     assert cells_by_key(pack)[2, 1].number == comes
     assert out.judgement

@@ -84,9 +84,19 @@ class RecalledOut(Out):
     settled_how: str | None
 
 
+class ProvedBeforeOut(Out):
+    """What was measured when it was proved before it went out; null: it was let pass."""
+
+    group_volts: list[float]
+    full_volts: list[float]
+    hours: float | None
+    energy_wh: float | None
+
+
 class OutsideOut(Out):
     """What is known of a pack's life outside; `page` null: nobody may read of it without signing in."""
 
+    proved_before: ProvedBeforeOut | None
     reports: list[ReportOut]
     page: str | None
     recalls: list[RecalledOut]

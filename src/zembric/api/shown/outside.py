@@ -8,7 +8,7 @@ from zembric.api import schemas
 from zembric.operations.packing.outside import findings_of_return
 
 if TYPE_CHECKING:
-    from collections.abc import Sequence
+    from collections.abc import Mapping, Sequence
 
     from zembric.core.pack.cards import VisitorCard
     from zembric.core.said import Said
@@ -25,6 +25,15 @@ def show_report(report: PackReport, pack: Pack) -> schemas.ReportOut:
             "group_volts": figures.get("group_volts", []), "decision": report.decision,
             "found": list(findings_of_return(pack, report)) if report.kind == "back" else [],
         }
+    )  # fmt: skip
+
+
+def show_proved_before(figures: Mapping[str, Mapping[str, float]]) -> schemas.ProvedBeforeOut | None:
+    if "groups" not in figures:
+        return None
+    return schemas.ProvedBeforeOut(
+        group_volts=list(figures["groups"].values()), full_volts=list(figures.get("charge", {}).values()),
+        hours=figures.get("run", {}).get("hours"), energy_wh=figures.get("energy", {}).get("wh"),
     )  # fmt: skip
 
 

@@ -27,12 +27,11 @@ _FEW = 3
 
 @dataclass(frozen=True, slots=True)
 class ReturnedPack:
-    """What was seen on it, and the voltages of its groups at rest [V], now and when it was proved; empty: not measured."""
+    """What was seen on it, and the voltages of its groups at rest [V]; empty: not measured."""
 
     seen: tuple[str, ...]
     group_volts: tuple[float, ...]
     family: str
-    proved_volts: tuple[float, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

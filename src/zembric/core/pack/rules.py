@@ -116,7 +116,7 @@ def refusals_to_build(
         )  # fmt: skip
     if unpicked:
         found.append(Refusal("not-picked", _of("refused-not-picked", unpicked), tuple(unpicked), said("to-do-pick")))
-    found += _of_voltages(cells, rules)
+    found += refusals_to_join(cells, rules)
     found += _of_recoveries(cells)
     if wrong_steps:
         found.append(Refusal("step-wrong", said("refused-step-wrong", count=wrong_steps), (), said("to-do-step-wrong")))
@@ -169,7 +169,8 @@ def _of_danger(cells: Sequence[PackedCell]) -> list[Refusal]:
     return found
 
 
-def _of_voltages(cells: Sequence[PackedCell], rules: HouseRules) -> list[Refusal]:
+def refusals_to_join(cells: Sequence[PackedCell], rules: HouseRules) -> list[Refusal]:
+    """Why cells may not be joined side by side as they rest: not measured, too long ago, or too far apart."""
     unread = tuple(cell.number for cell in cells if cell.resting_v is None)
     if unread:
         to_do = said("to-do-rest-and-measure", rest=Amount(limits.RESTED_H.value, "h"))

@@ -23,6 +23,17 @@ def last_acts(session: Session, pack: Pack, stage: StepStage) -> dict[str, PackS
     return {key: act for key, act in {act.step: act for act in acts}.items() if act.state != "undone"}
 
 
+def proved_before(session: Session, pack: Pack) -> dict[str, dict[str, float]]:
+    """What was measured when it was proved the last time, before it went out, by points; empty: it never was."""
+    if pack.proving_since is None:
+        return {}
+    query = select(PackStep).where(
+        PackStep.pack_id == pack.id, PackStep.stage == "prove", PackStep.at < pack.proving_since
+    )
+    acts = {act.step: act for act in session.scalars(query.order_by(PackStep.id))}
+    return {key: act.figures for key, act in acts.items() if act.state == "done"}
+
+
 def wrong_steps(session: Session, pack: Pack) -> tuple[str, ...]:
     """Steps of its building that stand wrong."""
     return tuple(key for key, act in last_acts(session, pack, "build").items() if act.state == "wrong")

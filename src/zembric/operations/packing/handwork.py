@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 from zembric.core.errors import BadInputError, ConflictError, NotAllowedError, NotFoundError
 from zembric.core.house import limits
+from zembric.core.identify.numbering import read_number as read_cell_number
 from zembric.core.measure.entry_checks import read_number
 from zembric.core.measure.traces.analysis import analyse_log
 from zembric.core.pack.layout import taps_of
@@ -248,6 +249,7 @@ def swap_cell(
     Raises:
         As `repair_plan` and `pick_cell`.
     """
+    out, comes = read_cell_number("cell", out), read_cell_number("cell", comes)
     pack = get_pack(session, typed)
     group = next((key[0] for key, cell in cells_by_key(pack).items() if cell.number == out), None)
     pack = repair_plan(session, actor, typed, {out: comes}, seen_version, now)
@@ -366,6 +368,7 @@ def _expected(session: Session, pack: Pack, now: datetime) -> Expected:
     known = Expected(
         family, pack.series, full_v, rules.of(limits.CUT_OFF_V, family), rules.of(limits.STORE_AT_V, family),
         plan.board is not None, plan.charger is not None, _groups_v(session, pack), promised_wh=promised_wh,
+        charged_v=min(full_v, plan.charger.full_v / pack.series) if plan.charger else None,
     )  # fmt: skip
     if runs is None or not runs.paper.run.seconds:
         return known
@@ -374,7 +377,7 @@ def _expected(session: Session, pack: Pack, now: datetime) -> Expected:
         family, pack.series, full_v, known.cutoff_v, known.storage_v, known.has_board, known.has_charger, known.groups_v,
         [1 / sum(1000 / cell.resistance_mohm for cell in group) for group in paper.pack.groups],
         paper.over_time.load_a[0], paper.run.seconds / 3600, paper.run.ended_in, paper.run.energy_wh, promised_wh,
-        plan.promise.hours if plan.promise else None,
+        known.charged_v,
     )  # fmt: skip
 
 

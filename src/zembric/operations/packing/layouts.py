@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from zembric.core.errors import BadInputError, ChangedMeanwhileError, ConflictError
 from zembric.core.house import limits
 from zembric.core.identify.sizes import read_size
+from zembric.core.pack.checks import Check
 from zembric.core.pack.layout import Body, check_layout, plate_of, propose
 from zembric.core.pack.layout.model import read_case
 from zembric.core.said import named, plain, said
@@ -25,7 +26,7 @@ if TYPE_CHECKING:
 
     from zembric.core.house.rules import HouseRules
     from zembric.core.identify.sizes import Shape
-    from zembric.core.pack.checks import Check, Checked
+    from zembric.core.pack.checks import Checked
     from zembric.core.pack.layout import Case, NetFlow, Outline, PackLayout, Proposal
     from zembric.models import CellRow, Pack
     from zembric.operations.actors import Actor
@@ -115,7 +116,12 @@ def layout_lines(pack: Pack, checked: Checked) -> tuple[Check, ...]:
     if layout is None:
         return ()
     current_a = checked.runs.worst_a if checked.runs else None
-    return check_layout(layout, body_of(pack), checked.groups, checked.plan, current_a, checked.rules)[0]
+    try:
+        body = body_of(pack)
+    except ConflictError as cannot:
+        # A cell is said to be of another size since: the drawing says so instead of the page staying away.
+        return (Check("layout-fits", "stop", cannot.said, mend=said("mend-layout-anew")),)
+    return check_layout(layout, body, checked.groups, checked.plan, current_a, checked.rules)[0]
 
 
 def look_at_layout(session: Session, pack: Pack, layout: PackLayout, current_a: float | None, now: datetime) -> LaidOut:

@@ -8,13 +8,14 @@ from typing import TYPE_CHECKING
 from zembric.core.errors import BadInputError, ConflictError
 from zembric.core.identify.numbering import read_number
 from zembric.core.match import sift
+from zembric.core.pack.rules import refusals_to_join
 from zembric.core.said import said
-from zembric.operations.cells.packed import members_of
+from zembric.operations.cells.packed import members_of, packed_cell, packed_member
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.matching.proposals import job_of, pool_for
 from zembric.operations.packing.checks import WhatIf, check_pack, take_up_pack
 from zembric.operations.packing.outside import exchange_in_back
-from zembric.operations.packing.packs import get_pack
+from zembric.operations.packing.packs import PackRefusedError, get_pack, lock_cells
 from zembric.operations.packing.plans import request_of
 
 if TYPE_CHECKING:
@@ -76,14 +77,24 @@ def mend_back(session: Session, actor: Actor, typed: str, typed_out: str, typed_
     """
     pack = get_pack(session, typed)
     out, comes = read_number("cell", typed_out), read_number("cell", typed_comes)
+    lock_cells(session, [out, comes])
     free, listed = _free(session, pack, now)
     candidate = next((each for each in free if each.key == comes), None)
     if candidate is None:
         raise ConflictError(said("can-no-longer-take-part", missing=(comes,)), code="cells-gone", field="comes")
-    cell = listed[comes]
-    if cell.judgement is None or cell.judgement.resting_voltage_v is None:
-        raise ConflictError(said("joining-wants-voltages", cells=(comes,)), code="no-voltage", field="comes")
-    return exchange_in_back(session, actor, pack.number, out, cell, candidate.capacity_mah, now)
+    _refuse_apart(session, pack, out, listed[comes], now)
+    return exchange_in_back(session, actor, pack.number, out, listed[comes], candidate.capacity_mah, now)
+
+
+def _refuse_apart(session: Session, pack: Pack, out: str, comes: CellRow, now: datetime) -> None:
+    """Beside the cells of its group the new one is joined at once: as far apart as any that are joined, no further."""
+    group = next((each for each in pack.groups if any(member.cell.number == out for member in each.cells)), None)
+    stay = [packed_member(member, now) for member in group.cells if member.cell.number != out] if group else []
+    if not stay:
+        return
+    refusals = refusals_to_join([*stay, packed_cell(comes, now)], rules_in_force(session))
+    if refusals:
+        raise PackRefusedError(pack.number, refusals)
 
 
 def _free(session: Session, pack: Pack, now: datetime) -> tuple[list[Candidate], dict[str, CellRow]]:

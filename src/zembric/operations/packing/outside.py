@@ -6,7 +6,7 @@ import secrets
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, get_args
 
-from sqlalchemy import delete, select
+from sqlalchemy import delete, or_, select
 from sqlalchemy.orm import selectinload
 
 from zembric.core.errors import BadInputError, ConflictError, NotFoundError
@@ -27,7 +27,7 @@ from zembric.operations.places import place_of_kind
 from zembric.operations.record import note
 
 if TYPE_CHECKING:
-    from collections.abc import Mapping, Sequence
+    from collections.abc import Sequence
     from datetime import datetime
 
     from sqlalchemy.orm import Session
@@ -226,7 +226,8 @@ def forget_holder(session: Session, actor: Actor, typed: str, now: datetime) -> 
     pack.given_to = None
     pack.version += 1
     # Answers that are kept against doubled writes hold it too.
-    session.execute(delete(AnsweredRequest).where(AnsweredRequest.answer["number"].astext == pack.number))
+    held = [{"number": pack.number}, {"packs": [{"number": pack.number}]}, {"recalls": [{"number": pack.number}]}]
+    session.execute(delete(AnsweredRequest).where(or_(*(AnsweredRequest.answer.contains(each) for each in held))))
     note(session, actor, "holder-forgotten", now, pack_id=pack.id, pack=pack.number)
     session.flush()
     return pack
@@ -283,5 +284,4 @@ def pack_of_page(session: Session, token: str) -> Pack:
 
 def _returned(pack: Pack, seen: Sequence[str], volts: Sequence[float]) -> ReturnedPack:
     first = pack.groups[0].cells[0].cell
-    commissioned: Mapping[str, Sequence[float]] = pack.commissioning or {}
-    return ReturnedPack(tuple(seen), tuple(volts), first.family or "", tuple(commissioned.get("group_volts", ())))
+    return ReturnedPack(tuple(seen), tuple(volts), first.family or "")

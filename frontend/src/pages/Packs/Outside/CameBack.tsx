@@ -18,11 +18,23 @@ type Told = Schemas["OutsideOut"];
 export function CameBack({ pack, told, onTold }: { pack: Pack; told: Told; onTold: (told: Told) => void }) {
   const last = told.reports.findLast((report) => report.kind === "back");
   const since = pack.happenings.findLast((happening) => happening.what === "pack-back")?.at ?? "";
+  // Looked at once more: until there is another answer than this one.
+  const [again, setAgain] = useState<string | null>(null);
   const isNew = last !== undefined && last.at >= since;
   return (
     <Slip aria-label="It came back">
       <h2>It came back</h2>
-      {isNew && last ? <Found pack={pack} report={last} onTold={onTold} /> : <Look pack={pack} onTold={onTold} />}
+      {isNew && last && again !== last.at ? (
+        <Found
+          pack={pack}
+          report={last}
+          before={told.proved_before}
+          onTold={onTold}
+          onAgain={() => setAgain(last.at)}
+        />
+      ) : (
+        <Look pack={pack} onTold={onTold} />
+      )}
     </Slip>
   );
 }
@@ -88,11 +100,15 @@ function Look({ pack, onTold }: { pack: Pack; onTold: (told: Told) => void }) {
 function Found({
   pack,
   report,
+  before,
   onTold,
+  onAgain,
 }: {
   pack: Pack;
   report: Told["reports"][number];
+  before: Told["proved_before"];
   onTold: (told: Told) => void;
+  onAgain: () => void;
 }) {
   const decide = useWrite(
     (body: Schemas["DecideIn"], key) =>
@@ -105,7 +121,6 @@ function Found({
       ),
     onTold,
   );
-  const proved = pack.commissioning?.group_volts;
   return (
     <Stack>
       {report.words && <p>“{report.words}”</p>}
@@ -117,8 +132,15 @@ function Found({
       ))}
       {report.group_volts.length > 0 && (
         <p>
-          Groups: {report.group_volts.map((each) => `${figure(each, 2)} V`).join(", ")}
-          {proved && `; as it was proved: ${proved.map((each) => `${figure(each, 2)} V`).join(", ")}`}
+          Groups now: <strong>{inVolts(report.group_volts)}</strong>
+        </p>
+      )}
+      {before && (
+        <p>
+          When it was proved: groups {inVolts(before.group_volts)}
+          {before.full_volts.length > 0 && `, full ${inVolts(before.full_volts)}`}
+          {before.hours !== null && `; ran ${figure(before.hours, 1)} h`}
+          {before.energy_wh !== null && `, gave ${figure(before.energy_wh, 1)} Wh`}.
         </p>
       )}
       {report.decision ? (
@@ -135,6 +157,9 @@ function Found({
         </Row>
       )}
       <ProblemNotice problem={decide.error} />
+      <Button kind="quiet" onPress={onAgain}>
+        Look and measure once more
+      </Button>
       {report.decision === "replace" && (
         <Exchange pack={pack} odd={report.found.find((each) => each.group !== null)?.group ?? null} />
       )}
@@ -203,13 +228,14 @@ function Exchange({ pack, odd }: { pack: Pack; odd: number | null }) {
               </Way>
             ))}
           </ul>
-          <p>Bring it to the voltage of its group before it is joined.</p>
+          <p>It has to rest at the voltage of its group, as any cells that are joined; else it is told what to do.</p>
         </>
       )}
     </Stack>
   );
 }
 
+const inVolts = (values: number[]) => `${values.map((each) => figure(each, 2)).join(", ")}\u00a0V`;
 const NONE = "none";
 const DANGEROUS = ["swollen", "smells", "hot", "leaks"];
 const NEXT: Record<Schemas["DecideIn"]["decision"], string> = {

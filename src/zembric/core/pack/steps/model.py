@@ -28,6 +28,8 @@ class Asked:
     least: float | None = None
     most: float | None = None
     is_optional: bool = False
+    #: Where it may stand at all, if it was charged or discharged since; None: nobody can say.
+    may_be: tuple[float, float] | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -24,7 +24,7 @@ class Expected:
     """What is known of a pack before it is proved; None: nobody can say.
 
     `groups_v` are the voltages of its groups at rest, from minus on; under load `load_a` the first moments of the run on
-    paper; `hours`, `ended_in` (from 1) and `energy_wh` its end, `promised_wh` and `promised_h` what somebody was promised.
+    paper; `hours`, `ended_in` (from 1) and `energy_wh` its end, `promised_wh` what somebody was promised.
     """
 
     family: Family
@@ -41,7 +41,8 @@ class Expected:
     ended_in: int | None = None
     energy_wh: float | None = None
     promised_wh: float | None = None
-    promised_h: float | None = None
+    #: Where its charger ends, a group [V]; None: at full.
+    charged_v: float | None = None
 
 
 def proving_steps(pack: Expected, done: Mapping[str, Mapping[str, float]], rules: HouseRules) -> tuple[HandStep, ...]:
@@ -102,7 +103,7 @@ def _group(number: int, pack: Expected, band: float, rules: HouseRules) -> Asked
     if pack.groups_v is None:
         return Asked(f"g{number}", "V", name, None, least, most)
     expected = pack.groups_v[number - 1]
-    return Asked(f"g{number}", "V", name, expected, expected - band, expected + band)
+    return Asked(f"g{number}", "V", name, expected, expected - band, expected + band, may_be=(least, most))
 
 
 def _near(key: str, name: Said, expected: float | None, band: float) -> Asked:
@@ -113,7 +114,7 @@ def _near(key: str, name: Said, expected: float | None, band: float) -> Asked:
 
 def _charge(pack: Expected, rules: HouseRules) -> HandStep:
     """The charger ends by itself, each group at full."""
-    within = rules.value(limits.PROVE_FULL_V)
+    within, ends_v = rules.value(limits.PROVE_FULL_V), pack.charged_v or pack.full_v
     todo = [
         said("todo-prove-charge" if pack.has_charger else "todo-prove-charge-here"),
         said("todo-prove-charge-watch"),
@@ -122,7 +123,7 @@ def _charge(pack: Expected, rules: HouseRules) -> HandStep:
         "charge", said("prove-charge"), tuple(todo), (said("caution-first-charge"),),
         asked=tuple(
             Asked(
-                f"g{number}", "V", said("asked-group-full", group=number), pack.full_v, pack.full_v - within, pack.full_v + within
+                f"g{number}", "V", said("asked-group-full", group=number), ends_v, ends_v - within, ends_v + within
             )
             for number in range(1, pack.series + 1)
         ),

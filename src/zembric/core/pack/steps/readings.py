@@ -51,17 +51,20 @@ def _first_sight(asked: Asked, value: float) -> Finding | None:
     return None
 
 
-def _group(step: HandStep, figures: Figures, _rules: HouseRules) -> Finding | None:
+def _one(step: HandStep, figures: Figures, tell: Callable[[Amount, Amount, Amount], Finding]) -> Finding | None:
+    """A single voltage against its band; `tell` says what it means outside: value, least, most."""
     (asked,) = step.asked
     value = figures[asked.key]
     if not _outside(asked, value):
         return None
-    if seen := _first_sight(asked, value):
-        return seen
-    least, most = _band(asked)
-    return Finding(
-        "wrong", said("finding-group-off", value=volts(value), least=least, most=most), said("then-group-off")
-    )
+    return _first_sight(asked, value) or tell(volts(value), *_band(asked))
+
+
+def _group(step: HandStep, figures: Figures, _rules: HouseRules) -> Finding | None:
+    def tell(value: Amount, least: Amount, most: Amount) -> Finding:
+        return Finding("wrong", said("finding-group-off", value=value, least=least, most=most), said("then-group-off"))
+
+    return _one(step, figures, tell)
 
 
 def _links(step: HandStep, figures: Figures, _rules: HouseRules) -> Finding | None:
@@ -128,7 +131,23 @@ def _spread(step: HandStep, figures: Figures) -> tuple[float, int, int]:
     return max(values) - min(values), low + 1, high + 1
 
 
+def _moved_together(step: HandStep, figures: Figures, rules: HouseRules) -> Finding | None:
+    """All groups stand by the same beside what they were joined at: the pack was charged or discharged since."""
+    if any(asked.expected is None or asked.may_be is None for asked in step.asked):
+        return None
+    moved = [figures[asked.key] - (asked.expected or 0.0) for asked in step.asked]
+    inside = all(a.may_be is not None and a.may_be[0] <= figures[a.key] <= a.may_be[1] for a in step.asked)
+    by_v = sum(moved) / len(moved)
+    if not inside or max(moved) - min(moved) > rules.value(limits.STEP_GROUP_V) + 1e-9:
+        return None
+    if all(not _outside(asked, figures[asked.key]) for asked in step.asked):
+        return None
+    return Finding("look", said("finding-groups-moved", moved=volts(abs(by_v))), said("then-groups-moved"))
+
+
 def _groups(step: HandStep, figures: Figures, rules: HouseRules) -> Finding | None:
+    if moved := _moved_together(step, figures, rules):
+        return _apart(step, figures, rules) or moved
     for asked in step.asked:
         value = figures[asked.key]
         if _outside(asked, value):
@@ -137,6 +156,10 @@ def _groups(step: HandStep, figures: Figures, rules: HouseRules) -> Finding | No
             least, most = _band(asked)
             text = said("finding-group-not", group=_number_of(asked), value=volts(value), least=least, most=most)
             return Finding("wrong", text, said("then-group-not", group=_number_of(asked)))
+    return _apart(step, figures, rules)
+
+
+def _apart(step: HandStep, figures: Figures, rules: HouseRules) -> Finding | None:
     apart, low, high = _spread(step, figures)
     within = rules.value(limits.GROUPS_WITHIN_V)
     if apart > within + 1e-9:
@@ -146,14 +169,10 @@ def _groups(step: HandStep, figures: Figures, rules: HouseRules) -> Finding | No
 
 
 def _pack(step: HandStep, figures: Figures, _rules: HouseRules) -> Finding | None:
-    (asked,) = step.asked
-    value = figures[asked.key]
-    if not _outside(asked, value):
-        return None
-    if seen := _first_sight(asked, value):
-        return seen
-    least, most = _band(asked)
-    return Finding("wrong", said("finding-pack-off", value=volts(value), least=least, most=most), said("then-pack-off"))
+    def tell(value: Amount, least: Amount, most: Amount) -> Finding:
+        return Finding("wrong", said("finding-pack-off", value=value, least=least, most=most), said("then-pack-off"))
+
+    return _one(step, figures, tell)
 
 
 def _board(step: HandStep, figures: Figures, _rules: HouseRules) -> Finding | None:
@@ -276,15 +295,11 @@ def _energy(step: HandStep, figures: Figures, _rules: HouseRules) -> Finding | N
 
 
 def _storage(step: HandStep, figures: Figures, _rules: HouseRules) -> Finding | None:
-    (asked,) = step.asked
-    if not _outside(asked, figures["v"]):
-        return None
-    least, most = _band(asked)
-    return Finding(
-        "wrong",
-        said("finding-storage-off", value=volts(figures["v"]), least=least, most=most),
-        said("then-storage-off"),
-    )
+    def tell(value: Amount, least: Amount, most: Amount) -> Finding:
+        text = said("finding-storage-off", value=value, least=least, most=most)
+        return Finding("wrong", text, said("then-storage-off"))
+
+    return _one(step, figures, tell)
 
 
 _JUDGES: Mapping[JudgedAs, Judge] = {
