@@ -13,19 +13,9 @@ import { Page, Sheet, Waiting } from "../../../components/Page";
 import { figure } from "../../../words";
 import { CheckMark } from "../Plan/CheckMark";
 import { CaseForm } from "./CaseForm";
-import { Face } from "./Face";
-import {
-  type Body,
-  boundsOf,
-  dropped,
-  exchanged,
-  keyOf,
-  type LaidOut,
-  type Layout,
-  neighbour,
-  sentOf,
-  turned,
-} from "./layout";
+import { Faces } from "./Faces";
+import { type Body, type LaidOut, type Layout, sentOf } from "./layout";
+import { Thumbnail } from "./Thumbnail";
 
 /** Where each cell of a pack stands: proposed, moved by hand, checked while it is moved, kept and printed. */
 export default function LayoutPage() {
@@ -160,7 +150,7 @@ function Drawing({ pack, body, kept }: { pack: Pack; body: Body; kept: LaidOut |
       <Stack>
         <Sheet>
           <Stack>
-            <h2 aria-live="polite">{verdict(found)}</h2>
+            <h2 aria-live="polite">{problem ? "It could not be looked at." : verdict(found)}</h2>
             <Lines>
               {(checked.data ?? kept)?.lines.map((line) => (
                 <li key={line.id} aria-label={line.name}>
@@ -215,7 +205,7 @@ function Drawing({ pack, body, kept }: { pack: Pack; body: Body; kept: LaidOut |
               {(proposals ?? []).map((each) => (
                 <li key={JSON.stringify(each.layout.places[0]) + each.length_mm + each.layout.arrangement}>
                   <Button kind="plain" onPress={() => setDraft(each.layout)}>
-                    <Small layout={each.layout} body={body} />
+                    <Thumbnail layout={each.layout} body={body} />
                     <span>
                       {ARRANGED[each.layout.arrangement]}
                       <br />
@@ -253,120 +243,6 @@ function Drawing({ pack, body, kept }: { pack: Pack; body: Body; kept: LaidOut |
   );
 }
 
-function Faces({
-  body,
-  layout,
-  found,
-  hasBoard,
-  onChange,
-}: {
-  body: Body;
-  layout: Layout;
-  found: LaidOut | null;
-  hasBoard: boolean;
-  onChange: (layout: Layout) => void;
-}) {
-  const [selected, setSelected] = useState<string | null>(null);
-  const [isExchanging, setExchanging] = useState<string | null>(null);
-  const bounds = boundsOf(layout, body);
-  const place = layout.places.find((each) => keyOf(each) === selected) ?? null;
-  const last = Math.max(...layout.places.map((each) => each.group));
-  const select = (key: string) => {
-    if (isExchanging && isExchanging !== key) {
-      onChange(exchanged(layout, isExchanging, key));
-      setExchanging(null);
-    }
-    setSelected(key);
-  };
-  const onKey = (key: string, pressed: string) => {
-    const way = ARROWS[pressed];
-    if (way) {
-      const next = neighbour(layout, key, ...way);
-      if (!next) return true;
-      if (isExchanging === key) {
-        onChange(exchanged(layout, key, keyOf(next)));
-        return true;
-      }
-      const node = document.querySelector<SVGGElement>(`[data-cell="${next.number}"]`);
-      node?.focus();
-      return true;
-    }
-    if (pressed === "Enter" || pressed === " ") setExchanging(isExchanging === key ? null : key);
-    else if (pressed === "Escape") setExchanging(null);
-    else if (pressed === "t" || pressed === "T") onChange(turned(layout, key));
-    else return false;
-    return true;
-  };
-  const shared = { layout, body, bounds, found, selected, onSelect: select, onKey, hasBoard };
-  const onDrop = (key: string, x: number, y: number) => onChange(dropped(layout, body, key, x, y));
-  return (
-    <Stack>
-      <Two $long={bounds.width > 1.6 * bounds.height || body.thick_mm !== null}>
-        <Face
-          {...shared}
-          face="top"
-          title={body.thick_mm === null ? "From above" : "From above, at the tabs"}
-          onDrop={onDrop}
-        />
-        {body.thick_mm === null && <Face {...shared} face="bottom" title="From below, turned over" onDrop={onDrop} />}
-      </Two>
-      <Hand aria-label="The chosen cell">
-        {place ? (
-          <>
-            <strong>
-              {place.number}, group {place.group}
-            </strong>
-            <Button
-              onPress={() => setExchanging(isExchanging ? null : keyOf(place))}
-              kind={isExchanging ? "main" : "plain"}
-            >
-              {isExchanging ? "Now the other cell …" : "Change places"}
-            </Button>
-            <Button onPress={() => onChange(turned(layout, keyOf(place)))}>Turn it over</Button>
-            {place.group === 1 && (
-              <Button onPress={() => onChange({ ...layout, minus_at: place.position })}>Minus lead here</Button>
-            )}
-            {place.group === last && (
-              <Button onPress={() => onChange({ ...layout, plus_at: place.position })}>Plus lead here</Button>
-            )}
-          </>
-        ) : (
-          <span>Drag a cell onto another to change their places, or choose one and use the arrows, Enter and T.</span>
-        )}
-      </Hand>
-    </Stack>
-  );
-}
-
-/** A proposal in the size of a thumb. */
-function Small({ layout, body }: { layout: Layout; body: Body }) {
-  const bounds = boundsOf(layout, body);
-  return (
-    <Thumb viewBox={`${bounds.x - 2} ${bounds.y - 2} ${bounds.width + 4} ${bounds.height + 4}`} aria-hidden="true">
-      {layout.places.map((place) =>
-        body.thick_mm === null ? (
-          <circle
-            key={keyOf(place)}
-            cx={place.x_mm}
-            cy={place.y_mm}
-            r={body.across_mm / 2}
-            data-even={place.group % 2 === 0}
-          />
-        ) : (
-          <rect
-            key={keyOf(place)}
-            x={place.x_mm - body.thick_mm / 2}
-            y={place.y_mm - body.across_mm / 2}
-            width={body.thick_mm}
-            height={body.across_mm}
-            data-even={place.group % 2 === 0}
-          />
-        ),
-      )}
-    </Thumb>
-  );
-}
-
 function verdict(found: LaidOut | null) {
   if (!found) return "Working it out …";
   const stops = found.lines.filter((line) => line.state === "stop").length;
@@ -380,12 +256,6 @@ const ARRANGED: Record<Layout["arrangement"], string> = {
   holder: "In holders",
   stack: "In a stack",
 };
-const ARROWS: Record<string, [number, number]> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-};
 
 const Columns = styled.div`
   display: grid;
@@ -395,13 +265,6 @@ const Columns = styled.div`
   ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
 `;
 const Stack = styled.div`display: grid; gap: var(--apart); min-width: 0;`;
-const Two = styled.div<{ $long: boolean }>`
-  display: grid;
-  grid-template-columns: ${({ $long }) => ($long ? "minmax(0, 1fr)" : "repeat(2, minmax(0, 1fr))")};
-  gap: var(--apart);
-  ${({ theme }) => theme.narrow} { grid-template-columns: minmax(0, 1fr); }
-`;
-const Hand = styled.section`display: flex; flex-wrap: wrap; align-items: center; gap: var(--near) var(--apart); min-height: 48px;`;
 const Sizes = styled.p`
   display: flex;
   flex-wrap: wrap;
@@ -420,11 +283,5 @@ const Choices = styled.ul`
   grid-template-columns: repeat(auto-fill, minmax(9rem, 1fr));
   gap: var(--near);
   button { display: grid; width: 100%; height: 100%; }
-`;
-const Thumb = styled.svg`
-  width: 100%;
-  height: 74px;
-  circle, rect { fill: ${({ theme }) => theme.color.paper}; stroke: ${({ theme }) => theme.color.ink}; stroke-width: 1; }
-  [data-even="true"] { fill: ${({ theme }) => theme.color.matLine}; }
 `;
 const Files = styled.nav`display: grid; a { display: inline-flex; align-items: center; min-height: 44px; }`;
