@@ -308,6 +308,7 @@ refused-not-picked = { $count ->
    *[other] { $cells } were not picked.
 }
 refused-stopped = The pack is stopped: { $why }
+refused-called-back = It is called back: { $why }
 refused-to-look = { $count ->
     [one] { $cells } has to be looked at again.
    *[other] { $cells } have to be looked at again.
@@ -335,6 +336,7 @@ to-do-next-steps = Do the next step of each first; it stands on the cell's page.
 to-do-mend-plan = Mend the plan first.
 to-do-pick = Pick each cell by its label, so that none is taken for another.
 to-do-take-apart = Take it apart; it goes to nobody.
+to-do-settle = Exchange what is bad or take it apart, then say on the first page what became of it.
 to-do-look = Look at each and note its voltage; joined in parallel, a cell has that of its group.
 to-do-commission = Measure its groups, its polarity, its charge and its load first.
 to-do-rest-and-measure = Let each rest { $rest } after its last charge or load, then measure it.

@@ -22,7 +22,7 @@ from zembric.core.pack.rules import (
     refusals_to_build,
     refusals_to_give_out,
 )
-from zembric.core.said import as_said
+from zembric.core.said import Said, as_said
 from zembric.core.story import (
     HAZARDS,
     CameBack,
@@ -238,8 +238,12 @@ def _refused_packs() -> list[tuple[str, str, str]]:
         for what, cells, is_stale, unpicked in asked
         for refusal in refusals_to_build(cells, is_stale=is_stale, unpicked=unpicked, rules=USUAL_RULES)
     ]
-    given = [("It was stopped", as_said("a hazard was found in it."), True), ("It was not commissioned", None, False)]
-    for what, stopped, is_commissioned in given:
-        for refusal in refusals_to_give_out([sound], stopped=stopped, is_commissioned=is_commissioned):
+    given: list[tuple[str, Said | None, bool, tuple[str, ...]]] = [
+        ("It was stopped", as_said("a hazard was found in it."), True, ()),
+        ("It was not commissioned", None, False, ()),
+        ("It is called back; so is a plan of such cells", None, True, ("their wrap melts.",)),
+    ]
+    for what, stopped, is_commissioned, why in given:
+        for refusal in refusals_to_give_out([sound], stopped=stopped, is_commissioned=is_commissioned, called_back=why):
             rows.append((what, "out", " ".join((say(refusal.said), say(refusal.to_do)))))
     return rows

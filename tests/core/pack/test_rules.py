@@ -71,3 +71,8 @@ def test_cells_are_joined_up_to_the_houses_gap_and_no_further() -> None:
 def test_a_plan_is_built_only_fresh_and_picked_and_given_out_only_tried_and_not_stopped() -> None:
     assert _build(SOUND, is_stale=True, unpicked=("1001",)) == ["stale", "not-picked"]
     assert _give(SOUND, as_said("it swells"), is_commissioned=False) == ["stopped", "not-commissioned"]
+
+
+def test_a_plan_that_is_called_back_is_not_built() -> None:
+    found = refusals_to_build([SOUND], is_stale=False, unpicked=(), rules=USUAL_RULES, called_back=["the wrap melts"])
+    assert [refusal.code for refusal in found] == ["called-back"]

@@ -21,6 +21,7 @@ from zembric.operations.packing.handwork import proving_of
 from zembric.operations.packing.layouts import cells_by_key
 from zembric.operations.packing.mending import mend_back, mend_ways
 from zembric.operations.packing.outside import TypedReport, TypedReturn
+from zembric.operations.packing.packs import refusals_to_move
 from zembric.operations.packing.public import promises, public_pack
 from zembric.prints.letters import recall_letter_pdf
 
@@ -198,8 +199,10 @@ def test_a_donor_is_called_back_until_each_of_its_packs_is_settled(
     letter.close()
     assert "The wrap melts" in text
     assert pack.number in text
+    assert "called-back" in [each.code for each in refusals_to_move(session, pack, "given-out", at(71))]
     recalls.settle(session, volunteer, recall.packs[0].id, "brought back on Friday", at(71))
     assert recalls.open_recalls(session) == []
+    assert "called-back" not in [each.code for each in refusals_to_move(session, pack, "given-out", at(71))]
 
 
 @pytest.mark.parametrize(

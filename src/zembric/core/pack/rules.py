@@ -22,7 +22,7 @@ if TYPE_CHECKING:
 RefusalCode = Literal[
     "hazard", "out", "decide", "not-graded", "not-ready", "stale", "not-picked", "no-voltage", "voltages-apart", "marked",
     "recovery-unproved", "to-look", "stopped", "not-commissioned", "other-voltage", "red-check", "voltage-old",
-    "step-wrong",
+    "step-wrong", "called-back",
 ]  # fmt: skip
 _READY_STEPS = ("keep", "recheck")
 # What a cell that came back, or stood beside a hazard, waits for: nobody knows how it is until that is done.
@@ -97,13 +97,14 @@ def objection(cell: PackedCell, family: Family, full_v: float | None, rules: Hou
 
 
 def refusals_to_build(
-    cells: Sequence[PackedCell], *, is_stale: bool, unpicked: Sequence[str], rules: HouseRules, wrong_steps: int = 0
-) -> tuple[Refusal, ...]:
-    """Why a planned pack may not be joined; nothing: it may.
+    cells: Sequence[PackedCell], *, is_stale: bool, unpicked: Sequence[str], rules: HouseRules, wrong_steps: int = 0,
+    called_back: Sequence[str] = (),
+) -> tuple[Refusal, ...]:  # fmt: skip
+    """Why a planned pack may not be joined; nothing: it may. `called_back`: why, for each recall that is not settled.
 
     Source: house rule: a pack goes no further than its cells.
     """
-    found = list(_of_danger(cells))
+    found = _of_recalls(called_back) + _of_danger(cells)
     told = {number for refusal in found for number in refusal.cells}
     unready = tuple(c.number for c in cells if c.number not in told and c.step != "keep")
     if unready:
@@ -132,10 +133,10 @@ def refusals_by_checks(stops: Sequence[Said]) -> tuple[Refusal, ...]:
 
 
 def refusals_to_give_out(
-    cells: Sequence[PackedCell], *, stopped: Said | None, is_commissioned: bool
+    cells: Sequence[PackedCell], *, stopped: Said | None, is_commissioned: bool, called_back: Sequence[str] = ()
 ) -> tuple[Refusal, ...]:
-    """Why a built pack may not leave the house; nothing: it may."""
-    found = []
+    """Why a built pack may not leave the house; nothing: it may. `called_back`: as in `refusals_to_build`."""
+    found = _of_recalls(called_back)
     if stopped:
         found.append(Refusal("stopped", said("refused-stopped", why=stopped), (), said("to-do-take-apart")))
     found += _of_danger(cells)
@@ -151,6 +152,13 @@ def voltage_gap_v(cells: Sequence[PackedCell]) -> float | None:
     """How far the resting voltages that hold lie apart [V]; None where a cell has none."""
     known = [cell.resting_v for cell in cells if cell.resting_v is not None]
     return max(known) - min(known) if known and len(known) == len(cells) else None
+
+
+def _of_recalls(called_back: Sequence[str]) -> list[Refusal]:
+    """A pack that is asked back from others goes to nobody, and no new one of its kind is joined."""
+    return [
+        Refusal("called-back", said("refused-called-back", why=why), (), said("to-do-settle")) for why in called_back
+    ]
 
 
 def _of_danger(cells: Sequence[PackedCell]) -> list[Refusal]:

@@ -28,6 +28,7 @@ from zembric.operations.known.rules import rules_in_force
 from zembric.operations.packing.acts import wrong_steps
 from zembric.operations.packing.checks import open_stops, take_up_pack, waive
 from zembric.operations.packing.parts import take_up_parts, write_parts
+from zembric.operations.packing.recalls import recalls_of
 from zembric.operations.places import place_of_kind
 from zembric.operations.record import note
 
@@ -113,15 +114,18 @@ def refusals_to_move(session: Session, pack: Pack, state: str, now: datetime) ->
     """Why a pack may not go on to a state, as its cells are now; nothing: it may."""
     members = members_of(pack)
     cells = [packed_member(member, now) for member in members]
+    called_back = [recalled.recall.why for recalled in recalls_of(session, pack)]
     if state == "built":
         unpicked = [member.cell.number for member in members if member.picked_at is None]
         rules = rules_in_force(session)
         return refusals_to_build(
             cells, is_stale=looks_stale(pack, now, rules), unpicked=unpicked, rules=rules,
-            wrong_steps=len(wrong_steps(session, pack)),
+            wrong_steps=len(wrong_steps(session, pack)), called_back=called_back,
         )  # fmt: skip
     if state == "given-out":
-        return refusals_to_give_out(cells, stopped=stopped_of(pack), is_commissioned=pack.commissioned_at is not None)
+        return refusals_to_give_out(
+            cells, stopped=stopped_of(pack), is_commissioned=pack.commissioned_at is not None, called_back=called_back
+        )
     return ()
 
 

@@ -106,7 +106,7 @@ export default function RecallsPage() {
                   <strong>{recall.why}</strong> {day(recall.at)}, {recall.by}
                   {recall.packs.map((pack) => (
                     <small key={pack.id}>
-                      {pack.number}, {pack.purpose}:{" "}
+                      <Tape to={`/packs/${pack.number}`}>{pack.number}</Tape> {pack.purpose}:{" "}
                       {pack.settled_at ? `settled ${day(pack.settled_at)}, “${pack.settled_how}”` : "open"}
                     </small>
                   ))}
