@@ -11,13 +11,13 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING
 
-from zembric.core.evening.model import Row, vector_of
+from zembric.core.evening.model import Row
 from zembric.core.evening.table import Table
 
 if TYPE_CHECKING:
-    from collections.abc import Callable, Sequence
+    from collections.abc import Callable, Collection, Sequence
 
-    from zembric.core.evening.model import Chance, Problem, Vector
+    from zembric.core.evening.model import Chance, Problem
     from zembric.core.evening.table import Placed
 
     Plan = dict[int, list[Placed]]
@@ -31,6 +31,8 @@ _FOR_WEIGHT, _AT_ONCE = 0.65, 8
 _PROMISE = 400.0
 #: The larger, the fewer cells are taken off at once.
 _FEW = 0.3
+#: What a minute later costs while weight is looked for.
+_EARLY = 0.1
 _MOST_TAKEN, _MOST_LEFT_OUT = 14, 14
 
 
@@ -76,21 +78,18 @@ class _Search:
         self._problem, self._chance = problem, chance
         self._table = Table(problem)
         self.plan: Plan = {}
-        self._horizon = problem.evenings[-1].end + 1
+        self._horizon = self._table.length
         self._tonight = problem.evenings[0].end + 1
+        self._clock = [self._table.clock(minute) for minute in range(self._horizon)]
         self._wanted = self._how_wanted()
-        self._costs = [0.0] * len(problem.channels)
+        self._free = [0.0] * len(problem.channels)
+        self._costs = self._free
         self._work = [sum(min(takes for _, takes in op.options) for op in cell.operations) for cell in problem.cells]
-        # One promise outweighs all weight, one weight a whole evening of waiting.
-        self._weight_minutes = float(2 * self._horizon)
+        # One promise outweighs all weight, one weight a whole plan of waiting.
+        self._weight_minutes = float(2 * self._clock[-1] * len(problem.cells) + 2)
         self._promise = self._weight_minutes * (1 + sum(cell.weight for cell in problem.cells))
         self._best_cost = math.inf
-        self._free = [0.0] * len(problem.channels)
-        # Minutes of an evening that a minute of the clock lies in; nights are not waited through.
-        self._early = 0.1
-        self._from = _NightsOut(problem)
         self._best: Plan = {}
-        self._best_vector: Vector | None = None
 
     def _how_wanted(self) -> list[float]:
         """Of each channel how much of the work has little choice but it, from 0 to 1."""
@@ -115,15 +114,16 @@ class _Search:
         return self._lay_before(cell, self._horizon)
 
     def _lay_before(self, cell: int, before: int) -> bool:
-        placed: list[Placed] = []
-        ready = 0
+        table, placed, ready = self._table, [], 0
         for operation in self._problem.cells[cell].operations:
-            found = self._table.place(operation, ready + operation.rest_before if placed else 0, self._costs, before)
+            if placed:
+                ready = table.ready(ready, operation.rest_before)
+            found = table.place(operation, ready, self._costs, before)
             if found is None:
                 for each in placed:
-                    self._table.take(each)
+                    table.take(each)
                 return False
-            self._table.put(found)
+            table.put(found)
             placed.append(found)
             ready = found[2]
         self.plan[cell] = placed
@@ -131,23 +131,23 @@ class _Search:
 
     def _lay_in_turn(self, cells: Sequence[int]) -> list[int]:
         """Lays step by step, whoever is ready first; a cell that cannot go on goes off again."""
-        chance = self._chance
+        chance, table = self._chance, self._table
         under_way: Plan = {cell: [] for cell in cells}
         ahead = {cell: chance.uniform(0, 20) for cell in cells}
         done = []
         while ahead:
-            cell = min(ahead, key=lambda each: ahead[each])
+            cell = min(ahead, key=ahead.__getitem__)
             placed, operations = under_way[cell], self._problem.cells[cell].operations
             operation = operations[len(placed)]
             before = self._tonight if self._problem.cells[cell].is_first else self._horizon
-            ready = placed[-1][2] + operation.rest_before if placed else 0
-            found = self._table.place(operation, ready, self._costs, before)
+            ready = table.ready(placed[-1][2], operation.rest_before) if placed else 0
+            found = table.place(operation, ready, self._costs, before)
             if found is None:
                 for each in placed:
-                    self._table.take(each)
+                    table.take(each)
                 del ahead[cell]
                 continue
-            self._table.put(found)
+            table.put(found)
             placed.append(found)
             if len(placed) == len(operations):
                 self.plan[cell] = placed
@@ -163,6 +163,11 @@ class _Search:
             self._table.take(each)
         return placed
 
+    def _put_back(self, cell: int, placed: list[Placed]) -> None:
+        for each in placed:
+            self._table.put(each)
+        self.plan[cell] = placed
+
     # --- Searching ---------------------------------------------------------------------------------------------------
 
     def run(self, is_over: Callable[[], float]) -> None:
@@ -173,18 +178,27 @@ class _Search:
         self._go_to(self._best)
         self._walk(lambda: (is_over() - _FOR_WEIGHT) / (1 - _FOR_WEIGHT), self._cost_of_time, _WARM, _COLD)
 
-    def _walk(self, is_over: Callable[[], float], cost_of: Callable[[Plan], float], first: float, last: float) -> None:
-        chance, cost = self._chance, cost_of(self.plan)
+    def _walk(
+        self,
+        is_over: Callable[[], float],
+        cost_of: Callable[[int, list[Placed] | None], float],
+        first: float,
+        last: float,
+    ) -> None:
+        chance, plan = self._chance, self.plan
         while (share := is_over()) < 1:
             warmth = first * (last / first) ** share
             for _ in range(_AT_ONCE):
                 taken = {cell: self._take_off(cell) for cell in self._chosen()}
+                left_out = self._left_out(taken)
+                before = sum(cost_of(cell, placed) for cell, placed in taken.items())
+                before += sum(cost_of(cell, None) for cell in left_out)
                 self._costs = self._free if chance.random() < 0.5 else [w * chance.choice(_COSTS) for w in self._wanted]
-                laid = self._lay_again([*taken])
-                now = cost_of(self.plan)
-                if now <= cost or chance.random() < math.exp((cost - now) / warmth):
-                    cost = now
-                    self.remember(self.plan)
+                laid = self._lay_again([*taken], left_out)
+                after = sum(cost_of(cell, plan.get(cell)) for cell in (*taken, *left_out))
+                if after <= before or chance.random() < math.exp((before - after) / warmth):
+                    if after < before:
+                        self.remember(plan)
                     continue
                 for cell in laid:
                     self._take_off(cell)
@@ -197,17 +211,13 @@ class _Search:
         for cell, placed in plan.items():
             self._put_back(cell, placed)
 
-    def _put_back(self, cell: int, placed: list[Placed]) -> None:
-        for each in placed:
-            self._table.put(each)
-        self.plan[cell] = list(placed)
+    def _left_out(self, taken: Collection[int]) -> list[int]:
+        out = [cell for cell in range(len(self._problem.cells)) if cell not in self.plan and cell not in taken]
+        return self._chance.sample(out, _MOST_LEFT_OUT) if len(out) > _MOST_LEFT_OUT else out
 
-    def _lay_again(self, taken: list[int]) -> list[int]:
+    def _lay_again(self, taken: list[int], left_out: list[int]) -> list[int]:
         """Those that were taken off and those that are left out, in one of several orders."""
         chance, cells = self._chance, self._problem.cells
-        left_out = [cell for cell in range(len(cells)) if cell not in self.plan and cell not in taken]
-        if len(left_out) > _MOST_LEFT_OUT:
-            left_out = chance.sample(left_out, _MOST_LEFT_OUT)
         order = taken + left_out
         way = chance.random()
         if way < 0.4:
@@ -241,59 +251,33 @@ class _Search:
         mine = [cell for cell in here if any(each[0] == channel for each in self.plan[cell])]
         return chance.sample(mine, min(count, len(mine)))
 
-    def _cost_of_weight(self, plan: Plan) -> float:
+    def _cost_of_weight(self, cell: int, placed: list[Placed] | None) -> float:
         """In hundredths of a weight: promises, weight, and a little for ending early, which leaves room for others."""
-        total = 0.0
-        for at, cell in enumerate(self._problem.cells):
-            placed = plan.get(at)
-            if placed is not None:
-                total += self._early * (placed[-1][2] - self._from[placed[-1][2]]) - 100.0 * cell.weight
-            if cell.is_first and (placed is None or placed[-1][2] >= self._tonight):
-                total += _PROMISE
-        return total
+        held = self._problem.cells[cell]
+        if placed is None:
+            return _PROMISE if held.is_first else 0.0
+        end = placed[-1][2]
+        late = _PROMISE if held.is_first and end >= self._tonight else 0.0
+        return late + _EARLY * end - 100.0 * held.weight
 
-    def _cost_of_time(self, plan: Plan) -> float:
+    def _cost_of_time(self, cell: int, placed: list[Placed] | None) -> float:
         """In minutes: promises, then weight, then finishing times."""
-        total = 0.0
-        for at, cell in enumerate(self._problem.cells):
-            placed = plan.get(at)
-            if placed is not None:
-                total += placed[-1][2] - cell.weight * self._weight_minutes
-            if cell.is_first and (placed is None or placed[-1][2] >= self._tonight):
-                total += self._promise
-        return total
+        held = self._problem.cells[cell]
+        if placed is None:
+            return self._promise if held.is_first else 0.0
+        end = placed[-1][2]
+        late = self._promise if held.is_first and end >= self._tonight else 0.0
+        return late + self._clock[end] - held.weight * self._weight_minutes
 
     def remember(self, plan: Plan) -> None:
-        cost = self._cost_of_time(plan)
-        if self._best_vector is not None and cost >= self._best_cost:
-            return
-        self._best_cost = cost
-        vector = vector_of(self._problem, self._rows(plan))
-        if self._best_vector is None or vector < self._best_vector:
-            self._best_vector, self._best = vector, {cell: list(placed) for cell, placed in plan.items()}
-
-    def _rows(self, plan: Plan) -> list[Row]:
-        return [Row(cell, at, *each) for cell, placed in plan.items() for at, each in enumerate(placed)]
+        cost = sum(self._cost_of_time(cell, plan.get(cell)) for cell in range(len(self._problem.cells)))
+        if cost < self._best_cost:
+            self._best_cost, self._best = cost, dict(plan)
 
     def best_rows(self) -> tuple[Row, ...]:
-        return tuple(sorted(self._rows(self._best), key=lambda row: (row.start, row.channel)))
-
-
-class _NightsOut:
-    """Of a minute of the clock how many before it belong to nights."""
-
-    def __init__(self, problem: Problem) -> None:
-        self._nights: list[tuple[int, int]] = []
-        before, gone = 0, 0
-        for evening in problem.evenings:
-            gone += evening.start - before
-            before = evening.end
-            self._nights.append((evening.start, gone))
-
-    def __getitem__(self, minute: int) -> int:
-        found = 0
-        for start, gone in self._nights:
-            if start > minute:
-                break
-            found = gone
-        return found
+        rows = [
+            Row(cell, at, channel, self._clock[start], self._clock[end])
+            for cell, placed in self._best.items()
+            for at, (channel, start, end) in enumerate(placed)
+        ]
+        return tuple(sorted(rows, key=lambda row: (row.start, row.channel)))

@@ -1,8 +1,11 @@
-"""The table with everything that is planned so far: where an operation fits, put in and taken out quickly."""
+"""The table with everything that is planned so far: where an operation fits, put in and taken out quickly.
+
+Minutes are bits of whole numbers: one number a channel says where it is free, and a few shifts tell where a step of some length may
+begin. Evenings lie end to end in them with one minute between that belongs to nobody, so no step reaches over a night.
+"""
 
 from __future__ import annotations
 
-from bisect import bisect_left, insort
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
@@ -10,95 +13,105 @@ if TYPE_CHECKING:
 
     from zembric.core.evening.model import Operation, Problem
 
-    #: Channel, start, end.
+    #: Channel, start, end; minutes of the table.
     Placed = tuple[int, int, int]
 
 
 class Table:
-    """Busy stretches of each channel in each evening, and starts of each minute."""
+    """Free minutes of each channel, and those in which somebody can begin a step."""
 
     def __init__(self, problem: Problem) -> None:
-        self._evenings = [(evening.start, evening.end) for evening in problem.evenings]
-        self._busy: list[list[list[tuple[int, int]]]] = [[[] for _ in self._evenings] for _ in problem.channels]
-        self._volunteers = problem.volunteers
+        # Of each evening: its start on the clock, its start and end on the table.
+        self._evenings: list[tuple[int, int, int]] = []
+        at = people = 0
+        for evening in problem.evenings:
+            length = evening.end - evening.start
+            self._evenings.append((evening.start, at, at + length))
+            people |= ((1 << length) - 1) << at
+            at += length + 1
+        self.length = at
+        self._is_one = len(self._evenings) == 1
+        self._free = [people] * len(problem.channels)
+        self._fits: list[dict[int, int]] = [{} for _ in problem.channels]
+        self._volunteers = problem.volunteers or 0
         self._hand_over = problem.hand_over if problem.volunteers is not None else 0
-        # Of each evening how many are busy with handing over in each of its minutes.
-        self._hands = [[0] * (end - start + 1) for start, end in self._evenings]
+        # How many hand over in each minute, and where one more can begin.
+        self._handing = [0] * (at + self._hand_over)
+        self._hands = people
+        self._begin = _begins(people, self._hand_over) if self._hand_over else people
 
-    def earliest(self, channel: int, minutes: int, ready: int, before: int) -> int | None:
-        """The first minute from `ready` on at which it fits and that ends before `before`."""
-        hand_over = self._hand_over
-        needs = max(minutes, hand_over)
-        for number, (start, end) in enumerate(self._evenings):
-            if end < ready + needs:
-                continue
-            at = max(start, ready)
-            if at + minutes >= before:
-                return None
-            last = end - needs
-            busy = self._busy[channel][number]
-            index = bisect_left(busy, (at + 1,))
-            if index and busy[index - 1][1] > at:
-                at = busy[index - 1][1]
-            while at <= last:
-                if index < len(busy) and at + minutes > busy[index][0]:
-                    at = busy[index][1]
-                    index += 1
-                    continue
-                if hand_over:
-                    free = self._next_free(number, at - start) + start
-                    if free != at:
-                        at = free
-                        while index < len(busy) and busy[index][0] < at:
-                            at = max(at, busy[index][1])
-                            index += 1
-                        continue
-                return at if at + minutes < before else None
-        return None
+    def ready(self, end: int, rest: int) -> int:
+        """The minute of the table from which on it goes on after a rest."""
+        if self._is_one or not rest:
+            return end + rest
+        for start, first, last in self._evenings:
+            if end <= last:
+                clock = start + end - first + rest
+                break
+        for start, first, last in self._evenings:
+            if clock < start + last - first:
+                return first + max(clock - start, 0)
+        return self.length
 
-    def _next_free(self, number: int, minute: int) -> int:
-        """The first minute from which on somebody has time for a whole hand-over."""
-        hands, most, needs = self._hands[number], self._volunteers or 0, self._hand_over
-        run, at = 0, minute
-        while at < len(hands):
-            if hands[at] < most:
-                run += 1
-                if run == needs:
-                    return at - needs + 1
-            else:
-                run = 0
-            at += 1
-        return len(hands) + needs
+    def clock(self, minute: int) -> int:
+        """A minute of the table on the clock."""
+        for start, first, last in self._evenings:
+            if minute <= last:
+                return start + minute - first
+        raise ValueError(minute)
 
     def put(self, placed: Placed) -> None:
         channel, start, end = placed
-        number = self._evening_of(start)
-        insort(self._busy[channel][number], (start, end))
-        self._count(number, start, 1)
+        self._free[channel] ^= (1 << end) - (1 << start)
+        self._fits[channel] = {}
+        if self._hand_over:
+            self._hand(start, 1)
 
     def take(self, placed: Placed) -> None:
         channel, start, end = placed
-        number = self._evening_of(start)
-        self._busy[channel][number].remove((start, end))
-        self._count(number, start, -1)
-
-    def _count(self, number: int, start: int, more: int) -> None:
+        self._free[channel] ^= (1 << end) - (1 << start)
+        self._fits[channel] = {}
         if self._hand_over:
-            hands, minute = self._hands[number], start - self._evenings[number][0]
-            for at in range(minute, minute + self._hand_over):
-                hands[at] += more
+            self._hand(start, -1)
 
-    def _evening_of(self, minute: int) -> int:
-        return next(number for number, (start, end) in enumerate(self._evenings) if start <= minute < end)
+    def _hand(self, start: int, more: int) -> None:
+        handing, most, change = self._handing, self._volunteers, 0
+        for at in range(start, start + self._hand_over):
+            before = handing[at]
+            handing[at] = before + more
+            if (before == most) != (before + more == most):
+                change |= 1 << at
+        if change:
+            self._hands ^= change
+            self._begin = _begins(self._hands, self._hand_over)
 
     def place(self, operation: Operation, ready: int, costs: Sequence[float], before: int) -> Placed | None:
         """Where it ends earliest, `costs` of a channel added; None: nowhere before `before`."""
         best: Placed | None = None
         least = float("inf")
+        begin = self._begin >> ready
         for channel, minutes in operation.options:
-            if ready + minutes + costs[channel] >= least:
+            soonest = ready + minutes + costs[channel]
+            if soonest >= least:
                 continue
-            start = self.earliest(channel, minutes, ready, before)
-            if start is not None and start + minutes + costs[channel] < least:
-                best, least = (channel, start, start + minutes), start + minutes + costs[channel]
+            kept = self._fits[channel]
+            fits = kept.get(minutes)
+            if fits is None:
+                fits = kept[minutes] = _begins(self._free[channel], minutes)
+            here = (fits >> ready) & begin
+            if here:
+                start = (here & -here).bit_length() - 1
+                if soonest + start < least and ready + start + minutes < before:
+                    best, least = (channel, ready + start, ready + start + minutes), soonest + start
         return best
+
+
+def _begins(free: int, minutes: int) -> int:
+    """Where a stretch of so many minutes begins that are all free."""
+    have = 1
+    while 2 * have <= minutes:
+        free &= free >> have
+        have *= 2
+    if have < minutes:
+        free &= free >> (minutes - have)
+    return free

@@ -633,6 +633,17 @@ PROMISE_OFF_SHARE = _house("promise_off_share", 0.1, "", (0.03, 0.5))
 CARD_HOURS_LEAST = _guard("card_hours_least", 0.3, "")
 CARD_HOURS_TIMES = _house("card_hours_times", 1, "", (0.3, 1))
 
+# --- Testers on the wire ---------------------------------------------------------------------------------------------
+
+_about("testers-on-the-wire")
+CHARGED_IN_MOST_SHARE = _guard("charged_in_most_share", 1.2, "")
+OVER_TIME_TIMES = _guard("over_time_times", 2, "")
+SAME_CELL_WITHIN_V = _house("same_cell_within_v", 0.12, "V", (0.05, 0.3))
+#: A tester whose master says nothing for so long ends its currents by itself, or charges nothing at all.
+WATCHDOG_S = _guard("watchdog_s", 10, "s")
+CONTACT_BACK_S = _house("contact_back_s", 120, "s", (10, 600))
+SOMEBODY_HERE_MIN = _guard("somebody_here_min", 30, "min")
+
 # --- What a typed value can be ---------------------------------------------------------------------------------------
 
 _about("what-a-typed-value-can-be")
