@@ -14,7 +14,8 @@ from zembric.operations.database import make_engine, unit_of_work
 from zembric.operations.matching.searches import give_up_search, run_search, take_up_searches_again
 from zembric.operations.measuring.log_traces import LogStore
 from zembric.operations.measuring.logs import give_up_log, read_waiting_log, take_up_again
-from zembric.operations.queue import LOGS, READ_LOG, SEARCH_MATCH, SEARCHES
+from zembric.operations.queue import LOGS, READ_LOG, SEARCH_MATCH, SEARCHES, SETTLE_RUN
+from zembric.operations.testers.settling import give_up_run, settle_run, take_up_runs_again
 
 if TYPE_CHECKING:
     from sqlalchemy import Engine
@@ -48,6 +49,15 @@ def make_worker(url: str, engine: Engine, store: LogStore) -> procrastinate.App:
                 give_up_search(engine, search_id, datetime.now(UTC))
             raise
 
+    @app.task(name=SETTLE_RUN, queue=LOGS, retry=_TRIES, pass_context=True)
+    def settle(context: procrastinate.JobContext, run_id: int) -> None:
+        try:
+            settle_run(engine, store, run_id, datetime.now(UTC))
+        except Exception:
+            if context.job.attempts >= _TRIES:
+                give_up_run(engine, run_id, datetime.now(UTC))
+            raise
+
     return app
 
 
@@ -62,6 +72,7 @@ def run_worker() -> None:
         with unit_of_work(engine) as session:
             take_up_again(session)
             take_up_searches_again(session)
+            take_up_runs_again(session)
         make_worker(url, engine, store).run_worker(queues=[LOGS, SEARCHES], concurrency=3, delete_jobs="successful")
     finally:
         engine.dispose()

@@ -7,8 +7,14 @@ from typing import Literal
 
 Role = Literal["volunteer", "coordinator"]
 PlaceKind = Literal["tray", "holding-box", "shelf-box", "out-box", "fire-safe-box"]
-InstrumentKind = Literal["voltmeter", "tester", "ac-meter", "usb-meter", "charger"]
+InstrumentKind = Literal["voltmeter", "tester", "ac-meter", "usb-meter", "charger", "load", "supply", "logger"]
 LogState = Literal["waiting", "reading", "asks", "read", "refused", "cancelled"]
+#: How an instrument on a wire is spoken to: SCPI lines that are answered, or a logger that prints by itself.
+LinkKind = Literal["scpi", "lines"]
+TesterState = Literal["unknown", "here", "silent", "nonsense"]
+SlotKind = Literal["tester", "charger"]
+#: asked: the runner has not begun it; waits: no contact for the moment; ended: through; stopped: before it was through.
+RunState = Literal["asked", "running", "waits", "ended", "stopped", "refused"]
 SearchState = Literal["waiting", "searching", "done", "failed"]
 EntryKind = Literal["inspection", "reading", "step", "withdrawal"]
 #: Something done with a cell, as it is kept.

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import asdict, dataclass
+from types import MappingProxyType
 from typing import TYPE_CHECKING, Any, Literal, get_args
 
 from zembric.core.electric.charging import plan_charge
@@ -15,6 +17,7 @@ from zembric.core.next_step.planner import (
     believed_capacity_mah,
     charge_setting,
     last_use,
+    next_step,
     run_current_ma,
     run_cut_off_v,
 )
@@ -22,7 +25,6 @@ from zembric.core.said import Amount, said, volts
 from zembric.core.story import Charge, empties, fills
 
 if TYPE_CHECKING:
-    from collections.abc import Mapping
     from datetime import datetime
 
     from zembric.core.grade.assessment import Assessment
@@ -86,6 +88,20 @@ class Program:
     bounds: Bounds
 
 
+#: Next steps after which a cell may be given to a tester, each with the program that takes it on.
+_FOR_STEP: Mapping[str, ProgramCode] = MappingProxyType(
+    {
+        "charge": "cycle", "rest": "capacity", "measure-capacity": "capacity", "measure-resistance": "pulse",
+        "repeat-measurement": "cycle", "shelve": "storage", "keep": "storage",
+    }
+)  # fmt: skip
+
+
+def program_for(step: str) -> ProgramCode | None:
+    """The program that takes a cell on from a next step; None: no tester does that."""
+    return _FOR_STEP.get(step)
+
+
 def as_json(program: Program) -> dict[str, Any]:
     return asdict(program)
 
@@ -108,7 +124,7 @@ def make_program(
         DangerError: a cell that must not be charged: out, primary, nobody knows the family, too low, or one somebody has to decide on.
         BadInputError: the slot cannot do what the program asks.
     """
-    _refuse(assessed)
+    _refuse(assessed, now)
     bounds = bounds_of(assessed, now)
     make = _Maker(assessed, bounds, slot_charge_a, slot_discharge_a)
     stages = {
@@ -189,14 +205,16 @@ def expected_v(assessed: Assessment, full_v: float, now: datetime) -> tuple[floa
     return 0.05, full_v + limits.OVER_FULL_V.value
 
 
-def _refuse(assessed: Assessment) -> None:
+def _refuse(assessed: Assessment, now: datetime) -> None:
+    """Only a cell whose next step a tester can do is given to one: all else waits for eyes, a meter or a coordinator."""
     facts = assessed.story.facts
     if facts.family is Family.PRIMARY:
         raise DangerError(said("program-primary"))
     if facts.family is None:
         raise DangerError(said("program-family-unknown"))
-    if assessed.outs and not assessed.overrule:
-        raise DangerError(said("program-cell-out"))
+    step = next_step(assessed, now)
+    if program_for(step.code) is None:
+        raise DangerError(said("program-step-first", step=step.said))
 
 
 class _Maker:

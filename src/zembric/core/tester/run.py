@@ -68,6 +68,8 @@ class Progress:
     over_rows: int = 0
     #: Seconds of this stage that passed without contact.
     lost_s: float = 0.0
+    #: How warm the cell was at most [°C]; None: nobody measures it.
+    most_degc: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -141,6 +143,8 @@ def _counted(progress: Progress, sample: Sample) -> Progress:
     """Charge by the trapezoid between two rows, split where the current changes its sign."""
     last = progress.last
     began_v = sample.voltage_v if progress.began_v is None else progress.began_v
+    if sample.cell_degc is not None:
+        progress = replace(progress, most_degc=max(sample.cell_degc, progress.most_degc or sample.cell_degc))
     if last is None or sample.time_s <= last.time_s:
         return replace(progress, last=sample, began_v=began_v)
     hours = (sample.time_s - last.time_s) / 3600

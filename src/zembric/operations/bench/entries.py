@@ -199,10 +199,12 @@ def keep_reading(
 
 
 def keep_charge(
-    session: Session, actor: Actor, cell: CellRow, end_v: float, complete: bool, minutes: float, now: datetime
+    session: Session, actor: Actor, cell: CellRow, end_v: float, complete: bool, minutes: float, now: datetime,
+    cell_degc: float | None = None,
 ) -> None:
     """A charge that was read from a log, for a cell that is locked. It happened, so it is kept, however far it went."""
-    keep_step(session, actor, cell, "charge", {"complete": complete, "end_v": end_v, "minutes": minutes}, now)
+    warm = {} if cell_degc is None else {"cell_degc": cell_degc}
+    keep_step(session, actor, cell, "charge", {"complete": complete, "end_v": end_v, "minutes": minutes, **warm}, now)
 
 
 @dataclass(frozen=True, slots=True)

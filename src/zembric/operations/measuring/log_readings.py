@@ -41,11 +41,14 @@ def keep_log(
     *,
     confirmed: bool = False,
     started_full: bool | None = None,
+    only_resistance: bool = False,
+    most_degc: float | None = None,
 ) -> CellRow:
     """What a test measured becomes readings of a cell: the charge before it, its capacity, its resistances.
 
     A discharge that did not reach a cut-off is kept as unfinished, and never graded; nor is one that did not begin full,
     by the charge in the same log, one that was entered, or because somebody says so (`started_full`; None: nobody was asked).
+    `only_resistance`: its loads were pulses, and say nothing of capacity. `most_degc`: how warm the cell got while it was charged.
 
     Raises:
         ConflictError: it is not read yet, or was kept already.
@@ -61,12 +64,12 @@ def keep_log(
         raise ConflictError(said("log-was-kept-already", cell=log.cell.number if log.cell else cell.number))
     measured = _measured(store, log, test)
     has_discharge = measured["discharge_capacity_mah"] is not None
-    if not has_discharge and measured["last_charge"] is None:
+    if not has_discharge and measured["last_charge"] is None and not (only_resistance and measured["resistances"]):
         raise ConflictError(said("there-is-neither-charge-nor-discharge"))
     log.cell_id = cell.id
     rules = rules_in_force(session)
-    _keep_charge(session, actor, cell, measured, now, before_discharge=True)
-    if has_discharge:
+    _keep_charge(session, actor, cell, measured, now, most_degc, before_discharge=True)
+    if has_discharge and not only_resistance:
         try:
             if measured["discharge_complete"]:
                 check_capacity(measured["discharge_capacity_mah"], known_of(session, cell), rules_in_force(session))
@@ -74,19 +77,13 @@ def keep_log(
             if not confirmed:
                 raise
         keep_reading(session, actor, cell, _capacity_entry(log, test, measured, rules, started_full=started_full), now)
-        for found in measured["resistances"]:
-            try:
-                check_resistance(found["mohm"], known_of(session, cell), rules_in_force(session))
-            except (OddInputError, BadInputError):
-                continue
-            keep_reading(
-                session,
-                actor,
-                cell,
-                _resistance_entry(log, test, found, rules),
-                now,
-            )
-    _keep_charge(session, actor, cell, measured, now, before_discharge=False)
+    for found in measured["resistances"] if has_discharge or only_resistance else ():
+        try:
+            check_resistance(found["mohm"], known_of(session, cell), rules_in_force(session))
+        except (OddInputError, BadInputError):
+            continue
+        keep_reading(session, actor, cell, _resistance_entry(log, test, found, rules), now)
+    _keep_charge(session, actor, cell, measured, now, most_degc, before_discharge=False)
     return cell
 
 
@@ -102,14 +99,14 @@ def _measured(store: LogStore, log: LogRow, test: int) -> Mapping[str, Any]:
 
 
 def _keep_charge(
-    session: Session, actor: Actor, cell: CellRow, measured: Mapping[str, Any], now: datetime, *, before_discharge: bool
+    session: Session, actor: Actor, cell: CellRow, measured: Mapping[str, Any], now: datetime, most_degc: float | None, *,
+    before_discharge: bool,
 ) -> None:
     last = measured["last_charge"]
     if last is None or last["before_discharge"] != before_discharge:
         return
-    keep_charge(
-        session, actor, cell, round(last["end_voltage_v"], 3), last["complete"], round(last["duration_s"] / 60, 1), now
-    )
+    end_v, minutes = round(last["end_voltage_v"], 3), round(last["duration_s"] / 60, 1)
+    keep_charge(session, actor, cell, end_v, last["complete"], minutes, now, most_degc)
 
 
 def _capacity_entry(

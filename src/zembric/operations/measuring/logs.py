@@ -64,9 +64,9 @@ def head_of(store: LogStore, log: LogRow, most_bytes: int) -> bytes:
 
 def take_in_log(
     session: Session, store: LogStore, actor: Actor, file_name: str, file: Received, now: datetime, *,
-    cell_number: str | None = None, instrument_number: str | None = None,
+    cell_number: str | None = None, instrument_number: str | None = None, is_read_now: bool = False,
 ) -> LogRow:  # fmt: skip
-    """A log that lies in the store as it came is read, at once where it is small, else by the worker.
+    """A log that lies in the store as it came is read, at once where it is small, else by the worker; `is_read_now`: by whoever asks.
 
     The same file dropped again is the log that is here already.
 
@@ -93,7 +93,10 @@ def take_in_log(
     session.add(log)
     session.flush()
     note(session, actor, "log-taken-in", now, cell_id=log.cell_id, log=log.id, file=log.file_name)
-    _read_now_or_later(session, store, log)
+    if is_read_now:
+        _put_result(session, store, log, lambda _share: None)
+    else:
+        _read_now_or_later(session, store, log)
     session.flush()
     session.refresh(log)
     return log
