@@ -197,36 +197,3 @@ def upgrade() -> None:
         sa.ForeignKeyConstraint(["run_id"], ["tester_run.id"], name=op.f("fk_run_row_run_id"), ondelete="CASCADE"),
         sa.PrimaryKeyConstraint("run_id", "number", name=op.f("pk_run_row")),
     )
-    op.drop_index(op.f("idx_procrastinate_workers_last_heartbeat"), table_name="procrastinate_workers")
-    op.drop_table("procrastinate_workers")
-    op.drop_index(
-        op.f("idx_procrastinate_jobs_worker_not_null"),
-        table_name="procrastinate_jobs",
-        postgresql_where="((worker_id IS NOT NULL) AND (status = 'doing'::procrastinate_job_status))",
-    )
-    op.drop_index(
-        op.f("procrastinate_jobs_id_lock_idx_v1"),
-        table_name="procrastinate_jobs",
-        postgresql_where="(status = ANY (ARRAY['todo'::procrastinate_job_status, 'doing'::procrastinate_job_status]))",
-    )
-    op.drop_index(
-        op.f("procrastinate_jobs_lock_idx_v1"),
-        table_name="procrastinate_jobs",
-        postgresql_where="(status = 'doing'::procrastinate_job_status)",
-    )
-    op.drop_index(
-        op.f("procrastinate_jobs_priority_idx_v1"),
-        table_name="procrastinate_jobs",
-        postgresql_where="(status = 'todo'::procrastinate_job_status)",
-    )
-    op.drop_index(op.f("procrastinate_jobs_queue_name_idx_v1"), table_name="procrastinate_jobs")
-    op.drop_index(
-        op.f("procrastinate_jobs_queueing_lock_idx_v1"),
-        table_name="procrastinate_jobs",
-        postgresql_where="(status = 'todo'::procrastinate_job_status)",
-    )
-    op.drop_table("procrastinate_jobs")
-    op.drop_index(op.f("procrastinate_events_job_id_fkey_v1"), table_name="procrastinate_events")
-    op.drop_table("procrastinate_events")
-    op.drop_index(op.f("procrastinate_periodic_defers_job_id_fkey_v1"), table_name="procrastinate_periodic_defers")
-    op.drop_table("procrastinate_periodic_defers")

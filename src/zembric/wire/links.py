@@ -71,7 +71,9 @@ def _manager() -> pyvisa.ResourceManager:
 class ScpiLink:
     """An instrument that answers lines. `heard` is told every line that was sent and what came back."""
 
-    def __init__(self, address: str, mapping: CommandMap, heard: Callable[[str, str | None], None] | None = None) -> None:
+    def __init__(
+        self, address: str, mapping: CommandMap, heard: Callable[[str, str | None], None] | None = None
+    ) -> None:
         self._map, self._heard = mapping, heard
         try:
             resource: Any = _manager().open_resource(address, open_timeout=_OPEN_MS)
@@ -128,7 +130,9 @@ class ScpiLink:
             return None
 
     def order(self, channel: int, order: Order) -> None:
-        lines: Sequence[str] = {"charge": self._map.charge, "discharge": self._map.discharge}.get(order.kind, self._map.off)
+        lines: Sequence[str] = {"charge": self._map.charge, "discharge": self._map.discharge}.get(
+            order.kind, self._map.off
+        )
         values = {
             "channel": channel, "current_a": order.current_a, "limit_v": order.limit_v, "end_a": order.end_a, "seconds": order.seconds,
         }  # fmt: skip
@@ -195,7 +199,11 @@ class LineLink:
 
     def _line(self, line: bytes) -> Reading:
         try:
-            numbers = [float(part) for part in re.split(r"[;\t ]+|,(?!\d)|(?<=\d),(?=\s)", line.decode("ascii").strip()) if part]
+            numbers = [
+                float(part)
+                for part in re.split(r"[;\t ]+|,(?!\d)|(?<=\d),(?=\s)", line.decode("ascii").strip())
+                if part
+            ]
         except ValueError:
             try:
                 numbers = [float(part) for part in line.decode("ascii").strip().split(",")]
@@ -227,7 +235,10 @@ def found_ports() -> tuple[FoundPort, ...]:
     except Exception:  # a missing USB library is no reason to find no serial port
         others = ()
     known = {port.address for port in ports}
-    return (*ports, *(FoundPort(address, address) for address in others if address not in known and not address.startswith("ASRL")))
+    return (
+        *ports,
+        *(FoundPort(address, address) for address in others if address not in known and not address.startswith("ASRL")),
+    )
 
 
 def open_link(kind: str, address: str, mapping: CommandMap, resistor_ohm: float | None) -> Link:

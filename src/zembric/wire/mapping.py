@@ -64,7 +64,11 @@ def read_map(held: Mapping[str, Any]) -> CommandMap:
         if key not in known:
             raise BadInputError(said("map-unknown-key", key=str(key)[:40], known=tuple(sorted(known))), field="mapping")
         lines = value if key in _LISTS else [value]
-        if not isinstance(lines, list | tuple) or len(lines) > _MOST_LINES or not all(isinstance(line, str) for line in lines):
+        if (
+            not isinstance(lines, list | tuple)
+            or len(lines) > _MOST_LINES
+            or not all(isinstance(line, str) for line in lines)
+        ):
             raise BadInputError(said("map-not-lines", key=key), field="mapping")
         for line in lines:
             _check_line(key, line)

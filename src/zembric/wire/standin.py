@@ -102,7 +102,11 @@ class StandIn:
         head, _, rest = line.strip().partition(" ")
         head, parts = head.upper(), [part.strip() for part in rest.split(",")] if rest else []
         try:
-            return self._common(head, parts) if not head.removeprefix("SIM:").startswith("CHAN") else self._channel(head, parts)
+            return (
+                self._common(head, parts)
+                if not head.removeprefix("SIM:").startswith("CHAN")
+                else self._channel(head, parts)
+            )
         except (ValueError, IndexError, KeyError):
             self._error = f"-100,not understood: {line[:40]}"
             return None

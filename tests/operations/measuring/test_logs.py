@@ -39,7 +39,7 @@ def number(session: Session, volunteer: Actor) -> str:
     return numbers_of(open_donor(session, volunteer))[0]
 
 
-def take_in(session: Session, store: LogStore, who: Actor, content: bytes, **more: str) -> LogRow:
+def take_in(session: Session, store: LogStore, who: Actor, content: bytes, **more: Any) -> LogRow:
     file = store.receive(io.BytesIO(content), logs.MOST_LOG_BYTES)
     return logs.take_in_log(session, store, who, "slot 2.csv", file, at(1), **more)
 

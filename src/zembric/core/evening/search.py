@@ -114,7 +114,8 @@ class _Search:
         return self._lay_before(cell, self._horizon)
 
     def _lay_before(self, cell: int, before: int) -> bool:
-        table, placed, ready = self._table, [], 0
+        table, ready = self._table, 0
+        placed: list[Placed] = []
         for operation in self._problem.cells[cell].operations:
             if placed:
                 ready = table.ready(ready, operation.rest_before)

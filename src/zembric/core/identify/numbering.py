@@ -14,7 +14,9 @@ from zembric.core.said import named, said
 
 NumberedThing = Literal["cell", "donor", "pack", "tray", "box", "instrument", "slot"]
 # A cell is named a hundred times an evening, so its letter may be left out; no letter looks like a digit.
-_LETTER = MappingProxyType({"cell": "C", "donor": "D", "pack": "P", "tray": "T", "box": "X", "instrument": "M", "slot": "H"})
+_LETTER = MappingProxyType(
+    {"cell": "C", "donor": "D", "pack": "P", "tray": "T", "box": "X", "instrument": "M", "slot": "H"}
+)
 _THING: MappingProxyType[str, NumberedThing] = MappingProxyType(
     {"": "cell", "C": "cell", "D": "donor", "P": "pack", "T": "tray", "X": "box", "M": "instrument", "H": "slot"}
 )

@@ -124,21 +124,10 @@ def make_program(
         DangerError: a cell that must not be charged: out, primary, nobody knows the family, too low, or one somebody has to decide on.
         BadInputError: the slot cannot do what the program asks.
     """
-    _refuse(assessed, now)
+    _refuse(code, assessed, now)
     bounds = bounds_of(assessed, now)
     make = _Maker(assessed, bounds, slot_charge_a, slot_discharge_a)
-    stages = {
-        "charge": lambda: (make.charge_full(),),
-        "rest": lambda: (make.rest(60 * limits.REST_BEFORE_DISCHARGE_MIN.value),),
-        "capacity": lambda: (*make.settle(now), *make.pulse(), make.discharge(), make.rest(_COOL_S), make.charge_to_store()),
-        "cycle": lambda: (
-            make.charge_full(), make.rest(60 * limits.REST_BEFORE_DISCHARGE_MIN.value), *make.pulse(), make.discharge(),
-            make.rest(_COOL_S), make.charge_to_store(),
-        ),
-        "pulse": make.pulse,
-        "storage": lambda: (make.charge_to_store(),),
-    }[code]()  # fmt: skip
-    program = Program(code, tuple(stages), bounds)
+    program = Program(code, make.stages(code, now), bounds)
     check_program(program)
     return program
 
@@ -205,7 +194,7 @@ def expected_v(assessed: Assessment, full_v: float, now: datetime) -> tuple[floa
     return 0.05, full_v + limits.OVER_FULL_V.value
 
 
-def _refuse(assessed: Assessment, now: datetime) -> None:
+def _refuse(code: ProgramCode, assessed: Assessment, now: datetime) -> None:
     """Only a cell whose next step a tester can do is given to one: all else waits for eyes, a meter or a coordinator."""
     facts = assessed.story.facts
     if facts.family is Family.PRIMARY:
@@ -213,7 +202,8 @@ def _refuse(assessed: Assessment, now: datetime) -> None:
     if facts.family is None:
         raise DangerError(said("program-family-unknown"))
     step = next_step(assessed, now)
-    if program_for(step.code) is None:
+    # A run that does not begin full measures nothing.
+    if program_for(step.code) is None or (code == "capacity" and step.code == "charge"):
         raise DangerError(said("program-step-first", step=step.said))
 
 
@@ -226,7 +216,31 @@ class _Maker:
         facts = assessed.story.facts
         self._family = as_charged(facts.family) or Family.LAYERED_OXIDE
         self._pre_charge_v = limits.PRE_CHARGE_BELOW_V[self._family].value
-        self._mohm = assessed.resistance.value_mohm if assessed.resistance else 1e6 * limits.RESISTANCE_GOOD_OHM_AH.value / bounds.believed_mah
+        self._mohm = (
+            assessed.resistance.value_mohm
+            if assessed.resistance
+            else 1e6 * limits.RESISTANCE_GOOD_OHM_AH.value / bounds.believed_mah
+        )
+
+    def stages(self, code: ProgramCode, now: datetime) -> tuple[Stage, ...]:
+        settle = self.rest(60 * limits.REST_BEFORE_DISCHARGE_MIN.value)
+        match code:
+            case "charge":
+                return (self.charge_full(),)
+            case "rest":
+                return (settle,)
+            case "capacity":
+                return (*self.settle(now), *self.measure())
+            case "cycle":
+                return (self.charge_full(), settle, *self.measure())
+            case "pulse":
+                return self.pulse()
+            case "storage":
+                return (self.charge_to_store(),)
+
+    def measure(self) -> tuple[Stage, ...]:
+        """Resistance and capacity, and never left empty: what is emptied is charged for the shelf."""
+        return (*self.pulse(), self.discharge(), self.rest(_COOL_S), self.charge_to_store())
 
     def rest(self, seconds: float) -> Stage:
         return Stage("rest", 0, 0, 0, seconds, seconds, 0)
@@ -280,7 +294,14 @@ class _Maker:
         """Rest, a load for ten seconds, rest: from its edges the resistance after one and after ten seconds."""
         current_a = self._run_a()
         load = Stage(
-            "discharge", current_a, run_cut_off_v(self._assessed), 0, _PULSE_S, _PULSE_S, self._bounds.believed_mah, is_pulse=True
+            "discharge",
+            current_a,
+            run_cut_off_v(self._assessed),
+            0,
+            _PULSE_S,
+            _PULSE_S,
+            self._bounds.believed_mah,
+            is_pulse=True,
         )
         return (self.rest(_PULSE_REST_S), load, self.rest(_PULSE_REST_S))
 

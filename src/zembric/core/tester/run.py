@@ -169,7 +169,9 @@ def _danger(
     bounds, v = program.bounds, sample.voltage_v
     heat = _heat(bounds, sample, room_degc)
     over = v > bounds.most_v + limits.OVER_FULL_V.value
-    progress = replace(progress, hot_rows=progress.hot_rows + 1 if heat else 0, over_rows=progress.over_rows + 1 if over else 0)
+    progress = replace(
+        progress, hot_rows=progress.hot_rows + 1 if heat else 0, over_rows=progress.over_rows + 1 if over else 0
+    )
     if heat and progress.hot_rows >= _ROWS_TO_BELIEVE:
         return heat, progress
     if over and progress.over_rows >= _ROWS_TO_BELIEVE:
@@ -182,7 +184,9 @@ def _danger(
         return cold, progress
     if stage.kind == "charge" and progress.stage_mah > stage.most_mah:
         told = said(
-            "alarm-more-in", put_in=Amount(progress.stage_mah, "mAh"), believed=Amount(stage.most_mah / limits.CHARGED_IN_MOST_SHARE.value, "mAh")
+            "alarm-more-in",
+            put_in=Amount(progress.stage_mah, "mAh"),
+            believed=Amount(stage.most_mah / limits.CHARGED_IN_MOST_SHARE.value, "mAh"),
         )
         return Alarm("more-in-than-believed", told), progress
     took_s = sample.time_s - progress.stage_began_s - progress.lost_s
@@ -224,11 +228,13 @@ def _without_contact(before: Progress, progress: Progress, sample: Sample) -> Ve
     """Nothing flows; it goes on by itself where the same voltage is back soon, else it is over."""
     assert before.lost_since_s is not None
     gone_s = sample.time_s - before.lost_since_s
-    is_back = _NO_CELL_V <= sample.voltage_v and abs(sample.voltage_v - before.lost_at_v) < _CONTACT_V
+    is_back = sample.voltage_v >= _NO_CELL_V and abs(sample.voltage_v - before.lost_at_v) < _CONTACT_V
     if is_back and abs(sample.current_a) < _LEAST_A:
         return Verdict(replace(progress, lost_since_s=None, ended_rows=0), "go")
     if gone_s > limits.CONTACT_BACK_S.value:
-        return Verdict(progress, "off", Alarm("run-broken-off", said("alarm-contact-stays-lost", gone=Span(gone_s))), is_over=True)
+        return Verdict(
+            progress, "off", Alarm("run-broken-off", said("alarm-contact-stays-lost", gone=Span(gone_s))), is_over=True
+        )
     return Verdict(progress)
 
 
@@ -240,8 +246,14 @@ def _stage_end(program: Program, stage: Stage, progress: Progress, sample: Sampl
     if stage.kind == "charge":
         at_limit = sample.voltage_v >= stage.limit_v - _AT_LIMIT_V
         # A tester that ends by itself shows no current and a voltage that falls back.
-        ended_itself = current_a < _LEAST_A and took_s > _SETTLES_S and sample.voltage_v >= stage.limit_v - limits.SETTLES_ENDED_V.value
-        is_over = (at_limit and current_a <= stage.end_a) or ended_itself or sample.voltage_v > stage.limit_v + _AT_LIMIT_V
+        ended_itself = (
+            current_a < _LEAST_A
+            and took_s > _SETTLES_S
+            and sample.voltage_v >= stage.limit_v - limits.SETTLES_ENDED_V.value
+        )
+        is_over = (
+            (at_limit and current_a <= stage.end_a) or ended_itself or sample.voltage_v > stage.limit_v + _AT_LIMIT_V
+        )
     else:
         ended_itself = current_a < min(_LEAST_A, _FLOWS_SHARE * stage.current_a) and took_s > _SETTLES_S
         is_over = sample.voltage_v <= stage.limit_v or ended_itself
@@ -277,8 +289,15 @@ def _raced(program: Program, stage: Stage, progress: Progress, took_s: float) ->
         return None
     was_low = progress.began_v < stage.limit_v - 4 * limits.CHARGED_WITHIN_V.value
     little = progress.stage_mah < limits.LOW_CHARGE_SHARE.value / 3 * program.bounds.believed_mah
-    if was_low and little and took_s < 60 * limits.RACED_MINUTES.value and stage.limit_v >= program.bounds.most_v - 1e-9:
-        told = said("alarm-raced", began=volts(progress.began_v), took=Span(took_s), put_in=Amount(progress.stage_mah, "mAh"))
+    if (
+        was_low
+        and little
+        and took_s < 60 * limits.RACED_MINUTES.value
+        and stage.limit_v >= program.bounds.most_v - 1e-9
+    ):
+        told = said(
+            "alarm-raced", began=volts(progress.began_v), took=Span(took_s), put_in=Amount(progress.stage_mah, "mAh")
+        )
         return Alarm("raced-to-full", told)
     return None
 

@@ -24,7 +24,8 @@ _QUICK_SHARE, _SLOW_S = 0.7, 20.0
 #: Warmth of a cell of 46 g in still air: J/K and W/K.
 _HEAT_J_K, _COOLING_W_K = 42.0, 0.11
 _HOT_W = 3.0
-_BREAKDOWN_V = 60.0
+#: Beyond empty and beyond full the voltage runs away [V per whole capacity].
+_BREAKDOWN_V, _OVERFULL_V = 60.0, 3.0
 _OPEN_V = 0.01
 
 
@@ -72,7 +73,9 @@ class SimulatedSlot:
     def take_out(self) -> None:
         self.mode, self.cell, self.flows_a, self.shows_v = "off", None, 0.0, _OPEN_V
 
-    def order(self, mode: Mode, current_a: float = 0.0, limit_v: float = 0.0, end_a: float = 0.0, seconds: float = 0.0) -> None:
+    def order(
+        self, mode: Mode, current_a: float = 0.0, limit_v: float = 0.0, end_a: float = 0.0, seconds: float = 0.0
+    ) -> None:
         self.mode, self.current_a, self.limit_v, self.end_a = mode, current_a, limit_v, end_a
         self.left_s = seconds or float("inf")
         if mode == "charge" and self.cell is not None:
@@ -103,17 +106,14 @@ class SimulatedSlot:
         slow_end_v = -current_a * (1 - _QUICK_SHARE) * cell.mohm / 1000
         cell.slow_v += (slow_end_v - cell.slow_v) * (1 - exp(-step_s / _SLOW_S))
         holds = cell.capacity_mah / (8 if self.fault == "swelling" else 1)
-        cell.state_of_charge = min(cell.state_of_charge + current_a * step_s / 3.6 / holds, 1.02)
+        cell.state_of_charge += current_a * step_s / 3.6 / holds
         self._warm(cell, current_a, step_s)
         self._check(cell, current_a)
         if self.mode != "off":
             self.left_s -= step_s
             ended = self.left_s <= 1e-9
-            if self.mode == "charge":
-                ended = ended or current_a <= self.end_a
-            else:
-                ended = ended or self.shows_v <= self.limit_v
-            if ended:
+            by_itself = current_a <= self.end_a if self.mode == "charge" else self.shows_v <= self.limit_v
+            if ended or by_itself:
                 self.mode = "off"
 
     def _flow(self, cell: CellInSlot) -> float:
@@ -130,7 +130,8 @@ class SimulatedSlot:
 
     def _inside_v(self, cell: CellInSlot) -> float:
         charge = cell.state_of_charge
-        return open_circuit_v(cell.family, min(max(charge, 0.0), 1.0)) + min(charge, 0.0) * _BREAKDOWN_V - cell.slow_v
+        beyond_v = min(charge, 0.0) * _BREAKDOWN_V + max(charge - 1, 0.0) * _OVERFULL_V
+        return open_circuit_v(cell.family, min(max(charge, 0.0), 1.0)) + beyond_v - cell.slow_v
 
     def _terminal(self, cell: CellInSlot, current_a: float) -> float:
         return self._inside_v(cell) + current_a * (_QUICK_SHARE * cell.mohm + self._outside_mohm) / 1000
@@ -161,7 +162,10 @@ class SimulatedSlot:
         assert cell is not None
         if limit_v > cell.full_v + limits.OVER_FULL_V.value:
             self._violated("charge-voltage")
-        if self._inside_v(cell) < limits.NEVER_CHARGE_BELOW_V[Family.LAYERED_OXIDE].value and cell.family is Family.LAYERED_OXIDE:
+        if (
+            self._inside_v(cell) < limits.NEVER_CHARGE_BELOW_V[Family.LAYERED_OXIDE].value
+            and cell.family is Family.LAYERED_OXIDE
+        ):
             self._violated("charged-too-low")
         if self.fault in ("reversed", "dead"):
             self._violated("charged-" + self.fault)

@@ -199,7 +199,13 @@ def keep_reading(
 
 
 def keep_charge(
-    session: Session, actor: Actor, cell: CellRow, end_v: float, complete: bool, minutes: float, now: datetime,
+    session: Session,
+    actor: Actor,
+    cell: CellRow,
+    end_v: float,
+    complete: bool,
+    minutes: float,
+    now: datetime,
     cell_degc: float | None = None,
 ) -> None:
     """A charge that was read from a log, for a cell that is locked. It happened, so it is kept, however far it went."""

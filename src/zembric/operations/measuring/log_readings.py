@@ -99,10 +99,16 @@ def _measured(store: LogStore, log: LogRow, test: int) -> Mapping[str, Any]:
 
 
 def _keep_charge(
-    session: Session, actor: Actor, cell: CellRow, measured: Mapping[str, Any], now: datetime, most_degc: float | None, *,
+    session: Session,
+    actor: Actor,
+    cell: CellRow,
+    measured: Mapping[str, Any],
+    now: datetime,
+    most_degc: float | None,
+    *,
     before_discharge: bool,
 ) -> None:
-    last = measured["last_charge"]
+    last = (measured.get("charge_before") if before_discharge else None) or measured["last_charge"]
     if last is None or last["before_discharge"] != before_discharge:
         return
     end_v, minutes = round(last["end_voltage_v"], 3), round(last["duration_s"] / 60, 1)

@@ -343,7 +343,7 @@ def describe_test(test: Test) -> dict[str, Any]:
         "rows": int(test.trace.time_s.size), "duration_s": float(test.trace.time_s[-1]), "sampling_s": test.sampling_s,
         "discharge_capacity_mah": test.discharge_capacity_mah, "discharge_energy_mwh": test.discharge_energy_mwh,
         "discharge_complete": test.discharge_complete, "charge_capacity_mah": test.charge_capacity_mah,
-        "last_charge": _last_charge(test),
+        "last_charge": _last_charge(test), "charge_before": _charge_before(test),
         "cut_off_v": test.cut_off_v, "capacity_allowance_pct": test.capacity_allowance_pct, "sag_v": test.sag_v,
         "end_v": test.discharge[-1].end_voltage_v if test.discharge else None,
         "mean_current_ma": abs(test.discharge[-1].mean_current_ma) if test.discharge else None,
@@ -372,6 +372,23 @@ def _last_charge(test: Test) -> dict[str, Any] | None:
     return {
         "end_voltage_v": last.end_voltage_v, "complete": last.complete, "duration_s": last.duration_s,
         "before_discharge": not test.discharge or last.last < test.discharge[-1].first,
+    }  # fmt: skip
+
+
+def _charge_before(test: Test) -> dict[str, Any] | None:
+    """The last charge before the discharge that counts, where another one came after it; None: there is none, or no other."""
+    if not test.charge or not test.discharge or test.charge[-1].last < test.discharge[-1].first:
+        return None
+    before = [
+        step
+        for step in test.steps
+        if step.kind == "charge" and not step.is_pulse and step.last < test.discharge[-1].first
+    ]
+    if not before:
+        return None
+    return {
+        "end_voltage_v": before[-1].end_voltage_v, "complete": before[-1].complete, "duration_s": before[-1].duration_s,
+        "before_discharge": True,
     }  # fmt: skip
 
 

@@ -46,7 +46,16 @@ def raise_alarm(
         tester_id=tester_id, cell_id=run.cell_id if run else slot.cell_id if slot else None,
     )  # fmt: skip
     session.add(alarm)
-    note(session, None, "alarm", now, cell_id=alarm.cell_id, alarm=code, slot=slot.number if slot else None, said=alarm.said)
+    note(
+        session,
+        None,
+        "alarm",
+        now,
+        cell_id=alarm.cell_id,
+        alarm=code,
+        slot=slot.number if slot else None,
+        said=alarm.said,
+    )
     session.flush()
     return alarm
 
@@ -54,7 +63,10 @@ def raise_alarm(
 def open_alarms(session: Session) -> Sequence[AlarmRow]:
     """Those that nobody answered yet, the newest first."""
     return session.scalars(
-        select(AlarmRow).where(AlarmRow.acknowledged_at.is_(None)).order_by(AlarmRow.at.desc(), AlarmRow.id.desc()).limit(50)
+        select(AlarmRow)
+        .where(AlarmRow.acknowledged_at.is_(None))
+        .order_by(AlarmRow.at.desc(), AlarmRow.id.desc())
+        .limit(50)
     ).all()
 
 

@@ -7,8 +7,7 @@ from dataclasses import dataclass, field
 from datetime import timedelta
 from typing import TYPE_CHECKING, Any
 
-from sqlalchemy import insert, select, text
-from sqlalchemy.orm import noload
+from sqlalchemy import insert, select, text, update
 
 from zembric.core.said import said, to_json
 from zembric.core.tester.run import progress_as_json
@@ -109,22 +108,29 @@ def keep_turn(session: Session, turn: Turn, now: datetime) -> None:
 
 
 def _keep_tester(session: Session, turn: TesterTurn, now: datetime) -> None:
-    tester = session.get(Tester, turn.tester_id, options=[noload("*")])
-    if tester is None:
+    was = session.scalar(select(Tester.state).where(Tester.id == turn.tester_id))
+    if was is None:
         return
-    if tester.state != turn.state:
-        tester.state_at = now
-        note(session, None, "tester-state", now, tester=tester.id, state=turn.state)
-    tester.state, tester.has_watchdog = turn.state, turn.has_watchdog
-    tester.identity = turn.identity or tester.identity
-    tester.trouble = to_json(turn.trouble) if turn.trouble else None
+    values: dict[str, Any] = {
+        "state": turn.state, "has_watchdog": turn.has_watchdog, "trouble": to_json(turn.trouble) if turn.trouble else None,
+    }  # fmt: skip
+    if turn.identity:
+        values["identity"] = turn.identity
+    if was != turn.state:
+        values["state_at"] = now
+        note(session, None, "tester-state", now, tester=turn.tester_id, state=turn.state)
+    # Not through the row: its version is for people who edit.
+    session.execute(update(Tester).where(Tester.id == turn.tester_id).values(values))
     if turn.alarm is not None:
-        raise_alarm(session, turn.alarm.code, turn.alarm.said, now, tester_id=tester.id)
+        raise_alarm(session, turn.alarm.code, turn.alarm.said, now, tester_id=turn.tester_id)
 
 
 def _keep_run(session: Session, turn: RunTurn, now: datetime) -> None:
     run = session.scalar(
-        select(TesterRun).where(TesterRun.id == turn.run_id).with_for_update(of=TesterRun).execution_options(populate_existing=True)
+        select(TesterRun)
+        .where(TesterRun.id == turn.run_id)
+        .with_for_update(of=TesterRun)
+        .execution_options(populate_existing=True)
     )
     if run is None or run.state not in LIVE_STATES:
         return
@@ -142,7 +148,10 @@ def _keep_run(session: Session, turn: RunTurn, now: datetime) -> None:
         run.beat_at = now
     if turn.progress is not None:
         run.progress = progress_as_json(turn.progress)
-    run.began_at, run.began_clock_s = turn.began_at or run.began_at, turn.began_clock_s if turn.began_clock_s is not None else run.began_clock_s
+    run.began_at, run.began_clock_s = (
+        turn.began_at or run.began_at,
+        turn.began_clock_s if turn.began_clock_s is not None else run.began_clock_s,
+    )
     run.due_at = turn.due_at or run.due_at
     for alarm in turn.alarms:
         raise_alarm(session, alarm.code, alarm.said, now, run=run)
@@ -183,9 +192,14 @@ def _tell_live(session: Session, live: list[dict[str, Any]]) -> None:
 
 def look_after_chargers(session: Session, now: datetime) -> None:
     """Chargers without a wire: one that should be done long ago is said aloud."""
-    query = select(TesterRun).join(Slot).where(Slot.tester_id.is_(None), TesterRun.state == "running", TesterRun.due_at < now)
+    query = (
+        select(TesterRun)
+        .join(Slot)
+        .where(Slot.tester_id.is_(None), TesterRun.state == "running", TesterRun.due_at < now)
+    )
     for run in session.scalars(query).all():
-        assert run.began_at is not None and run.due_at is not None
+        assert run.began_at is not None
+        assert run.due_at is not None
         late_s = (now - run.due_at).total_seconds()
         planned_s = (run.due_at - run.began_at).total_seconds()
         if late_s > _OVERDUE_AFTER * planned_s or late_s > timedelta(hours=2).total_seconds():

@@ -102,4 +102,3 @@ def last_run_of(session: Session, slot: Slot) -> TesterRun | None:
     if slot.cell_since is not None:
         query = query.where(TesterRun.asked_at >= slot.cell_since)
     return session.scalar(query.order_by(TesterRun.id.desc()).limit(1))
-

@@ -41,7 +41,15 @@ def settle_run(engine: Engine, store: LogStore, run_id: int, now: datetime) -> N
         name = f"{run.slot.number}-{run.cell.number}-{run.id}.csv"
         instrument = run.slot.tester.instrument.number if run.slot.tester else None
         log = take_in_log(
-            session, store, actor, name, received, now, cell_number=run.cell.number, instrument_number=instrument, is_read_now=True
+            session,
+            store,
+            actor,
+            name,
+            received,
+            now,
+            cell_number=run.cell.number,
+            instrument_number=instrument,
+            is_read_now=True,
         )
         run.log_id = log.id
         session.flush()

@@ -161,7 +161,11 @@ def choices(session: Session, slot: Slot, now: datetime) -> tuple[Choice, ...]:
     for code in PROGRAMS:
         try:
             made = make_program(
-                code, assessed, now, slot_charge_a=slot.max_charge_ma / 1000, slot_discharge_a=slot.max_discharge_ma / 1000
+                code,
+                assessed,
+                now,
+                slot_charge_a=slot.max_charge_ma / 1000,
+                slot_discharge_a=slot.max_discharge_ma / 1000,
             )
             found.append(Choice(code, made, None, code == usual))
         except ZembricError as refused:

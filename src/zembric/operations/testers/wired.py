@@ -25,7 +25,9 @@ if TYPE_CHECKING:
 
     from zembric.operations.actors import Actor
 
-_ADDRESS = re.compile(r"(TCPIP\d*::[\w.:-]+|ASRL[\w/.:-]+|USB\d*::[\w.:-]+|GPIB\d*::[\w.:-]+|/dev/[\w/.-]+|COM\d+|socket://[\w.-]+:\d+)")
+_ADDRESS = re.compile(
+    r"(TCPIP\d*::[\w.:-]+|ASRL[\w/.:-]+|USB\d*::[\w.:-]+|GPIB\d*::[\w.:-]+|/dev/[\w/.-]+|COM\d+|socket://[\w.-]+:\d+)"
+)
 MOST_CHANNELS = 32
 _MOST_TRY = 200
 
@@ -91,7 +93,14 @@ def add_tester(session: Session, actor: Actor, typed: TypedTester, now: datetime
 
 
 def change_tester(
-    session: Session, actor: Actor, tester_id: int, typed: TypedTester, seen_version: int, now: datetime, *, is_active: bool
+    session: Session,
+    actor: Actor,
+    tester_id: int,
+    typed: TypedTester,
+    seen_version: int,
+    now: datetime,
+    *,
+    is_active: bool,
 ) -> Tester:
     """Another address or map; refused while something runs on it.
 

@@ -1,0 +1,428 @@
+"""One instrument as the runner holds it: opened, asked, set, and given up for a while where it does not answer."""
+
+from __future__ import annotations
+
+import time
+from dataclasses import dataclass, field
+from datetime import timedelta
+from typing import TYPE_CHECKING
+
+from zembric.core.house import limits
+from zembric.core.said import Amount, Span, said
+from zembric.core.tester.programs import from_json
+from zembric.core.tester.run import (
+    Alarm,
+    Progress,
+    Sample,
+    current_of,
+    go_on,
+    look_at_first,
+    progress_from_json,
+    stand_by,
+    time_left,
+)
+from zembric.operations.testers.running import RunTurn, TesterTurn, Turn
+from zembric.wire.links import Order, ScpiLink, SilentError, open_link
+from zembric.wire.mapping import NonsenseError, read_map
+
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+    from datetime import datetime
+    from typing import Any
+
+    from zembric.core.tester.programs import Program
+    from zembric.models import Slot, Tester, TesterRun, TesterTry
+    from zembric.wire.links import Link, Reading
+    from zembric.wire.mapping import CommandMap
+
+_NONSENSE_MOST = 3
+#: Between two tries to open an instrument that does not answer: growing pauses [s].
+_OPEN_AGAIN_S = (0.5, 1.0, 2.0, 5.0)
+_MOST_ROWS = 5000
+
+
+@dataclass(slots=True)
+class Held:
+    """A run as the runner drives it. What is kept in the database is what it was after the last turn that was committed."""
+
+    run_id: int
+    cell_number: str
+    program: Program
+    progress: Progress
+    #: The instrument's clock, else the machine's, at which the run began [s]; None: it has not.
+    began_s: float | None
+    state: str
+    channel: int
+    stop_asked: bool = False
+    #: When it was heard of last, by the machine's clock [s].
+    heard_s: float = 0.0
+
+
+@dataclass(slots=True)
+class HeldTester:
+    """An instrument with everything that runs on it. Used by one thread at a time."""
+
+    tester_id: int
+    version: int
+    kind: str
+    address: str
+    mapping: CommandMap
+    mapping_json: dict[str, Any]
+    resistor_ohm: float | None
+    link: Link | None = None
+    runs: dict[int, Held] = field(default_factory=dict)
+    state: str = "unknown"
+    identity: str = ""
+    has_watchdog: bool = False
+    #: The machine's clock at the last good answer; the next try to open; how often it failed; answers in a row that were none.
+    heard_s: float = 0.0
+    open_from_s: float = 0.0
+    failed: int = 0
+    nonsense: int = 0
+    #: Runs that are over here, until the database says so too.
+    over: set[int] = field(default_factory=set)
+    #: Cells that a simulated tester was given, by slot.
+    put_in: dict[int, str] = field(default_factory=dict)
+    was_silent_s: float = 0.0
+    #: It was opened in this turn: what runs on it may have been left alone for a while.
+    is_fresh: bool = False
+
+    @staticmethod
+    def of(tester: Tester) -> HeldTester:
+        mapping = read_map(tester.mapping) if tester.link == "scpi" else read_map({"measure": "-"})
+        return HeldTester(
+            tester.id, tester.version, tester.link, tester.address, mapping, tester.mapping, tester.resistor_ohm, state=tester.state,
+            identity=tester.identity,
+        )  # fmt: skip
+
+    # --- One turn ----------------------------------------------------------------------------------------------------
+
+    def turn(
+        self,
+        slots: Sequence[Slot],
+        runs: Sequence[TesterRun],
+        tries: Sequence[TesterTry],
+        now: datetime,
+        *,
+        may_charge: bool,
+    ) -> Turn:
+        """Asks every channel once, drives what runs, and gives what there is to keep."""
+        turn, clock_s = Turn(), time.monotonic()
+        before = (self.state, self.has_watchdog, self.identity)
+        alarm: Alarm | None = None
+        self._take_up(runs, clock_s)
+        try:
+            if self._open(clock_s):
+                self._try_lines(tries, turn)
+                for slot in slots:
+                    self._turn_slot(slot, turn, now, clock_s, may_charge=may_charge)
+                self.heard_s, self.nonsense, self.failed, self.was_silent_s = clock_s, 0, 0, 0.0
+                self.state, self.is_fresh = "here", False
+            elif self.state != "nonsense":
+                alarm = self._silent(clock_s, turn)
+        except SilentError:
+            self._give_up_link(clock_s)
+            alarm = self._silent(clock_s, turn)
+        except NonsenseError:
+            self.nonsense += 1
+            if self.nonsense >= _NONSENSE_MOST:
+                self.state = "nonsense"
+                alarm = Alarm("tester-talks-nonsense", said("alarm-tester-nonsense")) if self.runs else None
+                self._give_up_link(clock_s)
+        self._end_those_that_are_lost(clock_s, turn)
+        if alarm is not None or (self.state, self.has_watchdog, self.identity) != before:
+            trouble = {"silent": said("tester-is-silent"), "nonsense": said("tester-is-nonsense")}.get(self.state)
+            turn.testers.append(
+                TesterTurn(self.tester_id, self.state, self.identity, trouble, self.has_watchdog, alarm)  # type: ignore[arg-type]
+            )
+        return turn
+
+    def stop_all(self) -> None:
+        """Ends every current as well as the line allows; what cannot be reached ends by its own watchdog."""
+        if self.link is None:
+            return
+        try:
+            for held in self.runs.values():
+                self.link.order(held.channel, Order("off"))
+        except (SilentError, NonsenseError):
+            pass
+        self.close()
+
+    def close(self) -> None:
+        if self.link is not None:
+            self.link.close()
+            self.link = None
+
+    # --- The instrument ----------------------------------------------------------------------------------------------
+
+    def _open(self, clock_s: float) -> bool:
+        if self.link is not None:
+            return True
+        if clock_s < self.open_from_s:
+            return False
+        self.link = open_link(self.kind, self.address, self.mapping, self.resistor_ohm)
+        self.identity = self.link.identify() or self.identity
+        watchdog_s = self.link.watchdog_s()
+        self.has_watchdog = watchdog_s is not None and 0 < watchdog_s <= limits.WATCHDOG_S.value
+        self.is_fresh = True
+        return True
+
+    def _silent(self, clock_s: float, turn: Turn) -> Alarm | None:
+        self.was_silent_s = self.was_silent_s or clock_s
+        if clock_s - max(self.was_silent_s, self.heard_s) < limits.WATCHDOG_S.value and self.state == "here":
+            return None
+        self.state = "silent"
+        live = [held for held in self.runs.values() if held.state != "asked"]
+        turn.runs += [
+            RunTurn(
+                held.run_id,
+                "refused",
+                end_said=said("alarm-tester-silent"),
+                alarms=[Alarm("tester-silent", said("alarm-tester-silent"))],
+            )
+            for held in self.runs.values()
+            if held.state == "asked" and clock_s - held.heard_s > limits.WATCHDOG_S.value
+        ]
+        return Alarm("tester-silent", said("alarm-tester-silent")) if live else None
+
+    def _give_up_link(self, clock_s: float) -> None:
+        self.close()
+        self.open_from_s = clock_s + _OPEN_AGAIN_S[min(self.failed, len(_OPEN_AGAIN_S) - 1)]
+        self.failed += 1
+
+    def _try_lines(self, tries: Sequence[TesterTry], turn: Turn) -> None:
+        for tried in tries:
+            if not isinstance(self.link, ScpiLink):
+                turn.tries.append((tried.id, None, "lines"))
+                continue
+            try:
+                answer = self.link.ask(tried.line) if "?" in tried.line else None
+                if answer is None:
+                    self.link.send(tried.line)
+                turn.tries.append((tried.id, answer, None))
+            except SilentError:
+                turn.tries.append((tried.id, None, "silent"))
+                raise
+            except NonsenseError as error:
+                turn.tries.append((tried.id, str(error), "nonsense"))
+
+    # --- Runs --------------------------------------------------------------------------------------------------------
+
+    def _take_up(self, runs: Sequence[TesterRun], clock_s: float) -> None:
+        """Runs that are new, or that a runner before this one began; those that are over are let go."""
+        live = {run.id for run in runs}
+        for gone in self.runs.keys() - live:
+            del self.runs[gone]
+        self.over &= live
+        for run in runs:
+            if run.id in self.over:
+                continue
+            if run.id not in self.runs:
+                progress = progress_from_json(run.progress) if run.progress else Progress()
+                self.runs[run.id] = Held(
+                    run.id, run.cell.number, from_json(run.plan), progress, run.began_clock_s, run.state, run.slot.channel or 1,
+                    heard_s=clock_s,
+                )  # fmt: skip
+            self.runs[run.id].stop_asked = run.stop_asked_at is not None
+
+    def _over(self, held: Held) -> None:
+        self.runs.pop(held.run_id, None)
+        self.over.add(held.run_id)
+
+    def _turn_slot(self, slot: Slot, turn: Turn, now: datetime, clock_s: float, *, may_charge: bool) -> None:
+        link, channel = self.link, slot.channel or 1
+        assert link is not None
+        held = next((held for held in self.runs.values() if held.channel == channel), None)
+        self._put_cell_in(slot, held)
+        readings = link.read(channel)[-_MOST_ROWS:]
+        if not readings:
+            return
+        if held is None:
+            turn.live.append(_live(slot.id, readings[-1], None))
+            return
+        of_run = RunTurn(held.run_id, held.state)
+        if held.state == "asked":
+            self._begin(held, channel, readings[-1], of_run, now, clock_s)
+        else:
+            self._drive(held, channel, readings, of_run, clock_s, may_charge=may_charge)
+        if held.stop_asked and of_run.state in ("running", "waits"):
+            link.order(channel, Order("off"))
+            of_run.state, of_run.end_said = "stopped", said("run-stopped-by-hand")
+        if of_run.state not in ("asked", "running", "waits"):
+            self._over(held)
+        else:
+            held.state = of_run.state
+        held.heard_s = clock_s
+        turn.runs.append(of_run)
+        turn.live.append(_live(slot.id, readings[-1], held))
+
+    def _put_cell_in(self, slot: Slot, held: Held | None) -> None:
+        """Only of a simulated tester: hands that put the cell of the slot in and take it out."""
+        assert self.link is not None
+        if not self.mapping.put_in or slot.channel is None:
+            return
+        number = slot.cell.number if slot.cell else ""
+        if self.put_in.get(slot.id, "") == number:
+            return
+        if slot.cell is None:
+            if isinstance(self.link, ScpiLink):
+                self.link.send(f"SIM:CHAN{slot.channel}:OUT")
+        elif held is not None and held.state == "asked":
+            least, most = held.program.bounds.expected_v
+            self.link.put_in(
+                slot.channel,
+                number,
+                max(least, most - limits.SAME_CELL_WITHIN_V.value),
+                held.program.bounds.believed_mah,
+            )
+        else:
+            return
+        self.put_in[slot.id] = number
+
+    def _begin(
+        self, held: Held, channel: int, reading: Reading, of_run: RunTurn, now: datetime, clock_s: float
+    ) -> None:
+        """Nothing flows yet: does what lies in the slot read as its cell should?"""
+        assert self.link is not None
+        charges = any(stage.kind == "charge" for stage in held.program.stages)
+        sample = Sample(0.0, reading.voltage_v, 0.0, reading.cell_degc)
+        alarm = look_at_first(held.program, sample, None)
+        if alarm is None and charges and not self.has_watchdog:
+            alarm = Alarm("no-watchdog", said("alarm-no-watchdog"))
+        if alarm is not None:
+            of_run.state, of_run.alarms, of_run.end_said = "refused", [alarm], alarm.said
+            return
+        held.began_s = reading.time_s if reading.time_s is not None else clock_s
+        held.progress = stand_by(Progress(), sample)
+        self._set(held, channel, reading.voltage_v)
+        of_run.state, of_run.began_at, of_run.began_clock_s = "running", now, held.began_s
+        of_run.progress = held.progress
+        of_run.rows.append((sample, 0))
+        of_run.due_at = now + timedelta(seconds=sum(stage.planned_s for stage in held.program.stages))
+
+    def _drive(
+        self,
+        held: Held,
+        channel: int,
+        readings: Sequence[Reading],
+        of_run: RunTurn,
+        clock_s: float,
+        *,
+        may_charge: bool,
+    ) -> None:
+        assert self.link is not None
+        assert held.began_s is not None
+        if (taken_up := self._taken_up_again(held, channel, readings, of_run, clock_s)) is not None:
+            if taken_up:
+                return
+            readings = readings[-1:]
+        waits_for_order = False
+        for reading in readings:
+            time_s = (reading.time_s if reading.time_s is not None else clock_s) - held.began_s
+            last = held.progress.last
+            if last is not None and time_s <= last.time_s:
+                continue
+            sample = Sample(time_s, reading.voltage_v, reading.current_a or 0.0, reading.cell_degc)
+            of_run.rows.append((sample, held.progress.stage))
+            if waits_for_order:
+                held.progress = stand_by(held.progress, sample)
+                continue
+            verdict = go_on(held.program, held.progress, sample)
+            held.progress = verdict.progress
+            if verdict.order == "off":
+                self.link.order(channel, Order("off"))
+            if verdict.alarm is not None:
+                of_run.alarms.append(verdict.alarm)
+            if verdict.is_over:
+                of_run.state = "stopped" if verdict.alarm else "ended"
+                of_run.end_said = verdict.alarm.said if verdict.alarm else None
+                break
+            waits_for_order = verdict.order == "go"
+        of_run.progress = held.progress
+        if of_run.state not in ("running", "waits"):
+            return
+        of_run.state = "waits" if held.progress.lost_since_s is not None else "running"
+        stage = held.program.stages[held.progress.stage]
+        if stage.kind == "charge" and not may_charge:
+            self.link.order(channel, Order("off"))
+            words = said("alarm-nobody-here", minutes=Amount(limits.SOMEBODY_HERE_MIN.value, "min"))
+            of_run.state, of_run.end_said = "stopped", words
+            of_run.alarms.append(Alarm("nobody-here", words))
+        elif waits_for_order:
+            self._set(held, channel, readings[-1].voltage_v)
+
+    def _taken_up_again(
+        self, held: Held, channel: int, readings: Sequence[Reading], of_run: RunTurn, clock_s: float
+    ) -> bool | None:
+        """After a runner or a line was gone. None: nothing was; True: this turn is done with it; False: it goes on from here.
+
+        Within the watchdog's time nothing was interrupted. Later its currents have ended: a charge or a rest goes on, a discharge
+        that was interrupted measures nothing any more, and ends as the part that was recorded.
+        """
+        assert self.link is not None
+        assert held.began_s is not None
+        if not self.is_fresh or held.progress.lost_since_s is not None:
+            return None
+        last, latest = held.progress.last, readings[-1]
+        stage = held.program.stages[min(held.progress.stage, len(held.program.stages) - 1)]
+        clock = latest.time_s if latest.time_s is not None else clock_s
+        gone_s = clock - held.began_s - (last.time_s if last else 0.0)
+        forgot = gone_s < -1.0
+        jumped = last is not None and abs(latest.voltage_v - last.voltage_v) > 0.6
+        if forgot or jumped or (stage.kind == "discharge" and not stage.is_pulse and not self._flows(readings)):
+            words = said("run-broken-off", gone=Span(max(gone_s, 0.0)))
+            self.link.order(channel, Order("off"))
+            of_run.state, of_run.end_said = "stopped", words
+            of_run.alarms.append(Alarm("run-broken-off", words))
+            of_run.progress = held.progress
+            return True
+        if stage.kind == "discharge" and self._flows(readings):
+            return None
+        self._set(held, channel, latest.voltage_v)
+        return False
+
+    @staticmethod
+    def _flows(readings: Sequence[Reading]) -> bool:
+        return bool(readings) and abs(readings[-1].current_a or 0.0) > 0.005
+
+    def _set(self, held: Held, channel: int, voltage_v: float) -> None:
+        """Sets the stage that is due, with all its limits in the instrument as well."""
+        assert self.link is not None
+        stage = held.program.stages[held.progress.stage]
+        if stage.kind == "rest":
+            self.link.order(channel, Order("off"))
+            return
+        took_s = (held.progress.last.time_s if held.progress.last else 0.0) - held.progress.stage_began_s
+        self.link.order(
+            channel,
+            Order(
+                stage.kind, current_of(stage, voltage_v), stage.limit_v, stage.end_a, max(stage.most_s - took_s, 1.0)
+            ),
+        )
+
+    def _end_those_that_are_lost(self, clock_s: float, turn: Turn) -> None:
+        """What was not heard of for minutes is over: its currents ended long ago."""
+        most_s = limits.CONTACT_BACK_S.value
+        for held in [*self.runs.values()]:
+            if held.state != "asked" and clock_s - held.heard_s > most_s:
+                words = said("run-broken-off", gone=Span(clock_s - held.heard_s))
+                turn.runs.append(
+                    RunTurn(
+                        held.run_id, "stopped", held.progress, end_said=words, alarms=[Alarm("run-broken-off", words)]
+                    )
+                )
+                self._over(held)
+
+
+def _live(slot_id: int, reading: Reading, held: Held | None) -> dict[str, Any]:
+    """What those who look are told of a slot: short names, as many watch and it is sent each second."""
+    told: dict[str, Any] = {"s": slot_id, "v": round(reading.voltage_v, 3), "i": round(reading.current_a or 0.0, 3)}
+    if reading.cell_degc is not None:
+        told["c"] = round(reading.cell_degc, 1)
+    if held is not None and held.progress.last is not None:
+        left = time_left(held.program, held.progress)
+        told |= {
+            "r": held.run_id, "t": round(held.progress.last.time_s), "g": held.progress.stage, "in": round(held.progress.in_mah, 1),
+            "out": round(held.progress.out_mah, 1), "left": [round(left.least_s), round(left.likely_s), round(left.most_s)],
+        }  # fmt: skip
+    return told
