@@ -28,8 +28,7 @@ from tests.support.testers import (
 )
 from tests.support.worker import work_off_the_queue
 from zembric.core.tester.programs import ProgramCode
-from zembric.models import AlarmRow, Presence, RunRow
-from zembric.models import Tester as TesterOnTheWire
+from zembric.models import AlarmRow, Presence, RunRow, WiredTester
 from zembric.operations.actors import Actor
 from zembric.operations.database import unit_of_work
 from zembric.operations.measuring.log_traces import LogStore
@@ -142,9 +141,7 @@ def test_garbage_on_the_line_is_told_apart_and_the_run_goes_on_after_it(table: T
         with unit_of_work(table.engine) as session:
             tester = until(
                 lambda: session.scalar(
-                    select(TesterOnTheWire)
-                    .where(TesterOnTheWire.state == "here")
-                    .execution_options(populate_existing=True)
+                    select(WiredTester).where(WiredTester.state == "here").execution_options(populate_existing=True)
                 )
             )
         rows = state_of(table.engine, run).rows

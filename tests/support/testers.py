@@ -15,12 +15,12 @@ from typing import TypeVar
 from sqlalchemy import Engine
 from sqlalchemy.orm import Session
 
-from tests.support.benchwork import TypedReading
 from zembric.cli.postgres import free_port
-from zembric.models import Slot, Tester, TesterRun
+from zembric.models import Slot, SlotRun, WiredTester
 from zembric.operations.actors import Actor
 from zembric.operations.bench import entries
 from zembric.operations.bench.keeping import cell_in_hand
+from zembric.operations.bench.readings import TypedReading
 from zembric.operations.database import unit_of_work
 from zembric.operations.donors import DonorToOpen, open_donor
 from zembric.operations.known.instruments import TypedInstrument, add_instrument
@@ -108,7 +108,7 @@ def until(look: Callable[[], Found | None], most_s: float = 60) -> Found:
     raise AssertionError("it did not come")
 
 
-def wire_up(session: Session, coordinator: Actor, port: int, now: datetime) -> Tester:
+def wire_up(session: Session, coordinator: Actor, port: int, now: datetime) -> WiredTester:
     """The simulated tester as a coordinator would add it."""
     instrument = add_instrument(session, coordinator, TypedInstrument("Eight slots", "tester"), now)
     typed = wired.TypedTester(
@@ -135,12 +135,12 @@ def vape_cells(session: Session, who: Actor, count: int, volts: str = "3.62") ->
     return numbers
 
 
-def state_of(engine: Engine, run_id: int) -> TesterRun:
+def state_of(engine: Engine, run_id: int) -> SlotRun:
     with unit_of_work(engine) as session:
         return get_run(session, run_id)
 
 
-def ended(engine: Engine, run_id: int, most_s: float = 60) -> TesterRun:
+def ended(engine: Engine, run_id: int, most_s: float = 60) -> SlotRun:
     return until(
         lambda: run if (run := state_of(engine, run_id)).state not in ("asked", "running", "waits") else None, most_s
     )

@@ -22,7 +22,7 @@ LIVE_STATES: tuple[RunState, ...] = ("asked", "running", "waits")
 _LIVE = "state IN ('asked', 'running', 'waits')"
 
 
-class Tester(Base):
+class WiredTester(Base):
     """An instrument on a wire: where it is, and how it is spoken to. Only the runner opens it."""
 
     __tablename__ = "tester"
@@ -51,7 +51,7 @@ class Tester(Base):
     __mapper_args__ = {"version_id_col": version}
 
 
-class TesterTry(Base):
+class LineTry(Base):
     """A line that a coordinator tries out: the runner sends it, and what was answered stands here."""
 
     __tablename__ = "tester_try"
@@ -88,11 +88,11 @@ class Slot(Base):
     is_active: Mapped[bool] = mapped_column(default=True, server_default="true")
     cell_id: Mapped[int | None] = mapped_column(ForeignKey("cell.id"), unique=True)
     cell_since: Mapped[datetime | None]
-    tester: Mapped[Tester | None] = relationship(lazy="joined")
+    tester: Mapped[WiredTester | None] = relationship(lazy="joined")
     cell: Mapped[CellRow | None] = relationship(lazy="joined")
 
 
-class TesterRun(Base):
+class SlotRun(Base):
     """A program on a cell in a slot. Only the runner moves one with a wire on; rows lie beside it until the log is kept."""
 
     __tablename__ = "tester_run"

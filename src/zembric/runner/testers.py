@@ -31,7 +31,7 @@ if TYPE_CHECKING:
     from typing import Any
 
     from zembric.core.tester.programs import Program
-    from zembric.models import Slot, Tester, TesterRun, TesterTry
+    from zembric.models import LineTry, Slot, SlotRun, WiredTester
     from zembric.wire.links import Link, Reading
     from zembric.wire.mapping import CommandMap
 
@@ -88,7 +88,7 @@ class HeldTester:
     is_fresh: bool = False
 
     @staticmethod
-    def of(tester: Tester) -> HeldTester:
+    def of(tester: WiredTester) -> HeldTester:
         mapping = read_map(tester.mapping) if tester.link == "scpi" else read_map({"measure": "-"})
         return HeldTester(
             tester.id, tester.version, tester.link, tester.address, mapping, tester.mapping, tester.resistor_ohm, state=tester.state,
@@ -100,8 +100,8 @@ class HeldTester:
     def turn(
         self,
         slots: Sequence[Slot],
-        runs: Sequence[TesterRun],
-        tries: Sequence[TesterTry],
+        runs: Sequence[SlotRun],
+        tries: Sequence[LineTry],
         now: datetime,
         *,
         may_charge: bool,
@@ -190,7 +190,7 @@ class HeldTester:
         self.open_from_s = clock_s + _OPEN_AGAIN_S[min(self.failed, len(_OPEN_AGAIN_S) - 1)]
         self.failed += 1
 
-    def _try_lines(self, tries: Sequence[TesterTry], turn: Turn) -> None:
+    def _try_lines(self, tries: Sequence[LineTry], turn: Turn) -> None:
         for tried in tries:
             if not isinstance(self.link, ScpiLink):
                 turn.tries.append((tried.id, None, "lines"))
@@ -208,7 +208,7 @@ class HeldTester:
 
     # --- Runs --------------------------------------------------------------------------------------------------------
 
-    def _take_up(self, runs: Sequence[TesterRun], clock_s: float) -> None:
+    def _take_up(self, runs: Sequence[SlotRun], clock_s: float) -> None:
         """Runs that are new, or that a runner before this one began; those that are over are let go."""
         live = {run.id for run in runs}
         for gone in self.runs.keys() - live:

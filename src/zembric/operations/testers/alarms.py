@@ -21,14 +21,14 @@ if TYPE_CHECKING:
 
     from zembric.core.said import Said
     from zembric.core.tester.run import AlarmCode
-    from zembric.models import Slot, TesterRun
+    from zembric.models import Slot, SlotRun
     from zembric.operations.actors import Actor
 
 _DONE_MOST = 300
 
 
 def raise_alarm(
-    session: Session, code: AlarmCode, words: Said, now: datetime, *, slot: Slot | None = None, run: TesterRun | None = None,
+    session: Session, code: AlarmCode, words: Said, now: datetime, *, slot: Slot | None = None, run: SlotRun | None = None,
     tester_id: int | None = None,
 ) -> AlarmRow:  # fmt: skip
     """Says that something is wrong. The same of the same run is said once while nobody answered."""

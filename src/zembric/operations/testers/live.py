@@ -9,7 +9,7 @@ from sqlalchemy import func, select, text
 
 from zembric.core.tester.programs import from_json
 from zembric.core.tester.run import TimeLeft, progress_from_json, time_left
-from zembric.models import LIVE_STATES, Slot, TesterRun
+from zembric.models import LIVE_STATES, Slot, SlotRun
 from zembric.operations.testers.slots import all_slots
 
 if TYPE_CHECKING:
@@ -27,7 +27,7 @@ class SlotNow:
     """A slot as it stands on the table. `run`: the one that goes on, or the last of the cell that lies in it."""
 
     slot: Slot
-    run: TesterRun | None
+    run: SlotRun | None
     program: Program | None
     progress: Progress | None
     left: TimeLeft | None
@@ -48,15 +48,15 @@ def slots_now(session: Session) -> tuple[SlotNow, ...]:
     times = house_times(session)
     ids = [slot.id for slot in slots if slot.cell_id is not None]
     last = (
-        select(func.max(TesterRun.id)).join(Slot)
-        .where(TesterRun.slot_id.in_(ids), TesterRun.cell_id == Slot.cell_id, TesterRun.asked_at >= Slot.cell_since)
-        .group_by(TesterRun.slot_id)
+        select(func.max(SlotRun.id)).join(Slot)
+        .where(SlotRun.slot_id.in_(ids), SlotRun.cell_id == Slot.cell_id, SlotRun.asked_at >= Slot.cell_since)
+        .group_by(SlotRun.slot_id)
     )  # fmt: skip
-    runs = {run.slot_id: run for run in session.scalars(select(TesterRun).where(TesterRun.id.in_(last)))}
+    runs = {run.slot_id: run for run in session.scalars(select(SlotRun).where(SlotRun.id.in_(last)))}
     return tuple(_now(slot, runs.get(slot.id), times) for slot in slots)
 
 
-def _now(slot: Slot, run: TesterRun | None, times: HouseTimes) -> SlotNow:
+def _now(slot: Slot, run: SlotRun | None, times: HouseTimes) -> SlotNow:
     if run is None:
         return SlotNow(slot, None, None, None, None)
     program = from_json(run.plan)
@@ -69,9 +69,9 @@ def _now(slot: Slot, run: TesterRun | None, times: HouseTimes) -> SlotNow:
 def house_times(session: Session) -> HouseTimes:
     """How long whole runs took here against what was planned: the median of the last ones, and their spread."""
     rows = session.execute(
-        select(TesterRun.plan, TesterRun.progress)
-        .where(TesterRun.state == "ended", TesterRun.progress.is_not(None), TesterRun.program.in_(("charge", "capacity", "cycle", "storage")))
-        .order_by(TesterRun.id.desc()).limit(_LEARNT_FROM)
+        select(SlotRun.plan, SlotRun.progress)
+        .where(SlotRun.state == "ended", SlotRun.progress.is_not(None), SlotRun.program.in_(("charge", "capacity", "cycle", "storage")))
+        .order_by(SlotRun.id.desc()).limit(_LEARNT_FROM)
     )  # fmt: skip
     shares = sorted(share for plan, progress in rows if (share := _took_share(plan, progress)) is not None)
     if len(shares) < _LEAST_RUNS:

@@ -11,7 +11,7 @@ from sqlalchemy import insert, select, text, update
 
 from zembric.core.said import said, to_json
 from zembric.core.tester.run import progress_as_json
-from zembric.models import LIVE_STATES, RunRow, Slot, Tester, TesterRun, TesterTry
+from zembric.models import LIVE_STATES, LineTry, RunRow, Slot, SlotRun, WiredTester
 from zembric.operations.known.entries import entries_of
 from zembric.operations.queue import LOGS, SETTLE_RUN, put_into_queue
 from zembric.operations.record import note
@@ -39,10 +39,10 @@ _OVERDUE_AFTER = 1.0
 class Work:
     """What the runner has to look after, as it stands in the database."""
 
-    testers: Sequence[Tester]
+    testers: Sequence[WiredTester]
     slots: Sequence[Slot]
-    runs: Sequence[TesterRun]
-    tries: Sequence[TesterTry]
+    runs: Sequence[SlotRun]
+    tries: Sequence[LineTry]
     present_at: datetime | None
 
 
@@ -87,9 +87,9 @@ class Turn:
 def work_of(session: Session) -> Work:
     slots = session.scalars(select(Slot).where(Slot.is_active, Slot.tester_id.is_not(None))).all()
     return Work(
-        session.scalars(select(Tester).where(Tester.is_active)).all(), slots,
-        session.scalars(select(TesterRun).where(TesterRun.state.in_(LIVE_STATES)).order_by(TesterRun.id)).all(),
-        session.scalars(select(TesterTry).where(TesterTry.done_at.is_(None)).order_by(TesterTry.id).limit(10)).all(),
+        session.scalars(select(WiredTester).where(WiredTester.is_active)).all(), slots,
+        session.scalars(select(SlotRun).where(SlotRun.state.in_(LIVE_STATES)).order_by(SlotRun.id)).all(),
+        session.scalars(select(LineTry).where(LineTry.done_at.is_(None)).order_by(LineTry.id).limit(10)).all(),
         last_presence(session),
     )  # fmt: skip
 
@@ -99,7 +99,7 @@ def keep_turn(session: Session, turn: Turn, now: datetime) -> None:
     for of_tester in turn.testers:
         _keep_tester(session, of_tester, now)
     for tried, answer, trouble in turn.tries:
-        row = session.get(TesterTry, tried)
+        row = session.get(LineTry, tried)
         if row is not None:
             row.answer, row.trouble, row.done_at = answer, trouble, now
     for of_run in turn.runs:
@@ -108,7 +108,7 @@ def keep_turn(session: Session, turn: Turn, now: datetime) -> None:
 
 
 def _keep_tester(session: Session, turn: TesterTurn, now: datetime) -> None:
-    was = session.scalar(select(Tester.state).where(Tester.id == turn.tester_id))
+    was = session.scalar(select(WiredTester.state).where(WiredTester.id == turn.tester_id))
     if was is None:
         return
     values: dict[str, Any] = {
@@ -120,16 +120,16 @@ def _keep_tester(session: Session, turn: TesterTurn, now: datetime) -> None:
         values["state_at"] = now
         note(session, None, "tester-state", now, tester=turn.tester_id, state=turn.state)
     # Not through the row: its version is for people who edit.
-    session.execute(update(Tester).where(Tester.id == turn.tester_id).values(values))
+    session.execute(update(WiredTester).where(WiredTester.id == turn.tester_id).values(values))
     if turn.alarm is not None:
         raise_alarm(session, turn.alarm.code, turn.alarm.said, now, tester_id=turn.tester_id)
 
 
 def _keep_run(session: Session, turn: RunTurn, now: datetime) -> None:
     run = session.scalar(
-        select(TesterRun)
-        .where(TesterRun.id == turn.run_id)
-        .with_for_update(of=TesterRun)
+        select(SlotRun)
+        .where(SlotRun.id == turn.run_id)
+        .with_for_update(of=SlotRun)
         .execution_options(populate_existing=True)
     )
     if run is None or run.state not in LIVE_STATES:
@@ -163,7 +163,7 @@ def _keep_run(session: Session, turn: RunTurn, now: datetime) -> None:
             _end(session, run, turn.end_said, now)
 
 
-def _end(session: Session, run: TesterRun, end_said: Said | None, now: datetime) -> None:
+def _end(session: Session, run: SlotRun, end_said: Said | None, now: datetime) -> None:
     run.ended_at = now
     run.end_said = to_json(end_said) if end_said else None
     note(session, None, "run-over", now, cell_id=run.cell_id, slot=run.slot.number, state=run.state)
@@ -192,11 +192,7 @@ def _tell_live(session: Session, live: list[dict[str, Any]]) -> None:
 
 def look_after_chargers(session: Session, now: datetime) -> None:
     """Chargers without a wire: one that should be done long ago is said aloud."""
-    query = (
-        select(TesterRun)
-        .join(Slot)
-        .where(Slot.tester_id.is_(None), TesterRun.state == "running", TesterRun.due_at < now)
-    )
+    query = select(SlotRun).join(Slot).where(Slot.tester_id.is_(None), SlotRun.state == "running", SlotRun.due_at < now)
     for run in session.scalars(query).all():
         assert run.began_at is not None
         assert run.due_at is not None

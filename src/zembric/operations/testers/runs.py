@@ -11,7 +11,7 @@ from zembric.core.errors import BadInputError, ConflictError, NotFoundError
 from zembric.core.grade.assessment import assess
 from zembric.core.said import said, to_json
 from zembric.core.tester.programs import as_json, make_program
-from zembric.models import LIVE_STATES, Slot, TesterRun
+from zembric.models import LIVE_STATES, Slot, SlotRun
 from zembric.operations.bench.keeping import cell_at_bench, refuse_work_on_hazard
 from zembric.operations.cells.judged import story_of
 from zembric.operations.known.rules import rules_in_force
@@ -29,7 +29,7 @@ if TYPE_CHECKING:
     from zembric.operations.actors import Actor
 
 
-def ask_for_run(session: Session, actor: Actor, slot_number: str, program: ProgramCode, now: datetime) -> TesterRun:
+def ask_for_run(session: Session, actor: Actor, slot_number: str, program: ProgramCode, now: datetime) -> SlotRun:
     """A program is to run on the cell in a slot; the runner begins it, after a look at the voltage. Whoever starts one is here.
 
     Raises:
@@ -54,7 +54,7 @@ def ask_for_run(session: Session, actor: Actor, slot_number: str, program: Progr
         raise BadInputError(said("charger-only-charges"), field="program")
     planned_s = sum(stage.planned_s for stage in made.stages)
     by_hand = slot.tester is None
-    run = TesterRun(
+    run = SlotRun(
         slot_id=slot.id, cell_id=cell.id, program=program, plan=as_json(made), state="running" if by_hand else "asked", asked_at=now,
         asked_by_id=actor.person_id, began_at=now if by_hand else None, due_at=now + timedelta(seconds=planned_s) if by_hand else None,
     )  # fmt: skip
@@ -66,16 +66,16 @@ def ask_for_run(session: Session, actor: Actor, slot_number: str, program: Progr
     return run
 
 
-def get_run(session: Session, run_id: int, *, lock: bool = False) -> TesterRun:
+def get_run(session: Session, run_id: int, *, lock: bool = False) -> SlotRun:
     if lock:
-        session.execute(select(TesterRun.id).where(TesterRun.id == run_id).with_for_update())
-    found = session.scalar(select(TesterRun).where(TesterRun.id == run_id).execution_options(populate_existing=True))
+        session.execute(select(SlotRun.id).where(SlotRun.id == run_id).with_for_update())
+    found = session.scalar(select(SlotRun).where(SlotRun.id == run_id).execution_options(populate_existing=True))
     if found is None:
         raise NotFoundError(said("no-such-run"))
     return found
 
 
-def stop_run(session: Session, actor: Actor, run_id: int, now: datetime) -> TesterRun:
+def stop_run(session: Session, actor: Actor, run_id: int, now: datetime) -> SlotRun:
     """Asks the runner to end a run; what was recorded stays as a part run. One by hand has ended with this."""
     run = get_run(session, run_id, lock=True)
     if run.state not in LIVE_STATES:
@@ -90,15 +90,15 @@ def stop_run(session: Session, actor: Actor, run_id: int, now: datetime) -> Test
     return run
 
 
-def live_runs(session: Session) -> Sequence[TesterRun]:
-    return session.scalars(select(TesterRun).where(TesterRun.state.in_(LIVE_STATES)).order_by(TesterRun.id)).all()
+def live_runs(session: Session) -> Sequence[SlotRun]:
+    return session.scalars(select(SlotRun).where(SlotRun.state.in_(LIVE_STATES)).order_by(SlotRun.id)).all()
 
 
-def last_run_of(session: Session, slot: Slot) -> TesterRun | None:
+def last_run_of(session: Session, slot: Slot) -> SlotRun | None:
     """The run in a slot, or the last one of the cell that still lies there."""
     if slot.cell_id is None:
         return None
-    query = select(TesterRun).where(TesterRun.slot_id == slot.id, TesterRun.cell_id == slot.cell_id)
+    query = select(SlotRun).where(SlotRun.slot_id == slot.id, SlotRun.cell_id == slot.cell_id)
     if slot.cell_since is not None:
-        query = query.where(TesterRun.asked_at >= slot.cell_since)
-    return session.scalar(query.order_by(TesterRun.id.desc()).limit(1))
+        query = query.where(SlotRun.asked_at >= slot.cell_since)
+    return session.scalar(query.order_by(SlotRun.id.desc()).limit(1))

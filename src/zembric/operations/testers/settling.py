@@ -9,7 +9,7 @@ from sqlalchemy import delete, select
 
 from zembric.core.errors import ZembricError
 from zembric.core.said import said, to_json
-from zembric.models import LIVE_STATES, RunRow, TesterRun
+from zembric.models import LIVE_STATES, RunRow, SlotRun
 from zembric.operations.database import unit_of_work
 from zembric.operations.measuring.log_readings import keep_log
 from zembric.operations.measuring.logs import MOST_LOG_BYTES, take_in_log
@@ -32,7 +32,7 @@ _PIECE = 5000
 def settle_run(engine: Engine, store: LogStore, run_id: int, now: datetime) -> None:
     """What the worker does with a run that is over. Done twice it is done once: the log is known by its hash, its readings by the log."""
     with unit_of_work(engine) as session:
-        run = session.scalar(select(TesterRun).where(TesterRun.id == run_id).with_for_update(of=TesterRun))
+        run = session.scalar(select(SlotRun).where(SlotRun.id == run_id).with_for_update(of=SlotRun))
         if run is None or run.state in LIVE_STATES or run.settled_at is not None:
             return
         content = _as_csv(session, run)
@@ -60,7 +60,7 @@ def settle_run(engine: Engine, store: LogStore, run_id: int, now: datetime) -> N
 
 
 def _keep(session: Session, store: LogStore, run_id: int, now: datetime) -> None:
-    run = session.scalar(select(TesterRun).where(TesterRun.id == run_id).with_for_update(of=TesterRun))
+    run = session.scalar(select(SlotRun).where(SlotRun.id == run_id).with_for_update(of=SlotRun))
     if run is None or run.log_id is None or run.settled_at is not None:
         return
     actor = actor_by_id(session, run.asked_by_id)
@@ -78,28 +78,28 @@ def _keep(session: Session, store: LogStore, run_id: int, now: datetime) -> None
     note(session, None, "run-settled", now, cell_id=run.cell_id, run=run.id)
 
 
-def _warmest(run: TesterRun) -> float | None:
+def _warmest(run: SlotRun) -> float | None:
     return (run.progress or {}).get("most_degc")
 
 
 def give_up_run(engine: Engine, run_id: int, now: datetime) -> None:
     """By our fault nothing could be made of a run; its rows stay."""
     with unit_of_work(engine) as session:
-        run = session.scalar(select(TesterRun).where(TesterRun.id == run_id).with_for_update(of=TesterRun))
+        run = session.scalar(select(SlotRun).where(SlotRun.id == run_id).with_for_update(of=SlotRun))
         if run is not None and run.settled_at is None:
             run.not_kept_said, run.settled_at = to_json(said("log-our-fault")), now
 
 
 def take_up_runs_again(session: Session) -> None:
     """Puts runs that are over and not settled into the queue once more, after a worker that was killed."""
-    over = select(TesterRun.id).where(
-        TesterRun.state.not_in(LIVE_STATES), TesterRun.settled_at.is_(None), TesterRun.ended_at.is_not(None)
+    over = select(SlotRun.id).where(
+        SlotRun.state.not_in(LIVE_STATES), SlotRun.settled_at.is_(None), SlotRun.ended_at.is_not(None)
     )
     for run_id in session.scalars(over):
         put_into_queue(session, SETTLE_RUN, LOGS, run_id=run_id)
 
 
-def _as_csv(session: Session, run: TesterRun) -> bytes:
+def _as_csv(session: Session, run: SlotRun) -> bytes:
     """The rows in the columns of the open battery data format; discharge negative, as they are kept."""
     query = (
         select(RunRow.time_s, RunRow.voltage_v, RunRow.current_a, RunRow.cell_degc)

@@ -13,7 +13,7 @@ from zembric.core.identify.numbering import make_number, read_number
 from zembric.core.next_step.planner import next_step
 from zembric.core.said import said
 from zembric.core.tester.programs import PROGRAMS, Program, make_program, program_for
-from zembric.models import LIVE_STATES, SLOT_NUMBERS, Slot, TesterRun
+from zembric.models import LIVE_STATES, SLOT_NUMBERS, Slot, SlotRun
 from zembric.operations.actors import require_coordinator
 from zembric.operations.bench.keeping import cell_in_hand, refuse_work_on_hazard
 from zembric.operations.cells.judged import story_of
@@ -147,8 +147,8 @@ def take_out(session: Session, actor: Actor, slot_number: str, now: datetime) ->
     return slot
 
 
-def live_run_of(session: Session, slot: Slot) -> TesterRun | None:
-    return session.scalar(select(TesterRun).where(TesterRun.slot_id == slot.id, TesterRun.state.in_(LIVE_STATES)))
+def live_run_of(session: Session, slot: Slot) -> SlotRun | None:
+    return session.scalar(select(SlotRun).where(SlotRun.slot_id == slot.id, SlotRun.state.in_(LIVE_STATES)))
 
 
 def choices(session: Session, slot: Slot, now: datetime) -> tuple[Choice, ...]:

@@ -11,7 +11,7 @@ from sqlalchemy import select
 from zembric.core.errors import BadInputError, ChangedMeanwhileError, ConflictError, NotFoundError
 from zembric.core.identify.numbering import make_number
 from zembric.core.said import said
-from zembric.models import LIVE_STATES, SLOT_NUMBERS, Slot, Tester, TesterRun, TesterTry
+from zembric.models import LIVE_STATES, SLOT_NUMBERS, LineTry, Slot, SlotRun, WiredTester
 from zembric.operations.actors import require_coordinator
 from zembric.operations.known.instruments import get_instrument
 from zembric.operations.record import note
@@ -47,18 +47,18 @@ class TypedTester:
     resistor_ohm: float | None = None
 
 
-def all_testers(session: Session) -> Sequence[Tester]:
-    return session.scalars(select(Tester).order_by(Tester.is_active.desc(), Tester.id)).all()
+def all_testers(session: Session) -> Sequence[WiredTester]:
+    return session.scalars(select(WiredTester).order_by(WiredTester.is_active.desc(), WiredTester.id)).all()
 
 
-def get_tester(session: Session, tester_id: int) -> Tester:
-    found = session.get(Tester, tester_id)
+def get_tester(session: Session, tester_id: int) -> WiredTester:
+    found = session.get(WiredTester, tester_id)
     if found is None:
         raise NotFoundError(said("no-such-tester"))
     return found
 
 
-def add_tester(session: Session, actor: Actor, typed: TypedTester, now: datetime) -> Tester:
+def add_tester(session: Session, actor: Actor, typed: TypedTester, now: datetime) -> WiredTester:
     """A tester with its slots, each with a number for its tape.
 
     Raises:
@@ -69,9 +69,9 @@ def add_tester(session: Session, actor: Actor, typed: TypedTester, now: datetime
     instrument = get_instrument(session, typed.instrument)
     if not 1 <= typed.channels <= MOST_CHANNELS:
         raise BadInputError(said("tester-channels", most=MOST_CHANNELS), field="channels")
-    if session.scalar(select(Tester.id).where(Tester.instrument_id == instrument.id)):
+    if session.scalar(select(WiredTester.id).where(WiredTester.instrument_id == instrument.id)):
         raise ConflictError(said("instrument-is-wired-already", instrument=instrument.number))
-    tester = Tester(instrument_id=instrument.id, link=typed.link, address="", mapping={}, resistor_ohm=None)
+    tester = WiredTester(instrument_id=instrument.id, link=typed.link, address="", mapping={}, resistor_ohm=None)
     _fill(session, tester, typed)
     session.add(tester)
     session.flush()
@@ -101,7 +101,7 @@ def change_tester(
     now: datetime,
     *,
     is_active: bool,
-) -> Tester:
+) -> WiredTester:
     """Another address or map; refused while something runs on it.
 
     Raises:
@@ -112,7 +112,7 @@ def change_tester(
     tester = get_tester(session, tester_id)
     if tester.version != seen_version:
         raise ChangedMeanwhileError(said("this-instrument"))
-    runs = select(TesterRun.id).join(Slot).where(Slot.tester_id == tester.id, TesterRun.state.in_(LIVE_STATES))
+    runs = select(SlotRun.id).join(Slot).where(Slot.tester_id == tester.id, SlotRun.state.in_(LIVE_STATES))
     if session.scalar(runs.limit(1)):
         raise ConflictError(said("tester-is-running"))
     _fill(session, tester, typed)
@@ -121,14 +121,14 @@ def change_tester(
     return tester
 
 
-def _fill(session: Session, tester: Tester, typed: TypedTester) -> None:
+def _fill(session: Session, tester: WiredTester, typed: TypedTester) -> None:
     address = typed.address.strip()
     if not _ADDRESS.fullmatch(address) or len(address) > 120:
         raise BadInputError(said("tester-address", typed=address[:60]), field="address")
     if typed.link not in ("scpi", "lines"):
         raise BadInputError(said("tester-link"), field="link")
     with session.no_autoflush:
-        other = session.scalar(select(Tester).where(Tester.address == address))
+        other = session.scalar(select(WiredTester).where(WiredTester.address == address))
     if other is not None and other is not tester:
         raise ConflictError(said("address-is-taken", address=address, instrument=other.instrument.number))
     if typed.resistor_ohm is not None and not 0 < typed.resistor_ohm < 1e5:
@@ -137,7 +137,7 @@ def _fill(session: Session, tester: Tester, typed: TypedTester) -> None:
     tester.mapping = as_json(read_map(typed.mapping)) if typed.link == "scpi" else {}
 
 
-def try_line(session: Session, actor: Actor, tester_id: int, line: str, now: datetime) -> TesterTry:
+def try_line(session: Session, actor: Actor, tester_id: int, line: str, now: datetime) -> LineTry:
     """Puts a line down to be sent by the runner; its answer stands in the row a moment later.
 
     Raises:
@@ -148,17 +148,17 @@ def try_line(session: Session, actor: Actor, tester_id: int, line: str, now: dat
     line = line.strip()
     if not 1 <= len(line) <= _MOST_TRY or not line.isprintable() or not line.isascii():
         raise BadInputError(said("map-line-length", key="line", most=_MOST_TRY), field="line")
-    runs = select(TesterRun.id).join(Slot).where(Slot.tester_id == tester.id, TesterRun.state.in_(LIVE_STATES))
+    runs = select(SlotRun.id).join(Slot).where(Slot.tester_id == tester.id, SlotRun.state.in_(LIVE_STATES))
     if session.scalar(runs.limit(1)):
         raise ConflictError(said("tester-is-running"))
-    tried = TesterTry(tester_id=tester.id, line=line, asked_at=now, asked_by_id=actor.person_id)
+    tried = LineTry(tester_id=tester.id, line=line, asked_at=now, asked_by_id=actor.person_id)
     session.add(tried)
     note(session, actor, "tester-line-tried", now, instrument=tester.instrument.number, line=line)
     session.flush()
     return tried
 
 
-def tries_of(session: Session, tester_id: int) -> Sequence[TesterTry]:
+def tries_of(session: Session, tester_id: int) -> Sequence[LineTry]:
     """The last lines that were tried, the newest first."""
-    query = select(TesterTry).where(TesterTry.tester_id == tester_id).order_by(TesterTry.id.desc()).limit(12)
+    query = select(LineTry).where(LineTry.tester_id == tester_id).order_by(LineTry.id.desc()).limit(12)
     return session.scalars(query).all()
