@@ -33,6 +33,7 @@ from zembric.api import (
     places,
     practice,
     sessions,
+    testers,
 )
 from zembric.api.blueprints import operation_id
 from zembric.api.errors import register_error_answers, show_invalid
@@ -129,6 +130,7 @@ def create_app(
         places.bp,
         practice.bp,
         sessions.bp,
+        testers.bp,
     ):
         app.register_api(blueprint)
     app.register_blueprint(live.bp)

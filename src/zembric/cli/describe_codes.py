@@ -24,6 +24,8 @@ from zembric.core.pack.parts import PART_CHOICES, PARTS_OF_PACK
 from zembric.core.pack.states import PackState, ReturnDecision
 from zembric.core.pack.steps.model import JointKind
 from zembric.core.story import CapacityMethod, DonorKind, Finding, ResistanceMethod, VoltageState
+from zembric.core.tester.programs import ProgramCode, StageKind
+from zembric.core.tester.run import AlarmCode
 
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
@@ -55,6 +57,12 @@ CODES: Mapping[str, Sequence[str]] = {
     "PART_CHOICES": PART_CHOICES,
     "PART_KINDS": get_args(codes.PartKind),
     "PARTS_OF_PACK": PARTS_OF_PACK,
+    "PROGRAMS": get_args(ProgramCode),
+    "RUN_STATES": get_args(codes.RunState),
+    "SLOT_KINDS": get_args(codes.SlotKind),
+    "STAGE_KINDS": get_args(StageKind),
+    "TESTER_STATES": get_args(codes.TesterState),
+    "ALARM_CODES": get_args(AlarmCode),
     "PLACE_KINDS": get_args(codes.PlaceKind),
     "PLUS_ENDS": get_args(PlusEnd),
     "RECALL_ABOUTS": get_args(codes.RecallAbout),

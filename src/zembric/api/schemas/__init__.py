@@ -18,3 +18,4 @@ from zembric.api.schemas.packs import *
 from zembric.api.schemas.papers import *
 from zembric.api.schemas.people import *
 from zembric.api.schemas.places import *
+from zembric.api.schemas.testers import *
