@@ -20,7 +20,7 @@ if TYPE_CHECKING:
 
 bp = Blueprint("live", __name__)
 #: Each stream keeps a thread; pages beyond these look again by themselves every few seconds.
-MOST_STREAMS = 24
+MOST_STREAMS = 40
 # So soon it is noticed that a page is gone.
 _SIGN_OF_LIFE_S = 5.0
 # Ended now and then, so that a session that ran out is noticed and a page that is gone keeps nothing.
@@ -30,7 +30,7 @@ _streams = threading.Semaphore(MOST_STREAMS)
 
 @bp.get("/api/changes")
 def get_changes() -> Response:
-    """Server-sent events: `change` after every committed change, by whatever process."""
+    """Server-sent events: `change` after every committed change, by whatever process; `live` with what each slot reads, every second."""
     with unit_of_work(engine()) as session:
         signed_in_actor(session)
     changes: Changes = current_app.extensions["zembric-changes"]
@@ -45,9 +45,12 @@ def get_changes() -> Response:
 
 
 def _stream(changes: Changes) -> Iterator[str]:
-    seen, ends_at = changes.count, time.monotonic() + _STREAM_S
+    seen, seen_live, ends_at = changes.count, changes.live_count, time.monotonic() + _STREAM_S
     yield "retry: 2000\n\n"
     while not changes.is_closed and time.monotonic() < ends_at:
-        now = changes.wait(seen, _SIGN_OF_LIFE_S)
-        yield f"event: change\ndata: {now}\n\n" if now != seen else ": still here\n\n"
+        now, seen_live, live = changes.wait(seen, seen_live, _SIGN_OF_LIFE_S)
+        told = "".join(f"event: live\ndata: {payload}\n\n" for payload in live)
+        if now != seen:
+            told += f"event: change\ndata: {now}\n\n"
+        yield told or ": still here\n\n"
         seen = now

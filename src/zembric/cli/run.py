@@ -11,11 +11,13 @@ from collections.abc import Iterator
 from datetime import UTC, datetime
 from pathlib import Path
 
+from zembric.cli.children import kept_alive
 from zembric.cli.migrations import migrate
 from zembric.cli.postgres import run_server
-from zembric.cli.serve import choose_port, stay, stop_politely_on_kill, web_server, worker
+from zembric.cli.serve import beside_the_server, choose_port, stay, stop_politely_on_kill, web_server
 from zembric.cli.storage import default_directory, make_directory, only_one, publish_server, published_server
 from zembric.demo.load import COORDINATOR, VOLUNTEER, is_loaded, load_demo
+from zembric.demo.testers import DEMO_SPEED, move_tester, tester_port
 from zembric.operations.cells.photos import PhotoStore
 from zembric.operations.database import make_engine, unit_of_work
 from zembric.operations.housekeeping import tidy
@@ -39,9 +41,15 @@ def run_demo(wanted_port: int | None, *, fresh: bool) -> int:
             shutil.rmtree(directory / "logs", ignore_errors=True)
         with run_server(directory) as server:
             publish_server(directory, server.url)
-            password = _load_demo_once(server.url, directory)
+            password, standin_port = _load_demo_once(server.url, directory)
             photos = directory / "photos"
-            with web_server(server.url, _LOOPBACK, port, photos) as web, worker(server.url, photos):
+            # The simulated tester of the demo: at the port it was set up with, its clock faster than ours.
+            tester = kept_alive("zembric.cli.standin", {}, "--port", str(standin_port), "--speed", str(DEMO_SPEED))
+            with (
+                web_server(server.url, _LOOPBACK, port, photos) as web,
+                beside_the_server(server.url, photos, 0.5),
+                tester,
+            ):
                 _say(
                     f"Zembric's demo is ready: {address}",
                     f"Sign in as {COORDINATOR} (coordinator) or {VOLUNTEER} (volunteer), password: {password}",
@@ -64,7 +72,7 @@ def run_start(host: str, wanted_port: int | None, data: Path | None, proxies: in
             token = first_invitation(session, datetime.now(UTC))
             tidy(session, datetime.now(UTC))
         engine.dispose()
-        with web_server(url, host, port, photos) as web, worker(url, photos):
+        with web_server(url, host, port, photos) as web, beside_the_server(url, photos):
             where = "the server that DATABASE_URL names" if os.environ.get("DATABASE_URL") else str(photos.parent)
             _say(f"Zembric is ready: {address}", f"Data: {where}; photos: {photos}. Ctrl-C stops it.")
             if token:
@@ -103,20 +111,25 @@ def _photos(directory: Path) -> Path:
     return Path(os.environ.get("ZEMBRIC_PHOTOS", directory / "photos")).absolute()
 
 
-def _load_demo_once(url: str, directory: Path) -> str:
-    """Loads the demo where it is not there yet; half a demo cannot be, it is one transaction."""
+def _load_demo_once(url: str, directory: Path) -> tuple[str, int]:
+    """Loads the demo where it is not there yet; half a demo cannot be, it is one transaction. Gives the password and the
+    port that the simulated tester is to answer at."""
     password_file = directory / "demo-password"
     engine = make_engine(url)
     migrate(engine)
     with unit_of_work(engine) as session:
         if is_loaded(session) and password_file.exists():
-            return password_file.read_text(encoding="ascii")
-        password = "-".join(secrets.token_hex(2) for _ in range(3))
-        load_demo(session, PhotoStore(directory / "photos"), LogStore(directory / "logs"), password, datetime.now(UTC))
-        password_file.write_text(password, encoding="ascii")
-        password_file.chmod(0o600)
+            password = password_file.read_text(encoding="ascii")
+        else:
+            password = "-".join(secrets.token_hex(2) for _ in range(3))
+            photos, logs = PhotoStore(directory / "photos"), LogStore(directory / "logs")
+            load_demo(session, photos, logs, password, datetime.now(UTC))
+            password_file.write_text(password, encoding="ascii")
+            password_file.chmod(0o600)
+        port = choose_port(None, tester_port(session))
+        move_tester(session, port)
     engine.dispose()
-    return password
+    return password, port
 
 
 def _say(*lines: str) -> None:

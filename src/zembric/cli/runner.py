@@ -5,12 +5,14 @@ from __future__ import annotations
 import os
 import signal
 
+from zembric.cli.children import end_with_whoever_started_this
 from zembric.operations.database import make_engine
 from zembric.runner.loop import Runner
 
 
 def run_runner() -> None:
     """Drives the instruments until it is told to stop, and switches every current off on the way out."""
+    end_with_whoever_started_this()
     engine = make_engine(os.environ["DATABASE_URL"])
     runner = Runner(engine, float(os.environ.get("ZEMBRIC_TURN_S", "1")))
     for number in (signal.SIGTERM, signal.SIGINT):

@@ -14,12 +14,13 @@ from pathlib import Path
 from urllib.error import URLError
 from urllib.request import urlopen
 
+from zembric.cli.children import kept_alive
 from zembric.cli.postgres import end_with_parent, free_port
 from zembric.cli.problems import CannotStartError
 
 WORKERS = 2
 # A page that listens for changes keeps a thread while it is open.
-THREADS = 40
+THREADS = 56
 # Many threads that each hold on to what they needed once: two heaps for all, and what is large goes back at once.
 _SMALL = {"MALLOC_ARENA_MAX": "2", "MALLOC_MMAP_THRESHOLD_": "1000000", "ARROW_DEFAULT_MEMORY_POOL": "system"}
 _START_SECONDS = 60
@@ -72,19 +73,14 @@ def web_server(
 
 
 @contextlib.contextmanager
-def worker(database_url: str, photos: Path) -> Iterator[None]:
-    """The worker beside the web server, for what takes longer than a request; stopped in order at the end."""
-    process = subprocess.Popen(
-        [sys.executable, "-m", "zembric.cli.worker"],
-        env={**os.environ, "DATABASE_URL": database_url, "ZEMBRIC_PHOTOS": str(photos)},
-        start_new_session=True,
-        preexec_fn=lambda: end_with_parent(signal.SIGTERM),  # noqa: PLW1509  # no thread runs this early
-    )
-    try:
+def beside_the_server(database_url: str, photos: Path, turn_s: float = 1.0) -> Iterator[None]:
+    """What works beside the web server: the worker for what takes longer than a request, and the runner that drives the testers."""
+    environment = {"DATABASE_URL": database_url, "ZEMBRIC_PHOTOS": str(photos), "ZEMBRIC_TURN_S": str(turn_s)}
+    with (
+        kept_alive("zembric.cli.worker", environment, most_stop_s=60),
+        kept_alive("zembric.cli.runner", environment),
+    ):
         yield
-    finally:
-        process.terminate()
-        process.wait(timeout=60)
 
 
 def stay(process: subprocess.Popen[bytes]) -> None:
@@ -97,8 +93,9 @@ def stay(process: subprocess.Popen[bytes]) -> None:
 
 
 def stop_politely_on_kill() -> None:
-    """Makes a plain `kill` run the same clean-up as Ctrl-C."""
-    signal.signal(signal.SIGTERM, signal.default_int_handler)
+    """Makes a plain `kill` run the same clean-up as Ctrl-C, and Ctrl-C work where a script started us in the background."""
+    for number in (signal.SIGTERM, signal.SIGINT):
+        signal.signal(number, signal.default_int_handler)
 
 
 def _is_free(port: int) -> bool:

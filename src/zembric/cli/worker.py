@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING
 import procrastinate
 from sqlalchemy import make_url
 
+from zembric.cli.children import end_with_whoever_started_this
 from zembric.operations.database import make_engine, unit_of_work
 from zembric.operations.matching.searches import give_up_search, run_search, take_up_searches_again
 from zembric.operations.measuring.log_traces import LogStore
@@ -63,6 +64,7 @@ def make_worker(url: str, engine: Engine, store: LogStore) -> procrastinate.App:
 
 def run_worker() -> None:
     """Works until it is told to stop, and finishes what it is at; what a killed one left half done is done again."""
+    end_with_whoever_started_this()
     # Whoever types goes before whatever is worked on behind them.
     os.nice(_BEHIND)
     url = os.environ["DATABASE_URL"]

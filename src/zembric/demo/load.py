@@ -19,6 +19,7 @@ from zembric.demo.hands import go_through, prove
 from zembric.demo.measuring import instruments_of_the_table, logs_of_testers, two_testers, watched_at_rest
 from zembric.demo.pack_plans import parts_for
 from zembric.demo.picture import draw_pack
+from zembric.demo.testers import testers_on_the_table
 from zembric.models import CellModel, Donor, Person, Place
 from zembric.operations import donors, people
 from zembric.operations.actors import Actor
@@ -78,6 +79,7 @@ def load_demo(session: Session, photos: PhotoStore, logs: LogStore, password: st
     _packs_in_hand(session, oona, bertil, now)
     _planned_pack(session, tamsin, now - timedelta(minutes=35))
     reading_light = MatchRequest(1, 6, Family.LAYERED_OXIDE, "13400")
+    testers_on_the_table(session, oona, tamsin, now)
     wishes.make_wish(session, ines, "Reading light for the boathouse", reading_light, now - timedelta(days=2))
 
 

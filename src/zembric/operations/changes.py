@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import json
 import threading
+from collections import deque
 from typing import TYPE_CHECKING
 
 import psycopg
@@ -14,6 +16,9 @@ if TYPE_CHECKING:
 
 #: Sent by the database with every line of the record; see the migrations.
 CHANNEL = "zembric_change"
+#: Sent by the runner with what each slot reads now.
+LIVE_CHANNEL = "zembric_live"
+_LIVE_KEPT = 32
 _LISTEN_AGAIN_AFTER_S = 2.0
 _log = structlog.get_logger()
 
@@ -29,6 +34,9 @@ class Changes:
         self._address = engine.url.set(drivername="postgresql").render_as_string(hide_password=False)
         self._changed = threading.Condition()
         self._count = 0
+        # What slots read, as it came last, each with a number of its own: those who look are told what they have not seen.
+        self._live: deque[tuple[int, str]] = deque(maxlen=_LIVE_KEPT)
+        self._live_count = 0
         self._listener: threading.Thread | None = None
         self._closed = threading.Event()
         self._hears = threading.Event()
@@ -41,11 +49,17 @@ class Changes:
     def count(self) -> int:
         return self._count
 
-    def wait(self, seen: int, seconds: float) -> int:
-        """The count, as soon as it is another than the one that was seen, or after that many seconds."""
+    def wait(self, seen: int, seen_live: int, seconds: float) -> tuple[int, int, list[str]]:
+        """Both counts, as soon as one is another than the one that was seen, or after that many seconds; and what slots read since."""
         with self._changed:
-            self._changed.wait_for(lambda: self._count != seen or self.is_closed, timeout=seconds)
-            return self._count
+            self._changed.wait_for(
+                lambda: self._count != seen or self._live_count != seen_live or self.is_closed, timeout=seconds
+            )
+            return self._count, self._live_count, [payload for number, payload in self._live if number > seen_live]
+
+    @property
+    def live_count(self) -> int:
+        return self._live_count
 
     def listen(self) -> None:
         """Begins to listen, once for all who wait; a listener that is gone is replaced.
@@ -73,15 +87,30 @@ class Changes:
             try:
                 with psycopg.connect(self._address, autocommit=True, application_name="zembric-changes") as connection:
                     connection.execute(f"LISTEN {CHANNEL}")
+                    connection.execute(f"LISTEN {LIVE_CHANNEL}")
                     self._tell()
                     self._hears.set()
-                    for _ in connection.notifies():
+                    for heard in connection.notifies():
                         if self._closed.is_set():
                             return
-                        self._tell()
+                        if heard.channel == LIVE_CHANNEL:
+                            self._tell_live(heard.payload)
+                        else:
+                            self._tell()
             except psycopg.OperationalError as error:
                 _log.warning("changes-not-heard", reason=str(error).strip())
             self._closed.wait(_LISTEN_AGAIN_AFTER_S)
+
+    def _tell_live(self, payload: str) -> None:
+        # It goes out to every page as it is: nothing but what our own runner writes passes.
+        try:
+            json.loads(payload)
+        except ValueError:
+            return
+        with self._changed:
+            self._live_count += 1
+            self._live.append((self._live_count, payload))
+            self._changed.notify_all()
 
     def _tell(self) -> None:
         with self._changed:

@@ -12,6 +12,7 @@ from sqlalchemy import insert, select, text, update
 from zembric.core.said import said, to_json
 from zembric.core.tester.run import progress_as_json
 from zembric.models import LIVE_STATES, LineTry, RunRow, Slot, SlotRun, WiredTester
+from zembric.operations.changes import LIVE_CHANNEL
 from zembric.operations.known.entries import entries_of
 from zembric.operations.queue import LOGS, SETTLE_RUN, put_into_queue
 from zembric.operations.record import note
@@ -28,8 +29,6 @@ if TYPE_CHECKING:
     from zembric.core.tester.run import Alarm, Progress, Sample
     from zembric.models import CellRow
 
-#: Sent with what each slot reads now; see `operations/changes.py`.
-LIVE_CHANNEL = "zembric_live"
 #: PostgreSQL takes no longer text along with a notification.
 _MOST_PAYLOAD = 7500
 _OVERDUE_AFTER = 1.0
