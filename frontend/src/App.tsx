@@ -47,6 +47,10 @@ const SumsPage = lazy(() => import("./pages/Sums/SumsPage"));
 const LogsPage = lazy(() => import("./pages/Logs/LogsPage"));
 const LogPage = lazy(() => import("./pages/Logs/LogPage"));
 const InstrumentsPage = lazy(() => import("./pages/Instruments/InstrumentsPage"));
+const TablePage = lazy(() => import("./pages/Table/TablePage"));
+const SlotPage = lazy(() => import("./pages/Table/SlotPage"));
+const WallPage = lazy(() => import("./pages/Table/WallPage"));
+const TestersPage = lazy(() => import("./pages/Testers/TestersPage"));
 const OutBoxPage = lazy(() => import("./pages/OutBox/OutBoxPage"));
 
 export function App() {
@@ -92,6 +96,14 @@ function SignedInPages() {
   if (!session.data.person) return <SignInPage />;
   return (
     <Routes>
+      <Route
+        path="wall"
+        element={
+          <Suspense>
+            <WallPage />
+          </Suspense>
+        }
+      />
       <Route element={<Frame />}>
         <Route index element={<HomePage />} />
         <Route path="open" element={<OpenDonorPage />} />
@@ -128,6 +140,9 @@ function SignedInPages() {
         <Route path="logs/:id" element={<LogPage />} />
         <Route path="instruments" element={<InstrumentsPage />} />
         <Route path="recalls" element={<RecallsPage />} />
+        <Route path="table" element={<TablePage />} />
+        <Route path="table/:number" element={<SlotPage />} />
+        <Route path="testers" element={<TestersPage />} />
         <Route path="out-box" element={<OutBoxPage />} />
         <Route
           path="*"

@@ -1,5 +1,6 @@
 import type { Schemas } from "./api/client";
 import {
+  ALARM_CODES,
   BUILDS,
   CELL_PROTECTIONS,
   CHARGED_IN,
@@ -23,13 +24,18 @@ import {
   PARTS_OF_PACK,
   PLACE_KINDS,
   PLUS_ENDS,
+  PROGRAMS,
   RECALL_ABOUTS,
   RETURN_DECISIONS,
+  RUN_STATES,
   SEEN_ON_PACK,
+  SLOT_KINDS,
+  STAGE_KINDS,
   STEPS,
   SURENESSES,
   SYMPTOMS,
   TERMINALS,
+  TESTER_STATES,
   VOLTAGE_STATES,
   YES_NO_UNKNOWN,
 } from "./api/codes";
@@ -68,7 +74,9 @@ export const PLACE_WORDS = named("shown-place", PLACE_KINDS);
 export const pageOf = (thing: Schemas["FoundOut"]["thing"], number: string): string =>
   thing === "instrument"
     ? "/instruments"
-    : { cell: "/cells/", donor: "/donors/", pack: "/packs/", tray: "/trays/", box: "/places/" }[thing] + number;
+    : { cell: "/cells/", donor: "/donors/", pack: "/packs/", tray: "/trays/", box: "/places/", slot: "/table/" }[
+        thing
+      ] + number;
 
 /** How uncertain something is, as fine as it tells, and never ± 0. */
 export function doubt(u: number): string {
@@ -83,6 +91,13 @@ export function doubt(u: number): string {
 export const finely = (volts: number): string => figure(volts, /\.\d{3}/.test(String(volts)) ? 3 : 2);
 
 export const METHOD_WORDS: Readonly<Record<string, string | undefined>> = named("method", METHODS);
+export const PROGRAM_WORDS = named("program", PROGRAMS);
+export const PROGRAM_MEANS = named("program-means", PROGRAMS);
+export const RUN_STATE_WORDS = named("run-state", RUN_STATES);
+export const STAGE_WORDS = named("stage", STAGE_KINDS);
+export const SLOT_KIND_WORDS = named("slot-kind", SLOT_KINDS);
+export const TESTER_STATE_WORDS = named("tester-state", TESTER_STATES);
+export const ALARM_WORDS = named("alarm-name", ALARM_CODES);
 export const PACK_WORDS = named("shown-pack", PACK_STATES);
 export const JOINT_WORDS = named("cell-joint", JOINT_KINDS);
 export const SEEN_WORDS = named("seen", SEEN_ON_PACK);
@@ -128,6 +143,10 @@ export function dayAndTime(iso: string): string {
     hour: "2-digit",
     minute: "2-digit",
   }).format(new Date(iso));
+}
+
+export function clockTime(iso: string): string {
+  return new Intl.DateTimeFormat(locale(), { hour: "2-digit", minute: "2-digit" }).format(new Date(iso));
 }
 
 export function day(iso: string): string {

@@ -1,8 +1,21 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useSyncExternalStore } from "react";
+import { hearLive } from "./testers";
 
 /** Overviews. What somebody may be typing into is left alone under their hands. */
-const SHARED = new Set(["home", "shelf", "places", "tray", "donors", "packs", "logs"]);
+const SHARED = new Set([
+  "home",
+  "shelf",
+  "places",
+  "tray",
+  "donors",
+  "packs",
+  "logs",
+  "table",
+  "slot",
+  "alarms",
+  "evening",
+]);
 const GATHER_MS = 400;
 const REFUSED_AGAIN_MS = 30_000;
 
@@ -44,6 +57,7 @@ export function useChanges(isSignedIn: boolean): void {
         // A refusal ends a stream for good, a lost connection does not.
         if (opened.readyState === EventSource.CLOSED) again = setTimeout(open, REFUSED_AGAIN_MS);
       });
+      opened.addEventListener("live", (event) => hearLive(String(event.data)));
       opened.addEventListener("change", () => {
         clearTimeout(gathered);
         gathered = setTimeout(lookAgain, GATHER_MS);

@@ -2,6 +2,7 @@ import { Suspense } from "react";
 import { NavLink, Outlet } from "react-router";
 import styled from "styled-components";
 import type { Step } from "../api/client";
+import { Alarms } from "./Alarms";
 import { FindField } from "./FindField";
 import { Quiet } from "./Page";
 import { PersonControls } from "./PersonControls";
@@ -42,6 +43,7 @@ export function Frame() {
           <PersonControls />
         </Person>
       </Bar>
+      <Alarms />
       <WaitingEntries />
       <Suspense fallback={<Quiet role="status">One moment …</Quiet>}>
         <Outlet />

@@ -6,6 +6,8 @@ import { Languages } from "./Languages";
 
 const ROOMS = [
   ["/places", "Trays and boxes", "What lies where; moving by scanning, counting, making another."],
+  ["/table", "On the testers", "What runs in every slot, live; putting cells in."],
+  ["/testers", "Testers on the wire", "Setting up loads, supplies and meters that answer."],
   ["/labels", "Labels", "Sheets, rolls, small flags, a test page for your printer."],
   ["/lists", "Lists in and out", "Take in the table you kept so far; give everything out."],
   ["/logs", "Testers' logs", "Drop a curve; capacity, energy and resistance come out of it."],
