@@ -3256,6 +3256,7 @@ alarm-tester-silent = The tester does not answer. Its own watchdog ends all curr
 alarm-tester-nonsense = What the tester answers makes no sense. Its own watchdog ends all currents. Look at its cable.
 alarm-charger-overdue = Cell { $cell } in { $slot } should have been done long ago. Take it off and measure it.
 run-broken-off = Nobody drove it for { $gone }, and its current had ended. What was recorded is kept as a part.
+run-forgotten = The tester began anew: it had no power, or was set back. What was recorded is kept as a part.
 run-stopped-by-hand = Somebody stopped it. What was recorded is kept as a part.
 run-stopped-by = { $by } took it off.
 tester-is-silent = It does not answer.

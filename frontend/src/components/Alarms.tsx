@@ -13,6 +13,7 @@ import { Takeover } from "./Takeover";
 import { Tape } from "./Tape";
 import { useRemembered } from "./useRemembered";
 
+const MOST_STRIPS = 2;
 const TITLE_MS = 1_000;
 const AGAIN_MS = 4_000;
 const SHAKE = [400, 150, 400, 150, 400];
@@ -23,6 +24,8 @@ export function Alarms() {
   const alarms = useAlarms(Boolean(session.data?.person)).data?.alarms ?? [];
   useNoise(alarms[0]?.id ?? null, alarms[0] ? `${ALARM_WORDS[alarms[0].code]} ${alarms[0].slot ?? ""}` : "");
   const danger = alarms.find((alarm) => alarm.is_danger);
+  const strips = alarms.filter((alarm) => alarm !== danger);
+  const [showsAll, setShowsAll] = useState(false);
   return (
     <>
       {danger && (
@@ -35,9 +38,7 @@ export function Alarms() {
           </Danger>
         </Takeover>
       )}
-      {alarms
-        .filter((alarm) => alarm !== danger)
-        .map((alarm) => (
+      {strips.slice(0, showsAll ? strips.length : MOST_STRIPS).map((alarm) => (
           <Strip key={alarm.id} role="alert">
             <div>
               <strong>{ALARM_WORDS[alarm.code]}</strong> <Where alarm={alarm} />
@@ -48,6 +49,13 @@ export function Alarms() {
             <Answer alarm={alarm} word="I see to it" />
           </Strip>
         ))}
+      {strips.length > MOST_STRIPS && !showsAll && (
+        <Strip>
+          <Button kind="quiet" onPress={() => setShowsAll(true)}>
+            {strips.length - MOST_STRIPS} more alarms
+          </Button>
+        </Strip>
+      )}
     </>
   );
 }
@@ -99,7 +107,7 @@ function useNoise(id: number | null, text: string): void {
     const noise = () => {
       if (sound.isOn) startSound();
       // A device that cannot shake has no such thing.
-      navigator.vibrate?.(SHAKE);
+      if (navigator.userActivation?.hasBeenActive) navigator.vibrate?.(SHAKE);
     };
     noise();
     const again = setInterval(noise, AGAIN_MS);

@@ -127,7 +127,7 @@ def _load_demo_once(url: str, directory: Path) -> tuple[str, int]:
             password_file.write_text(password, encoding="ascii")
             password_file.chmod(0o600)
         port = choose_port(None, tester_port(session))
-        move_tester(session, port)
+        move_tester(session, port, datetime.now(UTC))
     engine.dispose()
     return password, port
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 import re
 from typing import TYPE_CHECKING
 
-from sqlalchemy import select, update
+from sqlalchemy import delete, select, update
 
 from zembric.core.errors import ZembricError
-from zembric.models import CellRow, JudgementRow, Slot, WiredTester
+from zembric.models import LIVE_STATES, CellRow, JudgementRow, Presence, RunRow, Slot, SlotRun, WiredTester
 from zembric.operations.known.instruments import TypedInstrument, add_instrument
 from zembric.operations.testers import runs, slots, wired
 from zembric.wire.mapping import as_json
@@ -66,8 +66,23 @@ def _begin(session: Session, who: Actor, place: str, left: Iterator[str], progra
         return
 
 
-def move_tester(session: Session, port: int) -> None:
-    """The simulated tester answers at this port from now on."""
+def move_tester(session: Session, port: int, now: datetime) -> None:
+    """The simulated tester answers at this port from now on, and what ran when it was left begins anew with it."""
+    going = session.scalars(
+        select(SlotRun).join(Slot).where(Slot.tester_id.is_not(None), SlotRun.state.in_(LIVE_STATES))
+    ).all()
+    for run in going:
+        session.execute(delete(RunRow).where(RunRow.run_id == run.id))
+        run.state, run.progress, run.rows, run.began_at, run.began_clock_s, run.asked_at = (
+            "asked",
+            None,
+            0,
+            None,
+            None,
+            now,
+        )
+    if going:
+        session.add(Presence(person_id=going[0].asked_by_id, at=now))
     session.execute(
         update(WiredTester)
         .where(WiredTester.address.like("TCPIP::127.0.0.1::%"))

@@ -54,6 +54,10 @@ class Held:
     state: str
     channel: int
     stop_asked: bool = False
+    #: Seconds of its own clock in one of ours: 1 but for a simulated one.
+    pace: float = 1.0
+    #: Our clock and its own at the last turn.
+    clock: tuple[float, float] | None = None
     #: When it was heard of last, by the machine's clock [s].
     heard_s: float = 0.0
 
@@ -252,6 +256,10 @@ class HeldTester:
             self._over(held)
         else:
             held.state = of_run.state
+        last = readings[-1].time_s
+        if last is not None and held.clock is not None and clock_s > held.clock[0] + 0.05:
+            held.pace = max((last - held.clock[1]) / (clock_s - held.clock[0]), 1.0)
+        held.clock = (clock_s, last) if last is not None else None
         held.heard_s = clock_s
         turn.runs.append(of_run)
         turn.live.append(_live(slot.id, readings[-1], held))
@@ -370,7 +378,7 @@ class HeldTester:
         forgot = gone_s < -1.0
         jumped = last is not None and abs(latest.voltage_v - last.voltage_v) > 0.6
         if forgot or jumped or (stage.kind == "discharge" and not stage.is_pulse and not self._flows(readings)):
-            words = said("run-broken-off", gone=Span(max(gone_s, 0.0)))
+            words = said("run-forgotten") if forgot else said("run-broken-off", gone=Span(max(gone_s, 0.0)))
             self.link.order(channel, Order("off"))
             of_run.state, of_run.end_said = "stopped", words
             of_run.alarms.append(Alarm("run-broken-off", words))
@@ -421,8 +429,9 @@ def _live(slot_id: int, reading: Reading, held: Held | None) -> dict[str, Any]:
         told["c"] = round(reading.cell_degc, 1)
     if held is not None and held.progress.last is not None:
         left = time_left(held.program, held.progress)
+        pace = held.pace
         told |= {
             "r": held.run_id, "t": round(held.progress.last.time_s), "g": held.progress.stage, "in": round(held.progress.in_mah, 1),
-            "out": round(held.progress.out_mah, 1), "left": [round(left.least_s), round(left.likely_s), round(left.most_s)],
+            "out": round(held.progress.out_mah, 1), "left": [round(left.least_s / pace), round(left.likely_s / pace), round(left.most_s / pace)],
         }  # fmt: skip
     return told

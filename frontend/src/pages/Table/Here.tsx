@@ -36,10 +36,12 @@ export function Here({ told }: { told: Pick<Schemas["AlarmsOut"], "present_at" |
 }
 
 const Box = styled.section<{ $asks: boolean }>`
-  display: grid;
+  display: flex;
+  flex-wrap: wrap;
   gap: var(--apart);
-  align-content: center;
-  justify-items: start;
-  padding: var(--block) var(--room);
+  align-items: center;
+  justify-content: space-between;
+  padding: var(--apart) var(--room);
+  p { flex: 1 1 14rem; }
   background: ${({ theme, $asks }) => ($asks ? theme.color.askPaper : theme.color.paper)};
 `;

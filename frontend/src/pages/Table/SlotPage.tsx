@@ -12,7 +12,7 @@ import { Page, Sheet, TwoColumns, Waiting } from "../../components/Page";
 import { Tape } from "../../components/Tape";
 import { clockTime, figure, PROGRAM_MEANS, PROGRAM_WORDS, STAGE_WORDS, seconds } from "../../words";
 import { RunPicture } from "./RunPicture";
-import { doing, doneAt, now, stillTakes } from "./telling";
+import { doing, doneAt, doneBetween, now } from "./telling";
 
 type Choices = Schemas["ChoicesOut"];
 
@@ -74,10 +74,9 @@ function Going({ slot, run }: { slot: Slot; run: Run }) {
         <strong>{PROGRAM_WORDS[run.program]}</strong>: {doing(run, reading)}. {figure(told.into)} mAh in,{" "}
         {figure(told.out)} mAh out, believed to hold {figure(run.believed_mah)} mAh.
       </p>
-      <RunPicture curve={curve} run={run} height={180} />
+      {(goes || curve) && <RunPicture curve={curve} run={run} height={180} />}
       <Stages aria-label="Stages of the program">
         {run.stages.map((each, at) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: a program's stages have no other name than their place
           <li
             key={at}
             aria-current={goes && at === stage ? "step" : undefined}
@@ -91,7 +90,7 @@ function Going({ slot, run }: { slot: Slot; run: Run }) {
       </Stages>
       {goes && told.left && (
         <p>
-          Done about <strong>{doneAt(told.left)}</strong>: {stillTakes(told.left)}.
+          Done <strong>{doneAt(told.left)}</strong>, between {doneBetween(told.left)}.
         </p>
       )}
       {goes && slot.tester_id === null && run.due_at && (
@@ -237,7 +236,7 @@ function PutIn({ slot }: { slot: Slot }) {
 const Line = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: var(--apart); margin-bottom: var(--block);`;
 const Key = styled.p`
   font: 700 ${({ theme }) => theme.size.key}/1.1 ${({ theme }) => theme.font.figure};
-  small { font-size: 0.5em; }
+  small { font-family: ${({ theme }) => theme.font.text}; font-size: 0.5em; }
   ${({ theme }) => theme.narrow} { font-size: 2.75rem; }
 `;
 const Stack = styled.div`

@@ -4,7 +4,7 @@ import { isGoingOn, type Slot, useReading, useRunCurve } from "../../api/testers
 import { Tape } from "../../components/Tape";
 import { clockTime, figure, TESTER_STATE_WORDS } from "../../words";
 import { RunPicture } from "./RunPicture";
-import { doing, doneAt, now, programName, stillTakes } from "./telling";
+import { doing, doneAt, doneBetween, now, programName } from "./telling";
 
 /** A slot as it stands on the table: its cell, what it does, volts first, and how long it still takes. */
 export function SlotSheet({ slot }: { slot: Slot }) {
@@ -75,7 +75,7 @@ export function SlotSheet({ slot }: { slot: Slot }) {
               </dl>
             </Figures>
           )}
-          {!isByHand && <RunPicture curve={curve} run={run} />}
+          {!isByHand && (goes || curve) && <RunPicture curve={curve} run={run} height={58} />}
           {goes ? (
             <Left>
               {isByHand && run.due_at ? (
@@ -84,7 +84,7 @@ export function SlotSheet({ slot }: { slot: Slot }) {
                 </>
               ) : told.left ? (
                 <>
-                  Done about <strong>{doneAt(told.left)}</strong>: {stillTakes(told.left)}.
+                  Done <strong>{doneAt(told.left)}</strong>, between {doneBetween(told.left)}.
                 </>
               ) : (
                 "It begins in a moment."
@@ -107,9 +107,9 @@ const Place = styled.li<{ $empty: boolean; $wrong: boolean }>`
   display: grid;
   grid-template-rows: auto auto auto 1fr;
   align-content: start;
-  gap: var(--near);
-  min-height: 15.5rem;
-  padding: var(--apart) var(--step);
+  gap: var(--slit);
+  min-height: 12rem;
+  padding: var(--near) var(--step);
   border: 2px ${({ $empty }) => ($empty ? "dashed" : "solid")} ${({ theme, $wrong, $empty }) => ($wrong ? theme.color.danger : $empty ? theme.color.inkSoft : theme.color.ink)};
   background: ${({ theme, $empty, $wrong }) => ($wrong ? theme.color.dangerPaper : $empty ? "transparent" : theme.color.paper)};
   ${({ theme }) => theme.narrow} { min-height: 0; }

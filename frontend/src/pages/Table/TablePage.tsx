@@ -123,13 +123,13 @@ function PutIn() {
         onSend={send}
         aria-label="Put a cell in a slot"
       >
-        <Field label="Scan the slot" {...typed.field("slot")} maxLength={20} hint="As on its tape: H101" />
+        <Field label="Scan the slot" {...typed.field("slot")} maxLength={20} />
         <Field
           label="and the cell"
           {...typed.field("cell")}
           maxLength={20}
           inputRef={second}
-          hint={asked ? "Both, please" : "Either way round"}
+          hint={asked ? "Both, please" : undefined}
         />
       </InRow>
     </Sheet>

@@ -47,7 +47,10 @@ function Cell({ slot }: { slot: Slot }) {
     <Sheet $wrong={isWrong}>
       <b>{slot.cell?.number}</b>
       <span>{slot.channel === null ? slot.name : `slot ${slot.channel}`}</span>
-      <em>{told.volts === null ? "–" : `${figure(told.volts, 2)} V`}</em>
+      <em>
+        {told.volts === null ? "–" : figure(told.volts, 2)}
+        <small>V</small>
+      </em>
       <i>
         {!run ? "waits for you" : slot.tester_id === null && goes ? "charges" : doing(run, reading)}
         {goes && told.left ? `, ${doneAt(told.left)}` : goes && run.due_at ? `, ${clockTime(run.due_at)}` : ""}
@@ -93,12 +96,13 @@ const Cells = styled.ul<{ $many: boolean }>`
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(${({ $many }) => ($many ? "21vw" : "29vw")}, 1fr));
   gap: 1.5vmin;
-  align-content: start;
-  ${({ theme }) => theme.narrow} { grid-template-columns: 1fr; }
+  grid-auto-rows: minmax(0, 1fr);
+  ${({ theme }) => theme.narrow} { grid-template-columns: 1fr; grid-auto-rows: auto; }
 `;
 const Sheet = styled.li<{ $wrong: boolean }>`
   display: grid;
   grid-template-columns: auto 1fr;
+  align-content: space-evenly;
   align-items: baseline;
   gap: 0.5vmin 2vmin;
   padding: 1.5vmin 2vmin;
@@ -111,6 +115,7 @@ const Sheet = styled.li<{ $wrong: boolean }>`
     font: 700 5.5vmin ${({ theme }) => theme.font.figure};
   }
   span { font-size: 3vmin; color: ${({ theme }) => theme.color.inkSoft}; text-align: right; }
-  em { grid-column: 1 / -1; font: 700 9vmin/1.05 ${({ theme }) => theme.font.figure}; }
+  em { grid-column: 1 / -1; font: 700 13vmin/1.05 ${({ theme }) => theme.font.figure}; }
+  em small { margin-left: 0.1em; font-size: 0.45em; }
   i { grid-column: 1 / -1; font-size: 3.6vmin; font-style: normal; }
 `;

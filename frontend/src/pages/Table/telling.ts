@@ -1,5 +1,5 @@
 import type { Reading, Run } from "../../api/testers";
-import { clockTime, figure, PROGRAM_WORDS, RUN_STATE_WORDS, STAGE_WORDS, seconds } from "../../words";
+import { clockTime, figure, PROGRAM_WORDS, RUN_STATE_WORDS, STAGE_WORDS } from "../../words";
 
 /** What a run is doing, in few words: its stage while it goes on, else how it ended. */
 export function doing(run: Run, reading?: Reading): string {
@@ -24,14 +24,12 @@ export function now(run: Run | null, reading: Reading | undefined) {
   };
 }
 
-/** How long it still takes, with its band. */
-export function stillTakes(left: readonly number[]): string {
-  const [least = 0, likely = 0, most = 0] = left;
-  if (likely < 90) return "under two minutes";
-  return `about ${seconds(likely)} (${seconds(least)} to ${seconds(most)})`;
-}
+const inSeconds = (left: number) => clockTime(new Date(Date.now() + 1000 * left).toISOString());
 
-export const doneAt = (left: readonly number[]): string =>
-  clockTime(new Date(Date.now() + 1000 * (left[1] ?? 0)).toISOString());
+/** Between which times it will be done. */
+export const doneBetween = ([least = 0, , most = 0]: readonly number[]): string =>
+  `${inSeconds(least)} to ${inSeconds(most)}`;
+
+export const doneAt = ([, likely = 0]: readonly number[]): string => (likely < 90 ? "any moment" : inSeconds(likely));
 
 export const programName = (run: Run) => PROGRAM_WORDS[run.program];

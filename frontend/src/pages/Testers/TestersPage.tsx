@@ -84,15 +84,15 @@ export default function TestersPage() {
           </Sheet>
           {chosen === "charger" ? (
             <ChargerForm onDone={() => setChosen(null)} />
+          ) : chosen ? (
+            <TesterForm
+              key={chosen === "new" ? "new" : `${chosen.id}-${chosen.version}`}
+              known={chosen === "new" ? null : chosen}
+              told={testers.data}
+              onDone={() => setChosen(null)}
+            />
           ) : (
-            chosen && (
-              <TesterForm
-                key={chosen === "new" ? "new" : `${chosen.id}-${chosen.version}`}
-                known={chosen === "new" ? null : chosen}
-                told={testers.data}
-                onDone={() => setChosen(null)}
-              />
-            )
+            <HowTo />
           )}
         </TwoColumns>
       )}
@@ -228,6 +228,22 @@ function TesterForm({
   );
 }
 
+function HowTo() {
+  return (
+    <Sheet aria-label="How to wire one">
+      <h2>How to wire one</h2>
+      <Steps>
+        <li>Give the instrument a number under Meters and testers, and put its tape on it.</li>
+        <li>Plug it in, or note its address in the network. What is plugged in here is found by itself.</li>
+        <li>Say what is sent to it. The lines stand in its manual; try each out before a cell lies in it.</li>
+        <li>Set a current limit in the instrument itself that its slot bears, whatever we send.</li>
+        <li>Pull the cable while a resistor hangs on it: its current has to end within ten seconds.</li>
+        <li>Stick the number of each slot beside it. From then on slot and cell are scanned.</li>
+      </Steps>
+    </Sheet>
+  );
+}
+
 function ChargerForm({ onDone }: { onDone: () => void }) {
   const typed = useTyped({ name: "", max_charge_ma: "500" });
   const save = useWrite(
@@ -262,6 +278,7 @@ const List = styled.ul`
   ${({ theme }) => theme.narrow} { li { grid-template-columns: minmax(0, 1fr); } }
 `;
 const Small = styled.div`font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft}; overflow-wrap: anywhere;`;
+const Steps = styled.ol`display: grid; gap: var(--near); margin-top: var(--near); padding-left: 1.2em; list-style: decimal;`;
 const Row = styled.div`display: flex; flex-wrap: wrap; gap: var(--near); margin-bottom: var(--block);`;
 const Stack = styled(AskForm)`display: grid; gap: var(--apart);`;
 const Grid = styled.div`display: grid; grid-template-columns: repeat(auto-fit, minmax(8rem, 1fr)); gap: var(--apart); align-items: start;`;

@@ -20,6 +20,7 @@ if TYPE_CHECKING:
 
 #: Of so many past runs it is learnt how long they take here, and from how many on that is believed.
 _LEARNT_FROM, _LEAST_RUNS = 40, 4
+_FAST = 2.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,7 +63,12 @@ def _now(slot: Slot, run: SlotRun | None, times: HouseTimes) -> SlotNow:
     program = from_json(run.plan)
     progress = progress_from_json(run.progress) if run.progress else None
     is_live = run.state in LIVE_STATES and progress is not None
-    left = time_left(program, progress, times.factor, times.band) if is_live and progress else None
+    left = None
+    if is_live and progress is not None and progress.last is not None and run.began_at and run.beat_at:
+        left = time_left(program, progress, times.factor, times.band)
+        # Its own clock may be a simulated one that runs faster than ours.
+        pace = max(progress.last.time_s / max((run.beat_at - run.began_at).total_seconds(), 1.0), 1.0)
+        left = TimeLeft(left.least_s / pace, left.likely_s / pace, left.most_s / pace) if pace > _FAST else left
     return SlotNow(slot, run, program, progress, left)
 
 
