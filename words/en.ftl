@@ -3291,3 +3291,28 @@ tester-has-no-watchdog = { $instrument } has no watchdog that works: when we fal
 charger-only-charges = A charger without a wire charges, and nothing else.
 run-is-over = This run is over already.
 alarm-was-answered = { $by } was faster.
+
+## The evening at the testers
+
+no-evening-goes-on = No evening goes on.
+this-evening = This evening
+evening-ends = An evening ends in ten minutes to { $most } hours from now.
+evening-people = Say who is here: one to { $most } people.
+evening-later = Further evenings begin one after the other, each before it ends, twelve hours at most.
+evening-what-if = There is nothing like that on the table to have one more of.
+evening-lost = { $count ->
+    [one] Not finished tonight any more: { $cells }.
+   *[other] { $count } are not finished tonight any more: { $cells }.
+}
+evening-won = { $count ->
+    [one] Finished tonight after all: { $cells }.
+   *[other] { $count } more are finished tonight: { $cells }.
+}
+evening-moved = { $count ->
+    [one] One cell goes into another slot.
+   *[other] { $count } cells go into other slots.
+}
+evening-same = Nothing but the minutes changed.
+evening-slipped = Cell { $cell } was not put into { $slot } when it was its turn.
+evening-stopped = What ran on cell { $cell } in { $slot } was stopped.
+evening-cell-lost = Cell { $cell } does not go on.

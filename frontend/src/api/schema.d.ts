@@ -720,6 +720,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/evening": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The evening that goes on, with its plan and what is to do next. */
+        get: operations["get_evening"];
+        /** Planned anew: somebody comes or leaves, something is promised. */
+        put: operations["put_evening"];
+        post: operations["post_evening"];
+        delete: operations["delete_evening"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/evening/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What one more tester, charger, pair of hands or hour would bring; nothing is kept. */
+        post: operations["post_evening_what_if"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/exports/zembric.zip": {
         parameters: {
             query?: never;
@@ -3252,6 +3287,16 @@ export interface components {
             /** Total */
             total: number;
         };
+        /** ChangeOut */
+        ChangeOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Said */
+            said: string[];
+        };
         /** ChargeIn */
         ChargeIn: {
             /**
@@ -4045,6 +4090,99 @@ export interface components {
             why: string | null;
             /** Worked */
             worked: string | null;
+        };
+        /** EveningChangeIn */
+        EveningChangeIn: {
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /** Later */
+            later?: components["schemas"]["LaterEveningIn"][];
+            /** People */
+            people: components["schemas"]["PersonHereIn"][];
+            /** Promised */
+            promised?: string[];
+            /** Slots */
+            slots?: string[];
+            /** Version */
+            version: number;
+        };
+        /**
+         * EveningIn
+         * @description Who is here until when, what was promised to a visitor for tonight, and which slots stand on the table; none: all.
+         */
+        EveningIn: {
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /** Later */
+            later?: components["schemas"]["LaterEveningIn"][];
+            /** People */
+            people: components["schemas"]["PersonHereIn"][];
+            /** Promised */
+            promised?: string[];
+            /** Slots */
+            slots?: string[];
+        };
+        /** EveningOrNoneOut */
+        EveningOrNoneOut: {
+            evening: components["schemas"]["EveningOut"] | null;
+        };
+        /**
+         * EveningOut
+         * @description An evening with its plan; `tonight` of `waiting` cells are finished, `not_begun` should not be begun.
+         */
+        EveningOut: {
+            /** Bound */
+            bound: number;
+            /** Changes */
+            changes: components["schemas"]["ChangeOut"][];
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /** Finished */
+            finished: string[];
+            /** Later */
+            later: components["schemas"]["LaterEveningOut"][];
+            /** Next */
+            next: components["schemas"]["PlannedRowOut"][];
+            /** Not Begun */
+            not_begun: string[];
+            /** People */
+            people: components["schemas"]["PersonHereOut"][];
+            /** Planned At */
+            planned_at: string | null;
+            /** Promised */
+            promised: string[];
+            /** Promises Missed */
+            promises_missed: number;
+            /** Rows */
+            rows: components["schemas"]["PlannedRowOut"][];
+            /** Slots */
+            slots: string[];
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+            /** Taken */
+            taken: components["schemas"]["TakenOut"][];
+            /** Times Factor */
+            times_factor: number;
+            /** Times Runs */
+            times_runs: number;
+            /** Tonight */
+            tonight: string[];
+            /** Version */
+            version: number;
+            /** Waiting */
+            waiting: number;
         };
         /** ExchangeIn */
         ExchangeIn: {
@@ -4895,6 +5033,32 @@ export interface components {
         LanguageIn: {
             /** Language */
             language: string | null;
+        };
+        /** LaterEveningIn */
+        LaterEveningIn: {
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+        };
+        /** LaterEveningOut */
+        LaterEveningOut: {
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
         };
         /**
          * LayoutFileIn
@@ -6349,6 +6513,26 @@ export interface components {
             /** Parts */
             parts: components["schemas"]["PartOut"][];
         };
+        /** PersonHereIn */
+        PersonHereIn: {
+            /** Name */
+            name: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+        };
+        /** PersonHereOut */
+        PersonHereOut: {
+            /** Name */
+            name: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+        };
         /** PersonOut */
         PersonOut: {
             /** Name */
@@ -6542,6 +6726,35 @@ export interface components {
             stale: components["schemas"]["StaleCellOut"][];
             /** Weakest Mah */
             weakest_mah: number;
+        };
+        /** PlannedRowOut */
+        PlannedRowOut: {
+            /** Cell */
+            cell: string;
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /**
+             * Program
+             * @enum {string}
+             */
+            program: "charge" | "rest" | "capacity" | "cycle" | "pulse" | "storage";
+            /** Slot */
+            slot: string;
+            /** Slot Name */
+            slot_name: string;
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "ahead" | "due" | "late" | "running" | "done";
         };
         /**
          * PoorDeviceIn
@@ -8248,6 +8461,26 @@ export interface components {
             size_code: string;
         };
         /**
+         * TakenOut
+         * @description A slot in which something ran when the plan was made.
+         */
+        TakenOut: {
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /** Slot */
+            slot: string;
+            /** Slot Name */
+            slot_name: string;
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+        };
+        /**
          * TapOut
          * @description Where a balance lead is joined; 0 is the pack's minus.
          */
@@ -8724,36 +8957,23 @@ export interface components {
             /** Text */
             text: string;
         };
-        /**
-         * WhatIfIn
-         * @description Null: as it is. A reading is one more, taken now.
-         */
+        /** WhatIfIn */
         WhatIfIn: {
             /**
-             * Grade School
-             * @default null
+             * What
+             * @enum {string}
              */
-            grade_school?: ("health" | "bins" | "fitness") | null;
-            /**
-             * Method
-             * @default null
-             */
-            method?: "meter" | ("tester" | "trace" | "resistor-clock" | "resistor-log" | "charge-counted" | "usb-linear" | "usb-switching" | "usb-step-up") | ("ac-1khz" | "dc-10s" | "dc-1s" | "tester") | null;
-            /**
-             * Quantity
-             * @default null
-             */
-            quantity?: ("voltage" | "capacity" | "resistance") | null;
-            /**
-             * Value
-             * @default
-             */
-            value?: string;
-            /**
-             * Voltage School
-             * @default null
-             */
-            voltage_school?: ("strict" | "usual" | "thrifty") | null;
+            what: "tester" | "charger" | "hands" | "hour";
+        };
+        /**
+         * WhatIfOut
+         * @description How many cells would be finished, in all evenings, and how many are now.
+         */
+        WhatIfOut: {
+            /** Finished */
+            finished: number;
+            /** Now */
+            now: number;
         };
         /** WhereUsedOut */
         WhereUsedOut: {
@@ -13090,6 +13310,478 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DonorOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_evening: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EveningOrNoneOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    put_evening: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EveningChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EveningOrNoneOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_evening: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EveningIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EveningOrNoneOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    delete_evening: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EveningOrNoneOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    post_evening_what_if: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhatIfIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIfOut"];
                 };
             };
             /** @description Bad Request */

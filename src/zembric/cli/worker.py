@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import os
+import time
 from datetime import UTC, datetime
 from pathlib import Path
+from random import Random
 from typing import TYPE_CHECKING
 
 import procrastinate
@@ -15,7 +17,8 @@ from zembric.operations.database import make_engine, unit_of_work
 from zembric.operations.matching.searches import give_up_search, run_search, take_up_searches_again
 from zembric.operations.measuring.log_traces import LogStore
 from zembric.operations.measuring.logs import give_up_log, read_waiting_log, take_up_again
-from zembric.operations.queue import LOGS, READ_LOG, SEARCH_MATCH, SEARCHES, SETTLE_RUN
+from zembric.operations.queue import LOGS, PLAN_EVENING, READ_LOG, SEARCH_MATCH, SEARCHES, SETTLE_RUN
+from zembric.operations.testers.evening import Search, look_after_evening
 from zembric.operations.testers.settling import give_up_run, settle_run, take_up_runs_again
 
 if TYPE_CHECKING:
@@ -24,6 +27,7 @@ if TYPE_CHECKING:
 # A job that fails for a reason of the moment, such as a database that restarts, is tried again.
 _TRIES = 3
 _BEHIND = 10
+_PLAN_S = 2.0
 
 
 def make_worker(url: str, engine: Engine, store: LogStore) -> procrastinate.App:
@@ -58,6 +62,15 @@ def make_worker(url: str, engine: Engine, store: LogStore) -> procrastinate.App:
             if context.job.attempts >= _TRIES:
                 give_up_run(engine, run_id, datetime.now(UTC))
             raise
+
+    @app.task(name=PLAN_EVENING, queue=LOGS, retry=_TRIES)
+    def plan_evening() -> None:
+        def search() -> Search:
+            began_s = time.monotonic()
+            return Search(lambda: (time.monotonic() - began_s) / _PLAN_S, Random(0))
+
+        with unit_of_work(engine) as session:
+            look_after_evening(session, datetime.now(UTC), search)
 
     return app
 

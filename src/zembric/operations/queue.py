@@ -12,6 +12,7 @@ if TYPE_CHECKING:
 READ_LOG = "read-log"
 SEARCH_MATCH = "search-match"
 SETTLE_RUN = "settle-run"
+PLAN_EVENING = "plan-evening"
 #: Queues; the worker takes from both, three jobs at a time, so that a long search does not hold up a log.
 LOGS, SEARCHES = "logs", "searches"
 # It only writes jobs, on the connection of the transaction at hand; the worker has an app of its own.

@@ -14,7 +14,7 @@ from sqlalchemy.exc import DBAPIError
 
 from zembric.operations.database import unit_of_work
 from zembric.operations.testers.alarms import is_anybody_here
-from zembric.operations.testers.running import Turn, Work, keep_turn, look_after_chargers, work_of
+from zembric.operations.testers.running import Turn, Work, keep_turn, look_after_chargers, look_after_plans, work_of
 from zembric.runner.testers import HeldTester
 
 if TYPE_CHECKING:
@@ -136,6 +136,7 @@ class Runner:
                 self._count += 1
                 if self._count % _CHARGERS_EVERY == 1:
                     look_after_chargers(session, datetime.now(UTC))
+                    look_after_plans(session, datetime.now(UTC))
         except DBAPIError as error:
             _log.warning("runner-cannot-read", reason=str(error.orig)[:200])
             self._unkept_since_s = self._unkept_since_s or time.monotonic()

@@ -8,6 +8,7 @@ from zembric.api.schemas.catalogue import *
 from zembric.api.schemas.cells import *
 from zembric.api.schemas.donors import *
 from zembric.api.schemas.entries import *
+from zembric.api.schemas.evening import *
 from zembric.api.schemas.handwork import *
 from zembric.api.schemas.layouts import *
 from zembric.api.schemas.logs import *

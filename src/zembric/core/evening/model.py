@@ -75,6 +75,8 @@ class Cell:
     weight: int
     is_first: bool
     operations: tuple[Operation, ...]
+    #: Not before this minute: it is on a channel now, or rests.
+    ready: int = 0
 
 
 @dataclass(frozen=True, slots=True)
@@ -86,6 +88,10 @@ class Problem:
     cells: tuple[Cell, ...]
     hand_over: int
     volunteers: int | None
+    #: Channels that are taken from the beginning by what runs already: channel, start, end.
+    taken: tuple[tuple[int, int, int], ...] = ()
+    #: While one of the volunteers is not there: from, to.
+    absent: tuple[tuple[int, int], ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

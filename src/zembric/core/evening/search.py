@@ -81,6 +81,7 @@ class _Search:
         self._horizon = self._table.length
         self._tonight = problem.evenings[0].end + 1
         self._clock = [self._table.clock(minute) for minute in range(self._horizon)]
+        self._ready = [self._table.from_clock(cell.ready) for cell in problem.cells]
         self._wanted = self._how_wanted()
         self._free = [0.0] * len(problem.channels)
         self._costs = self._free
@@ -114,7 +115,7 @@ class _Search:
         return self._lay_before(cell, self._horizon)
 
     def _lay_before(self, cell: int, before: int) -> bool:
-        table, ready = self._table, 0
+        table, ready = self._table, self._ready[cell]
         placed: list[Placed] = []
         for operation in self._problem.cells[cell].operations:
             if placed:
@@ -141,7 +142,7 @@ class _Search:
             placed, operations = under_way[cell], self._problem.cells[cell].operations
             operation = operations[len(placed)]
             before = self._tonight if self._problem.cells[cell].is_first else self._horizon
-            ready = table.ready(placed[-1][2], operation.rest_before) if placed else 0
+            ready = table.ready(placed[-1][2], operation.rest_before) if placed else self._ready[cell]
             found = table.place(operation, ready, self._costs, before)
             if found is None:
                 for each in placed:

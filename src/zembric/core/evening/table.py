@@ -40,6 +40,30 @@ class Table:
         self._hands = people
         self._begin = _begins(people, self._hand_over) if self._hand_over else people
 
+        self._take_what_is_taken(problem)
+
+    def _take_what_is_taken(self, problem: Problem) -> None:
+        """What runs already, and people who are not there for a while."""
+        for channel, start, end in problem.taken:
+            for began, first, last in self._evenings:
+                least, most = max(start - began, 0), min(end - began, last - first)
+                if least < most:
+                    self._free[channel] &= ~((1 << (first + most)) - (1 << (first + least)))
+        for start, end in problem.absent if self._hand_over else ():
+            for began, first, last in self._evenings:
+                for minute in range(first + max(start - began, 0), first + min(end - began, last - first)):
+                    self._handing[minute] += 1
+                    if self._handing[minute] >= self._volunteers:
+                        self._hands &= ~(1 << minute)
+        self._begin = _begins(self._hands, self._hand_over) if self._hand_over else self._hands
+
+    def from_clock(self, clock: int) -> int:
+        """The first minute of the table that is not before a minute of the clock."""
+        for start, first, last in self._evenings:
+            if clock < start + last - first:
+                return first + max(clock - start, 0)
+        return self.length
+
     def ready(self, end: int, rest: int) -> int:
         """The minute of the table from which on it goes on after a rest."""
         if self._is_one or not rest:
@@ -48,10 +72,7 @@ class Table:
             if end <= last:
                 clock = start + end - first + rest
                 break
-        for start, first, last in self._evenings:
-            if clock < start + last - first:
-                return first + max(clock - start, 0)
-        return self.length
+        return self.from_clock(clock)
 
     def clock(self, minute: int) -> int:
         """A minute of the table on the clock."""

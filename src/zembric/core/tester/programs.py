@@ -132,6 +132,19 @@ def make_program(
     return program
 
 
+def planned_minutes(
+    code: ProgramCode, assessed: Assessment, now: datetime, *, slot_charge_a: float, slot_discharge_a: float
+) -> float:
+    """How long a program will take on a slot, whether or not it is its turn yet [min].
+
+    Raises:
+        BadInputError: the slot cannot do what the program asks.
+    """
+    make = _Maker(assessed, bounds_of(assessed, now), slot_charge_a, slot_discharge_a)
+    stages = make.measure() if code == "capacity" else make.stages(code, now)
+    return sum(stage.planned_s for stage in stages) / 60
+
+
 def check_program(program: Program) -> None:
     """Holds every stage against what the cell bears, whoever made it.
 

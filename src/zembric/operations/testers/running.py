@@ -14,9 +14,10 @@ from zembric.core.tester.run import progress_as_json
 from zembric.models import LIVE_STATES, LineTry, RunRow, Slot, SlotRun, WiredTester
 from zembric.operations.changes import LIVE_CHANNEL
 from zembric.operations.known.entries import entries_of
-from zembric.operations.queue import LOGS, SETTLE_RUN, put_into_queue
+from zembric.operations.queue import LOGS, PLAN_EVENING, SETTLE_RUN, put_into_queue
 from zembric.operations.record import note
 from zembric.operations.testers.alarms import last_presence, raise_alarm
+from zembric.operations.testers.evening import open_evening, why_anew
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -187,6 +188,15 @@ def _tell_live(session: Session, live: list[dict[str, Any]]) -> None:
         if piece:
             payload = json.dumps(piece, separators=(",", ":"))
             session.execute(text(f"SELECT pg_notify('{LIVE_CHANNEL}', :payload)"), {"payload": payload})
+
+
+def look_after_plans(session: Session, now: datetime) -> None:
+    """Lets the worker plan the evening anew where it slipped."""
+    evening = open_evening(session)
+    if evening is None or (evening.planned_at is not None and now - evening.planned_at < timedelta(minutes=2)):
+        return
+    if why_anew(session, evening, now) is not None or now > evening.ends_at + timedelta(hours=1):
+        put_into_queue(session, PLAN_EVENING, LOGS)
 
 
 def look_after_chargers(session: Session, now: datetime) -> None:

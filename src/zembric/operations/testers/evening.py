@@ -1,0 +1,472 @@
+"""The evening at the testers: who is here, what waits, what was promised; planned, followed, and planned anew when it slips."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+from datetime import datetime, timedelta
+from typing import TYPE_CHECKING, Any
+
+from sqlalchemy import select
+
+from zembric.core.errors import BadInputError, ChangedMeanwhileError, ConflictError, NotFoundError
+from zembric.core.evening import Cell, Channel, Evening, Operation, Problem, plan_evenings, vector_of
+from zembric.core.evening.search import most_weight
+from zembric.core.grade.assessment import assess
+from zembric.core.identify.numbering import read_number
+from zembric.core.said import said, to_json
+from zembric.core.tester.programs import planned_minutes
+from zembric.core.tester.waiting import needed_after, needed_by
+from zembric.models import LIVE_STATES, CellRow, EveningRow, JudgementRow, Slot, SlotRun
+from zembric.operations.cells.judged import stories_of
+from zembric.operations.known.rules import rules_in_force
+from zembric.operations.record import note
+from zembric.operations.testers.live import house_times, slots_now
+from zembric.operations.testers.slots import all_slots
+
+if TYPE_CHECKING:
+    from collections.abc import Callable, Mapping, Sequence
+
+    from sqlalchemy.orm import Session
+
+    from zembric.core.evening import Row
+    from zembric.core.evening.model import Chance
+    from zembric.core.grade.assessment import Assessment
+    from zembric.core.said import Said
+    from zembric.core.tester.programs import ProgramCode
+    from zembric.operations.actors import Actor
+
+HAND_OVER_MINUTES = 2
+MOST_WAITING = 150
+_MOST_PEOPLE, _MOST_HOURS, _MOST_LATER = 12, 12, 5
+#: A start is late once it is later than this; a plan is made anew for it.
+_SLIPS_AFTER = timedelta(minutes=6)
+_WAITING = ("charge", "rest", "measure-capacity", "measure-resistance", "repeat-measurement")
+
+
+@dataclass(frozen=True, slots=True)
+class TypedEvening:
+    """Who is here until when, what was promised, and which slots stand on the table; `later` further evenings."""
+
+    ends_at: datetime
+    people: tuple[tuple[str, datetime], ...]
+    promised: tuple[str, ...] = ()
+    slots: tuple[str, ...] = ()
+    later: tuple[tuple[datetime, datetime], ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Search:
+    """How a plan is looked for: how much of its time is over, and chance, both from outside."""
+
+    is_over: Callable[[], float]
+    chance: Chance
+
+
+@dataclass(frozen=True, slots=True)
+class _Waiting:
+    cell: CellRow
+    assessed: Assessment
+    programs: tuple[tuple[ProgramCode, int], ...]
+    ready: int
+
+
+@dataclass(frozen=True, slots=True)
+class _Set:
+    """An evening as a problem, with what its places stand for."""
+
+    problem: Problem
+    slots: tuple[Slot, ...]
+    waiting: tuple[_Waiting, ...]
+    began: datetime
+
+
+def open_evening(session: Session, *, lock: bool = False) -> EveningRow | None:
+    """The evening that goes on; None: nobody planned one."""
+    query = select(EveningRow).where(EveningRow.closed_at.is_(None)).order_by(EveningRow.id.desc()).limit(1)
+    if lock:
+        query = query.with_for_update().execution_options(populate_existing=True)
+    return session.scalar(query)
+
+
+def begin_evening(session: Session, actor: Actor, typed: TypedEvening, now: datetime, search: Search) -> EveningRow:
+    """An evening with its first plan; one that was still open is over with it.
+
+    Raises:
+        BadInputError: times that cannot be, nobody there, a cell or slot nobody knows.
+    """
+    before = open_evening(session, lock=True)
+    if before is not None:
+        before.closed_at = now
+    evening = EveningRow(
+        starts_at=now.replace(second=0, microsecond=0), ends_at=typed.ends_at, people=[], promised=[], slots=[], later=[], changes=[],
+        made_by_id=actor.person_id,
+    )  # fmt: skip
+    _fill(session, evening, typed, now)
+    session.add(evening)
+    session.flush()
+    note(session, actor, "evening-planned", now, people=len(evening.people))
+    plan_anew(session, evening, now, search)
+    return evening
+
+
+def change_evening(
+    session: Session, actor: Actor, typed: TypedEvening, seen_version: int, now: datetime, search: Search
+) -> EveningRow:
+    """Somebody comes or leaves, something is promised: the plan is made anew, and what runs goes on.
+
+    Raises:
+        ConflictError: no evening goes on.
+        ChangedMeanwhileError: somebody changed it meanwhile.
+    """
+    evening = open_evening(session, lock=True)
+    if evening is None:
+        raise ConflictError(said("no-evening-goes-on"))
+    if evening.version != seen_version:
+        raise ChangedMeanwhileError(said("this-evening"))
+    _fill(session, evening, typed, now)
+    note(session, actor, "evening-changed", now, people=len(evening.people))
+    plan_anew(session, evening, now, search)
+    return evening
+
+
+def close_evening(session: Session, actor: Actor, now: datetime) -> None:
+    evening = open_evening(session, lock=True)
+    if evening is None:
+        raise ConflictError(said("no-evening-goes-on"))
+    evening.closed_at = now
+    note(session, actor, "evening-over", now)
+
+
+def _fill(session: Session, evening: EveningRow, typed: TypedEvening, now: datetime) -> None:
+    if not now + timedelta(minutes=10) <= typed.ends_at <= now + timedelta(hours=_MOST_HOURS):
+        raise BadInputError(said("evening-ends", most=_MOST_HOURS), field="ends_at")
+    if not 1 <= len(typed.people) <= _MOST_PEOPLE:
+        raise BadInputError(said("evening-people", most=_MOST_PEOPLE), field="people")
+    ends = typed.ends_at
+    for begins, until in typed.later[:_MOST_LATER]:
+        if not (ends < begins < until <= begins + timedelta(hours=_MOST_HOURS)):
+            raise BadInputError(said("evening-later"), field="later")
+        ends = until
+    known = {slot.number for slot in all_slots(session)}
+    wanted = [read_number("slot", each) for each in typed.slots] or sorted(known)
+    missing = next((number for number in wanted if number not in known), None)
+    if missing is not None:
+        raise NotFoundError(said("no-such-slot", number=missing))
+    promised = [read_number("cell", each) for each in typed.promised]
+    for number in promised:
+        if session.scalar(select(CellRow.id).where(CellRow.number == number)) is None:
+            raise NotFoundError(said("there-is-no-cell-here", number=number))
+    evening.ends_at = typed.ends_at
+    evening.people = [
+        {"name": name.strip()[:40], "until": min(until, typed.ends_at).isoformat()}
+        for name, until in typed.people
+        if name.strip()
+    ]
+    evening.promised, evening.slots = promised, wanted
+    evening.later = [
+        {"starts_at": begins.isoformat(), "ends_at": until.isoformat()} for begins, until in typed.later[:_MOST_LATER]
+    ]
+
+
+# --- The plan --------------------------------------------------------------------------------------------------------
+
+
+def plan_anew(session: Session, evening: EveningRow, now: datetime, search: Search, why: Said | None = None) -> None:
+    """Makes the plan from what there is now: what runs goes on, all else is laid anew. What changed is said."""
+    before = evening.plan
+    made = _set_of(session, evening, now)
+    rows = plan_evenings(made.problem, search.is_over, search.chance)
+    evening.plan = _as_json(made, rows)
+    evening.planned_at = now
+    changed = _changes(before, evening.plan)
+    told = [to_json(each) for each in ((why,) if why else ()) + changed]
+    if before is not None:
+        evening.changes = [{"at": now.isoformat(), "said": told}, *evening.changes][:20]
+    session.flush()
+
+
+def what_if(session: Session, evening: EveningRow, what: str, now: datetime, search: Search) -> int:
+    """How many cells would be finished with one more tester or charger, another pair of hands, or an hour longer."""
+    made = _set_of(session, evening, now)
+    problem = _changed(made, what)
+    return sum(1 for _ in _finished(problem, plan_evenings(problem, search.is_over, search.chance)))
+
+
+def _changed(made: _Set, what: str) -> Problem:
+    problem = made.problem
+    if what == "hands":
+        return replace(problem, volunteers=(problem.volunteers or 0) + 1)
+    if what == "hour":
+        first, *others = problem.evenings
+        return replace(problem, evenings=(Evening(first.start, first.end + 60), *others))
+    like = next((at for at, slot in enumerate(made.slots) if (slot.max_discharge_ma > 0) == (what == "tester")), None)
+    if like is None:
+        raise BadInputError(said("evening-what-if"), field="what")
+    new = len(problem.channels)
+    cells = tuple(
+        replace(
+            cell,
+            operations=tuple(
+                replace(op, options=op.options + tuple((new, minutes) for at, minutes in op.options if at == like))
+                for op in cell.operations
+            ),
+        )
+        for cell in problem.cells
+    )
+    return replace(problem, channels=(*problem.channels, replace(problem.channels[like], key="new")), cells=cells)
+
+
+def _set_of(session: Session, evening: EveningRow, now: datetime) -> _Set:
+    """The evening as it stands now, in whole minutes from now on."""
+    began = now.replace(second=0, microsecond=0)
+    slots = tuple(slot for slot in all_slots(session) if slot.number in set(evening.slots))
+    channels = tuple(
+        Channel(slot.number, slot.kind, slot.max_charge_ma, slot.max_discharge_ma, frozenset(slot.holds))
+        for slot in slots
+    )
+    ends = max(math.floor((evening.ends_at - began).total_seconds() / 60), 1)
+    evenings = [Evening(0, ends)]
+    for each in evening.later:
+        start, end = (_minute(datetime.fromisoformat(each[key]), began) for key in ("starts_at", "ends_at"))
+        if start > evenings[-1].end:
+            evenings.append(Evening(start, end))
+    people = [min(max(_minute(datetime.fromisoformat(each["until"]), began), 0), ends) for each in evening.people]
+    times = house_times(session)
+    taken, busy = _taken(session, slots, began, ends)
+    waiting = _waiting(session, began, busy)
+    cells = tuple(
+        made
+        for each in waiting
+        if (made := _cell(each, slots, now, times.factor, is_first=each.cell.number in evening.promised)) is not None
+    )
+    kept = {cell.key for cell in cells}
+    return _Set(
+        Problem(
+            tuple(evenings), channels, cells, HAND_OVER_MINUTES, max(len(people), 1), taken,
+            tuple((until, ends) for until in people if until < ends),
+        ),
+        slots, tuple(each for each in waiting if each.cell.number in kept), began,
+    )  # fmt: skip
+
+
+def _minute(at: datetime, began: datetime) -> int:
+    return math.ceil((at - began).total_seconds() / 60)
+
+
+def _taken(
+    session: Session, slots: Sequence[Slot], began: datetime, ends: int
+) -> tuple[tuple[tuple[int, int, int], ...], dict[int, tuple[SlotRun, int]]]:
+    """Slots that run, until when; and by cell the run with the minute it will be through. A slot with a finished cell is free at once."""
+    taken, busy = [], {}
+    places = {slot.id: at for at, slot in enumerate(slots)}
+    for now in slots_now(session):
+        if now.run is None or now.run.state not in LIVE_STATES:
+            continue
+        left_s = (
+            now.left.likely_s
+            if now.left
+            else sum(stage.planned_s for stage in now.program.stages)
+            if now.program
+            else 0.0
+        )
+        if now.left is None and now.run.due_at is not None:
+            left_s = (now.run.due_at - began).total_seconds()
+        end = max(math.ceil(left_s / 60), 1)
+        if now.slot.id in places:
+            taken.append((places[now.slot.id], 0, min(end, ends)))
+        busy[now.run.cell_id] = (now.run, end)
+    return tuple(taken), busy
+
+
+def _waiting(session: Session, began: datetime, busy: Mapping[int, tuple[SlotRun, int]]) -> tuple[_Waiting, ...]:
+    """Cells that something at the testers is the next step of, those that wait longest first."""
+    rows = session.scalars(
+        select(CellRow).join(JudgementRow, JudgementRow.id == CellRow.judgement_id)
+        .where(CellRow.handed_over_at.is_(None), JudgementRow.next_step.in_(_WAITING)).order_by(JudgementRow.at, CellRow.id)
+        .limit(MOST_WAITING)
+    ).all()  # fmt: skip
+    stories, rules = stories_of(session, rows), rules_in_force(session)
+    found = []
+    for cell in rows:
+        assessed = assess(stories[cell.id], rules)
+        ready = 0
+        if cell.id in busy:
+            run, ready = busy[cell.id]
+            needed = needed_after(run.program)  # type: ignore[arg-type]
+            rest = needed.programs[0][1] if needed else 0
+            ready += rest
+        else:
+            needed = needed_by(assessed, began)
+            if needed and needed.not_before:
+                ready = max(_minute(needed.not_before, began), 0)
+        if needed is not None:
+            found.append(_Waiting(cell, assessed, needed.programs, ready))
+    return tuple(found)
+
+
+def _cell(waiting: _Waiting, slots: Sequence[Slot], now: datetime, factor: float, *, is_first: bool) -> Cell | None:
+    shape = waiting.assessed.size.shape if waiting.assessed.size else None
+    operations = []
+    for at, (program, rest) in enumerate(waiting.programs):
+        options = []
+        for place, slot in enumerate(slots):
+            if (shape is not None and shape not in slot.holds) or (
+                slot.tester_id is None and program not in ("charge", "storage")
+            ):
+                continue
+            try:
+                minutes = planned_minutes(
+                    program, waiting.assessed, now, slot_charge_a=slot.max_charge_ma / 1000,
+                    slot_discharge_a=slot.max_discharge_ma / 1000,
+                )  # fmt: skip
+            except BadInputError:
+                continue
+            options.append((place, max(math.ceil(minutes * factor), 1)))
+        if not options:
+            return None
+        operations.append(
+            Operation(at, rest if at else 0, tuple(options), "storage" if program != "charge" else "full")
+        )
+    return Cell(waiting.cell.number, 1, is_first, tuple(operations), waiting.ready)
+
+
+def _finished(problem: Problem, rows: Sequence[Row]) -> list[int]:
+    done: dict[int, int] = {}
+    for row in rows:
+        done[row.cell] = done.get(row.cell, 0) + 1
+    return [at for at, count in done.items() if count == len(problem.cells[at].operations)]
+
+
+def _as_json(made: _Set, rows: Sequence[Row]) -> dict[str, Any]:
+    problem = made.problem
+    finished = set(_finished(problem, rows))
+    vector = vector_of(problem, rows)
+    tonight = {
+        row.cell
+        for row in rows
+        if row.end <= problem.evenings[0].end and row.operation == len(problem.cells[row.cell].operations) - 1
+    }
+    return {
+        "began": made.began.isoformat(),
+        "rows": [
+            {
+                "cell": problem.cells[row.cell].key, "slot": made.slots[row.channel].number,
+                "program": made.waiting[row.cell].programs[row.operation][0], "start": row.start, "end": row.end,
+            }
+            for row in rows
+        ],
+        "tonight": sorted(problem.cells[at].key for at in tonight),
+        "finished": sorted(problem.cells[at].key for at in finished),
+        "not_begun": [cell.key for at, cell in enumerate(problem.cells) if at not in finished],
+        "waiting": len(problem.cells), "promises_missed": vector.first_not_tonight, "bound": most_weight(problem),
+        "taken": [[made.slots[channel].number, start, end] for channel, start, end in problem.taken],
+    }  # fmt: skip
+
+
+def _changes(before: Mapping[str, Any] | None, after: Mapping[str, Any]) -> tuple[Said, ...]:
+    """What a new plan does otherwise than the one before."""
+    if before is None:
+        return ()
+    told = []
+    lost = sorted(set(before["tonight"]) - set(after["tonight"]) - _begun(before, after))
+    won = sorted(set(after["tonight"]) - set(before["tonight"]))
+    if lost:
+        told.append(said("evening-lost", count=len(lost), cells=tuple(lost[:8])))
+    if won:
+        told.append(said("evening-won", count=len(won), cells=tuple(won[:8])))
+    was = {(row["cell"], row["program"]): row["slot"] for row in before["rows"]}
+    moved = [row["cell"] for row in after["rows"] if was.get((row["cell"], row["program"]), row["slot"]) != row["slot"]]
+    if moved:
+        told.append(said("evening-moved", count=len(set(moved))))
+    return tuple(told) or (said("evening-same"),)
+
+
+def _begun(before: Mapping[str, Any], after: Mapping[str, Any]) -> set[str]:
+    """Cells whose last step has begun since, so that nothing of them is left to plan."""
+    planned = {row["cell"] for row in after["rows"]}
+    return {cell for cell in before["tonight"] if cell not in planned and cell not in after["not_begun"]}
+
+
+# --- Followed --------------------------------------------------------------------------------------------------------
+
+
+@dataclass(frozen=True, slots=True)
+class PlannedRow:
+    """A line of the plan, and how far it is: ahead, due, late, running, done."""
+
+    cell: str
+    slot: str
+    program: str
+    starts_at: datetime
+    ends_at: datetime
+    state: str
+
+
+def rows_of(session: Session, evening: EveningRow, now: datetime) -> tuple[PlannedRow, ...]:
+    if evening.plan is None:
+        return ()
+    began = datetime.fromisoformat(evening.plan["began"])
+    runs: dict[tuple[str, str], str] = {}
+    query = select(SlotRun).where(SlotRun.asked_at >= began - timedelta(minutes=1)).order_by(SlotRun.id)
+    for run in session.scalars(query):
+        runs[run.cell.number, run.program] = "running" if run.state in LIVE_STATES else "done"
+    found = []
+    for row in evening.plan["rows"]:
+        starts = began + timedelta(minutes=row["start"])
+        state = runs.get((row["cell"], row["program"]))
+        if state is None:
+            state = (
+                "late" if now > starts + _SLIPS_AFTER else "due" if now >= starts - timedelta(minutes=1) else "ahead"
+            )
+        found.append(
+            PlannedRow(row["cell"], row["slot"], row["program"], starts, began + timedelta(minutes=row["end"]), state)
+        )
+    return tuple(sorted(found, key=lambda row: (row.starts_at, row.slot)))
+
+
+def next_rows(rows: Sequence[PlannedRow], count: int = 3) -> tuple[PlannedRow, ...]:
+    """What is to do next by hand."""
+    return tuple(row for row in rows if row.state in ("due", "late", "ahead"))[:count]
+
+
+def why_anew(session: Session, evening: EveningRow, now: datetime) -> Said | None:
+    """Why the plan does not hold any more; None: it does."""
+    if evening.plan is None or evening.planned_at is None:
+        return None
+    rows = rows_of(session, evening, now)
+    late = next((row for row in rows if row.state == "late"), None)
+    if late is not None:
+        return said("evening-slipped", cell=late.cell, slot=late.slot)
+    stopped = session.scalar(
+        select(SlotRun).where(SlotRun.ended_at > evening.planned_at, SlotRun.state.in_(("stopped", "refused"))).limit(1)
+    )
+    if stopped is not None:
+        return said("evening-stopped", cell=stopped.cell.number, slot=stopped.slot.number)
+    planned = {row.cell for row in rows if row.state in ("ahead", "due")}
+    if planned:
+        lost = session.scalar(
+            select(CellRow).join(JudgementRow, JudgementRow.id == CellRow.judgement_id)
+            .where(CellRow.number.in_(planned), JudgementRow.next_step.in_(("fire-safe-box", "out-box", "decide"))).limit(1)
+        )  # fmt: skip
+        if lost is not None:
+            return said("evening-cell-lost", cell=lost.number)
+    return None
+
+
+def look_after_evening(session: Session, now: datetime, search: Callable[[], Search]) -> bool:
+    """Makes the plan of the evening anew where it slipped; an evening whose time is long over is closed. Whether anything was done."""
+    evening = open_evening(session)
+    if evening is None:
+        return False
+    if now > evening.ends_at + timedelta(hours=1):
+        evening.closed_at = now
+        return True
+    if evening.planned_at is not None and now - evening.planned_at < timedelta(minutes=2):
+        return False
+    why = why_anew(session, evening, now)
+    if why is None or now >= evening.ends_at - timedelta(minutes=5):
+        return False
+    plan_anew(session, evening, now, search(), why)
+    note(session, None, "evening-planned-anew", now, said=to_json(why))
+    return True
