@@ -49,6 +49,7 @@ const LogPage = lazy(() => import("./pages/Logs/LogPage"));
 const InstrumentsPage = lazy(() => import("./pages/Instruments/InstrumentsPage"));
 const TablePage = lazy(() => import("./pages/Table/TablePage"));
 const SlotPage = lazy(() => import("./pages/Table/SlotPage"));
+const EveningPage = lazy(() => import("./pages/Evening/EveningPage"));
 const WallPage = lazy(() => import("./pages/Table/WallPage"));
 const TestersPage = lazy(() => import("./pages/Testers/TestersPage"));
 const OutBoxPage = lazy(() => import("./pages/OutBox/OutBoxPage"));
@@ -142,6 +143,7 @@ function SignedInPages() {
         <Route path="recalls" element={<RecallsPage />} />
         <Route path="table" element={<TablePage />} />
         <Route path="table/:number" element={<SlotPage />} />
+        <Route path="evening" element={<EveningPage />} />
         <Route path="testers" element={<TestersPage />} />
         <Route path="out-box" element={<OutBoxPage />} />
         <Route

@@ -4184,6 +4184,24 @@ export interface components {
             /** Waiting */
             waiting: number;
         };
+        /** EveningWhatIfIn */
+        EveningWhatIfIn: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "tester" | "charger" | "hands" | "hour";
+        };
+        /**
+         * EveningWhatIfOut
+         * @description How many cells would be finished, in all evenings, and how many are now.
+         */
+        EveningWhatIfOut: {
+            /** Finished */
+            finished: number;
+            /** Now */
+            now: number;
+        };
         /** ExchangeIn */
         ExchangeIn: {
             /** Comes */
@@ -8465,6 +8483,8 @@ export interface components {
          * @description A slot in which something ran when the plan was made.
          */
         TakenOut: {
+            /** Cell */
+            cell: string;
             /**
              * Ends At
              * Format: date-time
@@ -8957,23 +8977,36 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** WhatIfIn */
+        /**
+         * WhatIfIn
+         * @description Null: as it is. A reading is one more, taken now.
+         */
         WhatIfIn: {
             /**
-             * What
-             * @enum {string}
+             * Grade School
+             * @default null
              */
-            what: "tester" | "charger" | "hands" | "hour";
-        };
-        /**
-         * WhatIfOut
-         * @description How many cells would be finished, in all evenings, and how many are now.
-         */
-        WhatIfOut: {
-            /** Finished */
-            finished: number;
-            /** Now */
-            now: number;
+            grade_school?: ("health" | "bins" | "fitness") | null;
+            /**
+             * Method
+             * @default null
+             */
+            method?: "meter" | ("tester" | "trace" | "resistor-clock" | "resistor-log" | "charge-counted" | "usb-linear" | "usb-switching" | "usb-step-up") | ("ac-1khz" | "dc-10s" | "dc-1s" | "tester") | null;
+            /**
+             * Quantity
+             * @default null
+             */
+            quantity?: ("voltage" | "capacity" | "resistance") | null;
+            /**
+             * Value
+             * @default
+             */
+            value?: string;
+            /**
+             * Voltage School
+             * @default null
+             */
+            voltage_school?: ("strict" | "usual" | "thrifty") | null;
         };
         /** WhereUsedOut */
         WhereUsedOut: {
@@ -13771,7 +13804,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["WhatIfIn"];
+                "application/json": components["schemas"]["EveningWhatIfIn"];
             };
         };
         responses: {
@@ -13781,7 +13814,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WhatIfOut"];
+                    "application/json": components["schemas"]["EveningWhatIfOut"];
                 };
             };
             /** @description Bad Request */

@@ -39,16 +39,16 @@ export function Alarms() {
         </Takeover>
       )}
       {strips.slice(0, showsAll ? strips.length : MOST_STRIPS).map((alarm) => (
-          <Strip key={alarm.id} role="alert">
-            <div>
-              <strong>{ALARM_WORDS[alarm.code]}</strong> <Where alarm={alarm} />
-              <p>
-                {alarm.said} <small>{clockTime(alarm.at)}</small>
-              </p>
-            </div>
-            <Answer alarm={alarm} word="I see to it" />
-          </Strip>
-        ))}
+        <Strip key={alarm.id} role="alert">
+          <div>
+            <strong>{ALARM_WORDS[alarm.code]}</strong> <Where alarm={alarm} />
+            <p>
+              {alarm.said} <small>{clockTime(alarm.at)}</small>
+            </p>
+          </div>
+          <Answer alarm={alarm} word="I see to it" />
+        </Strip>
+      ))}
       {strips.length > MOST_STRIPS && !showsAll && (
         <Strip>
           <Button kind="quiet" onPress={() => setShowsAll(true)}>

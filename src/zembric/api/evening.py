@@ -70,16 +70,18 @@ def delete_evening() -> Response:
     return write(perform)
 
 
-@bp.post("/evening/what-if", responses={"200": schemas.WhatIfOut})
-def post_evening_what_if(body: schemas.WhatIfIn) -> Response:
+@bp.post("/evening/what-if", responses={"200": schemas.EveningWhatIfOut})
+def post_evening_what_if(body: schemas.EveningWhatIfIn) -> Response:
     """What one more tester, charger, pair of hands or hour would bring; nothing is kept."""
 
-    def perform(session: Session, _actor: Actor, now: datetime) -> schemas.WhatIfOut:
+    def perform(session: Session, _actor: Actor, now: datetime) -> schemas.EveningWhatIfOut:
         evening = evenings.open_evening(session)
         if evening is None or evening.plan is None:
             raise ConflictError(said("no-evening-goes-on"))
         would = evenings.what_if(session, evening, body.what, now, _search(_WHAT_IF_S))
-        return schemas.WhatIfOut(finished=max(would, len(evening.plan["finished"])), now=len(evening.plan["finished"]))
+        return schemas.EveningWhatIfOut(
+            finished=max(would, len(evening.plan["finished"])), now=len(evening.plan["finished"])
+        )
 
     return read(perform)
 
@@ -112,10 +114,10 @@ def _show(session: Session, evening: EveningRow, now: datetime) -> schemas.Eveni
 
     taken = [
         {
-            "slot": slot, "slot_name": names.get(slot, slot), "starts_at": began + timedelta(minutes=start),
+            "cell": cell, "slot": slot, "slot_name": names.get(slot, slot), "starts_at": began + timedelta(minutes=start),
             "ends_at": began + timedelta(minutes=end),
         }
-        for slot, start, end in plan.get("taken", [])
+        for slot, start, end, cell in plan.get("taken", [])
     ]  # fmt: skip
     return schemas.EveningOut.model_validate(
         {

@@ -5,6 +5,7 @@ import { ButtonLink } from "../../components/Button";
 import { Page, Quiet, Waiting } from "../../components/Page";
 import { StepMark } from "../../components/StepMark";
 import { Tape } from "../../components/Tape";
+import { EveningStrip } from "./EveningStrip";
 import { COOKS, DECIDE, NOW, WAITS } from "./order";
 import { Recall } from "./Recall";
 import { Recalled } from "./Recalled";
@@ -46,6 +47,7 @@ export function HomePage() {
         </Quiet>
       ) : (
         <>
+          <EveningStrip />
           <Recall packs={home.data.stopped_packs} />
           <Recalled packs={home.data.recalled} />
           {home.data.running.map((running) => (

@@ -60,6 +60,7 @@ class PlannedRowOut(Out):
 class TakenOut(Out):
     """A slot in which something ran when the plan was made."""
 
+    cell: str
     slot: str
     slot_name: str
     starts_at: datetime
@@ -100,11 +101,11 @@ class EveningOrNoneOut(Out):
     evening: EveningOut | None
 
 
-class WhatIfIn(In):
+class EveningWhatIfIn(In):
     what: Literal["tester", "charger", "hands", "hour"]
 
 
-class WhatIfOut(Out):
+class EveningWhatIfOut(Out):
     """How many cells would be finished, in all evenings, and how many are now."""
 
     finished: int

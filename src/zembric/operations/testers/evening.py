@@ -79,6 +79,8 @@ class _Set:
     slots: tuple[Slot, ...]
     waiting: tuple[_Waiting, ...]
     began: datetime
+    #: Cells that run in the slots that are taken, by their place.
+    running: Mapping[int, str]
 
 
 def open_evening(session: Session, *, lock: bool = False) -> EveningRow | None:
@@ -233,7 +235,7 @@ def _set_of(session: Session, evening: EveningRow, now: datetime) -> _Set:
             evenings.append(Evening(start, end))
     people = [min(max(_minute(datetime.fromisoformat(each["until"]), began), 0), ends) for each in evening.people]
     times = house_times(session)
-    taken, busy = _taken(session, slots, began, ends)
+    taken, busy, running = _taken(session, slots, began, ends)
     waiting = _waiting(session, began, busy)
     cells = tuple(
         made
@@ -246,7 +248,7 @@ def _set_of(session: Session, evening: EveningRow, now: datetime) -> _Set:
             tuple(evenings), channels, cells, HAND_OVER_MINUTES, max(len(people), 1), taken,
             tuple((until, ends) for until in people if until < ends),
         ),
-        slots, tuple(each for each in waiting if each.cell.number in kept), began,
+        slots, tuple(each for each in waiting if each.cell.number in kept), began, running,
     )  # fmt: skip
 
 
@@ -256,9 +258,9 @@ def _minute(at: datetime, began: datetime) -> int:
 
 def _taken(
     session: Session, slots: Sequence[Slot], began: datetime, ends: int
-) -> tuple[tuple[tuple[int, int, int], ...], dict[int, tuple[SlotRun, int]]]:
-    """Slots that run, until when; and by cell the run with the minute it will be through. A slot with a finished cell is free at once."""
-    taken, busy = [], {}
+) -> tuple[tuple[tuple[int, int, int], ...], dict[int, tuple[SlotRun, int]], dict[int, str]]:
+    """Slots that run, until when; by cell the run with the minute it will be through; by slot the cell. A slot with a finished cell is free."""
+    taken, busy, running = [], {}, {}
     places = {slot.id: at for at, slot in enumerate(slots)}
     for now in slots_now(session):
         if now.run is None or now.run.state not in LIVE_STATES:
@@ -275,8 +277,9 @@ def _taken(
         end = max(math.ceil(left_s / 60), 1)
         if now.slot.id in places:
             taken.append((places[now.slot.id], 0, min(end, ends)))
+            running[places[now.slot.id]] = now.run.cell.number
         busy[now.run.cell_id] = (now.run, end)
-    return tuple(taken), busy
+    return tuple(taken), busy, running
 
 
 def _waiting(session: Session, began: datetime, busy: Mapping[int, tuple[SlotRun, int]]) -> tuple[_Waiting, ...]:
@@ -360,7 +363,7 @@ def _as_json(made: _Set, rows: Sequence[Row]) -> dict[str, Any]:
         "finished": sorted(problem.cells[at].key for at in finished),
         "not_begun": [cell.key for at, cell in enumerate(problem.cells) if at not in finished],
         "waiting": len(problem.cells), "promises_missed": vector.first_not_tonight, "bound": most_weight(problem),
-        "taken": [[made.slots[channel].number, start, end] for channel, start, end in problem.taken],
+        "taken": [[made.slots[channel].number, start, end, made.running[channel]] for channel, start, end in problem.taken],
     }  # fmt: skip
 
 

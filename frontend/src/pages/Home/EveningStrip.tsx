@@ -1,0 +1,43 @@
+import styled from "styled-components";
+import { useEvening } from "../../api/evening";
+import { ButtonLink } from "../../components/Button";
+import { Tape } from "../../components/Tape";
+import { clockTime, PROGRAM_WORDS } from "../../words";
+
+/** The next thing of the evening's plan, with its minute; nothing where none was planned. */
+export function EveningStrip() {
+  const evening = useEvening().data?.evening;
+  const next = evening?.next[0];
+  if (!evening) return null;
+  return (
+    <Strip aria-label="Next on the testers">
+      <b>{next ? (next.state === "ahead" ? clockTime(next.starts_at) : "now") : `${evening.tonight.length} tonight`}</b>
+      {next ? (
+        <span>
+          <Tape size="small" to={`/cells/${next.cell}`}>
+            {next.cell}
+          </Tape>{" "}
+          into <strong>{next.slot_name}</strong>: {PROGRAM_WORDS[next.program]}
+        </span>
+      ) : (
+        <span>Nothing more is to be begun on the testers.</span>
+      )}
+      <ButtonLink to="/evening" $kind="plain">
+        The evening
+      </ButtonLink>
+    </Strip>
+  );
+}
+
+const Strip = styled.section`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: var(--near) var(--block);
+  margin-bottom: var(--apart);
+  padding: var(--near) var(--room);
+  background: ${({ theme }) => theme.color.paper};
+  border-left: 6px solid ${({ theme }) => theme.color.tape};
+  b { font: 700 ${({ theme }) => theme.size.lead} ${({ theme }) => theme.font.figure}; }
+  span { flex: 1 1 16rem; }
+`;
