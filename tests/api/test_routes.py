@@ -21,7 +21,7 @@ _DOOR = ("/api/session", "/api/invitations/{token}", "/api/pages/{token}")
 _FILLED = {
     "number": "1007", "part_id": "1", "photo_id": "1", "print_id": "1", "layout": "a4-65", "part": "models", "key": "1", "name": "cells",
     "correction_id": "1", "log_id": "1", "test": "0", "seed": "1", "search_id": "1", "wish_id": "1",
-    "stage": "build", "recalled": "1",
+    "stage": "build", "recalled": "1", "tester_id": "1", "alarm_id": "1", "run_id": "1",
 }  # fmt: skip
 DONOR = {"kind": "laptop", "description": "school laptop", "cells": 4, "size_code": "18650", "family": "layered-oxide"}
 
