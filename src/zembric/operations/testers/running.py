@@ -157,8 +157,9 @@ def _keep_run(session: Session, turn: RunTurn, now: datetime) -> None:
         raise_alarm(session, alarm.code, alarm.said, now, run=run)
     if run.state != turn.state:
         run.state = turn.state
-        if was_asked and turn.state == "running":
-            note(session, None, "run-began", now, cell_id=run.cell_id, slot=run.slot.number)
+        if turn.state in LIVE_STATES:
+            what = "run-began" if was_asked else "run-waits" if turn.state == "waits" else "run-goes-on"
+            note(session, None, what, now, cell_id=run.cell_id, slot=run.slot.number)
         if turn.state not in LIVE_STATES:
             _end(session, run, turn.end_said, now)
 

@@ -1,0 +1,135 @@
+"""A run row by row: when a stage is over, what stops it at once, and what lets it stand still."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from tests.core.tester.test_programs import made
+from zembric.core.tester.programs import Program
+from zembric.core.tester.run import (
+    Progress,
+    Sample,
+    Verdict,
+    current_of,
+    go_on,
+    look_at_first,
+    progress_as_json,
+    progress_from_json,
+    stand_by,
+    time_left,
+)
+
+CHARGE = made("charge")
+
+
+def follow(program: Program, *rows: tuple[float, float, float], degc: float | None = None) -> list[Verdict]:
+    """Rows of time, volts and amperes, one after another, as far as the run goes."""
+    progress, told = stand_by(Progress(), Sample(0, 3.6, 0)), []
+    for row in rows:
+        told.append(go_on(program, progress, Sample(*row, degc)))
+        progress = told[-1].progress
+        if told[-1].is_over:
+            break
+    return told
+
+
+def test_a_charge_is_over_when_its_current_has_faded_at_full() -> None:
+    told = follow(CHARGE, (10, 3.9, 1.3), (5000, 4.2, 1.0), (8000, 4.2, 0.1), (8010, 4.2, 0.1))
+    assert [each.is_over for each in told] == [False, False, False, True]
+    assert told[-1].alarm is None
+    assert told[-1].progress.in_mah > 1000
+
+
+def test_a_tester_that_ends_by_itself_ends_the_stage() -> None:
+    told = follow(CHARGE, (10, 3.9, 1.3), (7000, 4.2, 0.2), (8000, 4.19, 0.0), (8001, 4.19, 0.0))
+    assert (told[-1].is_over, told[-1].alarm) == (True, None)
+
+
+def test_a_discharge_ends_at_the_first_row_below_its_cut_off() -> None:
+    program = replace(CHARGE, stages=(made("cycle").stages[5],))
+    told = follow(program, (10, 3.9, -1), (9000, 2.99, -1))
+    assert told[-1].is_over
+    assert told[-1].progress.out_mah == pytest.approx(2500, rel=0.01)
+
+
+@pytest.mark.parametrize(
+    ("rows", "alarm"),
+    [
+        ([(10, 4.26, 1.3), (11, 4.26, 1.3)], "over-voltage"),
+        ([(10, 3.9, 1.3), (9000, 4.1, 1.3)], "more-in-than-believed"),
+        ([(10, -0.4, 0.5)], "reversed"),
+        ([(10, 3.9, 0.3), (30_000, 4.1, 0.01)], "over-time"),
+        ([(10, 4.0, 1.3), (300, 4.2, 0.1), (310, 4.2, 0.1)], "raced-to-full"),
+    ],
+)
+def test_a_danger_ends_all_current_for_good(rows: list[tuple[float, float, float]], alarm: str) -> None:
+    last = follow(CHARGE, *rows)[-1]
+    assert last.alarm is not None
+    assert (last.alarm.code, last.order, last.is_over) == (alarm, "off", True)
+
+
+def test_one_odd_row_is_no_danger() -> None:
+    assert [each.alarm for each in follow(CHARGE, (10, 3.9, 1.3), (11, 4.3, 1.3), (12, 3.9, 1.3))] == [None] * 3
+
+
+def test_a_hot_cell_stops_also_while_it_rests() -> None:
+    program = replace(CHARGE, stages=(made("cycle").stages[1],))
+    assert [each.alarm.code for each in follow(program, (1, 4.1, 0), (2, 4.1, 0), degc=46)[1:] if each.alarm] == [
+        "too-hot"
+    ]
+
+
+def test_warmer_than_its_room_by_ten_is_hot() -> None:
+    progress = stand_by(Progress(), Sample(0, 3.6, 0))
+    for second in (1, 2):
+        verdict = go_on(CHARGE, progress, Sample(second, 3.8, 1.0, 29), room_degc=18)
+        progress = verdict.progress
+    assert verdict.alarm is not None
+    assert verdict.alarm.code == "too-hot"
+
+
+def test_a_cell_below_freezing_is_not_charged() -> None:
+    alarm = look_at_first(CHARGE, Sample(0, 3.62, 0, -2), None)
+    assert alarm is not None
+    assert alarm.code == "cold"
+
+
+def test_a_lost_contact_stands_still_and_its_time_does_not_count() -> None:
+    told = follow(CHARGE, (10, 3.9, 1.3), (20, 0.01, 0), (60, 0.01, 0), (70, 3.88, 0))
+    assert [each.order for each in told] == [None, "off", None, "go"]
+    assert told[-1].progress.lost_s == 50
+
+
+def test_a_contact_that_stays_lost_ends_the_run_as_a_part() -> None:
+    last = follow(CHARGE, (10, 3.9, 1.3), (20, 0.01, 0), (150, 0.01, 0))[-1]
+    assert last.alarm is not None
+    assert (last.alarm.code, last.is_over) == ("run-broken-off", True)
+
+
+@pytest.mark.parametrize(
+    ("volts", "alarm"),
+    [(3.62, None), (3.9, "wrong-cell"), (0.01, "contact-lost"), (-3.6, "reversed"), (4.3, "over-voltage")],
+)
+def test_nothing_begins_before_a_look_at_the_voltage(volts: float, alarm: str | None) -> None:
+    found = look_at_first(CHARGE, Sample(0, volts, 0), None)
+    assert (found.code if found else None) == alarm
+
+
+def test_a_low_cell_begins_with_a_tenth_and_is_set_anew_past_pre_charge() -> None:
+    stage = CHARGE.stages[0]
+    assert [current_of(stage, 2.8), current_of(stage, 3.1)] == pytest.approx([0.26, 1.3])
+    assert [each.order for each in follow(CHARGE, (10, 2.9, 0.26), (900, 3.05, 0.26))] == [None, "go"]
+
+
+def test_what_is_left_lies_in_its_band_and_shrinks() -> None:
+    told = follow(CHARGE, (10, 3.8, 1.3), (3000, 4.0, 1.3))
+    first, later = (time_left(CHARGE, each.progress) for each in told)
+    assert first.least_s < first.likely_s < first.most_s
+    assert later.likely_s == pytest.approx(first.likely_s - 2990, rel=0.01)
+
+
+def test_progress_comes_back_as_it_was_kept() -> None:
+    progress = follow(CHARGE, (10, 3.8, 1.3))[-1].progress
+    assert progress_from_json(progress_as_json(progress)) == progress

@@ -1,0 +1,141 @@
+"""The evening in the app: planned from what waits, promises first, what runs goes on, and planned anew where it slips."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime, timedelta
+from random import Random
+from typing import Any
+
+import pytest
+from sqlalchemy.orm import Session
+
+from tests.support.testers import slot_numbers, vape_cells, wire_up
+from zembric.core.errors import BadInputError, ChangedMeanwhileError
+from zembric.core.said import from_json
+from zembric.models import EveningRow
+from zembric.operations.actors import Actor
+from zembric.operations.bench import entries
+from zembric.operations.testers import evening as evenings
+from zembric.operations.testers import runs, slots
+from zembric.operations.testers.evening import Search, TypedEvening
+
+NOW = datetime.now(UTC).replace(second=0, microsecond=0)
+
+
+def search() -> Search:
+    looks = iter(range(41))
+    return Search(lambda: next(looks, 40) / 40, Random(0))
+
+
+def until(hours: float, *people: tuple[str, float], **more: object) -> TypedEvening:
+    here = people or (("Volunteer", hours),)
+    return TypedEvening(
+        NOW + timedelta(hours=hours),
+        tuple((name, NOW + timedelta(hours=stays)) for name, stays in here),
+        **more,  # type: ignore[arg-type]
+    )
+
+
+@pytest.fixture
+def cells(session: Session, coordinator: Actor, volunteer: Actor) -> list[str]:
+    wire_up(session, coordinator, 5999, NOW)
+    return vape_cells(session, volunteer, 3)
+
+
+def begun(session: Session, who: Actor, typed: TypedEvening) -> tuple[EveningRow, dict[str, Any]]:
+    evening = evenings.begin_evening(session, who, typed, NOW, search())
+    assert evening.plan is not None
+    return evening, evening.plan
+
+
+def test_what_waits_is_planned_and_whole_programs_follow_one_another(
+    session: Session, volunteer: Actor, cells: list[str]
+) -> None:
+    _, plan = begun(session, volunteer, until(8))
+    assert plan["tonight"] == sorted(cells)
+    assert {(row["cell"], row["program"]) for row in plan["rows"]} == {
+        (cell, program) for cell in cells for program in ("charge", "capacity")
+    }
+
+
+def test_where_the_evening_is_too_short_nothing_is_begun_that_cannot_be_finished(
+    session: Session, volunteer: Actor, cells: list[str]
+) -> None:
+    _, plan = begun(session, volunteer, until(1))
+    assert (plan["rows"], plan["not_begun"]) == ([], cells)
+
+
+def test_what_was_promised_goes_first(session: Session, volunteer: Actor, cells: list[str]) -> None:
+    one_slot = (slot_numbers(session)[0],)
+    _, plan = begun(session, volunteer, until(7, slots=one_slot, promised=(cells[2],)))
+    assert plan["tonight"] == [cells[2]]
+
+
+def test_what_runs_goes_on_and_its_slot_is_taken(session: Session, volunteer: Actor, cells: list[str]) -> None:
+    place = slot_numbers(session)[0]
+    slots.put_in(session, volunteer, place, cells[0], NOW)
+    runs.ask_for_run(session, volunteer, place, "charge", NOW)
+    _, plan = begun(session, volunteer, until(8))
+    ((slot, start, end, cell),) = plan["taken"]
+    assert (slot, start, cell) == (place, 0, cells[0])
+    assert [row["program"] for row in plan["rows"] if row["cell"] == cells[0]] == ["capacity"]
+    assert all(row["start"] >= int(end) for row in plan["rows"] if row["slot"] == place)
+
+
+def test_a_start_that_slips_makes_the_plan_anew_and_says_why(
+    session: Session, volunteer: Actor, cells: list[str]
+) -> None:
+    evening, _ = begun(session, volunteer, until(8))
+    assert not evenings.look_after_evening(session, NOW + timedelta(minutes=3), search)
+    assert evenings.look_after_evening(session, NOW + timedelta(minutes=12), search)
+    assert from_json(evening.changes[0]["said"][0]).code == "evening-slipped"
+    assert evening.planned_at == NOW + timedelta(minutes=12)
+
+
+def test_a_cell_that_fails_leaves_the_plan(session: Session, volunteer: Actor, cells: list[str]) -> None:
+    evening, _ = begun(session, volunteer, until(8))
+    entries.inspect(session, volunteer, cells[1], ["leaking"], NOW)
+    assert evenings.look_after_evening(session, NOW + timedelta(minutes=4), search)
+    assert evening.plan is not None
+    assert cells[1] not in {row["cell"] for row in evening.plan["rows"]}
+
+
+def test_somebody_who_leaves_starts_nothing_after_that(session: Session, volunteer: Actor, cells: list[str]) -> None:
+    evening, _ = begun(session, volunteer, until(8))
+    changed = until(8, ("Volunteer", 0.2))
+    evenings.change_evening(session, volunteer, changed, evening.version, NOW, search())
+    assert evening.plan is not None
+    assert [row for row in evening.plan["rows"] if row["start"] >= 12] == []
+
+
+def test_of_two_who_change_the_evening_the_second_is_told(session: Session, volunteer: Actor, cells: list[str]) -> None:
+    evening, _ = begun(session, volunteer, until(8))
+    seen = evening.version
+    evenings.change_evening(session, volunteer, until(7), seen, NOW, search())
+    with pytest.raises(ChangedMeanwhileError):
+        evenings.change_evening(session, volunteer, until(6), seen, NOW, search())
+
+
+def test_the_next_things_to_do_stand_with_their_minute(session: Session, volunteer: Actor, cells: list[str]) -> None:
+    evening, _ = begun(session, volunteer, until(8))
+    rows = evenings.rows_of(session, evening, NOW)
+    slots.put_in(session, volunteer, rows[0].slot, rows[0].cell, NOW)
+    runs.ask_for_run(session, volunteer, rows[0].slot, "charge", NOW)
+    after = evenings.rows_of(session, evening, NOW + timedelta(minutes=1))
+    assert [row.state for row in after[:2]] == ["running", "due"]
+    assert evenings.next_rows(after)[0].cell == rows[1].cell
+
+
+@pytest.mark.parametrize("what", ["tester", "hands", "hour"])
+def test_a_what_if_keeps_nothing(session: Session, volunteer: Actor, cells: list[str], what: str) -> None:
+    evening, plan = begun(session, volunteer, until(8, slots=(slot_numbers(session)[0],)))
+    assert evenings.what_if(session, evening, what, NOW, search()) >= len(plan["tonight"])
+    assert evening.plan == plan
+
+
+@pytest.mark.parametrize("typed", [until(0.05), until(13), TypedEvening(NOW + timedelta(hours=2), ())])
+def test_an_evening_that_cannot_be_is_refused(
+    session: Session, volunteer: Actor, cells: list[str], typed: TypedEvening
+) -> None:
+    with pytest.raises(BadInputError):
+        evenings.begin_evening(session, volunteer, typed, NOW, search())
