@@ -39,6 +39,8 @@ _NONSENSE_MOST = 3
 #: Between two tries to open an instrument that does not answer: growing pauses [s].
 _OPEN_AGAIN_S = (0.5, 1.0, 2.0, 5.0)
 _MOST_ROWS = 5000
+#: Rows of an instrument that records by itself are no further apart [s].
+_NOTHING_MISSED_S = 12.0
 
 
 @dataclass(slots=True)
@@ -374,6 +376,11 @@ class HeldTester:
         last, latest = held.progress.last, readings[-1]
         stage = held.program.stages[min(held.progress.stage, len(held.program.stages) - 1)]
         clock = latest.time_s if latest.time_s is not None else clock_s
+        if last is not None and readings[0].time_s is not None:
+            missed_s = readings[0].time_s - held.began_s - last.time_s
+            if 0 <= missed_s <= _NOTHING_MISSED_S:
+                # It recorded all the while: what it did meanwhile is in its rows.
+                return None
         gone_s = clock - held.began_s - (last.time_s if last else 0.0)
         forgot = gone_s < -1.0
         jumped = last is not None and abs(latest.voltage_v - last.voltage_v) > 0.6

@@ -108,7 +108,7 @@ def cell_in_hand(session: Session, typed: str, *, wherever: bool = False) -> Cel
 @cache
 def _siblings_to_lock() -> Select[int]:
     donor_id = select(CellRow.donor_id).where(CellRow.number == bindparam("number")).scalar_subquery()
-    return select(CellRow.id).where(CellRow.donor_id == donor_id).order_by(CellRow.id).with_for_update()
+    return select(CellRow.id).where(CellRow.donor_id == donor_id).order_by(CellRow.id).with_for_update(key_share=True)
 
 
 @cache
@@ -225,7 +225,7 @@ def _flag_near(session: Session, actor: Actor, cell: CellRow, near: Mapping[int,
         .join(JudgementRow, JudgementRow.id == CellRow.judgement_id)
         .where(CellRow.id.in_(near), CellRow.handed_over_at.is_(None), JudgementRow.grade != "out")
         .order_by(CellRow.id)
-        .with_for_update(of=CellRow)
+        .with_for_update(of=CellRow, key_share=True)
         .execution_options(populate_existing=True)
     )
     findings = sorted(hazards_found(session, cell.id))

@@ -65,7 +65,7 @@ def set_facts(
         BadInputError: something that cannot be.
     """
     number = read_number("cell", typed)
-    session.execute(select(CellRow.id).where(CellRow.number == number).with_for_update())
+    session.execute(select(CellRow.id).where(CellRow.number == number).with_for_update(key_share=True))
     cell = cell_story(session, typed, now).listed.cell
     if cell.version != seen_version:
         raise ChangedMeanwhileError(said("this-cell", cell=cell.number))
@@ -125,7 +125,9 @@ def _check_rated(session: Session, cell: CellRow, facts: dict[str, Any], *, conf
 
 
 def _siblings(session: Session, cell: CellRow) -> Sequence[CellRow]:
-    session.execute(select(CellRow.id).where(CellRow.donor_id == cell.donor_id).order_by(CellRow.id).with_for_update())
+    session.execute(
+        select(CellRow.id).where(CellRow.donor_id == cell.donor_id).order_by(CellRow.id).with_for_update(key_share=True)
+    )
     query = select(CellRow).where(
         CellRow.donor_id == cell.donor_id, CellRow.id != cell.id, CellRow.handed_over_at.is_(None)
     )

@@ -142,7 +142,7 @@ def _put(
 ) -> tuple[EarlierReading, ...]:
     """Puts each new reading in the place of its old one, and judges the cells anew, all locked in one order."""
     ids = sorted({old.cell_id for old, _ in pairs})
-    query = select(CellRow).where(CellRow.id.in_(ids)).order_by(CellRow.id).with_for_update(of=CellRow)
+    query = select(CellRow).where(CellRow.id.in_(ids)).order_by(CellRow.id).with_for_update(of=CellRow, key_share=True)
     cells = {cell.id: cell for cell in session.scalars(query)}
     before = {cell.id: cell.judgement.grade if cell.judgement else "not-yet" for cell in cells.values()}
     for old, new in pairs:

@@ -408,7 +408,7 @@ def _why_no_resistance(test: Test) -> Said | None:
 
 def get_log(session: Session, log_id: int, *, lock: bool = False) -> LogRow:
     if lock:
-        session.execute(select(LogRow.id).where(LogRow.id == log_id).with_for_update(of=LogRow))
+        session.execute(select(LogRow.id).where(LogRow.id == log_id).with_for_update(of=LogRow, key_share=True))
     log = session.scalar(select(LogRow).where(LogRow.id == log_id).execution_options(populate_existing=True))
     if log is None:
         raise NotFoundError(said("there-is-no-such-log"))

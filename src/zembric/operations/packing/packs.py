@@ -319,7 +319,9 @@ def pack_happenings(session: Session, pack: Pack) -> Sequence[Happening]:
 
 def lock_cells(session: Session, numbers: Sequence[str]) -> None:
     """Locks cells in one order everywhere, so that two people who keep packs at once cannot block each other for ever."""
-    session.execute(select(CellRow.id).where(CellRow.number.in_(numbers)).order_by(CellRow.id).with_for_update())
+    session.execute(
+        select(CellRow.id).where(CellRow.number.in_(numbers)).order_by(CellRow.id).with_for_update(key_share=True)
+    )
 
 
 def hand_over(session: Session, actor: Actor, place_id: int, taped: bool, now: datetime) -> int:
@@ -337,7 +339,10 @@ def hand_over(session: Session, actor: Actor, place_id: int, taped: bool, now: d
     if box is None or box.kind not in ("out-box", "fire-safe-box"):
         raise ConflictError(said("only-out-box-and-fire-safe"))
     cells = session.scalars(
-        select(CellRow).where(CellRow.place_id == box.id).order_by(CellRow.id).with_for_update(of=CellRow)
+        select(CellRow)
+        .where(CellRow.place_id == box.id)
+        .order_by(CellRow.id)
+        .with_for_update(of=CellRow, key_share=True)
     ).all()
     if not cells:
         raise ConflictError(said("box-is-empty", box=box.name))

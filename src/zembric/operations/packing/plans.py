@@ -354,7 +354,7 @@ def put_back(session: Session, actor: Actor, typed_pack: str, typed_cell: str, n
 
 def _locked_plan(session: Session, typed: str) -> Pack:
     pack = get_pack(session, typed)
-    session.execute(select(Pack.id).where(Pack.id == pack.id).with_for_update())
+    session.execute(select(Pack.id).where(Pack.id == pack.id).with_for_update(key_share=True))
     session.refresh(pack)
     if pack.state != "planned":
         raise ConflictError(said("pack-is-no-plan-any-more", pack=pack.number, state=pack.state))

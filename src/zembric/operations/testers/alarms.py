@@ -80,7 +80,7 @@ def acknowledge(session: Session, actor: Actor, alarm_id: int, done: str, now: d
     Raises:
         ConflictError: somebody else was faster; says who.
     """
-    alarm = session.scalar(select(AlarmRow).where(AlarmRow.id == alarm_id).with_for_update(of=AlarmRow))
+    alarm = session.scalar(select(AlarmRow).where(AlarmRow.id == alarm_id).with_for_update(of=AlarmRow, key_share=True))
     if alarm is None:
         raise NotFoundError(said("no-such-alarm"))
     if alarm.acknowledged_at is not None:

@@ -87,7 +87,7 @@ def open_evening(session: Session, *, lock: bool = False) -> EveningRow | None:
     """The evening that goes on; None: nobody planned one."""
     query = select(EveningRow).where(EveningRow.closed_at.is_(None)).order_by(EveningRow.id.desc()).limit(1)
     if lock:
-        query = query.with_for_update().execution_options(populate_existing=True)
+        query = query.with_for_update(key_share=True).execution_options(populate_existing=True)
     return session.scalar(query)
 
 

@@ -129,7 +129,7 @@ def _keep_run(session: Session, turn: RunTurn, now: datetime) -> None:
     run = session.scalar(
         select(SlotRun)
         .where(SlotRun.id == turn.run_id)
-        .with_for_update(of=SlotRun)
+        .with_for_update(of=SlotRun, key_share=True)
         .execution_options(populate_existing=True)
     )
     if run is None or run.state not in LIVE_STATES:

@@ -68,7 +68,7 @@ def ask_for_run(session: Session, actor: Actor, slot_number: str, program: Progr
 
 def get_run(session: Session, run_id: int, *, lock: bool = False) -> SlotRun:
     if lock:
-        session.execute(select(SlotRun.id).where(SlotRun.id == run_id).with_for_update())
+        session.execute(select(SlotRun.id).where(SlotRun.id == run_id).with_for_update(key_share=True))
     found = session.scalar(select(SlotRun).where(SlotRun.id == run_id).execution_options(populate_existing=True))
     if found is None:
         raise NotFoundError(said("no-such-run"))

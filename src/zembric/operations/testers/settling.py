@@ -32,7 +32,7 @@ _PIECE = 5000
 def settle_run(engine: Engine, store: LogStore, run_id: int, now: datetime) -> None:
     """What the worker does with a run that is over. Done twice it is done once: the log is known by its hash, its readings by the log."""
     with unit_of_work(engine) as session:
-        run = session.scalar(select(SlotRun).where(SlotRun.id == run_id).with_for_update(of=SlotRun))
+        run = session.scalar(select(SlotRun).where(SlotRun.id == run_id).with_for_update(of=SlotRun, key_share=True))
         if run is None or run.state in LIVE_STATES or run.settled_at is not None:
             return
         content = _as_csv(session, run)
@@ -60,7 +60,7 @@ def settle_run(engine: Engine, store: LogStore, run_id: int, now: datetime) -> N
 
 
 def _keep(session: Session, store: LogStore, run_id: int, now: datetime) -> None:
-    run = session.scalar(select(SlotRun).where(SlotRun.id == run_id).with_for_update(of=SlotRun))
+    run = session.scalar(select(SlotRun).where(SlotRun.id == run_id).with_for_update(of=SlotRun, key_share=True))
     if run is None or run.log_id is None or run.settled_at is not None:
         return
     actor = actor_by_id(session, run.asked_by_id)
@@ -85,7 +85,7 @@ def _warmest(run: SlotRun) -> float | None:
 def give_up_run(engine: Engine, run_id: int, now: datetime) -> None:
     """By our fault nothing could be made of a run; its rows stay."""
     with unit_of_work(engine) as session:
-        run = session.scalar(select(SlotRun).where(SlotRun.id == run_id).with_for_update(of=SlotRun))
+        run = session.scalar(select(SlotRun).where(SlotRun.id == run_id).with_for_update(of=SlotRun, key_share=True))
         if run is not None and run.settled_at is None:
             run.not_kept_said, run.settled_at = to_json(said("log-our-fault")), now
 

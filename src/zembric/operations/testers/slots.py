@@ -55,7 +55,7 @@ def get_slot(session: Session, typed: str, *, lock: bool = False) -> Slot:
     number = read_number("slot", typed)
     query = select(Slot).where(Slot.number == number)
     if lock:
-        session.execute(select(Slot.id).where(Slot.number == number).with_for_update())
+        session.execute(select(Slot.id).where(Slot.number == number).with_for_update(key_share=True))
         query = query.execution_options(populate_existing=True)
     found = session.scalar(query)
     if found is None:
