@@ -173,7 +173,7 @@ def upgrade() -> None:
         sa.Column("acknowledged_by_id", sa.Integer(), nullable=True),
         sa.Column("done", sa.Text(), nullable=True),
         sa.CheckConstraint(
-            "code IN ('charger-overdue', 'cold', 'contact-lost', 'more-in-than-believed', 'no-watchdog', 'nobody-here', 'over-time', 'over-voltage', 'raced-to-full', 'reversed', 'run-broken-off', 'tester-silent', 'tester-talks-nonsense', 'too-hot', 'too-low', 'wrong-cell')",
+            "code IN ('charger-overdue', 'cold', 'contact-lost', 'more-in-than-believed', 'no-watchdog', 'nobody-here', 'over-time', 'over-voltage', 'raced-to-full', 'reversed', 'run-broken-off', 'take-it-off', 'tester-silent', 'tester-talks-nonsense', 'too-hot', 'too-low', 'wrong-cell')",
             name=op.f("ck_alarm_code"),
         ),
         sa.ForeignKeyConstraint(["acknowledged_by_id"], ["person.id"], name=op.f("fk_alarm_acknowledged_by_id")),

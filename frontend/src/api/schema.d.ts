@@ -2895,7 +2895,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "too-hot" | "over-voltage" | "over-time" | "more-in-than-believed" | "raced-to-full" | "reversed" | "too-low" | "wrong-cell" | "contact-lost" | "tester-silent" | "tester-talks-nonsense" | "no-watchdog" | "nobody-here" | "cold" | "run-broken-off" | "charger-overdue";
+            code: "too-hot" | "over-voltage" | "over-time" | "more-in-than-believed" | "raced-to-full" | "reversed" | "too-low" | "wrong-cell" | "contact-lost" | "tester-silent" | "tester-talks-nonsense" | "no-watchdog" | "nobody-here" | "cold" | "run-broken-off" | "charger-overdue" | "take-it-off";
             /** Done */
             done: string | null;
             /** Id */

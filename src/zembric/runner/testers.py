@@ -346,6 +346,9 @@ class HeldTester:
             if verdict.is_over:
                 of_run.state = "stopped" if verdict.alarm else "ended"
                 of_run.end_said = verdict.alarm.said if verdict.alarm else None
+                if self.kind == "lines":
+                    # Nobody but hands can end what flows there.
+                    of_run.alarms.append(Alarm("take-it-off", said("alarm-take-it-off", cell=held.cell_number)))
                 break
             waits_for_order = verdict.order == "go"
         of_run.progress = held.progress

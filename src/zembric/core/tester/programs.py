@@ -116,9 +116,17 @@ def from_json(held: Mapping[str, Any]) -> Program:
 
 
 def make_program(
-    code: ProgramCode, assessed: Assessment, now: datetime, *, slot_charge_a: float, slot_discharge_a: float
+    code: ProgramCode,
+    assessed: Assessment,
+    now: datetime,
+    *,
+    slot_charge_a: float,
+    slot_discharge_a: float,
+    switches: bool = True,
 ) -> Program:
     """The stages of a program for one cell on a slot that gives and takes so much.
+
+    `switches`: False where what hangs there only tells what flows, and hands put the load on and take it off.
 
     Raises:
         DangerError: a cell that must not be charged: out, primary, nobody knows the family, too low, or one somebody has to decide on.
@@ -127,7 +135,10 @@ def make_program(
     _refuse(code, assessed, now)
     bounds = bounds_of(assessed, now)
     make = _Maker(assessed, bounds, slot_charge_a, slot_discharge_a)
-    program = Program(code, make.stages(code, now), bounds)
+    if not switches and code != "capacity":
+        raise BadInputError(said("program-only-watches"), field="program")
+    stages = make.stages(code, now) if switches else (make.discharge(),)
+    program = Program(code, stages, bounds)
     check_program(program)
     return program
 
@@ -252,8 +263,9 @@ class _Maker:
                 return (self.charge_to_store(),)
 
     def measure(self) -> tuple[Stage, ...]:
-        """Resistance and capacity, and never left empty: what is emptied is charged for the shelf."""
-        return (*self.pulse(), self.discharge(), self.rest(_COOL_S), self.charge_to_store())
+        """Resistance and capacity, and not left empty: what is emptied is charged for the shelf where the slot can."""
+        after = (self.rest(_COOL_S), self.charge_to_store()) if self._slot_charge_a > 0 else ()
+        return (*self.pulse(), self.discharge(), *after)
 
     def rest(self, seconds: float) -> Stage:
         return Stage("rest", 0, 0, 0, seconds, seconds, 0)

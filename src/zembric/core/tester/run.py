@@ -20,10 +20,12 @@ if TYPE_CHECKING:
 #: Why a run stops before its program is through, or stands still. Those of the cell's own danger end it for good.
 AlarmCode = Literal[
     "too-hot", "over-voltage", "over-time", "more-in-than-believed", "raced-to-full", "reversed", "too-low", "wrong-cell",
-    "contact-lost", "tester-silent", "tester-talks-nonsense", "no-watchdog", "nobody-here", "cold", "run-broken-off", "charger-overdue",
+    "contact-lost", "tester-silent", "tester-talks-nonsense", "no-watchdog", "nobody-here", "cold", "run-broken-off", "charger-overdue", "take-it-off",
 ]  # fmt: skip
 #: What takes over every screen in the room; the others stand in a strip.
-DANGERS: frozenset[AlarmCode] = frozenset({"too-hot", "over-voltage", "more-in-than-believed", "reversed", "over-time"})
+DANGERS: frozenset[AlarmCode] = frozenset(
+    {"too-hot", "over-voltage", "more-in-than-believed", "reversed", "over-time", "take-it-off"}
+)
 
 #: A voltage that moves by so much between two rows without a change of current is no cell's.
 _CONTACT_V, _NO_CELL_V = 0.5, 0.3

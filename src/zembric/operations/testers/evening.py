@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
+from types import MappingProxyType
 from typing import TYPE_CHECKING, Any
 
 from sqlalchemy import select
@@ -25,12 +27,12 @@ from zembric.operations.testers.live import house_times, slots_now
 from zembric.operations.testers.slots import all_slots
 
 if TYPE_CHECKING:
-    from collections.abc import Callable, Mapping, Sequence
+    from collections.abc import Callable, Sequence
 
     from sqlalchemy.orm import Session
 
     from zembric.core.evening import Row
-    from zembric.core.evening.model import Chance
+    from zembric.core.evening.model import Chance, Leaves
     from zembric.core.grade.assessment import Assessment
     from zembric.core.said import Said
     from zembric.core.tester.programs import ProgramCode
@@ -41,6 +43,9 @@ MOST_WAITING = 150
 _MOST_PEOPLE, _MOST_HOURS, _MOST_LATER = 12, 12, 5
 #: A start is late once it is later than this; a plan is made anew for it.
 _SLIPS_AFTER = timedelta(minutes=6)
+#: After a run on a load alone the cell is left for so long before it is charged [min].
+_COOL_MIN = 10
+_LEAVES: Mapping[str, Leaves] = MappingProxyType({"charge": "full"})
 _WAITING = ("charge", "rest", "measure-capacity", "measure-resistance", "repeat-measurement")
 
 
@@ -311,12 +316,19 @@ def _waiting(session: Session, began: datetime, busy: Mapping[int, tuple[SlotRun
 def _cell(waiting: _Waiting, slots: Sequence[Slot], now: datetime, factor: float, *, is_first: bool) -> Cell | None:
     shape = waiting.assessed.size.shape if waiting.assessed.size else None
     operations = []
-    for at, (program, rest) in enumerate(waiting.programs):
+    # A load alone leaves a cell empty: it is used where nothing else measures, and a charge for the shelf follows.
+    both = any(slot.max_charge_ma > 0 and slot.max_discharge_ma > 0 for slot in slots)
+    programs = waiting.programs
+    if not both and any(program == "capacity" for program, _ in programs):
+        programs = (*programs, ("storage", _COOL_MIN))
+    for at, (program, rest) in enumerate(programs):
         options = []
         for place, slot in enumerate(slots):
             if (shape is not None and shape not in slot.holds) or (
                 slot.tester_id is None and program not in ("charge", "storage")
             ):
+                continue
+            if both and program == "capacity" and slot.max_charge_ma <= 0:
                 continue
             try:
                 minutes = planned_minutes(
@@ -328,10 +340,12 @@ def _cell(waiting: _Waiting, slots: Sequence[Slot], now: datetime, factor: float
             options.append((place, max(math.ceil(minutes * factor), 1)))
         if not options:
             return None
-        operations.append(
-            Operation(at, rest if at else 0, tuple(options), "storage" if program != "charge" else "full")
-        )
+        operations.append(Operation(at, rest if at else 0, tuple(options), _LEAVES.get(program, "storage")))
     return Cell(waiting.cell.number, 1, is_first, tuple(operations), waiting.ready)
+
+
+def _program_of(waiting: _Waiting, operation: int) -> ProgramCode:
+    return waiting.programs[operation][0] if operation < len(waiting.programs) else "storage"
 
 
 def _finished(problem: Problem, rows: Sequence[Row]) -> list[int]:
@@ -355,7 +369,7 @@ def _as_json(made: _Set, rows: Sequence[Row]) -> dict[str, Any]:
         "rows": [
             {
                 "cell": problem.cells[row.cell].key, "slot": made.slots[row.channel].number,
-                "program": made.waiting[row.cell].programs[row.operation][0], "start": row.start, "end": row.end,
+                "program": _program_of(made.waiting[row.cell], row.operation), "start": row.start, "end": row.end,
             }
             for row in rows
         ],

@@ -17,7 +17,7 @@ from zembric.operations.cells.judged import story_of
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.record import note
 from zembric.operations.testers.alarms import somebody_is_here
-from zembric.operations.testers.slots import get_slot, live_run_of
+from zembric.operations.testers.slots import get_slot, live_run_of, switches
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -45,8 +45,9 @@ def ask_for_run(session: Session, actor: Actor, slot_number: str, program: Progr
     refuse_work_on_hazard(session, cell)
     assessed = assess(story_of(session, cell), rules_in_force(session))
     made = make_program(
-        program, assessed, now, slot_charge_a=slot.max_charge_ma / 1000, slot_discharge_a=slot.max_discharge_ma / 1000
-    )
+        program, assessed, now, slot_charge_a=slot.max_charge_ma / 1000, slot_discharge_a=slot.max_discharge_ma / 1000,
+        switches=switches(slot),
+    )  # fmt: skip
     charges = any(stage.kind == "charge" for stage in made.stages)
     if slot.tester is not None and charges and slot.tester.state == "here" and not slot.tester.has_watchdog:
         raise ConflictError(said("tester-has-no-watchdog", instrument=slot.tester.instrument.number))

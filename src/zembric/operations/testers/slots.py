@@ -166,11 +166,17 @@ def choices(session: Session, slot: Slot, now: datetime) -> tuple[Choice, ...]:
                 now,
                 slot_charge_a=slot.max_charge_ma / 1000,
                 slot_discharge_a=slot.max_discharge_ma / 1000,
+                switches=switches(slot),
             )
             found.append(Choice(code, made, None, code == usual))
         except ZembricError as refused:
             found.append(Choice(code, None, refused.said, code == usual))
     return tuple(found)
+
+
+def switches(slot: Slot) -> bool:
+    """Whether what hangs there can be set, or only tells what flows."""
+    return slot.tester is None or slot.tester.link != "lines"
 
 
 def _shape_of(session: Session, cell: CellRow) -> str | None:
