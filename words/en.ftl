@@ -3318,3 +3318,5 @@ evening-same = Nothing but the minutes changed.
 evening-slipped = Cell { $cell } was not put into { $slot } when it was its turn.
 evening-stopped = What ran on cell { $cell } in { $slot } was stopped.
 evening-cell-lost = Cell { $cell } does not go on.
+push-not-set-up = Push is not set up here: whoever runs Zembric names a contact first.
+push-address = This is no address of a push service.

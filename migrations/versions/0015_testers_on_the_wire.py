@@ -197,3 +197,22 @@ def upgrade() -> None:
         sa.ForeignKeyConstraint(["run_id"], ["tester_run.id"], name=op.f("fk_run_row_run_id"), ondelete="CASCADE"),
         sa.PrimaryKeyConstraint("run_id", "number", name=op.f("pk_run_row")),
     )
+    op.create_table(
+        "push_key",
+        sa.Column("id", sa.Integer(), autoincrement=False, nullable=False),
+        sa.Column("private_pem", sa.Text(), nullable=False),
+        sa.CheckConstraint("id = 1", name=op.f("ck_push_key_only_one")),
+        sa.PrimaryKeyConstraint("id", name=op.f("pk_push_key")),
+    )
+    op.create_table(
+        "push_subscription",
+        sa.Column("id", sa.Integer(), sa.Identity(always=True), nullable=False),
+        sa.Column("person_id", sa.Integer(), nullable=False),
+        sa.Column("endpoint", sa.Text(), nullable=False),
+        sa.Column("p256dh", sa.Text(), nullable=False),
+        sa.Column("auth", sa.Text(), nullable=False),
+        sa.Column("at", sa.DateTime(timezone=True), nullable=False),
+        sa.ForeignKeyConstraint(["person_id"], ["person.id"], name=op.f("fk_push_subscription_person_id")),
+        sa.PrimaryKeyConstraint("id", name=op.f("pk_push_subscription")),
+        sa.UniqueConstraint("endpoint", name=op.f("uq_push_subscription_endpoint")),
+    )

@@ -44,6 +44,14 @@ def favicon() -> Response:
     return _file(current_app.config["FRONTEND_DIST"], "favicon.svg")
 
 
+@bp.get("/push.js")
+def push_worker() -> Response:
+    """What a browser runs for alarms while no page of ours is open; never kept, so that a new version is taken up."""
+    response = _file(current_app.config["FRONTEND_DIST"], "push.js")
+    response.headers["Cache-Control"] = "no-cache"
+    return response
+
+
 @bp.get("/robots.txt")
 def robots() -> Response:
     """Nothing here is for search engines, pages of packs least of all."""

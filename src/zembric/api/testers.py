@@ -11,7 +11,7 @@ from zembric.api.blueprints import make_blueprint
 from zembric.api.requests import read, write
 from zembric.api.shown.testers import any_charges, show_alarm, show_alarms, show_choice, show_slot, show_tester
 from zembric.core.house import limits
-from zembric.operations.testers import alarms, live, runs, slots, wired
+from zembric.operations.testers import alarms, live, pushing, runs, slots, wired
 from zembric.wire.links import found_ports
 from zembric.wire.mapping import as_json
 from zembric.wire.standin import STANDIN_MAP
@@ -227,6 +227,32 @@ def post_presence(body: schemas.NothingIn) -> Response:  # noqa: ARG001  # an em
     def perform(session: Session, actor: Actor, now: datetime) -> schemas.AlarmsOut:
         alarms.somebody_is_here(session, actor, now)
         return _alarms(session)
+
+    return write(perform)
+
+
+@bp.get("/push", responses={"200": schemas.PushOut})
+def get_push() -> Response:
+    """Whether a locked phone can be told of alarms here."""
+    return write(lambda session, _actor, _now: schemas.PushOut(key=pushing.public_key(session)))
+
+
+@bp.post("/push", responses={"200": schemas.PushOut})
+def post_push(body: schemas.PushIn) -> Response:
+    """This device wants to be told of alarms, also while it is locked."""
+
+    def perform(session: Session, actor: Actor, now: datetime) -> schemas.PushOut:
+        pushing.subscribe(session, actor, body.endpoint, body.p256dh, body.auth, now)
+        return schemas.PushOut(key=pushing.public_key(session))
+
+    return write(perform)
+
+
+@bp.delete("/push", responses={"200": schemas.PushOut})
+def delete_push(body: schemas.PushIn) -> Response:
+    def perform(session: Session, actor: Actor, _now: datetime) -> schemas.PushOut:
+        pushing.unsubscribe(session, actor, body.endpoint)
+        return schemas.PushOut(key=pushing.public_key(session))
 
     return write(perform)
 

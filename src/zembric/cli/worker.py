@@ -13,16 +13,21 @@ import procrastinate
 from sqlalchemy import make_url
 
 from zembric.cli.children import end_with_whoever_started_this
+from zembric.core.said import named
 from zembric.operations.database import make_engine, unit_of_work
 from zembric.operations.matching.searches import give_up_search, run_search, take_up_searches_again
 from zembric.operations.measuring.log_traces import LogStore
 from zembric.operations.measuring.logs import give_up_log, read_waiting_log, take_up_again
-from zembric.operations.queue import LOGS, PLAN_EVENING, READ_LOG, SEARCH_MATCH, SEARCHES, SETTLE_RUN
+from zembric.operations.queue import LOGS, PLAN_EVENING, PUSH_ALARM, READ_LOG, SEARCH_MATCH, SEARCHES, SETTLE_RUN
 from zembric.operations.testers.evening import Search, look_after_evening
+from zembric.operations.testers.pushing import push_alarm
 from zembric.operations.testers.settling import give_up_run, settle_run, take_up_runs_again
+from zembric.wording import say
 
 if TYPE_CHECKING:
     from sqlalchemy import Engine
+
+    from zembric.models import AlarmRow
 
 # A job that fails for a reason of the moment, such as a database that restarts, is tried again.
 _TRIES = 3
@@ -72,7 +77,17 @@ def make_worker(url: str, engine: Engine, store: LogStore) -> procrastinate.App:
         with unit_of_work(engine) as session:
             look_after_evening(session, datetime.now(UTC), search)
 
+    @app.task(name=PUSH_ALARM, queue=LOGS)
+    def push(alarm_id: int) -> None:
+        with unit_of_work(engine) as session:
+            push_alarm(session, alarm_id, _alarm_in_words)
+
     return app
+
+
+def _alarm_in_words(alarm: AlarmRow) -> str:
+    where = " ".join(each for each in (alarm.slot and alarm.slot.name, alarm.cell and alarm.cell.number) if each)
+    return f"{say(named('alarm-name', alarm.code))}: {where}" if where else say(named("alarm-name", alarm.code))
 
 
 def run_worker() -> None:

@@ -204,3 +204,24 @@ class EveningRow(Base):
     made_by_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
     version: Mapped[int] = version_column()
     __mapper_args__ = {"version_id_col": version}
+
+
+class PushKey(Base):
+    """The key that signs what is pushed to devices; in the database, as devices know it."""
+
+    __tablename__ = "push_key"
+    __table_args__ = (CheckConstraint("id = 1", name="only_one"),)
+    id: Mapped[int] = mapped_column(primary_key=True, autoincrement=False)
+    private_pem: Mapped[str]
+
+
+class PushSubscription(Base):
+    """A device that wants to be told of alarms also while it is locked."""
+
+    __tablename__ = "push_subscription"
+    id: Mapped[IntPk]
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
+    endpoint: Mapped[str] = mapped_column(unique=True)
+    p256dh: Mapped[str]
+    auth: Mapped[str]
+    at: Mapped[datetime]

@@ -13,6 +13,7 @@ READ_LOG = "read-log"
 SEARCH_MATCH = "search-match"
 SETTLE_RUN = "settle-run"
 PLAN_EVENING = "plan-evening"
+PUSH_ALARM = "push-alarm"
 #: Queues; the worker takes from both, three jobs at a time, so that a long search does not hold up a log.
 LOGS, SEARCHES = "logs", "searches"
 # It only writes jobs, on the connection of the transaction at hand; the worker has an app of its own.

@@ -12,6 +12,7 @@ import { Field, LinesField } from "../../components/Fields";
 import { Notice } from "../../components/Notice";
 import { Page, Sheet, TwoColumns, Waiting } from "../../components/Page";
 import { Pick } from "../../components/Pick";
+import { PushSwitch } from "../../components/PushSwitch";
 import { Tape } from "../../components/Tape";
 import { TESTER_STATE_WORDS } from "../../words";
 import { MAP_KEYS, mapOf, textOf } from "./mapText";
@@ -81,6 +82,7 @@ export default function TestersPage() {
               <p>A coordinator puts instruments on the wire.</p>
             )}
             <SoundSwitch />
+            <PushSwitch />
           </Sheet>
           {chosen === "charger" ? (
             <ChargerForm onDone={() => setChosen(null)} />

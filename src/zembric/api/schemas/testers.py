@@ -220,6 +220,18 @@ class AnswerAlarmIn(In):
     done: Why = ""
 
 
+class PushOut(Out):
+    """The key for a browser that wants to be told of alarms while it is locked; null: push is not set up here."""
+
+    key: str | None
+
+
+class PushIn(In):
+    endpoint: Annotated[str, StringConstraints(min_length=12, max_length=1000)]
+    p256dh: Annotated[str, StringConstraints(min_length=20, max_length=200, pattern=r"^[A-Za-z0-9_=-]+$")]
+    auth: Annotated[str, StringConstraints(min_length=8, max_length=100, pattern=r"^[A-Za-z0-9_=-]+$")]
+
+
 class RunPath(In):
     run_id: Id
 

@@ -11,6 +11,7 @@ from zembric.core.errors import ConflictError, NotFoundError
 from zembric.core.house import limits
 from zembric.core.said import said, to_json
 from zembric.models import AlarmRow, Presence
+from zembric.operations.queue import LOGS, PUSH_ALARM, put_into_queue
 from zembric.operations.record import note
 
 if TYPE_CHECKING:
@@ -46,6 +47,8 @@ def raise_alarm(
         tester_id=tester_id, cell_id=run.cell_id if run else slot.cell_id if slot else None,
     )  # fmt: skip
     session.add(alarm)
+    session.flush()
+    put_into_queue(session, PUSH_ALARM, LOGS, alarm_id=alarm.id)
     note(
         session,
         None,
