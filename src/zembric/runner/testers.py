@@ -282,7 +282,7 @@ class HeldTester:
             self.link.put_in(
                 slot.channel,
                 number,
-                max(least, most - limits.SAME_CELL_WITHIN_V.value),
+                (max(least, held.program.bounds.never_charge_below_v) + most) / 2,
                 held.program.bounds.believed_mah,
             )
         else:

@@ -65,6 +65,9 @@ NOT_OF_THE_HOUSE = {
     "inputs.py": "beyond which nothing on a bench is measured",
     "simulation.py": "the made-up cell",
     "practice.py": "the made-up cell",
+    "simulated.py": "the made-up tester",
+    "programs.py": "how long a pulse and the rests round it are, and factors of units",
+    "run.py": "how near to a limit a row is at it, and how long a stage is given to begin",
     "on_paper.py": "how many moments are told, how many packs are drawn within what the figures leave open, and between which shares they end",
 }
 

@@ -641,7 +641,7 @@ OVER_TIME_TIMES = _guard("over_time_times", 2, "")
 SAME_CELL_WITHIN_V = _house("same_cell_within_v", 0.12, "V", (0.05, 0.3))
 #: A tester whose master says nothing for so long ends its currents by itself, or charges nothing at all.
 WATCHDOG_S = _guard("watchdog_s", 10, "s")
-CONTACT_BACK_S = _house("contact_back_s", 120, "s", (10, 600))
+CONTACT_BACK_S = _guard("contact_back_s", 120, "s")
 SOMEBODY_HERE_MIN = _guard("somebody_here_min", 30, "min")
 
 # --- What a typed value can be ---------------------------------------------------------------------------------------

@@ -79,6 +79,11 @@ class Bounds:
     is_known: bool
     #: What it should read when it is put in: least and most [V].
     expected_v: tuple[float, float]
+    #: A charge from low to full that took less time than this [s] and put in less than this [mAh] raced.
+    raced_s: float
+    little_mah: float
+    #: So far a voltage falls back when a charge has ended by itself [V].
+    settles_v: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -201,20 +206,26 @@ def bounds_of(assessed: Assessment, now: datetime) -> Bounds:
         believed_mah=believed_mah,
         is_known=is_known,
         expected_v=expected_v(assessed, full_v, now),
+        raced_s=60 * rules.value(limits.RACED_MINUTES),
+        little_mah=rules.value(limits.LOW_CHARGE_SHARE) / 3 * believed_mah,
+        settles_v=rules.value(limits.SETTLES_ENDED_V),
     )
 
 
 def expected_v(assessed: Assessment, full_v: float, now: datetime) -> tuple[float, float]:
     """What the cell should read when it is put in: by its last resting voltage, or by what was done to it since."""
-    play_v = limits.SAME_CELL_WITHIN_V.value
+    rules = assessed.rules
+    play_v = rules.value(limits.SAME_CELL_WITHIN_V)
     used = last_use(assessed.story)
     last = assessed.voltages[-1] if assessed.voltages else None
     if last is not None and (used is None or last.at >= used.at):
         days = max((now - last.at).total_seconds() / 86400, 0.0)
         # What a watched cell may lose meanwhile.
-        return max(last.value_v - play_v - days * limits.LEAKING_MV_PER_DAY.value / 1000, 0.05), last.value_v + play_v
+        return max(
+            last.value_v - play_v - days * rules.value(limits.LEAKING_MV_PER_DAY) / 1000, 0.05
+        ), last.value_v + play_v
     if isinstance(used, Charge):
-        return max(used.end_v - limits.SETTLES_STOPPED_V.value - play_v, 0.05), used.end_v + play_v / 2
+        return max(used.end_v - rules.value(limits.SETTLES_STOPPED_V) - play_v, 0.05), used.end_v + play_v / 2
     return 0.05, full_v + limits.OVER_FULL_V.value
 
 
@@ -243,7 +254,7 @@ class _Maker:
         self._mohm = (
             assessed.resistance.value_mohm
             if assessed.resistance
-            else 1e6 * limits.RESISTANCE_GOOD_OHM_AH.value / bounds.believed_mah
+            else 1e6 * assessed.rules.value(limits.RESISTANCE_GOOD_OHM_AH) / bounds.believed_mah
         )
 
     def stages(self, code: ProgramCode, now: datetime) -> tuple[Stage, ...]:

@@ -251,7 +251,7 @@ def _stage_end(program: Program, stage: Stage, progress: Progress, sample: Sampl
         ended_itself = (
             current_a < _LEAST_A
             and took_s > _SETTLES_S
-            and sample.voltage_v >= stage.limit_v - limits.SETTLES_ENDED_V.value
+            and sample.voltage_v >= stage.limit_v - program.bounds.settles_v
         )
         is_over = (
             (at_limit and current_a <= stage.end_a) or ended_itself or sample.voltage_v > stage.limit_v + _AT_LIMIT_V
@@ -290,13 +290,8 @@ def _raced(program: Program, stage: Stage, progress: Progress, took_s: float) ->
     if stage.kind != "charge" or progress.began_v is None:
         return None
     was_low = progress.began_v < stage.limit_v - 4 * limits.CHARGED_WITHIN_V.value
-    little = progress.stage_mah < limits.LOW_CHARGE_SHARE.value / 3 * program.bounds.believed_mah
-    if (
-        was_low
-        and little
-        and took_s < 60 * limits.RACED_MINUTES.value
-        and stage.limit_v >= program.bounds.most_v - 1e-9
-    ):
+    little = progress.stage_mah < program.bounds.little_mah
+    if was_low and little and took_s < program.bounds.raced_s and stage.limit_v >= program.bounds.most_v - 1e-9:
         told = said(
             "alarm-raced", began=volts(progress.began_v), took=Span(took_s), put_in=Amount(progress.stage_mah, "mAh")
         )
