@@ -7,6 +7,7 @@ import signal
 import subprocess
 import sys
 import tempfile
+import threading
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
@@ -45,6 +46,8 @@ class RealServer:
             if found := re.search(r"http\S+/welcome/\S+", line):
                 self.welcome = found.group()
             if found or ("Ctrl-C" in line and self.welcome):
+                # What it says later is read as well: a pipe that nobody empties would hold it up.
+                threading.Thread(target=self.process.stdout.read, daemon=True).start()
                 return
         raise AssertionError("the server did not start")
 

@@ -13,14 +13,22 @@ from sqlalchemy import text
 
 if TYPE_CHECKING:
     from sqlalchemy import Engine
+    from sqlalchemy.orm import Session
 
 #: Sent by the database with every line of the record; see the migrations.
 CHANNEL = "zembric_change"
 #: Sent by the runner with what each slot reads now.
 LIVE_CHANNEL = "zembric_live"
 _LIVE_KEPT = 32
+#: Sent there too: slots, runs, alarms or the evening changed.
+TABLE_CHANGED = '[{"table":1}]'
 _LISTEN_AGAIN_AFTER_S = 2.0
 _log = structlog.get_logger()
+
+
+def tell_table(session: Session) -> None:
+    """Lets everybody who looks at the testers look again, once this is committed; others are not disturbed."""
+    session.execute(text("SELECT pg_notify(:channel, :payload)"), {"channel": LIVE_CHANNEL, "payload": TABLE_CHANGED})
 
 
 class Changes:

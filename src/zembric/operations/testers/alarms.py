@@ -11,6 +11,7 @@ from zembric.core.errors import ConflictError, NotFoundError
 from zembric.core.house import limits
 from zembric.core.said import said, to_json
 from zembric.models import AlarmRow, Presence
+from zembric.operations.changes import tell_table
 from zembric.operations.queue import LOGS, PUSH_ALARM, put_into_queue
 from zembric.operations.record import note
 
@@ -48,6 +49,7 @@ def raise_alarm(
     )  # fmt: skip
     session.add(alarm)
     session.flush()
+    tell_table(session)
     put_into_queue(session, PUSH_ALARM, LOGS, alarm_id=alarm.id)
     note(
         session,
@@ -99,6 +101,7 @@ def acknowledge(session: Session, actor: Actor, alarm_id: int, done: str, now: d
 
 
 def somebody_is_here(session: Session, actor: Actor, now: datetime) -> None:
+    tell_table(session)
     session.add(Presence(person_id=actor.person_id, at=now))
     note(session, actor, "somebody-is-here", now)
     session.flush()

@@ -21,6 +21,7 @@ from zembric.core.tester.programs import planned_minutes
 from zembric.core.tester.waiting import needed_after, needed_by
 from zembric.models import LIVE_STATES, CellRow, EveningRow, JudgementRow, Slot, SlotRun
 from zembric.operations.cells.judged import stories_of
+from zembric.operations.changes import tell_table
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.record import note
 from zembric.operations.testers.live import house_times, slots_now
@@ -142,6 +143,7 @@ def close_evening(session: Session, actor: Actor, now: datetime) -> None:
     if evening is None:
         raise ConflictError(said("no-evening-goes-on"))
     evening.closed_at = now
+    tell_table(session)
     note(session, actor, "evening-over", now)
 
 
@@ -182,6 +184,7 @@ def _fill(session: Session, evening: EveningRow, typed: TypedEvening, now: datet
 def plan_anew(session: Session, evening: EveningRow, now: datetime, search: Search, why: Said | None = None) -> None:
     """Makes the plan from what there is now: what runs goes on, all else is laid anew. What changed is said."""
     before = evening.plan
+    tell_table(session)
     made = _set_of(session, evening, now)
     rows = plan_evenings(made.problem, search.is_over, search.chance)
     evening.plan = _as_json(made, rows)

@@ -12,7 +12,7 @@ from sqlalchemy import insert, select, text, update
 from zembric.core.said import said, to_json
 from zembric.core.tester.run import progress_as_json
 from zembric.models import LIVE_STATES, LineTry, RunRow, Slot, SlotRun, WiredTester
-from zembric.operations.changes import LIVE_CHANNEL
+from zembric.operations.changes import LIVE_CHANNEL, tell_table
 from zembric.operations.known.entries import entries_of
 from zembric.operations.queue import LOGS, PLAN_EVENING, SETTLE_RUN, put_into_queue
 from zembric.operations.record import note
@@ -117,6 +117,7 @@ def _keep_tester(session: Session, turn: TesterTurn, now: datetime) -> None:
     if turn.identity:
         values["identity"] = turn.identity
     if was != turn.state:
+        tell_table(session)
         values["state_at"] = now
         note(session, None, "tester-state", now, tester=turn.tester_id, state=turn.state)
     # Not through the row: its version is for people who edit.
@@ -157,6 +158,7 @@ def _keep_run(session: Session, turn: RunTurn, now: datetime) -> None:
         raise_alarm(session, alarm.code, alarm.said, now, run=run)
     if run.state != turn.state:
         run.state = turn.state
+        tell_table(session)
         if turn.state in LIVE_STATES:
             what = "run-began" if was_asked else "run-waits" if turn.state == "waits" else "run-goes-on"
             note(session, None, what, now, cell_id=run.cell_id, slot=run.slot.number)

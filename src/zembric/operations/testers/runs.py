@@ -14,6 +14,7 @@ from zembric.core.tester.programs import as_json, make_program
 from zembric.models import LIVE_STATES, Slot, SlotRun
 from zembric.operations.bench.keeping import cell_at_bench, refuse_work_on_hazard
 from zembric.operations.cells.judged import story_of
+from zembric.operations.changes import tell_table
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.record import note
 from zembric.operations.testers.alarms import somebody_is_here
@@ -61,6 +62,7 @@ def ask_for_run(session: Session, actor: Actor, slot_number: str, program: Progr
     )  # fmt: skip
     session.add(run)
     session.flush()
+    tell_table(session)
     note(session, actor, "run-started", now, cell_id=cell.id, slot=slot.number, program=program)
     somebody_is_here(session, actor, now)
     session.refresh(run)
@@ -79,6 +81,7 @@ def get_run(session: Session, run_id: int, *, lock: bool = False) -> SlotRun:
 def stop_run(session: Session, actor: Actor, run_id: int, now: datetime) -> SlotRun:
     """Asks the runner to end a run; what was recorded stays as a part run. One by hand has ended with this."""
     run = get_run(session, run_id, lock=True)
+    tell_table(session)
     if run.state not in LIVE_STATES:
         raise ConflictError(said("run-is-over"))
     if run.stop_asked_at is None:

@@ -10,6 +10,7 @@ from sqlalchemy import delete, select
 from zembric.core.errors import ZembricError
 from zembric.core.said import said, to_json
 from zembric.models import LIVE_STATES, RunRow, SlotRun
+from zembric.operations.changes import tell_table
 from zembric.operations.database import unit_of_work
 from zembric.operations.measuring.log_readings import keep_log
 from zembric.operations.measuring.logs import MOST_LOG_BYTES, take_in_log
@@ -75,6 +76,7 @@ def _keep(session: Session, store: LogStore, run_id: int, now: datetime) -> None
         run.not_kept_said = to_json(refused.said)
         note(session, None, "run-not-kept", now, cell_id=run.cell_id, run=run.id, said=run.not_kept_said)
     run.settled_at = now
+    tell_table(session)
     note(session, None, "run-settled", now, cell_id=run.cell_id, run=run.id)
 
 

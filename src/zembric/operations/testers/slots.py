@@ -17,6 +17,7 @@ from zembric.models import LIVE_STATES, SLOT_NUMBERS, Slot, SlotRun
 from zembric.operations.actors import require_coordinator
 from zembric.operations.bench.keeping import cell_in_hand, refuse_work_on_hazard
 from zembric.operations.cells.judged import story_of
+from zembric.operations.changes import tell_table
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.record import note
 
@@ -78,6 +79,7 @@ def add_charger(
     )  # fmt: skip
     session.add(slot)
     session.flush()
+    tell_table(session)
     note(session, actor, "slot-added", now, slot=slot.number, name=name)
     return slot
 
@@ -100,6 +102,7 @@ def change_slot(
         raise ConflictError(said("slot-holds-a-cell", slot=slot.number, cell=slot.cell.number if slot.cell else ""))
     slot.name, slot.max_charge_ma, slot.is_active, slot.holds = name, max_charge_ma, is_active, list(holds)
     slot.max_discharge_ma = max_discharge_ma if slot.tester_id else 0.0
+    tell_table(session)
     note(session, actor, "slot-changed", now, slot=slot.number, name=name)
     return slot
 
@@ -128,6 +131,7 @@ def put_in(session: Session, actor: Actor, slot_number: str, cell_number: str, n
     if shape is not None and shape not in slot.holds:
         raise BadInputError(said("slot-does-not-hold", slot=slot.number, cell=cell.number), field="cell")
     slot.cell, slot.cell_id, slot.cell_since = cell, cell.id, now
+    tell_table(session)
     note(session, actor, "put-in-slot", now, cell_id=cell.id, slot=slot.number)
     session.flush()
     return slot
@@ -141,6 +145,7 @@ def take_out(session: Session, actor: Actor, slot_number: str, now: datetime) ->
     if live_run_of(session, slot):
         raise ConflictError(said("slot-runs", slot=slot.number))
     if slot.cell_id is not None:
+        tell_table(session)
         note(session, actor, "taken-out-of-slot", now, cell_id=slot.cell_id, slot=slot.number)
         slot.cell, slot.cell_id, slot.cell_since = None, None, None
     session.flush()
