@@ -24,7 +24,7 @@ RUN_MS = 90_000
 
 @pytest.fixture
 def standin(engine: Engine) -> Iterator[StandInAtHand]:
-    with standing_in(600) as standin, running(engine):
+    with standing_in(1200) as standin, running(engine):
         yield standin
         assert standin.violations() == "none"
 

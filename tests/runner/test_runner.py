@@ -60,7 +60,7 @@ class Table:
 
 @pytest.fixture
 def table(engine: Engine, session: Session, coordinator: Actor, volunteer: Actor, tmp_path: Path) -> Iterator[Table]:
-    with standing_in(600) as standin:
+    with standing_in(1200) as standin:
         wire_up(session, coordinator, standin.port, datetime.now(UTC))
         cells = vape_cells(session, volunteer, 3)
         session.commit()
@@ -93,9 +93,11 @@ def wait_for_rows(table: Table, run: int, rows: int = 8) -> None:
 )
 def test_what_endangers_stops_the_run_and_is_said(table: Table, fault: str, alarm: str) -> None:
     with running(table.engine):
+        table.standin.say("SPEED 60")
         run = table.start(0, "charge")
         wait_for_rows(table, run)
         table.standin.say(f"CHAN1:FAULT {fault}")
+        table.standin.say("SPEED 1200")
         over = ended(table.engine, run)
     assert over.state == "stopped"
     assert table.alarms() == [alarm]
@@ -110,7 +112,7 @@ def test_a_lost_contact_stands_still_and_goes_on_when_it_is_back(table: Table) -
         until(lambda: state_of(table.engine, run).state == "waits")
         table.standin.say("CHAN1:FAULT none")
         until(lambda: state_of(table.engine, run).state == "running")
-        table.standin.say("SPEED 600")
+        table.standin.say("SPEED 1200")
         assert ended(table.engine, run).state == "ended"
     assert table.alarms() == ["contact-lost"]
 
@@ -146,7 +148,7 @@ def test_garbage_on_the_line_is_told_apart_and_the_run_goes_on_after_it(table: T
             )
         rows = state_of(table.engine, run).rows
         wait_for_rows(table, run, rows + 5)
-        table.standin.say("SPEED 600")
+        table.standin.say("SPEED 1200")
         assert ended(table.engine, run).state == "ended"
     assert tester.has_watchdog
 
@@ -181,7 +183,7 @@ def test_a_runner_that_is_killed_is_followed_by_another_that_goes_on(table: Tabl
         process.kill()
         process.wait()
     with running(table.engine):
-        table.standin.say("SPEED 600")
+        table.standin.say("SPEED 1200")
         over = ended(table.engine, run)
     assert over.state == "ended"
     with unit_of_work(table.engine) as session:

@@ -29,16 +29,18 @@ const curves = new Map<number, Curve>();
 const listeners = new Set<() => void>();
 let version = 0;
 
-/** Takes in what the stream told; once for all who look. */
-export function hearLive(text: string): void {
-  const told = JSON.parse(text) as Reading[];
+/** Takes in what the stream told, once for all who look; true where slots, runs or alarms changed beyond that. */
+export function hearLive(text: string): boolean {
+  const told = JSON.parse(text) as (Reading | { table: 1 })[];
   for (const reading of told) {
+    if ("table" in reading) return true;
     readings.set(reading.s, reading);
     const curve = reading.r === undefined ? undefined : curves.get(reading.r);
     if (reading.r !== undefined && reading.t !== undefined && curve) curves.set(reading.r, grown(curve, reading));
   }
   version += 1;
   for (const tell of listeners) tell();
+  return false;
 }
 
 function grown(curve: Curve, reading: Reading): Curve {

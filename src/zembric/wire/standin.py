@@ -24,7 +24,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable
 
 CHANNELS = 8
-_ROWS_MOST = 600
+_ROWS_MOST = 3000
 #: Rows are a second apart, and ten once nothing changes and the clock runs fast.
 _ROW_S, _CALM_ROW_S, _CALM_AFTER_S = 1.0, 10.0, 40.0
 _TICK_S = 0.02
