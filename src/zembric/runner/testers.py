@@ -136,6 +136,9 @@ class HeldTester:
                 alarm = Alarm("tester-talks-nonsense", said("alarm-tester-nonsense")) if self.runs else None
                 self._give_up_link(clock_s)
         self._end_those_that_are_lost(clock_s, turn)
+        if self.state == before[0]:
+            # Said when it begins; whoever answered that is not told again and again.
+            alarm = None
         if alarm is not None or (self.state, self.has_watchdog, self.identity) != before:
             trouble = {"silent": said("tester-is-silent"), "nonsense": said("tester-is-nonsense")}.get(self.state)
             turn.testers.append(

@@ -47,9 +47,9 @@ export function HomePage() {
         </Quiet>
       ) : (
         <>
-          <EveningStrip />
           <Recall packs={home.data.stopped_packs} />
           <Recalled packs={home.data.recalled} />
+          <EveningStrip />
           {home.data.running.map((running) => (
             <Running key={running.number} running={running} />
           ))}

@@ -28,7 +28,7 @@ const inSeconds = (left: number) => clockTime(new Date(Date.now() + 1000 * left)
 
 /** Between which times it will be done. */
 export const doneBetween = ([least = 0, , most = 0]: readonly number[]): string =>
-  `${inSeconds(least)} to ${inSeconds(most)}`;
+  `${inSeconds(least)} and ${inSeconds(most)}`;
 
 export const doneAt = ([, likely = 0]: readonly number[]): string => (likely < 90 ? "any moment" : inSeconds(likely));
 
