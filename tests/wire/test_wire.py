@@ -23,7 +23,7 @@ def test_a_map_comes_back_as_it_was_typed() -> None:
     ("change", "says"),
     [
         ({"fire": "X"}, "map-unknown-key"), ({"off": 5}, "map-not-lines"), ({"off": ["CURR {amps}"]}, "map-unknown-place"),
-        ({"off": ["CURR {current_a"]}, "map-braces"), ({"off": ["A\nB"]}, "map-line-length"), ({"gives": ["watts"]}, "map-gives"),
+        ({"off": ["CURR {current_a}"]}, "map-unknown-place"), ({"off": ["CURR {current_a"]}, "map-braces"), ({"off": ["A\nB"]}, "map-line-length"), ({"gives": ["watts"]}, "map-gives"),
         ({"off": ["INP OFF"] * 13}, "map-not-lines"), ({"measure": ""}, "map-measures-nothing"),
     ],
 )  # fmt: skip

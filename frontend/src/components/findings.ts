@@ -1,6 +1,6 @@
 import type { Finding } from "../api/client";
 
-// One key each. C, D, P, T and X begin a scanned number, so they name no finding.
+// One key each. C, D, K, M, P, T and X begin a scanned number, so they name no finding.
 export const DANGERS: readonly (readonly [Finding, string])[] = [
   ["swollen", "S"],
   ["leaking", "L"],

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 
-const BEGINS = /^[CDPTXMH]$/i;
+const BEGINS = /^[CDPTXMK]$/i;
 const GOES_ON = /^[0-9]$/;
 const FORGET_MS = 3_000;
 

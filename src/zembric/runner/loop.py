@@ -109,8 +109,8 @@ class Runner:
             return
         self._follow(work)
         may_charge = is_anybody_here(work.present_at, now)
-        futures = [
-            self._pool.submit(
+        futures = {
+            held: self._pool.submit(
                 held.turn,
                 [slot for slot in work.slots if slot.tester_id == held.tester_id],
                 [run for run in work.runs if run.slot.tester_id == held.tester_id],
@@ -119,10 +119,15 @@ class Runner:
                 may_charge=may_charge,
             )
             for held in self._testers.values()
-        ]
+        }
         turn = Turn()
-        for future in futures:
-            done = future.result()
+        for held, future in futures.items():
+            try:
+                done = future.result()
+            except Exception as fault:  # a fault of ours with one instrument leaves the others running
+                _log.error("tester-turn-failed", tester=held.tester_id, reason=repr(fault)[:300])
+                held.stop_all()
+                continue
             turn.runs += done.runs
             turn.testers += done.testers
             turn.tries += done.tries

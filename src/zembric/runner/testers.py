@@ -64,7 +64,7 @@ class Held:
     heard_s: float = 0.0
 
 
-@dataclass(slots=True)
+@dataclass(slots=True, eq=False)
 class HeldTester:
     """An instrument with everything that runs on it. Used by one thread at a time."""
 

@@ -7,17 +7,22 @@ from __future__ import annotations
 
 import math
 import re
+from collections.abc import Mapping
 from dataclasses import dataclass, fields
-from typing import TYPE_CHECKING, Any, Final
+from types import MappingProxyType
+from typing import Any, Final
 
 from zembric.core.errors import BadInputError
 from zembric.core.said import said
 
-if TYPE_CHECKING:
-    from collections.abc import Mapping
-
-#: What may stand in braces: the channel, current [A], voltage [V], current at which it ends [A], length [s].
-PLACES: Final = ("channel", "current_a", "limit_v", "end_a", "seconds", "number", "volts", "mah")
+_OF_AN_ORDER: Final = ("channel", "current_a", "limit_v", "end_a", "seconds")
+#: What may stand in braces of each kind of line: the channel, current [A], voltage [V], current at which it ends [A], length [s].
+PLACES: Final[Mapping[str, tuple[str, ...]]] = MappingProxyType(
+    {
+        "charge": _OF_AN_ORDER, "discharge": _OF_AN_ORDER, "off": ("channel",), "measure": ("channel",), "rows": ("channel",),
+        "watchdog": ("seconds",), "put_in": ("channel", "number", "volts", "mah"),
+    }
+)  # fmt: skip
 #: What an answer may hold, in its order; `-` is passed over. `minus_current_a`: a load that counts its discharge as positive.
 GIVES: Final = ("time_s", "voltage_v", "current_a", "minus_current_a", "cell_degc", "-")
 _PLACE = re.compile(r"\{(\w+)(?::\.(\d)f)?\}")
@@ -90,9 +95,10 @@ def as_json(mapping: CommandMap) -> dict[str, Any]:
 def _check_line(key: str, line: str) -> None:
     if len(line) > _MOST_LINE or not line.isprintable():
         raise BadInputError(said("map-line-length", key=key, most=_MOST_LINE), field="mapping")
+    allowed = PLACES.get(key, ())
     for name, _ in _PLACE.findall(line):
-        if name not in PLACES:
-            raise BadInputError(said("map-unknown-place", key=key, place=name[:40], known=PLACES), field="mapping")
+        if name not in allowed:
+            raise BadInputError(said("map-unknown-place", key=key, place=name[:40], known=allowed), field="mapping")
     if "{" in _PLACE.sub("", line) or "}" in _PLACE.sub("", line):
         raise BadInputError(said("map-braces", key=key, line=line[:60]), field="mapping")
 

@@ -190,4 +190,4 @@ def test_a_run_that_was_only_asked_for_ends_as_soon_as_somebody_stops_it(
 
 def test_a_number_that_is_none_of_ours_is_refused(session: Session) -> None:
     with pytest.raises(BadInputError):
-        slots.get_slot(session, "H100")
+        slots.get_slot(session, "K100")

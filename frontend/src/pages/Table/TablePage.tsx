@@ -110,7 +110,7 @@ function PutIn() {
       return;
     }
     // Scanned the other way round: a slot's number begins with its letter.
-    const [slot, cell] = /^h/i.test(other) ? [other, one] : [one, other];
+    const [slot, cell] = /^k/i.test(other) ? [other, one] : [one, other];
     put.mutate({ slot, cell });
   };
   return (

@@ -17,7 +17,7 @@ from zembric.core.evening.table import Table
 if TYPE_CHECKING:
     from collections.abc import Callable, Collection, Sequence
 
-    from zembric.core.evening.model import Chance, Problem
+    from zembric.core.evening.model import Cell, Chance, Problem
     from zembric.core.evening.table import Placed
 
     Plan = dict[int, list[Placed]]
@@ -82,6 +82,7 @@ class _Search:
         self._tonight = problem.evenings[0].end + 1
         self._clock = [self._table.clock(minute) for minute in range(self._horizon)]
         self._ready = [self._table.from_clock(cell.ready) for cell in problem.cells]
+        self._tails = [self._tails_of(cell) for cell in problem.cells]
         self._wanted = self._how_wanted()
         self._free = [0.0] * len(problem.channels)
         self._costs = self._free
@@ -91,6 +92,15 @@ class _Search:
         self._promise = self._weight_minutes * (1 + sum(cell.weight for cell in problem.cells))
         self._best_cost = math.inf
         self._best: Plan = {}
+
+    def _tails_of(self, cell: Cell) -> list[int]:
+        """After each operation what at least is still to come; rests count where no night can swallow them."""
+        is_one = len(self._problem.evenings) == 1
+        tails, after = [], 0
+        for operation in reversed(cell.operations):
+            tails.append(after)
+            after += min(minutes for _, minutes in operation.options) + (operation.rest_before if is_one else 0)
+        return tails[::-1]
 
     def _how_wanted(self) -> list[float]:
         """Of each channel how much of the work has little choice but it, from 0 to 1."""
@@ -117,10 +127,10 @@ class _Search:
     def _lay_before(self, cell: int, before: int) -> bool:
         table, ready = self._table, self._ready[cell]
         placed: list[Placed] = []
-        for operation in self._problem.cells[cell].operations:
+        for operation, tail in zip(self._problem.cells[cell].operations, self._tails[cell], strict=True):
             if placed:
                 ready = table.ready(ready, operation.rest_before)
-            found = table.place(operation, ready, self._costs, before)
+            found = table.place(operation, ready, self._costs, before - tail)
             if found is None:
                 for each in placed:
                     table.take(each)
@@ -143,7 +153,7 @@ class _Search:
             operation = operations[len(placed)]
             before = self._tonight if self._problem.cells[cell].is_first else self._horizon
             ready = table.ready(placed[-1][2], operation.rest_before) if placed else self._ready[cell]
-            found = table.place(operation, ready, self._costs, before)
+            found = table.place(operation, ready, self._costs, before - self._tails[cell][len(placed)])
             if found is None:
                 for each in placed:
                     table.take(each)

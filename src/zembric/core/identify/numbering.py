@@ -15,10 +15,10 @@ from zembric.core.said import named, said
 NumberedThing = Literal["cell", "donor", "pack", "tray", "box", "instrument", "slot"]
 # A cell is named a hundred times an evening, so its letter may be left out; no letter looks like a digit.
 _LETTER = MappingProxyType(
-    {"cell": "C", "donor": "D", "pack": "P", "tray": "T", "box": "X", "instrument": "M", "slot": "H"}
+    {"cell": "C", "donor": "D", "pack": "P", "tray": "T", "box": "X", "instrument": "M", "slot": "K"}
 )
 _THING: MappingProxyType[str, NumberedThing] = MappingProxyType(
-    {"": "cell", "C": "cell", "D": "donor", "P": "pack", "T": "tray", "X": "box", "M": "instrument", "H": "slot"}
+    {"": "cell", "C": "cell", "D": "donor", "P": "pack", "T": "tray", "X": "box", "M": "instrument", "K": "slot"}
 )
 
 
@@ -52,7 +52,7 @@ def read_any(text: str) -> Named:
         BadInputError: it is no number of Zembric's, or its check digit says that it was mistyped.
     """
     compact = re.sub(r"[\s.-]", "", text).upper()
-    matched = re.fullmatch(r"(?P<letter>[CDPTXMH]?)(?P<digits>\d{2,12})", compact, re.ASCII)
+    matched = re.fullmatch(r"(?P<letter>[CDPTXMK]?)(?P<digits>\d{2,12})", compact, re.ASCII)
     if matched is None:
         raise BadInputError(
             said(
@@ -84,7 +84,7 @@ def read_number(thing: NumberedThing, text: str) -> str:
     compact = re.sub(r"[\s.-]", "", text).upper()
     if re.fullmatch(r"\d+", compact, re.ASCII):
         compact = _LETTER[thing] + compact
-    found = read_any(compact) if re.fullmatch(r"[CDPTXMH]\d{2,12}", compact, re.ASCII) else None
+    found = read_any(compact) if re.fullmatch(r"[CDPTXMK]\d{2,12}", compact, re.ASCII) else None
     if found is None or found.thing != thing:
         raise BadInputError(
             said(
