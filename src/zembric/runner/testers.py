@@ -90,6 +90,9 @@ class HeldTester:
     #: Cells that a simulated tester was given, by slot.
     put_in: dict[int, str] = field(default_factory=dict)
     was_silent_s: float = 0.0
+    #: The coolest of all its channels, taken for the room [°C]; None: it has no sensors.
+    room_degc: float | None = None
+    warmth: list[float] = field(default_factory=list)
     #: It was opened in this turn: what runs on it may have been left alone for a while.
     is_fresh: bool = False
 
@@ -120,10 +123,12 @@ class HeldTester:
         try:
             if self._open(clock_s):
                 self._try_lines(tries, turn)
+                self.warmth.clear()
                 for slot in slots:
                     self._turn_slot(slot, turn, now, clock_s, may_charge=may_charge)
                 self.heard_s, self.nonsense, self.failed, self.was_silent_s = clock_s, 0, 0, 0.0
                 self.state, self.is_fresh = "here", False
+                self.room_degc = min(self.warmth, default=None)
             elif self.state != "nonsense":
                 alarm = self._silent(clock_s, turn)
         except SilentError:
@@ -246,6 +251,8 @@ class HeldTester:
         readings = link.read(channel)[-_MOST_ROWS:]
         if not readings:
             return
+        if readings[-1].cell_degc is not None:
+            self.warmth.append(readings[-1].cell_degc)
         if held is None:
             turn.live.append(_live(slot.id, readings[-1], None))
             return
@@ -299,7 +306,7 @@ class HeldTester:
         assert self.link is not None
         charges = any(stage.kind == "charge" for stage in held.program.stages)
         sample = Sample(0.0, reading.voltage_v, 0.0, reading.cell_degc)
-        alarm = look_at_first(held.program, sample, None)
+        alarm = look_at_first(held.program, sample, self.room_degc)
         if alarm is None and charges and not self.has_watchdog:
             alarm = Alarm("no-watchdog", said("alarm-no-watchdog"))
         if alarm is not None:
@@ -340,7 +347,7 @@ class HeldTester:
             if waits_for_order:
                 held.progress = stand_by(held.progress, sample)
                 continue
-            verdict = go_on(held.program, held.progress, sample)
+            verdict = go_on(held.program, held.progress, sample, self.room_degc)
             held.progress = verdict.progress
             if verdict.order == "off":
                 self.link.order(channel, Order("off"))

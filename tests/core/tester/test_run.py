@@ -90,10 +90,10 @@ def test_warmer_than_its_room_by_ten_is_hot() -> None:
     assert verdict.alarm.code == "too-hot"
 
 
-def test_a_cell_below_freezing_is_not_charged() -> None:
-    alarm = look_at_first(CHARGE, Sample(0, 3.62, 0, -2), None)
-    assert alarm is not None
-    assert alarm.code == "cold"
+@pytest.mark.parametrize(("degc", "alarm"), [(-2, "cold"), (9, "cold"), (10, None)])
+def test_a_cold_cell_is_not_charged(degc: float, alarm: str | None) -> None:
+    found = look_at_first(CHARGE, Sample(0, 3.62, 0, degc), None)
+    assert (found.code if found else None) == alarm
 
 
 def test_a_lost_contact_stands_still_and_its_time_does_not_count() -> None:

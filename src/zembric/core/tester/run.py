@@ -120,7 +120,8 @@ def look_at_first(program: Program, sample: Sample, room_degc: float | None) -> 
         return Alarm("wrong-cell", said("alarm-wrong-cell", volts=volts(v), least=volts(least), most=volts(most)))
     if v < bounds.never_charge_below_v:
         return Alarm("too-low", said("alarm-too-low", volts=volts(v), least=volts(bounds.never_charge_below_v)))
-    return _heat(bounds, sample, room_degc) or _cold(program, sample, room_degc)
+    # Below this a charge goes on slowly at best: here it does not begin.
+    return _heat(bounds, sample, room_degc) or _cold(program, sample, room_degc, limits.COLD_BELOW_DEGC.value)
 
 
 def go_on(program: Program, progress: Progress, sample: Sample, room_degc: float | None = None) -> Verdict:
@@ -206,11 +207,13 @@ def _heat(bounds: Bounds, sample: Sample, room_degc: float | None) -> Alarm | No
     return None
 
 
-def _cold(program: Program, sample: Sample, room_degc: float | None) -> Alarm | None:
+def _cold(
+    program: Program, sample: Sample, room_degc: float | None, least_degc: float = limits.NEVER_CHARGE_BELOW_DEGC.value
+) -> Alarm | None:
     """Charging a cell that is too cold plates lithium; without a sensor on the cell its room tells."""
     degc = sample.cell_degc if sample.cell_degc is not None else room_degc
     charges = any(stage.kind == "charge" for stage in program.stages)
-    if degc is None or not charges or degc >= limits.NEVER_CHARGE_BELOW_DEGC.value:
+    if degc is None or not charges or degc >= least_degc:
         return None
     return Alarm("cold", said("alarm-cold", cell=Amount(degc, "°C")))
 
