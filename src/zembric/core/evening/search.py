@@ -25,12 +25,12 @@ if TYPE_CHECKING:
 #: Minutes that a channel wanted by others may cost, one of them a turn.
 _COSTS = (0.0, 0.0, 4.0, 12.0, 30.0)
 #: How much worse a plan may be at first and at last: while weight is looked for in hundredths of one, then in minutes.
-_HOT, _COOL, _WARM, _COLD = 60.0, 6.0, 12.0, 0.3
+_HOT, _COOL, _WARM, _COLD = 10.0, 1.0, 12.0, 0.3
 #: For so much of the time weight is looked for, and so many turns are taken between two looks at the clock.
 _FOR_WEIGHT, _AT_ONCE = 0.65, 8
 _PROMISE = 400.0
 #: The larger, the fewer cells are taken off at once.
-_FEW = 0.3
+_FEW = 0.45
 #: What a minute later costs while weight is looked for.
 _EARLY = 0.1
 _MOST_TAKEN, _MOST_LEFT_OUT = 14, 14
