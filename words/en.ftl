@@ -3258,6 +3258,7 @@ alarm-take-it-off = Cell { $cell } is at its cut-off and its load goes on: nobod
 program-only-watches = What hangs there only tells what flows: put the load on by hand and let it measure the capacity.
 alarm-charger-overdue = Cell { $cell } in { $slot } should have been done long ago. Take it off and measure it.
 run-broken-off = Nobody drove it for { $gone }, and its current had ended. What was recorded is kept as a part.
+run-ended-high = The discharge ended at { $volts } by itself, far above { $least }. What was recorded is kept as a part.
 run-forgotten = The tester began anew: it had no power, or was set back. What was recorded is kept as a part.
 run-stopped-by-hand = Somebody stopped it. What was recorded is kept as a part.
 run-stopped-by = { $by } took it off.

@@ -392,7 +392,9 @@ class HeldTester:
         if last is not None and readings[0].time_s is not None:
             missed_s = readings[0].time_s - held.began_s - last.time_s
             if 0 <= missed_s <= _NOTHING_MISSED_S:
-                # It recorded all the while: what it did meanwhile is in its rows.
+                # It recorded all the while: what it did meanwhile is in its rows. A charge that ended with its watchdog goes on.
+                if stage.kind == "charge" and not self._flows(readings):
+                    self._set(held, channel, latest.voltage_v)
                 return None
         gone_s = clock - held.began_s - (last.time_s if last else 0.0)
         forgot = gone_s < -1.0

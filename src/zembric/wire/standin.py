@@ -45,6 +45,12 @@ class _Channel:
         self.rows: list[str] = []
         self._next_row_s = self._changed_s = 0.0
 
+    def forget(self) -> None:
+        """As after a power cut: its clock begins anew, and what it recorded is gone."""
+        self.rows.clear()
+        self.slot.time_s = 0.0
+        self.changed()
+
     def changed(self) -> None:
         self._changed_s = self.slot.time_s
         self._next_row_s = self.slot.time_s
@@ -131,6 +137,8 @@ class StandIn:
             if self.mood == "cut":
                 self._all_off()
                 self._watchdog_s = 0.0
+                for channel in self.channels:
+                    channel.forget()
         elif head == "SIM:SPEED":
             self.speed = float(parts[0])
         else:

@@ -54,6 +54,15 @@ def test_a_discharge_ends_at_the_first_row_below_its_cut_off() -> None:
     assert told[-1].progress.out_mah == pytest.approx(2500, rel=0.01)
 
 
+def test_a_discharge_that_ends_by_itself_far_above_its_cut_off_measured_nothing() -> None:
+    program = replace(CHARGE, stages=(made("cycle").stages[5],))
+    ended_low = follow(program, (10, 3.9, -1), (9000, 3.05, -1), (9010, 3.3, 0), (9020, 3.35, 0))
+    ended_high = follow(program, (10, 3.9, -1), (3000, 3.7, -1), (3010, 3.8, 0))
+    assert [ended_low[-1].alarm, ended_low[-1].is_over] == [None, True]
+    assert ended_high[-1].alarm is not None
+    assert ended_high[-1].alarm.code == "run-broken-off"
+
+
 @pytest.mark.parametrize(
     ("rows", "alarm"),
     [

@@ -84,6 +84,8 @@ class Bounds:
     little_mah: float
     #: So far a voltage falls back when a charge has ended by itself [V].
     settles_v: float
+    #: A discharge that ended further above its cut-off than this measured nothing [V].
+    stopped_high_v: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -209,6 +211,7 @@ def bounds_of(assessed: Assessment, now: datetime) -> Bounds:
         raced_s=60 * rules.value(limits.RACED_MINUTES),
         little_mah=rules.value(limits.LOW_CHARGE_SHARE) / 3 * believed_mah,
         settles_v=rules.value(limits.SETTLES_ENDED_V),
+        stopped_high_v=rules.value(limits.STOPPED_HIGH_V),
     )
 
 

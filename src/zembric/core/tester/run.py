@@ -72,6 +72,8 @@ class Progress:
     lost_s: float = 0.0
     #: How warm the cell was at most [°C]; None: nobody measures it.
     most_degc: float | None = None
+    #: The lowest voltage under load in this stage [V]; None: nothing flowed yet.
+    loaded_v: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -146,6 +148,8 @@ def _counted(progress: Progress, sample: Sample) -> Progress:
     """Charge by the trapezoid between two rows, split where the current changes its sign."""
     last = progress.last
     began_v = sample.voltage_v if progress.began_v is None else progress.began_v
+    if sample.current_a < -_LEAST_A:
+        progress = replace(progress, loaded_v=min(sample.voltage_v, progress.loaded_v or sample.voltage_v))
     if sample.cell_degc is not None:
         progress = replace(progress, most_degc=max(sample.cell_degc, progress.most_degc or sample.cell_degc))
     if last is None or sample.time_s <= last.time_s:
@@ -261,6 +265,14 @@ def _stage_end(program: Program, stage: Stage, progress: Progress, sample: Sampl
         )
     else:
         ended_itself = current_a < min(_LEAST_A, _FLOWS_SHARE * stage.current_a) and took_s > _SETTLES_S
+        if ended_itself and (
+            progress.loaded_v is None or progress.loaded_v > stage.limit_v + program.bounds.stopped_high_v
+        ):
+            # It ended far above its cut-off: whatever it was, it measured no capacity.
+            words = said(
+                "run-ended-high", volts=volts(progress.loaded_v or sample.voltage_v), least=volts(stage.limit_v)
+            )
+            return Verdict(progress, "off", Alarm("run-broken-off", words), is_over=True)
         is_over = sample.voltage_v <= stage.limit_v or ended_itself
     rows = progress.ended_rows + 1 if is_over else 0
     progress = replace(progress, ended_rows=rows)
@@ -310,7 +322,14 @@ def stand_by(progress: Progress, sample: Sample) -> Progress:
 def _next(program: Program, progress: Progress, sample: Sample) -> Verdict:
     stage = progress.stage + 1
     after = replace(
-        progress, stage=stage, stage_began_s=sample.time_s, stage_mah=0.0, began_v=None, ended_rows=0, lost_s=0.0
+        progress,
+        stage=stage,
+        stage_began_s=sample.time_s,
+        stage_mah=0.0,
+        began_v=None,
+        ended_rows=0,
+        lost_s=0.0,
+        loaded_v=None,
     )
     if stage >= len(program.stages):
         return Verdict(after, "off", is_over=True)
