@@ -3255,6 +3255,7 @@ alarm-no-watchdog = This tester has no watchdog that works: when we fall silent 
 alarm-tester-silent = The tester does not answer. Its own watchdog ends all currents. Look at its cable and its power.
 alarm-tester-nonsense = What the tester answers makes no sense. Its own watchdog ends all currents. Look at its cable.
 alarm-take-it-off = Cell { $cell } is at its cut-off and its load goes on: nobody but you can switch it off. Take it off now.
+alarm-hazard-in-slot = Cell { $cell } was found to be a hazard. Its current is off where we can; take it out with its tray and into the fire-safe box.
 program-only-watches = What hangs there only tells what flows: put the load on by hand and let it measure the capacity.
 alarm-charger-overdue = Cell { $cell } in { $slot } should have been done long ago. Take it off and measure it.
 run-broken-off = Nobody drove it for { $gone }, and its current had ended. What was recorded is kept as a part.

@@ -30,6 +30,7 @@ from tests.support.worker import work_off_the_queue
 from zembric.core.tester.programs import ProgramCode
 from zembric.models import AlarmRow, Presence, RunRow, WiredTester
 from zembric.operations.actors import Actor
+from zembric.operations.bench import entries
 from zembric.operations.database import unit_of_work
 from zembric.operations.measuring.log_traces import LogStore
 from zembric.operations.testers.runs import ask_for_run, stop_run
@@ -101,6 +102,18 @@ def test_what_endangers_stops_the_run_and_is_said(table: Table, fault: str, alar
         over = ended(table.engine, run)
     assert over.state == "stopped"
     assert table.alarms() == [alarm]
+
+
+def test_a_cell_that_somebody_finds_to_be_a_hazard_is_stopped_at_once(table: Table) -> None:
+    with running(table.engine):
+        table.standin.say("SPEED 20")
+        run = table.start(0, "charge")
+        wait_for_rows(table, run)
+        with unit_of_work(table.engine) as session:
+            entries.inspect(session, table.who, table.cells[0], ["swollen"], datetime.now(UTC))
+        over = ended(table.engine, run)
+    assert over.state == "stopped"
+    assert table.alarms() == ["take-it-off"]
 
 
 def test_a_lost_contact_stands_still_and_goes_on_when_it_is_back(table: Table) -> None:

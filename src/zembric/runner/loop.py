@@ -14,7 +14,15 @@ from sqlalchemy.exc import DBAPIError
 
 from zembric.operations.database import unit_of_work
 from zembric.operations.testers.alarms import is_anybody_here
-from zembric.operations.testers.running import Turn, Work, keep_turn, look_after_chargers, look_after_plans, work_of
+from zembric.operations.testers.running import (
+    Turn,
+    Work,
+    keep_turn,
+    look_after_chargers,
+    look_after_hazards,
+    look_after_plans,
+    work_of,
+)
 from zembric.runner.testers import HeldTester
 
 if TYPE_CHECKING:
@@ -117,6 +125,7 @@ class Runner:
                 [tried for tried in work.tries if tried.tester_id == held.tester_id],
                 now,
                 may_charge=may_charge,
+                on_hazards=work.on_hazards,
             )
             for held in self._testers.values()
         }
@@ -139,6 +148,7 @@ class Runner:
             with unit_of_work(self._engine) as session:
                 self._work = work_of(session)
                 self._count += 1
+                look_after_hazards(session, datetime.now(UTC))
                 if self._count % _CHARGERS_EVERY == 1:
                     look_after_chargers(session, datetime.now(UTC))
                     look_after_plans(session, datetime.now(UTC))

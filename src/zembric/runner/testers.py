@@ -56,6 +56,8 @@ class Held:
     state: str
     channel: int
     stop_asked: bool = False
+    #: Somebody found its cell to be a hazard.
+    is_hazard: bool = False
     #: Seconds of its own clock in one of ours: 1 but for a simulated one.
     pace: float = 1.0
     #: Our clock and its own at the last turn.
@@ -114,12 +116,15 @@ class HeldTester:
         now: datetime,
         *,
         may_charge: bool,
+        on_hazards: frozenset[int] = frozenset(),
     ) -> Turn:
         """Asks every channel once, drives what runs, and gives what there is to keep."""
         turn, clock_s = Turn(), time.monotonic()
         before = (self.state, self.has_watchdog, self.identity)
         alarm: Alarm | None = None
         self._take_up(runs, clock_s)
+        for held in self.runs.values():
+            held.is_hazard = held.run_id in on_hazards
         try:
             if self._open(clock_s):
                 self._try_lines(tries, turn)
@@ -261,9 +266,13 @@ class HeldTester:
             self._begin(held, channel, readings[-1], of_run, now, clock_s)
         else:
             self._drive(held, channel, readings, of_run, clock_s, may_charge=may_charge)
-        if held.stop_asked and of_run.state in ("running", "waits"):
+        if (held.stop_asked or held.is_hazard) and of_run.state in ("running", "waits"):
             link.order(channel, Order("off"))
             of_run.state, of_run.end_said = "stopped", said("run-stopped-by-hand")
+            if held.is_hazard:
+                words = said("alarm-hazard-in-slot", cell=held.cell_number)
+                of_run.end_said = words
+                of_run.alarms.append(Alarm("take-it-off", words))
         if of_run.state not in ("asked", "running", "waits"):
             self._over(held)
         else:

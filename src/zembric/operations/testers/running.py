@@ -11,7 +11,7 @@ from sqlalchemy import insert, select, text, update
 
 from zembric.core.said import said, to_json
 from zembric.core.tester.run import progress_as_json
-from zembric.models import LIVE_STATES, LineTry, RunRow, Slot, SlotRun, WiredTester
+from zembric.models import LIVE_STATES, CellRow, JudgementRow, LineTry, RunRow, Slot, SlotRun, WiredTester
 from zembric.operations.changes import LIVE_CHANNEL, tell_table
 from zembric.operations.known.entries import entries_of
 from zembric.operations.queue import LOGS, PLAN_EVENING, SETTLE_RUN, put_into_queue
@@ -28,7 +28,6 @@ if TYPE_CHECKING:
     from zembric.core.codes import TesterState
     from zembric.core.said import Said
     from zembric.core.tester.run import Alarm, Progress, Sample
-    from zembric.models import CellRow
 
 #: PostgreSQL takes no longer text along with a notification.
 _MOST_PAYLOAD = 7500
@@ -44,6 +43,8 @@ class Work:
     runs: Sequence[SlotRun]
     tries: Sequence[LineTry]
     present_at: datetime | None
+    #: Runs on cells that somebody found to be a hazard meanwhile.
+    on_hazards: frozenset[int] = frozenset()
 
 
 @dataclass(slots=True)
@@ -90,8 +91,16 @@ def work_of(session: Session) -> Work:
         session.scalars(select(WiredTester).where(WiredTester.is_active)).all(), slots,
         session.scalars(select(SlotRun).where(SlotRun.state.in_(LIVE_STATES)).order_by(SlotRun.id)).all(),
         session.scalars(select(LineTry).where(LineTry.done_at.is_(None)).order_by(LineTry.id).limit(10)).all(),
-        last_presence(session),
+        last_presence(session), _on_hazards(session),
     )  # fmt: skip
+
+
+def _on_hazards(session: Session) -> frozenset[int]:
+    query = (
+        select(SlotRun.id).join(CellRow, CellRow.id == SlotRun.cell_id).join(JudgementRow, JudgementRow.id == CellRow.judgement_id)
+        .where(SlotRun.state.in_(LIVE_STATES), JudgementRow.next_step == "fire-safe-box")
+    )  # fmt: skip
+    return frozenset(session.scalars(query))
 
 
 def keep_turn(session: Session, turn: Turn, now: datetime) -> None:
@@ -200,6 +209,14 @@ def look_after_plans(session: Session, now: datetime) -> None:
         return
     if why_anew(session, evening, now) is not None or now > evening.ends_at + timedelta(hours=1):
         put_into_queue(session, PLAN_EVENING, LOGS)
+
+
+def look_after_hazards(session: Session, now: datetime) -> None:
+    """A hazard on a charger nobody can ask: only hands take it off."""
+    for run_id in _on_hazards(session):
+        run = session.get_one(SlotRun, run_id)
+        if run.slot.tester_id is None:
+            raise_alarm(session, "take-it-off", said("alarm-hazard-in-slot", cell=run.cell.number), now, run=run)
 
 
 def look_after_chargers(session: Session, now: datetime) -> None:
