@@ -12,8 +12,8 @@ from zembric.api.requests import read, write
 from zembric.api.shown.testers import any_charges, show_alarm, show_alarms, show_choice, show_slot, show_tester
 from zembric.core.house import limits
 from zembric.operations.testers import alarms, live, pushing, runs, slots, wired
-from zembric.wire.links import found_ports
 from zembric.wire.mapping import as_json
+from zembric.wire.ports import found_ports
 from zembric.wire.standin import STANDIN_MAP
 
 if TYPE_CHECKING:

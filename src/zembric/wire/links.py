@@ -11,7 +11,6 @@ from typing import TYPE_CHECKING, Any, Protocol
 import pyvisa
 import serial
 from pyvisa.constants import StatusCode
-from serial.tools import list_ports
 
 from zembric.wire.mapping import NonsenseError, filled, read_answer
 
@@ -217,28 +216,6 @@ class LineLink:
 
     def close(self) -> None:
         self._port.close()
-
-
-@dataclass(frozen=True, slots=True)
-class FoundPort:
-    """A port where something may hang: its address, and what the system calls it."""
-
-    address: str
-    name: str
-
-
-def found_ports() -> tuple[FoundPort, ...]:
-    """Serial ports and USB instruments that are plugged in here."""
-    ports = [FoundPort(f"ASRL{port.device}::INSTR", port.description or port.device) for port in list_ports.comports()]
-    try:
-        others = _manager().list_resources()
-    except Exception:  # a missing USB library is no reason to find no serial port
-        others = ()
-    known = {port.address for port in ports}
-    return (
-        *ports,
-        *(FoundPort(address, address) for address in others if address not in known and not address.startswith("ASRL")),
-    )
 
 
 def open_link(kind: str, address: str, mapping: CommandMap, resistor_ohm: float | None) -> Link:

@@ -1,28 +1,30 @@
-"""Alarms to phones that are locked: who asked for them, the house's key, and sending where push was set up."""
+"""Alarms to phones that are locked: who asked for them, and the house's key, where push was set up."""
 
 from __future__ import annotations
 
 import base64
 import ipaddress
-import json
 import os
 import socket
 from typing import TYPE_CHECKING
 from urllib.parse import urlsplit
 
-import structlog
-from cryptography.hazmat.primitives.serialization import Encoding, PublicFormat
-from py_vapid import Vapid02
-from pywebpush import WebPushException, webpush
+from cryptography.hazmat.primitives.asymmetric import ec
+from cryptography.hazmat.primitives.serialization import (
+    Encoding,
+    NoEncryption,
+    PrivateFormat,
+    PublicFormat,
+    load_pem_private_key,
+)
 from sqlalchemy import delete, select
 from sqlalchemy.dialects.postgresql import insert
 
 from zembric.core.errors import BadInputError, ConflictError
 from zembric.core.said import said
-from zembric.models import AlarmRow, PushKey, PushSubscription
+from zembric.models import PushKey, PushSubscription
 
 if TYPE_CHECKING:
-    from collections.abc import Callable
     from datetime import datetime
 
     from sqlalchemy.orm import Session
@@ -32,9 +34,6 @@ if TYPE_CHECKING:
 #: Who answers for what this house pushes, such as `mailto:somebody@example.org`; empty: push is not set up.
 CONTACT = "ZEMBRIC_PUSH_CONTACT"
 _MOST_EACH = 8
-_TTL_S, _ANSWER_S = 600, 10.0
-_GONE = (404, 410)
-_log = structlog.get_logger()
 
 
 def contact() -> str:
@@ -47,12 +46,15 @@ def public_key(session: Session) -> str | None:
         return None
     found = session.get(PushKey, 1)
     if found is None:
-        made = Vapid02()
-        made.generate_keys()
-        session.execute(insert(PushKey).values(id=1, private_pem=made.private_pem().decode()).on_conflict_do_nothing())
+        made = ec.generate_private_key(ec.SECP256R1())
+        pem = made.private_bytes(Encoding.PEM, PrivateFormat.PKCS8, NoEncryption()).decode()
+        session.execute(insert(PushKey).values(id=1, private_pem=pem).on_conflict_do_nothing())
         found = session.get_one(PushKey, 1)
-    key = Vapid02.from_pem(found.private_pem.encode()).public_key
-    raw = key.public_bytes(Encoding.X962, PublicFormat.UncompressedPoint)
+    raw = (
+        load_pem_private_key(found.private_pem.encode(), None)
+        .public_key()
+        .public_bytes(Encoding.X962, PublicFormat.UncompressedPoint)
+    )
     return base64.urlsafe_b64encode(raw).rstrip(b"=").decode()
 
 
@@ -65,7 +67,7 @@ def subscribe(session: Session, actor: Actor, endpoint: str, p256dh: str, auth: 
     """
     if not contact():
         raise ConflictError(said("push-not-set-up"))
-    _check_address(endpoint)
+    check_address(endpoint)
     values = {"person_id": actor.person_id, "endpoint": endpoint, "p256dh": p256dh, "auth": auth, "at": now}
     session.execute(
         insert(PushSubscription).values(values).on_conflict_do_update(index_elements=["endpoint"], set_=values)
@@ -84,7 +86,7 @@ def unsubscribe(session: Session, actor: Actor, endpoint: str) -> None:
     )
 
 
-def _check_address(endpoint: str) -> None:
+def check_address(endpoint: str) -> None:
     """Nothing is sent into the house's own network because somebody calls it a push service."""
     parts = urlsplit(endpoint)
     host = parts.hostname or ""
@@ -96,28 +98,3 @@ def _check_address(endpoint: str) -> None:
         raise BadInputError(said("push-address"), field="endpoint") from None
     if not all(ipaddress.ip_address(address).is_global for address in addresses):
         raise BadInputError(said("push-address"), field="endpoint")
-
-
-def push_alarm(session: Session, alarm_id: int, say: Callable[[AlarmRow], str]) -> None:
-    """Sends one alarm to every device that asked for it; devices that are gone are forgotten."""
-    alarm = session.get(AlarmRow, alarm_id)
-    key = session.get(PushKey, 1)
-    if alarm is None or key is None or alarm.acknowledged_at is not None or not contact():
-        return
-    told = json.dumps({"title": say(alarm), "tag": f"alarm-{alarm.id}", "url": "/table"})
-    private = Vapid02.from_pem(key.private_pem.encode())
-    for each in session.scalars(select(PushSubscription)).all():
-        try:
-            _check_address(each.endpoint)
-            webpush(
-                {"endpoint": each.endpoint, "keys": {"p256dh": each.p256dh, "auth": each.auth}}, told, vapid_private_key=private,
-                vapid_claims={"sub": contact()}, ttl=_TTL_S, timeout=_ANSWER_S, headers={"Urgency": "high"},
-            )  # fmt: skip
-        except WebPushException as error:
-            status = error.response.status_code if error.response is not None else None
-            if status in _GONE:
-                session.delete(each)
-            else:
-                _log.warning("push-not-sent", status=status)
-        except (BadInputError, OSError, ValueError) as error:
-            _log.warning("push-not-sent", reason=type(error).__name__)
