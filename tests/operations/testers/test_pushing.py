@@ -2,18 +2,24 @@
 
 from __future__ import annotations
 
+import base64
 import socket
 from datetime import UTC, datetime
 from typing import Any
 
 import pytest
+from cryptography.hazmat.primitives.asymmetric import ec
+from cryptography.hazmat.primitives.serialization import Encoding, PublicFormat
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from zembric.core.errors import BadInputError, ConflictError
+from zembric.core.said import Amount, said
 from zembric.models import PushSubscription
 from zembric.operations.actors import Actor
 from zembric.operations.testers import pushing
+from zembric.operations.testers.alarms import acknowledge, raise_alarm
+from zembric.operations.testers.sending import push_alarm
 
 NOW = datetime.now(UTC)
 KEYS = ("B" * 87, "a" * 22)
@@ -77,3 +83,55 @@ def test_a_device_is_told_once_and_somebody_has_a_handful_of_them(
     assert session.scalar(select(func.count()).select_from(PushSubscription)) == 8
     pushing.unsubscribe(session, volunteer, "https://push.example.org/11")
     assert session.scalar(select(func.count()).select_from(PushSubscription)) == 7
+
+
+class Answer:
+    """What a push service answers."""
+
+    reason, text = "told", ""
+
+    def __init__(self, status_code: int) -> None:
+        self.status_code, self.headers = status_code, dict[str, str]()
+
+
+def a_device() -> tuple[str, str]:
+    """Keys as a browser hands them out."""
+    point = (
+        ec.generate_private_key(ec.SECP256R1()).public_key().public_bytes(Encoding.X962, PublicFormat.UncompressedPoint)
+    )
+    return tuple(base64.urlsafe_b64encode(raw).rstrip(b"=").decode() for raw in (point, b"0123456789abcdef"))  # type: ignore[return-value]
+
+
+@pytest.mark.usefixtures("set_up")
+def test_an_alarm_is_sent_signed_and_sealed_and_devices_that_are_gone_are_forgotten(
+    session: Session, volunteer: Actor, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    resolves_to(monkeypatch, "93.184.215.14")
+    pushing.public_key(session)
+    for name in ("here", "gone"):
+        pushing.subscribe(session, volunteer, f"https://push.example.org/{name}", *a_device(), NOW)
+    sent: dict[str, Any] = {}
+
+    def post(endpoint: str, **more: Any) -> Answer:
+        sent[endpoint] = more
+        return Answer(410 if endpoint.endswith("gone") else 201)
+
+    monkeypatch.setattr("requests.post", post)
+    alarm = raise_alarm(session, "too-hot", said("alarm-too-hot", cell=Amount(52, "°C")), NOW)
+    push_alarm(session, alarm.id, lambda _alarm: "Too hot: slot 3")
+    session.flush()
+    assert [each.endpoint for each in session.scalars(select(PushSubscription))] == ["https://push.example.org/here"]
+    headers = sent["https://push.example.org/here"]["headers"]
+    assert headers["Authorization"].startswith("vapid t=")
+    assert b"Too hot" not in sent["https://push.example.org/here"]["data"]
+
+
+@pytest.mark.usefixtures("set_up")
+def test_an_alarm_that_was_answered_meanwhile_is_not_sent(
+    session: Session, volunteer: Actor, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    pushing.public_key(session)
+    monkeypatch.setattr("requests.post", lambda *_args, **_more: pytest.fail("nothing is sent"))
+    alarm = raise_alarm(session, "tester-silent", said("alarm-tester-silent"), NOW)
+    acknowledge(session, volunteer, alarm.id, "", NOW)
+    push_alarm(session, alarm.id, lambda _alarm: "Tester silent")
