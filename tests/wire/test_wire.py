@@ -79,7 +79,7 @@ def test_a_home_made_logger_prints_volts_or_volts_and_amperes(
     line.sendall(printed)
     readings: list[Reading] = []
     while not readings:
-        readings = link.read(1)
+        readings = link.read(1, -1)
     assert [readings[0].voltage_v, readings[0].current_a] == pytest.approx([volts, amperes])
 
 

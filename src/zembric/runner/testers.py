@@ -89,6 +89,8 @@ class HeldTester:
     nonsense: int = 0
     #: Runs that are over here, until the database says so too.
     over: set[int] = field(default_factory=set)
+    #: Of each channel the last row that was heard, by the instrument's clock [s].
+    heard_until: dict[int, float] = field(default_factory=dict)
     #: Cells that a simulated tester was given, by slot.
     put_in: dict[int, str] = field(default_factory=dict)
     was_silent_s: float = 0.0
@@ -253,9 +255,11 @@ class HeldTester:
         assert link is not None
         held = next((held for held in self.runs.values() if held.channel == channel), None)
         self._put_cell_in(slot, held)
-        readings = link.read(channel)[-_MOST_ROWS:]
+        readings = link.read(channel, self._heard_until(channel, held))[-_MOST_ROWS:]
         if not readings:
             return
+        if readings[-1].time_s is not None:
+            self.heard_until[channel] = readings[-1].time_s
         if readings[-1].cell_degc is not None:
             self.warmth.append(readings[-1].cell_degc)
         if held is None:
@@ -284,6 +288,14 @@ class HeldTester:
         held.heard_s = clock_s
         turn.runs.append(of_run)
         turn.live.append(_live(slot.id, readings[-1], held))
+
+    def _heard_until(self, channel: int, held: Held | None) -> float:
+        """The instrument's clock at the last row that is known: of a run taken up again that stands with the run."""
+        if channel in self.heard_until:
+            return self.heard_until[channel]
+        if held is not None and held.began_s is not None and held.progress.last is not None:
+            return held.began_s + held.progress.last.time_s
+        return -1.0
 
     def _put_cell_in(self, slot: Slot, held: Held | None) -> None:
         """Only of a simulated tester: hands that put the cell of the slot in and take it out."""

@@ -21,7 +21,7 @@ if TYPE_CHECKING:
 
     from zembric.wire.mapping import CommandMap
 
-_OPEN_MS, _ANSWER_MS = 1500, 800
+_OPEN_MS, _ANSWER_MS = 1500, 2000
 _BAUD = 115_200
 _MOST_ANSWER = 200_000
 
@@ -57,7 +57,7 @@ class Link(Protocol):
     def identify(self) -> str: ...
     def watchdog_s(self) -> float | None: ...
     def order(self, channel: int, order: Order) -> None: ...
-    def read(self, channel: int) -> list[Reading]: ...
+    def read(self, channel: int, since_s: float) -> list[Reading]: ...
     def put_in(self, channel: int, number: str, volts: float, mah: float) -> None: ...
     def close(self) -> None: ...
 
@@ -142,8 +142,8 @@ class ScpiLink:
             if not re.match(r"\+?0\b", answer):
                 raise NonsenseError(answer[:80])
 
-    def read(self, channel: int) -> list[Reading]:
-        values: dict[str, float | int | str] = {"channel": channel}
+    def read(self, channel: int, since_s: float) -> list[Reading]:
+        values: dict[str, float | int | str] = {"channel": channel, "since": since_s}
         if self._map.rows:
             answer = self.ask(filled(self._map.rows, values))
             return [_reading(read_answer(self._map, row)) for row in answer.split(";") if row.strip()]
@@ -187,7 +187,7 @@ class LineLink:
     def put_in(self, channel: int, number: str, volts: float, mah: float) -> None:
         """Nobody puts anything in but hands."""
 
-    def read(self, channel: int) -> list[Reading]:  # noqa: ARG002  # a logger has one channel
+    def read(self, channel: int, since_s: float) -> list[Reading]:  # noqa: ARG002  # a logger has one channel and no clock
         try:
             self._rest += self._port.read(65536)
         except (serial.SerialException, OSError) as error:

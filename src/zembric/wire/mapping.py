@@ -19,7 +19,7 @@ _OF_AN_ORDER: Final = ("channel", "current_a", "limit_v", "end_a", "seconds")
 #: What may stand in braces of each kind of line: the channel, current [A], voltage [V], current at which it ends [A], length [s].
 PLACES: Final[Mapping[str, tuple[str, ...]]] = MappingProxyType(
     {
-        "charge": _OF_AN_ORDER, "discharge": _OF_AN_ORDER, "off": ("channel",), "measure": ("channel",), "rows": ("channel",),
+        "charge": _OF_AN_ORDER, "discharge": _OF_AN_ORDER, "off": ("channel",), "measure": ("channel",), "rows": ("channel", "since"),
         "watchdog": ("seconds",), "put_in": ("channel", "number", "volts", "mah"),
     }
 )  # fmt: skip

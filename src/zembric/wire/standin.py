@@ -34,7 +34,7 @@ STANDIN_MAP = CommandMap(
     identify="*IDN?", begin=("*CLS",), watchdog=("SYST:WATC {seconds:.0f}",), watchdog_ask="SYST:WATC?",
     charge=("CHAN{channel}:CHAR {current_a:.4f},{limit_v:.3f},{end_a:.4f},{seconds:.1f}",),
     discharge=("CHAN{channel}:DISC {current_a:.4f},{limit_v:.3f},{end_a:.4f},{seconds:.1f}",), off=("CHAN{channel}:OFF",),
-    measure="CHAN{channel}:MEAS?", gives=("time_s", "voltage_v", "current_a", "cell_degc"), rows="CHAN{channel}:ROWS?",
+    measure="CHAN{channel}:MEAS?", gives=("time_s", "voltage_v", "current_a", "cell_degc"), rows="CHAN{channel}:ROWS? {since:.2f}",
     error_ask="SYST:ERR?", put_in="SIM:CHAN{channel}:CELL {number},{volts:.3f},{mah:.0f}",
 )  # fmt: skip
 
@@ -67,6 +67,12 @@ class _Channel:
                 del self.rows[:-_ROWS_MOST]
                 calm = fast and slot.time_s - self._changed_s > _CALM_AFTER_S
                 self._next_row_s = slot.time_s + (_CALM_ROW_S if calm else _ROW_S)
+
+    def since(self, seconds: float) -> list[str]:
+        """Rows after a time of its own clock; all of them where that lies ahead, as its clock began anew since."""
+        if seconds > self.slot.time_s:
+            return self.rows
+        return [row for row in self.rows if float(row.partition(",")[0]) > seconds + 1e-6]
 
     def row(self) -> str:
         slot = self.slot
@@ -156,8 +162,9 @@ class StandIn:
         if verb == "MEAS?":
             return channel.row()
         if verb == "ROWS?":
-            rows, channel.rows = channel.rows, []
-            return ";".join(rows) or channel.row()
+            # What was asked for before has arrived: an answer that was lost is asked for once more.
+            channel.rows = channel.since(float(parts[0]) if parts else -1.0)
+            return ";".join(channel.rows) or channel.row()
         if verb in ("CHAR", "DISC"):
             current_a, limit_v, end_a, seconds = (float(part) for part in parts)
             if verb == "CHAR" and not self._watchdog_s:

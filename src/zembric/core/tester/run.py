@@ -34,6 +34,8 @@ _FLOWS_SHARE, _LEAST_A = 0.2, 0.005
 _AT_LIMIT_V = 0.015
 #: So long a stage is given to begin before a missing current means something [s].
 _SETTLES_S = 3.0
+#: Where nothing flowed for so long nothing will [s].
+_NEVER_FLOWED_S = 600.0
 _REVERSED_V = -0.05
 _ROWS_TO_BELIEVE = 2
 
@@ -252,11 +254,14 @@ def _stage_end(program: Program, stage: Stage, progress: Progress, sample: Sampl
     if stage.kind == "rest" or stage.is_pulse:
         return _next(program, progress, sample) if took_s >= stage.most_s else Verdict(progress)
     current_a = abs(sample.current_a)
+    # A row may still be from before the channel was set: only what has flowed can end by itself.
+    has_begun = progress.stage_mah > 0 or took_s > _NEVER_FLOWED_S
     if stage.kind == "charge":
         at_limit = sample.voltage_v >= stage.limit_v - _AT_LIMIT_V
         # A tester that ends by itself shows no current and a voltage that falls back.
         ended_itself = (
-            current_a < _LEAST_A
+            has_begun
+            and current_a < _LEAST_A
             and took_s > _SETTLES_S
             and sample.voltage_v >= stage.limit_v - program.bounds.settles_v
         )
@@ -264,7 +269,7 @@ def _stage_end(program: Program, stage: Stage, progress: Progress, sample: Sampl
             (at_limit and current_a <= stage.end_a) or ended_itself or sample.voltage_v > stage.limit_v + _AT_LIMIT_V
         )
     else:
-        ended_itself = current_a < min(_LEAST_A, _FLOWS_SHARE * stage.current_a) and took_s > _SETTLES_S
+        ended_itself = has_begun and current_a < min(_LEAST_A, _FLOWS_SHARE * stage.current_a) and took_s > _SETTLES_S
         if ended_itself and (
             progress.loaded_v is None or progress.loaded_v > stage.limit_v + program.bounds.stopped_high_v
         ):
