@@ -174,6 +174,8 @@ def test_a_plan_is_dropped_and_a_match_says_what_is_missing(
     page.get_by_role("button", name="Match 2S2P").click()
     expect(page.get_by_text("0 may take part; 4 are missing. Left out: 4 in a pack")).to_be_visible()
     page.goto(f"{address}/packs/{pack.number}")
+    # The page has settled: what arrives above a button moves it away from under a press.
+    expect(page.get_by_role("button", name="Say it: what it feeds")).to_be_visible()
     page.get_by_role("button", name="Drop the plan").click()
     expect(page.get_by_text("its cells are free again")).to_be_visible()
     page.goto(f"{address}/match")
