@@ -112,6 +112,10 @@ class Runner:
 
     def _turn(self) -> None:
         now = datetime.now(UTC)
+        if self._unkept and not self._keep([]) and self._is_too_long_without(time.monotonic()):
+            # Nothing flows that nobody writes down.
+            self._let_go()
+            return
         work = self._read_work() if not self._unkept else self._work
         if work is None:
             return
@@ -141,7 +145,7 @@ class Runner:
             turn.testers += done.testers
             turn.tries += done.tries
             turn.live += done.live
-        self._keep(turn, now)
+        self._keep([(turn, now)])
 
     def _read_work(self) -> Work | None:
         try:
@@ -164,27 +168,25 @@ class Runner:
             self._testers.pop(gone).stop_all()
         for key, tester in wanted.items():
             held = self._testers.get(key)
-            if held is None or (held.address, held.mapping_json) != (tester.address, tester.mapping):
+            if held is None or held.version != tester.version:
                 if held is not None:
                     held.stop_all()
                 self._testers[key] = HeldTester.of(tester)
 
-    def _keep(self, turn: Turn, now: datetime) -> None:
-        """Rows are safe once this is over; what could not be kept is kept with the next turn that can."""
-        pending: Sequence[tuple[Turn, datetime]] = [*self._unkept, (turn, now)]
+    def _keep(self, turns: Sequence[tuple[Turn, datetime]]) -> bool:
+        """Rows are safe once this is over; what could not be kept is kept as soon as it can. Whether everything is."""
+        pending = [*self._unkept, *turns]
         try:
             with unit_of_work(self._engine) as session:
                 for each, at in pending:
                     keep_turn(session, each, at)
         except DBAPIError as error:
             _log.warning("runner-cannot-keep", reason=str(error.orig)[:200], turns=len(pending))
-            self._unkept = [*pending]
+            self._unkept = pending
             self._unkept_since_s = self._unkept_since_s or time.monotonic()
-            if self._is_too_long_without(time.monotonic()):
-                for tester in self._testers.values():
-                    tester.stop_all()
-            return
+            return False
         self._unkept, self._unkept_since_s = [], None
+        return True
 
     def _is_too_long_without(self, clock_s: float) -> bool:
         return self._unkept_since_s is not None and clock_s - self._unkept_since_s > _WITHOUT_DATABASE_S

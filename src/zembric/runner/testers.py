@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import time
 from dataclasses import dataclass, field
 from datetime import timedelta
@@ -75,7 +76,6 @@ class HeldTester:
     kind: str
     address: str
     mapping: CommandMap
-    mapping_json: dict[str, Any]
     resistor_ohm: float | None
     link: Link | None = None
     runs: dict[int, Held] = field(default_factory=dict)
@@ -104,7 +104,7 @@ class HeldTester:
     def of(tester: WiredTester) -> HeldTester:
         mapping = read_map(tester.mapping) if tester.link == "scpi" else read_map({"measure": "-"})
         return HeldTester(
-            tester.id, tester.version, tester.link, tester.address, mapping, tester.mapping, tester.resistor_ohm, state=tester.state,
+            tester.id, tester.version, tester.link, tester.address, mapping, tester.resistor_ohm, state=tester.state,
             identity=tester.identity,
         )  # fmt: skip
 
@@ -162,11 +162,9 @@ class HeldTester:
         """Ends every current as well as the line allows; what cannot be reached ends by its own watchdog."""
         if self.link is None:
             return
-        try:
-            for held in self.runs.values():
+        for held in self.runs.values():
+            with contextlib.suppress(SilentError, NonsenseError):
                 self.link.order(held.channel, Order("off"))
-        except (SilentError, NonsenseError):
-            pass
         self.close()
 
     def close(self) -> None:
@@ -181,11 +179,15 @@ class HeldTester:
             return True
         if clock_s < self.open_from_s:
             return False
-        self.link = open_link(self.kind, self.address, self.mapping, self.resistor_ohm)
-        self.identity = self.link.identify() or self.identity
-        watchdog_s = self.link.watchdog_s()
+        link = open_link(self.kind, self.address, self.mapping, self.resistor_ohm)
+        try:
+            self.identity = link.identify() or self.identity
+            watchdog_s = link.watchdog_s()
+        except (SilentError, NonsenseError):
+            link.close()
+            raise
         self.has_watchdog = watchdog_s is not None and 0 < watchdog_s <= limits.WATCHDOG_S.value
-        self.is_fresh = True
+        self.link, self.is_fresh = link, True
         return True
 
     def _silent(self, clock_s: float, turn: Turn) -> Alarm | None:
@@ -254,6 +256,9 @@ class HeldTester:
         link, channel = self.link, slot.channel or 1
         assert link is not None
         held = next((held for held in self.runs.values() if held.channel == channel), None)
+        if self.is_fresh and (held is None or held.state == "asked"):
+            # What ended while nobody could tell it may flow still.
+            link.order(channel, Order("off"))
         self._put_cell_in(slot, held)
         readings = link.read(channel, self._heard_until(channel, held))[-_MOST_ROWS:]
         if not readings:
@@ -266,6 +271,8 @@ class HeldTester:
             turn.live.append(_live(slot.id, readings[-1], None))
             return
         of_run = RunTurn(held.run_id, held.state)
+        # Kept whatever happens to the line from here on: what was read is read.
+        turn.runs.append(of_run)
         if held.state == "asked":
             self._begin(held, channel, readings[-1], of_run, now, clock_s)
         else:
@@ -286,7 +293,6 @@ class HeldTester:
             held.pace = max((last - held.clock[1]) / (clock_s - held.clock[0]), 1.0)
         held.clock = (clock_s, last) if last is not None else None
         held.heard_s = clock_s
-        turn.runs.append(of_run)
         turn.live.append(_live(slot.id, readings[-1], held))
 
     def _heard_until(self, channel: int, held: Held | None) -> float:
@@ -366,14 +372,15 @@ class HeldTester:
             sample = Sample(time_s, reading.voltage_v, reading.current_a or 0.0, reading.cell_degc)
             of_run.rows.append((sample, held.progress.stage))
             if waits_for_order:
-                held.progress = stand_by(held.progress, sample)
+                held.progress = of_run.progress = stand_by(held.progress, sample)
                 continue
             verdict = go_on(held.program, held.progress, sample, self.room_degc)
-            held.progress = verdict.progress
-            if verdict.order == "off":
-                self.link.order(channel, Order("off"))
+            held.progress = of_run.progress = verdict.progress
+            # Said before the line is needed; but it is over only once its current is off.
             if verdict.alarm is not None:
                 of_run.alarms.append(verdict.alarm)
+            if verdict.order == "off":
+                self.link.order(channel, Order("off"))
             if verdict.is_over:
                 of_run.state = "stopped" if verdict.alarm else "ended"
                 of_run.end_said = verdict.alarm.said if verdict.alarm else None
