@@ -30,6 +30,8 @@ export function EveningForm({ known, onDone }: { known: Evening | null; onDone: 
     () => new Set(known ? slots.filter((slot) => !known.slots.includes(slot.number)).map((slot) => slot.number) : []),
   );
   const [next, setNext] = useState(known?.later[0] ? "yes" : "");
+  // What is typed was begun on this one, whatever comes meanwhile.
+  const [version] = useState(known?.version ?? 1);
   const endsAt = atTime(ends);
   const filled = people.filter((person) => person.name.trim());
   const here = slots.filter((slot) => !away.has(slot.number)).map((slot) => slot.number);
@@ -52,7 +54,7 @@ export function EveningForm({ known, onDone }: { known: Evening | null; onDone: 
     };
     return answer(() =>
       known
-        ? api.PUT("/api/evening", { body: { ...body, version: known.version }, headers: once(key) })
+        ? api.PUT("/api/evening", { body: { ...body, version }, headers: once(key) })
         : api.POST("/api/evening", { body, headers: once(key) }),
     );
   }, onDone);

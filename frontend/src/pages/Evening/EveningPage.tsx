@@ -33,7 +33,7 @@ export default function EveningPage() {
       {!query.data ? (
         <Waiting query={query} what="the evening" />
       ) : !evening || isChanging ? (
-        <EveningForm key={evening?.version ?? "new"} known={evening ?? null} onDone={() => setChanging(false)} />
+        <EveningForm known={evening ?? null} onDone={() => setChanging(false)} />
       ) : (
         <Planned evening={evening} onChange={() => setChanging(true)} />
       )}

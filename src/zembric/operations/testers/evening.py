@@ -9,7 +9,7 @@ from datetime import datetime, timedelta
 from types import MappingProxyType
 from typing import TYPE_CHECKING, Any
 
-from sqlalchemy import select
+from sqlalchemy import select, update
 
 from zembric.core.errors import BadInputError, ChangedMeanwhileError, ConflictError, NotFoundError
 from zembric.core.evening import Cell, Channel, Evening, Operation, Problem, plan_evenings, vector_of
@@ -187,13 +187,15 @@ def plan_anew(session: Session, evening: EveningRow, now: datetime, search: Sear
     tell_table(session)
     made = _set_of(session, evening, now)
     rows = plan_evenings(made.problem, search.is_over, search.chance)
-    evening.plan = _as_json(made, rows)
-    evening.planned_at = now
-    changed = _changes(before, evening.plan)
-    told = [to_json(each) for each in ((why,) if why else ()) + changed]
-    if before is not None:
-        evening.changes = [{"at": now.isoformat(), "said": told}, *evening.changes][:20]
+    plan = _as_json(made, rows)
+    told = [to_json(each) for each in ((why,) if why else ()) + _changes(before, plan)]
+    changes = [{"at": now.isoformat(), "said": told}, *evening.changes][:20] if before is not None else evening.changes
     session.flush()
+    # Not through the row: its version is for people who edit, and what they type must not grow old by a plan made anew.
+    session.execute(
+        update(EveningRow).where(EveningRow.id == evening.id).values(plan=plan, planned_at=now, changes=changes)
+    )
+    session.refresh(evening)
 
 
 def what_if(session: Session, evening: EveningRow, what: str, now: datetime, search: Search) -> int:
@@ -209,7 +211,9 @@ def _changed(made: _Set, what: str) -> Problem:
         return replace(problem, volunteers=(problem.volunteers or 0) + 1)
     if what == "hour":
         first, *others = problem.evenings
-        return replace(problem, evenings=(Evening(first.start, first.end + 60), *others))
+        longer = Evening(first.start, first.end + 60)
+        absent = tuple((since, longer.end if until == first.end else until) for since, until in problem.absent)
+        return replace(problem, evenings=(longer, *others), absent=absent)
     like = next((at for at, slot in enumerate(made.slots) if (slot.max_discharge_ma > 0) == (what == "tester")), None)
     if like is None:
         raise BadInputError(said("evening-what-if"), field="what")
@@ -243,7 +247,7 @@ def _set_of(session: Session, evening: EveningRow, now: datetime) -> _Set:
             evenings.append(Evening(start, end))
     people = [min(max(_minute(datetime.fromisoformat(each["until"]), began), 0), ends) for each in evening.people]
     times = house_times(session)
-    taken, busy, running = _taken(session, slots, began, ends)
+    taken, busy, running = _taken(session, slots, began)
     waiting = _waiting(session, began, busy)
     cells = tuple(
         made
@@ -265,7 +269,7 @@ def _minute(at: datetime, began: datetime) -> int:
 
 
 def _taken(
-    session: Session, slots: Sequence[Slot], began: datetime, ends: int
+    session: Session, slots: Sequence[Slot], began: datetime
 ) -> tuple[tuple[tuple[int, int, int], ...], dict[int, tuple[SlotRun, int]], dict[int, str]]:
     """Slots that run, until when; by cell the run with the minute it will be through; by slot the cell. A slot with a finished cell is free."""
     taken, busy, running = [], {}, {}
@@ -273,18 +277,15 @@ def _taken(
     for now in slots_now(session):
         if now.run is None or now.run.state not in LIVE_STATES:
             continue
-        left_s = (
-            now.left.likely_s
-            if now.left
-            else sum(stage.planned_s for stage in now.program.stages)
-            if now.program
-            else 0.0
-        )
-        if now.left is None and now.run.due_at is not None:
+        if now.left is not None:
+            left_s = now.left.likely_s
+        elif now.run.due_at is not None:
             left_s = (now.run.due_at - began).total_seconds()
+        else:
+            left_s = sum(stage.planned_s for stage in now.program.stages) if now.program else 0.0
         end = max(math.ceil(left_s / 60), 1)
         if now.slot.id in places:
-            taken.append((places[now.slot.id], 0, min(end, ends)))
+            taken.append((places[now.slot.id], 0, end))
             running[places[now.slot.id]] = now.run.cell.number
         busy[now.run.cell_id] = (now.run, end)
     return tuple(taken), busy, running
