@@ -1,14 +1,19 @@
 import type { Entry, Schemas, Story } from "../../api/client";
 import {
+  ALARM_WORDS,
   doubt,
   FINDINGS_SAID,
   figure,
   finely,
   GRADE_WORDS,
   METHOD_WORDS,
+  PROGRAM_WORDS,
   unitWord,
   VOLTAGE_STATES_SAID,
 } from "../../words";
+
+const ALARMS: Readonly<Record<string, string | undefined>> = ALARM_WORDS;
+const PROGRAMS: Readonly<Record<string, string | undefined>> = PROGRAM_WORDS;
 
 type Happening = Schemas["HappeningOut"];
 
@@ -197,6 +202,18 @@ function happeningPoint(happening: Happening, index: number): Point {
     "log-habit-forgotten": "What was remembered for such logs was forgotten",
     "log-stopped": "Reading the log was stopped",
     "story-taken-in": "Taken in from a story in a file",
+    "put-in-slot": `Put into slot ${details.slot}`,
+    "taken-out-of-slot": `Taken out of slot ${details.slot}`,
+    "run-started": `${PROGRAMS[String(details.program)] ?? "A program"} asked for in slot ${details.slot}`,
+    "run-began": `Its program began in slot ${details.slot}`,
+    "run-waits": `Contact lost in slot ${details.slot}`,
+    "run-goes-on": `Contact is back in slot ${details.slot}`,
+    "run-stopped": `Its program was stopped in slot ${details.slot}`,
+    "run-over": `Its program is over in slot ${details.slot}`,
+    "run-settled": "What the run measured was read",
+    "run-not-kept": "What the run measured was not entered by itself: look at its log",
+    alarm: `Alarm: ${ALARMS[String(details.alarm)] ?? details.alarm}`,
+    "alarm-answered": `Alarm answered: ${ALARMS[String(details.alarm)] ?? details.alarm}`,
     picked: `Picked for pack ${details.pack}`,
     "put-back": `Put back, not for pack ${details.pack} any more`,
     "let-go": `Exchanged in the plan of pack ${details.pack}`,
