@@ -276,7 +276,7 @@ const List = styled.ul`
   display: grid;
   gap: var(--apart);
   margin-bottom: var(--block);
-  li { display: grid; grid-template-columns: 6.5rem minmax(0, 1fr) auto; gap: var(--apart); align-items: start; }
+  li { display: grid; grid-template-columns: 6.5rem minmax(0, 1fr) auto; gap: var(--apart); align-items: start; justify-items: start; }
   ${({ theme }) => theme.narrow} { li { grid-template-columns: minmax(0, 1fr); } }
 `;
 const Small = styled.div`font-size: ${({ theme }) => theme.size.note}; color: ${({ theme }) => theme.color.inkSoft}; overflow-wrap: anywhere;`;
