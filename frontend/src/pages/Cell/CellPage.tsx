@@ -19,6 +19,7 @@ import { where } from "../../components/where";
 import { figure } from "../../words";
 import { Capacities } from "./Identity/Capacities";
 import { IdentityForm } from "./Identity/IdentityForm";
+import { InSlot } from "./InSlot";
 import { RepeatsPanel } from "./RepeatsPanel";
 import { CellLogs, RestPanel } from "./RestPanel";
 import { Timeline } from "./Timeline";
@@ -58,6 +59,7 @@ export default function CellPage() {
     >
       <TwoColumns>
         <Stack>
+          <InSlot number={cell.number} />
           <NextStep cell={cell} />
           <Sheet>
             {cell.is_marked && <Marked />}
