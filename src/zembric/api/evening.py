@@ -16,6 +16,7 @@ from zembric.core.errors import ConflictError
 from zembric.core.said import from_json, said
 from zembric.operations.testers import evening as evenings
 from zembric.operations.testers.live import house_times
+from zembric.operations.testers.planning import Search, what_if
 from zembric.operations.testers.slots import all_slots
 
 if TYPE_CHECKING:
@@ -29,9 +30,9 @@ bp = make_blueprint("evening")
 _PLAN_S, _WHAT_IF_S = 1.2, 0.8
 
 
-def _search(seconds: float) -> evenings.Search:
+def _search(seconds: float) -> Search:
     began_s = time.monotonic()
-    return evenings.Search(lambda: (time.monotonic() - began_s) / seconds, Random(0))
+    return Search(lambda: (time.monotonic() - began_s) / seconds, Random(0))
 
 
 @bp.get("/evening", responses={"200": schemas.EveningOrNoneOut})
@@ -78,7 +79,7 @@ def post_evening_what_if(body: schemas.EveningWhatIfIn) -> Response:
         evening = evenings.open_evening(session)
         if evening is None or evening.plan is None:
             raise ConflictError(said("no-evening-goes-on"))
-        would = evenings.what_if(session, evening, body.what, now, _search(_WHAT_IF_S))
+        would = what_if(session, evening, body.what, now, _search(_WHAT_IF_S))
         return schemas.EveningWhatIfOut(
             finished=max(would, len(evening.plan["finished"])), now=len(evening.plan["finished"])
         )

@@ -19,7 +19,8 @@ from zembric.operations.matching.searches import give_up_search, run_search, tak
 from zembric.operations.measuring.log_traces import LogStore
 from zembric.operations.measuring.logs import give_up_log, read_waiting_log, take_up_again
 from zembric.operations.queue import LOGS, PLAN_EVENING, PUSH_ALARM, READ_LOG, SEARCH_MATCH, SEARCHES, SETTLE_RUN
-from zembric.operations.testers.evening import Search, look_after_evening
+from zembric.operations.testers.evening import look_after_evening
+from zembric.operations.testers.planning import Search
 from zembric.operations.testers.sending import push_alarm
 from zembric.operations.testers.settling import give_up_run, settle_run, take_up_runs_again
 from zembric.wording import say

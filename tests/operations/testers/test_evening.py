@@ -17,7 +17,8 @@ from zembric.operations.actors import Actor
 from zembric.operations.bench import entries
 from zembric.operations.testers import evening as evenings
 from zembric.operations.testers import runs, slots
-from zembric.operations.testers.evening import Search, TypedEvening
+from zembric.operations.testers.evening import TypedEvening
+from zembric.operations.testers.planning import Search, what_if
 
 NOW = datetime.now(UTC).replace(second=0, microsecond=0)
 
@@ -129,7 +130,7 @@ def test_the_next_things_to_do_stand_with_their_minute(session: Session, volunte
 @pytest.mark.parametrize("what", ["tester", "hands", "hour"])
 def test_a_what_if_keeps_nothing(session: Session, volunteer: Actor, cells: list[str], what: str) -> None:
     evening, plan = begun(session, volunteer, until(8, slots=(slot_numbers(session)[0],)))
-    assert evenings.what_if(session, evening, what, NOW, search()) >= len(plan["tonight"])
+    assert what_if(session, evening, what, NOW, search()) >= len(plan["tonight"])
     assert evening.plan == plan
 
 
