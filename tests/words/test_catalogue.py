@@ -128,7 +128,7 @@ NAMED = {
     ],
     "resistance-read": METHODS_BEST_FIRST,
     "role": ["time", "voltage", "current", "capacity"],
-    "step": ["hand-over", "handed-over", "watched", "read-at-rest"],
+    "step": ["on-tester", "hand-over", "handed-over", "watched", "read-at-rest"],
     "sure": get_args(Sureness),
     "grade-school": get_args(GradeSchool),
     "grade-school-means": get_args(GradeSchool),

@@ -3184,7 +3184,7 @@ export interface components {
             /** Number */
             number: string;
             /** Step */
-            step: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box") | ("in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest") | null;
+            step: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box") | ("on-tester" | "in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest") | null;
             /** Step Said */
             step_said: string | null;
         };
@@ -3278,7 +3278,7 @@ export interface components {
             /** Slot */
             slot: number | null;
             /** Step */
-            step: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box") | ("in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest");
+            step: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box") | ("on-tester" | "in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest");
             /** Step Minutes */
             step_minutes: number | null;
             /** Step Needs */
@@ -4889,7 +4889,7 @@ export interface components {
             /** Settled By */
             settled_by: string | null;
             /** Step */
-            step: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box") | ("in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest");
+            step: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box") | ("on-tester" | "in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest");
             /** Step Text */
             step_text: string;
             /** Sure */
@@ -4910,7 +4910,7 @@ export interface components {
              */
             grade: "A" | "B" | "C" | "out" | "not-yet";
             /** Next Step */
-            next_step: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box") | ("in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest");
+            next_step: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box") | ("on-tester" | "in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest");
             /** Rule Set Version */
             rule_set_version: number;
             /** Sure */
@@ -6862,7 +6862,7 @@ export interface components {
             /** Reasons */
             reasons: components["schemas"]["ReasonOut"][];
             /** Step */
-            step: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box") | ("in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest");
+            step: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box") | ("on-tester" | "in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest");
             /** Step Text */
             step_text: string;
             /** Sure */
@@ -8277,7 +8277,7 @@ export interface components {
             /** Count */
             count: number;
             /** Step */
-            step: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box") | ("in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest");
+            step: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box") | ("on-tester" | "in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest");
         };
         /**
          * StepDoneOut
@@ -8294,7 +8294,7 @@ export interface components {
             /** Count */
             count: number;
             /** Step */
-            step: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box") | ("in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest");
+            step: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box") | ("on-tester" | "in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest");
         };
         /**
          * StepIn
@@ -9862,7 +9862,7 @@ export interface operations {
             query?: {
                 on_shelf?: boolean;
                 free?: boolean;
-                step?: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box") | ("in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest") | null;
+                step?: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box") | ("on-tester" | "in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest") | null;
                 grade?: ("A" | "B" | "C" | "out" | "not-yet")[];
                 size_code?: string | null;
                 family?: components["schemas"]["Family"] | null;
@@ -25497,7 +25497,7 @@ export interface operations {
             query?: {
                 on_shelf?: boolean;
                 free?: boolean;
-                step?: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box") | ("in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest") | null;
+                step?: ("inspect" | "repair" | "measure-voltage" | "recover" | "charge" | "rest" | "measure-capacity" | "measure-resistance" | "repeat-measurement" | "shelve" | "keep" | "recheck" | "decide" | "fire-safe-box" | "out-box") | ("on-tester" | "in-pack" | "in-use" | "hand-over" | "handed-over" | "watched" | "read-at-rest") | null;
                 grade?: ("A" | "B" | "C" | "out" | "not-yet")[];
                 size_code?: string | null;
                 family?: components["schemas"]["Family"] | null;

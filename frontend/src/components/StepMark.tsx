@@ -17,6 +17,7 @@ const DRAWN: Record<Step, string> = {
   decide: "M12 21v-8M12 13L5 6M12 13l7-7M5 11V6h5M14 6h5v5",
   "fire-safe-box": "M3 10h18v11H3zM12 3c-1 3-3 3-3 5h6c0-2-2-2-3-5zM8 15h8",
   "out-box": "M3 13h18v8H3zM12 3v7M8.5 7L12 10.5 15.5 7M9 17h6",
+  "on-tester": "M3 9h18v12H3zM7 9V5h10v4M7 13v4M12 13v4M17 13v4",
   "in-pack": "M3 7h8v14H3zM13 7h8v14h-8zM6 7V4h2v3M16 7V4h2v3M7 12v4M17 12v4M5 14h4M15 14h4",
   "in-use": "M9 3h6v4h3v14H6V7h3zM10 12h4M12 10v4",
   "hand-over": "M2 17h3l4 3h6l6-5-2-2-5 3M5 12V5h9v7",

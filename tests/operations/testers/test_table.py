@@ -12,6 +12,7 @@ from zembric.core.errors import BadInputError, ConflictError, DangerError, NotAl
 from zembric.core.said import from_json, said
 from zembric.operations.actors import Actor
 from zembric.operations.bench import entries
+from zembric.operations.cells.overview import home
 from zembric.operations.known.instruments import TypedInstrument, add_instrument
 from zembric.operations.testers import alarms, live, runs, slots, wired
 from zembric.operations.testers.running import look_after_chargers
@@ -172,6 +173,19 @@ def test_no_line_is_tried_while_something_runs(
     runs.ask_for_run(session, volunteer, places[0], "cycle", NOW)
     with pytest.raises(ConflictError):
         wired.try_line(session, coordinator, tester.id, "*RST", NOW)
+
+
+def test_what_runs_by_itself_is_nobodys_next_step(
+    session: Session, volunteer: Actor, table: tuple[list[str], list[str]]
+) -> None:
+    places, cells = table
+    charger = slots.add_charger(session, volunteer, "Single charger", 300, ("cylinder",), NOW)
+    for place, cell in ((places[0], cells[0]), (charger.number, cells[1])):
+        slots.put_in(session, volunteer, place, cell, NOW)
+        runs.ask_for_run(session, volunteer, place, "charge", NOW)
+    groups = {group.step: [each.cell.number for each in group.cells] for group in home(session, NOW)}
+    assert groups["on-tester"] == [cells[0]]
+    assert cells[1] in groups["charge"]
 
 
 def test_a_run_that_was_only_asked_for_ends_as_soon_as_somebody_stops_it(

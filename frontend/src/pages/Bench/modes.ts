@@ -29,6 +29,7 @@ const MODE_OF: Record<Step, Mode> = {
   decide: "decide",
   "fire-safe-box": "wait",
   "out-box": "out-box",
+  "on-tester": "wait",
   "in-pack": "wait",
   "in-use": "wait",
   "hand-over": "wait",

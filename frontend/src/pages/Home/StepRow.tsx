@@ -7,7 +7,12 @@ import { Tape } from "../../components/Tape";
 import { day, STEP_WORDS } from "../../words";
 
 const IN_THE_TRAY: readonly Step[] = ["inspect", "measure-voltage"];
-const GOES_TO: Partial<Record<Step, string>> = { keep: "/shelf", "in-pack": "/packs", "hand-over": "/out-box" };
+const GOES_TO: Partial<Record<Step, string>> = {
+  "on-tester": "/table",
+  keep: "/shelf",
+  "in-pack": "/packs",
+  "hand-over": "/out-box",
+};
 
 interface RowProps {
   group: Schemas["StepGroupOut"];

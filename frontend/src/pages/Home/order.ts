@@ -16,7 +16,7 @@ export const NOW: readonly Step[] = [
   "read-at-rest",
   "out-box",
 ];
-export const COOKS: readonly Step[] = ["rest"];
+export const COOKS: readonly Step[] = ["on-tester", "rest"];
 export const WAITS: readonly Step[] = ["watched", "keep", "in-pack", "in-use"];
 export const DECIDE: readonly Step[] = ["decide", "hand-over"];
 export const ALL: readonly Step[] = [...NOW, ...COOKS, ...WAITS, ...DECIDE];

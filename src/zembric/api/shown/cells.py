@@ -94,7 +94,7 @@ def _step_said(listed: ListedCell, judged: JudgementRow) -> Said:
             return said("step-in-pack", pack=listed.pack_number or "")
         case "in-use":
             return said("step-in-use", device=listed.cell.in_use_in or "")
-        case "hand-over" | "handed-over" | "watched" | "read-at-rest":
+        case "on-tester" | "hand-over" | "handed-over" | "watched" | "read-at-rest":
             return named("step", listed.step)
         case step if step != judged.next_step:
             return AFTER_WAITING[step]

@@ -15,7 +15,7 @@ StepCode = Literal[
     "repeat-measurement", "shelve", "keep", "recheck", "decide", "fire-safe-box", "out-box",
 ]  # fmt: skip
 #: What is shown as a step and no rule of the planner says: where the cell is, and what it is watched for.
-Whereabouts = Literal["in-pack", "in-use", "hand-over", "handed-over", "watched", "read-at-rest"]
+Whereabouts = Literal["on-tester", "in-pack", "in-use", "hand-over", "handed-over", "watched", "read-at-rest"]
 ShownStep = StepCode | Whereabouts
 
 

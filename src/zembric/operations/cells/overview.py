@@ -11,6 +11,7 @@ from sqlalchemy import DateTime, Select, and_, bindparam, case, func, literal, o
 from sqlalchemy.orm import aliased, contains_eager, joinedload
 
 from zembric.models import (
+    LIVE_STATES,
     CellRow,
     Donor,
     JudgementRow,
@@ -18,6 +19,8 @@ from zembric.models import (
     PackCell,
     PackGroup,
     Place,
+    Slot,
+    SlotRun,
 )
 
 if TYPE_CHECKING:
@@ -112,12 +115,21 @@ def _step_now(now: datetime | BindParameter[datetime]) -> ColumnElement[str]:
             and_(JudgementRow.next_step == "fire-safe-box", or_(Place.kind.is_(None), Place.kind != "fire-safe-box")),
             "fire-safe-box",
         ),
+        (_runs_by_wire(), "on-tester"),
         (_live.id.is_not(None), "in-pack"),
         (CellRow.in_use_in.is_not(None), "in-use"),
         (and_(JudgementRow.grade == "out", Place.kind.in_(_ON_ITS_WAY_OUT)), "hand-over"),
         (waited, JudgementRow.next_then),
         else_=JudgementRow.next_step,
     )
+
+
+def _runs_by_wire() -> ColumnElement[bool]:
+    """Whether a program runs on it by itself; a charger that nobody can ask leaves the cell its step, which is entered by hand."""
+    live = select(SlotRun.id).join(Slot, Slot.id == SlotRun.slot_id)
+    return live.where(
+        SlotRun.cell_id == CellRow.id, SlotRun.state.in_(LIVE_STATES), Slot.tester_id.is_not(None)
+    ).exists()
 
 
 def _from_here(query: Select[*tuple[Any, ...]]) -> Select[*tuple[Any, ...]]:
