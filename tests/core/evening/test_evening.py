@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from random import Random
 from typing import Any
 
@@ -85,9 +86,21 @@ def test_of_few_cells_the_best_of_all_plans_is_found(
         with pytest.raises(EveningRefusedError):
             read_evenings(whole)
         return
-    problem, vector = planned(whole, 40)
+    problem, vector = planned(whole, 120)
     assert vector == best_of_all(problem)
     assert -vector.less_weight <= most_weight(problem)
+
+
+def test_who_leaves_begins_nothing_and_what_runs_keeps_its_slot() -> None:
+    cells = [cell(f"C{at}", ("charge", 8), ("discharge", 9)) for at in range(9)]
+    problem = read_evenings(evenings(*cells, channels=(TESTER, TESTER | {"id": "T2"}), length=90, volunteers=1))
+    ready = (replace(problem.cells[0], ready=70), *problem.cells[1:])
+    problem = replace(problem, cells=ready, absent=((20, 60),), taken=((0, 0, 15),))
+    rows = plan_evenings(problem, rounds(60), Random(0))
+    assert faults_of(problem, rows) == []
+    assert len(rows) >= 6
+    assert not [row for row in rows if 18 < row.start < 60 or (row.channel == 0 and row.start < 15)]
+    assert not [row for row in rows if row.cell == 0 and row.start < 70]
 
 
 def test_nothing_runs_over_night_and_nights_count_as_rest() -> None:

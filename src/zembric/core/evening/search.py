@@ -3,7 +3,7 @@
 Only whole cells are planned: one that cannot be finished brings nothing, and is better not begun. So what is looked for is which
 cells, and in which order each finds its earliest places. Some are taken off (at random, of one stretch of time, of one channel) and
 laid again with those that are left out, cell by cell or step by step in turn; a worse plan is kept now and then, so that the search
-does not stay where it is.
+does not stay where it is. Of one evening most of the time goes to the order of steps (`order.py`).
 """
 
 from __future__ import annotations
@@ -12,6 +12,7 @@ import math
 from typing import TYPE_CHECKING
 
 from zembric.core.evening.model import Row
+from zembric.core.evening.order import OrderSearch
 from zembric.core.evening.table import Table
 
 if TYPE_CHECKING:
@@ -28,6 +29,8 @@ _COSTS = (0.0, 0.0, 4.0, 12.0, 30.0)
 _HOT, _COOL, _WARM, _COLD = 10.0, 1.0, 12.0, 0.3
 #: For so much of the time weight is looked for, and so many turns are taken between two looks at the clock.
 _FOR_WEIGHT, _AT_ONCE = 0.65, 8
+#: Of one evening: until when places are looked for, and until when the order of steps is changed.
+_BY_PLACES, _BY_ORDER = 0.1, 0.75
 _PROMISE = 400.0
 #: The larger, the fewer cells are taken off at once.
 _FEW = 0.45
@@ -186,9 +189,24 @@ class _Search:
         """First more weight is looked for, where a lost cell is borne for a while; then the best plan is made to end early."""
         if not self._problem.cells:
             return
-        self._walk(lambda: is_over() / _FOR_WEIGHT, self._cost_of_weight, _HOT, _COOL)
+        is_one = len(self._problem.evenings) == 1
+        by_places, until = (_BY_PLACES, _BY_ORDER) if is_one else (_FOR_WEIGHT, _FOR_WEIGHT)
+        self._walk(lambda: is_over() / by_places, self._cost_of_weight, _HOT, _COOL)
+        if is_one:
+            self._by_order(lambda: (is_over() - by_places) / (until - by_places))
         self._go_to(self._best)
-        self._walk(lambda: (is_over() - _FOR_WEIGHT) / (1 - _FOR_WEIGHT), self._cost_of_time, _WARM, _COLD)
+        self._walk(lambda: (is_over() - until) / (1 - until), self._cost_of_time, _WARM, _COLD)
+
+    def _by_order(self, is_over: Callable[[], float]) -> None:
+        plan: Plan = {}
+        for row in OrderSearch(self._problem, self._chance).improved(self.best_rows(), is_over):
+            placed = (
+                row.channel,
+                self._table.from_clock(row.start),
+                self._table.from_clock(row.start) + row.end - row.start,
+            )
+            plan.setdefault(row.cell, []).append(placed)
+        self.remember(plan)
 
     def _walk(
         self,
