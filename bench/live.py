@@ -121,7 +121,12 @@ def main() -> None:
                 seconds,
                 count,
                 (first, second),
-                {"runner": runner.pid, "web servers": one.pid, " and": two.pid, "tester": standin.pid},
+                {
+                    "runner": runner.pid,
+                    "web servers": one.processes[0].pid,
+                    " and": two.processes[0].pid,
+                    "tester": standin.pid,
+                },
             )
         engine.dispose()
     shutil.rmtree(directory, ignore_errors=True)

@@ -8,14 +8,16 @@ from typing import Any
 
 import pytest
 from flask import Flask
-from sqlalchemy import Engine, text
+from sqlalchemy import Engine, func, select, text
 
 from tests.api.conftest import Person
 from zembric.api.app import create_app
 from zembric.operations.database import make_engine, unit_of_work
+from zembric.operations.health import RUNNER_LOCK
 from zembric.operations.people import server_secret
 from zembric.paths import FRONTEND_DIST, newest_migration_file
 
+_AN_OLD_JOB = "INSERT INTO procrastinate_jobs (queue_name, task_name, scheduled_at) VALUES ('logs', 'x', now() - interval '1 hour')"
 DONOR = {"kind": "laptop", "description": "", "cells": 2, "size_code": "18650", "family": "layered-oxide"}
 
 
@@ -183,12 +185,25 @@ def test_files_outside_the_front_end_are_not_served(app: Flask) -> None:
     assert app.test_client().get("/assets/%2e%2e/%2e%2e/package.json").status_code == 404
 
 
-def test_health_tells_database_and_migrations(app: Flask, engine: Engine) -> None:
-    assert app.test_client().get("/healthz").json == {"database": "answers", "migrations": "current"}
+def test_health_names_what_is_down(app: Flask, engine: Engine, monkeypatch: pytest.MonkeyPatch) -> None:
+    def down() -> list[str]:
+        answer = app.test_client().get("/healthz")
+        told: list[str] = answer.get_json()["down"]
+        assert answer.status_code == (503 if told else 200)
+        return told
+
+    assert down() == ["worker", "runner"]
+    with engine.connect() as runner, engine.begin() as worker:
+        runner.execute(select(func.pg_advisory_xact_lock(RUNNER_LOCK)))
+        worker.execute(text("INSERT INTO procrastinate_workers DEFAULT VALUES"))
+        worker.commit()
+        assert down() == []
     with engine.begin() as connection:
+        connection.execute(text("UPDATE procrastinate_workers SET last_heartbeat = now() - interval '1 minute'"))
+        connection.execute(text(_AN_OLD_JOB))
         connection.execute(text("UPDATE alembic_version SET version_num = '0000'"))
-    behind = app.test_client().get("/healthz")
-    assert (behind.status_code, behind.get_json()["migrations"]) == (503, "behind")
+    monkeypatch.setattr("zembric.operations.health.LEAST_FREE_BYTES", 1 << 60)
+    assert down() == ["disk", "migrations", "worker", "runner", "queue"]
 
 
 def test_health_without_a_database_is_told_too(tmp_path: Path) -> None:
@@ -199,6 +214,7 @@ def test_health_without_a_database_is_told_too(tmp_path: Path) -> None:
     client = app.test_client()
     answer = client.get("/healthz")
     assert (answer.status_code, answer.get_json()["database"]) == (503, "silent")
+    assert "database" in answer.get_json()["down"]
     asked = client.get("/api/session")
     assert asked.status_code == 200  # nobody is signed in, so the database is not asked
     token = asked.get_json()["csrf_token"]

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import errno
+import os
 import tarfile
 from collections.abc import Callable, Iterator
 from pathlib import Path
@@ -12,7 +14,7 @@ from sqlalchemy.orm import Session
 
 from tests.conftest import database_url
 from tests.support.benchwork import at, numbers_of, open_donor, shelf_of
-from zembric.cli.backup import run_backup, run_restore
+from zembric.cli.backup import run_backup, run_check, run_nightly_backup, run_restore
 from zembric.cli.problems import CannotStartError
 from zembric.demo.picture import draw_pack
 from zembric.models import Photo
@@ -106,7 +108,19 @@ def test_a_directory_without_data_is_told_and_not_made(monkeypatch: pytest.Monke
     assert list(tmp_path.iterdir()) == []
 
 
-@pytest.mark.parametrize("broken", ["missing", "no tar", "other tar", "cut off", "photo changed", "newer"])
+@pytest.mark.parametrize(
+    "broken",
+    [
+        "missing",
+        "no tar",
+        "other tar",
+        "cut off",
+        "cut at a member's end",
+        "one bit of the database",
+        "one bit of the manifest",
+        "newer",
+    ],
+)
 def test_what_is_no_whole_backup_is_refused_and_nothing_is_restored(
     engine: Engine, full: Path, empty: str, at_place: Callable[[str, Path], None], tmp_path: Path, broken: str
 ) -> None:
@@ -121,6 +135,68 @@ def test_what_is_no_whole_backup_is_refused_and_nothing_is_restored(
     with checked.connect() as connection:
         assert connection.scalar(text("SELECT count(*) FROM pg_tables WHERE schemaname = 'public'")) == 0
     checked.dispose()
+    assert not elsewhere.exists()
+    assert not (tmp_path / "logs").exists()
+
+
+def test_a_backup_is_proved_by_restoring_it_aside(
+    engine: Engine,
+    full: Path,
+    at_place: Callable[[str, Path], None],
+    tmp_path: Path,
+    capsys: pytest.CaptureFixture[str],
+) -> None:
+    backup = tmp_path / "evening.zembric"
+    at_place(_url(engine), full)
+    run_backup(backup, None)
+    assert run_check(backup) == 0
+    assert "is whole: 1 photos and logs" in capsys.readouterr().out
+    _break(backup, "one bit of the database")
+    with pytest.raises(CannotStartError, match=r"database\.dump is not what it was"):
+        run_check(backup)
+
+
+def test_a_sealed_backup_opens_with_its_passphrase_only(
+    engine: Engine, full: Path, at_place: Callable[[str, Path], None], tmp_path: Path
+) -> None:
+    right, wrong, backup = tmp_path / "right", tmp_path / "wrong", tmp_path / "evening.zembric.gpg"
+    right.write_text("four cells in a row\n")
+    wrong.write_text("three\n")
+    at_place(_url(engine), full)
+    run_backup(backup, None, right)
+    assert b"manifest" not in backup.read_bytes()
+    assert run_check(backup, right) == 0
+    for passphrase in (wrong, None):
+        with pytest.raises(CannotStartError, match=r"passphrase"):
+            run_check(backup, passphrase)
+
+
+def test_of_nightly_backups_the_last_fourteen_are_kept(
+    engine: Engine, full: Path, at_place: Callable[[str, Path], None], tmp_path: Path
+) -> None:
+    at_place(_url(engine), full)
+    kept = tmp_path / "data" / "backups"
+    kept.mkdir(parents=True)
+    for night in range(15):
+        (kept / f"zembric-202601{night + 1:02}T020000Z.zembric").touch()
+    (kept / "by-hand.zembric").touch()
+    run_nightly_backup(tmp_path / "data")
+    names = sorted(path.name for path in kept.iterdir())
+    assert (len(names), names[0], names[1]) == (15, "by-hand.zembric", "zembric-20260103T020000Z.zembric")
+
+
+def test_a_full_disk_is_said_and_leaves_nothing_of_a_backup(
+    engine: Engine, full: Path, at_place: Callable[[str, Path], None], tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def no_room(*_: object) -> None:
+        raise OSError(errno.ENOSPC, os.strerror(errno.ENOSPC))
+
+    at_place(_url(engine), full)
+    monkeypatch.setattr("zembric.cli.backup.write_backup_file", no_room)
+    before = sorted(tmp_path.iterdir())
+    with pytest.raises(CannotStartError, match="No space left on device"):
+        run_backup(tmp_path / "evening.zembric", None)
+    assert sorted(tmp_path.iterdir()) == before
 
 
 def _break(backup: Path, how: str) -> None:
@@ -135,8 +211,21 @@ def _break(backup: Path, how: str) -> None:
                 archive.add(__file__, "letter.txt")
         case "cut off":
             backup.write_bytes(content[: len(content) // 2])
-        case "photo changed":
-            at_byte = content.rindex(b"\xff\xd9")
-            backup.write_bytes(content[:at_byte] + b"\x00\x00" + content[at_byte + 2 :])
+        case "cut at a member's end":
+            with tarfile.open(backup) as archive:
+                ends = [member.offset for member in archive.getmembers()][-2:]
+            backup.write_bytes(content[: ends[0]])
+        case "one bit of the database":
+            with tarfile.open(backup) as archive:
+                member = archive.getmember("database.dump")
+            _flip(backup, member.offset_data + member.size // 2)
+        case "one bit of the manifest":
+            _flip(backup, content.index(b'"made_at": "20') + 14)
         case _:
-            backup.write_bytes(content.replace(b'"format": 1', b'"format": 9', 1))
+            backup.write_bytes(content.replace(b'"format": 2', b'"format": 9', 1))
+
+
+def _flip(backup: Path, at_byte: int) -> None:
+    content = bytearray(backup.read_bytes())
+    content[at_byte] ^= 1
+    backup.write_bytes(content)

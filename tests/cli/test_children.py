@@ -10,19 +10,22 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
-from zembric.cli.children import kept_alive
+from zembric.cli.children import children
 
 CHILD = """
-import os, pathlib, time
+import os, pathlib, signal, time
 from zembric.cli.children import end_with_whoever_started_this
 end_with_whoever_started_this()
+if "HANGS" in os.environ:
+    signal.signal(signal.SIGTERM, signal.SIG_IGN)
 pathlib.Path(os.environ["TOLD"]).open("a").write(f"{os.getpid()}\\n")
 time.sleep(60)
 """
 PARENT = """
 import os, time
-from zembric.cli.children import kept_alive
-with kept_alive("a_child", {"TOLD": os.environ["TOLD"]}):
+from zembric.cli.children import children
+with children() as ours:
+    ours.start("a_child", {"TOLD": os.environ["TOLD"]}).keep()
     time.sleep(60)
 """
 
@@ -53,12 +56,21 @@ def written(tmp_path: Path) -> dict[str, str]:
 
 def test_a_child_that_is_killed_is_started_again_and_stops_with_the_block(tmp_path: Path) -> None:
     pids = tmp_path / "told"
-    with kept_alive("a_child", written(tmp_path)):
+    with children() as ours:
+        ours.start("a_child", written(tmp_path)).keep()
         until(lambda: len(told(pids)) == 1)
         os.kill(told(pids)[0], signal.SIGKILL)
         until(lambda: len(told(pids)) == 2)
         assert is_there(told(pids)[1])
     assert not is_there(told(pids)[1])
+
+
+def test_a_child_that_hangs_is_ended_by_force(tmp_path: Path) -> None:
+    pids = tmp_path / "told"
+    with children() as ours:
+        ours.start("a_child", written(tmp_path) | {"HANGS": "1"}).keep()
+        until(lambda: len(told(pids)) == 1)
+    assert not is_there(told(pids)[0])
 
 
 def test_a_child_ends_when_whoever_started_it_is_killed(tmp_path: Path) -> None:

@@ -25,7 +25,7 @@ import sys, time
 from pathlib import Path
 from zembric.cli.postgres import run_server
 with run_server(Path(sys.argv[1])) as server:
-    print(server.process.pid, flush=True)
+    print(server.child.process.pid, flush=True)
     time.sleep(600)
 """
 
@@ -84,7 +84,7 @@ def test_a_half_made_cluster_does_not_hinder(directory: Path) -> None:
     (directory / "pg.new").mkdir()
     (directory / "pg.new" / "rubbish").write_text("left by a killed start")
     with run_server(directory) as server:
-        assert server.process.poll() is None
+        assert server.child.process.poll() is None
 
 
 def test_one_data_directory_serves_one_start_at_a_time(directory: Path) -> None:

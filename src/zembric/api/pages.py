@@ -12,7 +12,7 @@ from werkzeug.security import safe_join
 
 from zembric.api.requests import as_json, engine
 from zembric.api.schemas import HealthOut
-from zembric.operations.database import newest_migration
+from zembric.operations.health import look_at_health
 from zembric.wording import spoken
 
 bp = Blueprint("pages", __name__)
@@ -21,13 +21,16 @@ _YEAR_S = 365 * 24 * 3600
 
 @bp.get("/healthz")
 def healthz() -> Response:
-    at = newest_migration(engine())
-    current = at == current_app.config["NEWEST_MIGRATION"]
+    """200 where all is well, else 503 and what is down."""
+    wanted = current_app.config["NEWEST_MIGRATION"]
+    health = look_at_health(engine(), wanted, current_app.extensions["zembric-photos"].directory.parent)
+    at = health.migration
     answer = HealthOut(
-        database="silent" if at is None else "answers",
-        migrations="unknown" if at is None else "current" if current else "behind",
+        database="answers" if health.answers else "silent",
+        migrations="unknown" if at is None else "current" if at == wanted else "behind",
+        down=[*health.down],
     )
-    return as_json(answer, 200 if current else 503)
+    return as_json(answer, 503 if health.down else 200)
 
 
 @bp.get("/assets/<path:name>")

@@ -40,13 +40,21 @@ def _parser() -> argparse.ArgumentParser:
     close = actions.add_parser("close", help="end somebody's sign-in; what they said stays")
     close.add_argument("name")
 
-    for verb, what in (
-        ("backup", "writes database and photos into one file"),
-        ("restore", "brings a backup into an empty place"),
-    ):
-        kept = verbs.add_parser(verb, help=what)
-        kept.add_argument("file", type=Path, metavar="FILE")
+    backup = verbs.add_parser("backup", help="writes database, photos and logs into one file")
+    what = backup.add_mutually_exclusive_group(required=True)
+    what.add_argument("file", type=Path, metavar="FILE", nargs="?")
+    what.add_argument("--nightly", action="store_true", help="into backups/ of the data directory, the last 14 kept")
+    what.add_argument("--check", type=Path, metavar="FILE", help="restores a backup aside and proves that it is whole")
+    restore = verbs.add_parser("restore", help="brings a backup into an empty place")
+    restore.add_argument("file", type=Path, metavar="FILE")
+    for kept in (backup, restore):
         kept.add_argument("--data", type=Path, help="data directory, as for start")
+        kept.add_argument(
+            "--passphrase-file", type=Path, metavar="FILE", help="seals it, or opens a sealed one, by gpg"
+        )
+
+    doctor = verbs.add_parser("doctor", help="says what is wrong and how to mend it")
+    doctor.add_argument("--data", type=Path, help="data directory, as for start")
 
     verbs.add_parser("describe", help="for developers: writes the API's description and the front end's types anew")
 
@@ -62,6 +70,18 @@ def _told(error: CannotStartError | ZembricError) -> str:
 
 
 FILE_VERBS = ("size", "analyse", "sums", "judge", "match", "packrun", "evening")
+
+
+def _backups(arguments: argparse.Namespace) -> int:
+    from zembric.cli.backup import run_backup, run_check, run_nightly_backup, run_restore
+
+    if arguments.verb == "restore":
+        return run_restore(arguments.file, arguments.data, arguments.passphrase_file)
+    if arguments.check:
+        return run_check(arguments.check, arguments.passphrase_file)
+    if arguments.nightly:
+        return run_nightly_backup(arguments.data, arguments.passphrase_file)
+    return run_backup(arguments.file, arguments.data, arguments.passphrase_file)
 
 
 def main(argv: list[str]) -> int:
@@ -86,14 +106,12 @@ def main(argv: list[str]) -> int:
                 from zembric.cli.person import run_person
 
                 return run_person(arguments)
-            case "backup":
-                from zembric.cli.backup import run_backup
+            case "backup" | "restore":
+                return _backups(arguments)
+            case "doctor":
+                from zembric.cli.doctor import run_doctor
 
-                return run_backup(arguments.file, arguments.data)
-            case "restore":
-                from zembric.cli.backup import run_restore
-
-                return run_restore(arguments.file, arguments.data)
+                return run_doctor(arguments.data)
             case "describe":
                 from zembric.cli.describe import run_describe
 

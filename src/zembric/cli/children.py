@@ -1,8 +1,9 @@
-"""Processes beside the web server that are started again when they end by themselves."""
+"""Processes that a start keeps alive: started again when they end by themselves, stopped together and in time at its end."""
 
 from __future__ import annotations
 
 import contextlib
+import ctypes
 import os
 import signal
 import subprocess
@@ -11,71 +12,129 @@ import threading
 import time
 from typing import TYPE_CHECKING
 
-from zembric.cli.postgres import end_with_parent
-
 if TYPE_CHECKING:
-    from collections.abc import Iterator, Mapping
+    from collections.abc import Callable, Iterator, Mapping
 
-#: Pauses before a child is started again [s]; the first once it lived this long.
+#: Pauses before a child is started again [s]; from the first on again once it lived this long.
 _AGAIN_S = (0.3, 1.0, 2.0, 4.0)
 _LIVED_S = 60.0
+#: What hangs after so long is ended by force [s].
+_MOST_STOP_S = 3.5
 _PARENT = "ZEMBRIC_PARENT"
+_PR_SET_PDEATHSIG = 1
 
 
-class _Child:
-    def __init__(self, module: str, environment: Mapping[str, str], arguments: tuple[str, ...]) -> None:
-        self._module = module
-        self._command = [sys.executable, "-m", module, *arguments]
-        self._environment = {**os.environ, **environment, _PARENT: str(os.getpid())}
+class Child:
+    """One process, whichever it is at the moment."""
+
+    def __init__(
+        self,
+        name: str,
+        start: Callable[[], subprocess.Popen[bytes]],
+        stop_signal: signal.Signals = signal.SIGTERM,
+        end_signal: signal.Signals = signal.SIGKILL,
+    ) -> None:
+        self._name, self._start, self._stop_signal, self._end_signal = name, start, stop_signal, end_signal
         self._stopping = threading.Event()
-        self._process = self._start()
-        self._thread = threading.Thread(target=self._keep, name=module, daemon=True)
-        self._thread.start()
+        self.process = start()
+        self._thread: threading.Thread | None = None
 
-    def _start(self) -> subprocess.Popen[bytes]:
-        # Ctrl-C goes to us; we stop it in order.
-        return subprocess.Popen(self._command, env=self._environment, start_new_session=True)
+    def keep(self) -> None:
+        """From now on it is started again when it ends."""
+        self._thread = threading.Thread(target=self._keep, name=self._name, daemon=True)
+        self._thread.start()
 
     def _keep(self) -> None:
         ended = 0
         while True:
             began_s = time.monotonic()
-            code = self._process.wait()
-            if self._stopping.is_set():
-                return
-            ended = 1 if time.monotonic() - began_s > _LIVED_S else ended + 1
-            print(f"{self._module} ended ({code}); it is started again.", file=sys.stderr, flush=True)
-            if self._stopping.wait(_AGAIN_S[min(ended, len(_AGAIN_S)) - 1]):
-                return
-            self._process = self._start()
+            code = self.process.wait()
+            while True:
+                if self._stopping.is_set():
+                    return
+                ended = 1 if time.monotonic() - began_s > _LIVED_S else ended + 1
+                print(f"{self._name} ended ({code}); it is started again.", file=sys.stderr, flush=True)
+                if self._stopping.wait(_AGAIN_S[min(ended, len(_AGAIN_S)) - 1]):
+                    return
+                try:
+                    self.process = self._start()
+                    break
+                except OSError as error:
+                    # A full disk or too many processes now may be none in a moment.
+                    print(f"{self._name} cannot be started: {error}", file=sys.stderr, flush=True)
 
-    def stop(self, most_s: float) -> None:
+    def ask_to_stop(self) -> None:
         self._stopping.set()
-        self._process.terminate()
+        self.process.send_signal(self._stop_signal)
+
+    def stop_by(self, deadline_s: float) -> None:
+        """Waits until it has stopped; from the deadline on, on the monotonic clock, it is ended by force."""
+        if self._thread is not None:
+            # It may have been about to start it again.
+            self._thread.join(timeout=max(deadline_s - time.monotonic(), 0.1))
+            self.process.send_signal(self._stop_signal)
         try:
-            self._process.wait(timeout=most_s)
+            self.process.wait(timeout=max(deadline_s - time.monotonic(), 0.1))
         except subprocess.TimeoutExpired:
-            self._process.kill()
-            self._process.wait()
+            self.process.send_signal(self._end_signal)
+            try:
+                self.process.wait(timeout=1)
+            except subprocess.TimeoutExpired:
+                self.process.kill()
+                self.process.wait()
+
+
+class Children:
+    """Modules of ours, each as a process of its own."""
+
+    def __init__(self) -> None:
+        self._children: list[Child] = []
+
+    def start(self, module: str, environment: Mapping[str, str], *arguments: str) -> Child:
+        """One more; it is looked after from `Child.keep` on."""
+        command = [sys.executable, "-m", module, *arguments]
+        whole = {**os.environ, **environment, _PARENT: str(os.getpid())}
+
+        def start() -> subprocess.Popen[bytes]:
+            # Ctrl-C goes to us; we stop it in order.
+            return subprocess.Popen(command, env=whole, start_new_session=True)
+
+        child = Child(module, start)
+        self._children.append(child)
+        return child
+
+    @property
+    def processes(self) -> list[subprocess.Popen[bytes]]:
+        return [child.process for child in self._children]
+
+    def stop(self) -> None:
+        deadline_s = time.monotonic() + _MOST_STOP_S
+        for child in self._children:
+            child.ask_to_stop()
+        for child in self._children:
+            child.stop_by(deadline_s)
 
 
 @contextlib.contextmanager
-def kept_alive(
-    module: str, environment: Mapping[str, str], *arguments: str, most_stop_s: float = 10.0
-) -> Iterator[None]:
-    """A module of ours as a process of its own while the block runs; stopped in order at its end, by force where it hangs."""
-    child = _Child(module, environment, arguments)
+def children() -> Iterator[Children]:
+    """Processes that live while the block runs; stopped all at once at its end, by force where they hang."""
+    ours = Children()
     try:
-        yield
+        yield ours
     finally:
-        child.stop(most_stop_s)
+        ours.stop()
 
 
-def end_with_whoever_started_this() -> None:
+def end_with_parent(how: int) -> None:
+    """Asks the kernel to send this signal when the parent dies, however it dies."""
+    ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, how)
+
+
+def end_with_whoever_started_this(how: int = signal.SIGTERM) -> None:
     """Called first by such a process: the kernel ends it when its parent dies, however that dies."""
     parent = os.environ.get(_PARENT)
     if parent is None:
         return
-    end_with_parent(signal.SIGTERM)
+    end_with_parent(how)
     if os.getppid() != int(parent):
         sys.exit(0)

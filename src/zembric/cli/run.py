@@ -11,10 +11,9 @@ from collections.abc import Iterator
 from datetime import UTC, datetime
 from pathlib import Path
 
-from zembric.cli.children import kept_alive
 from zembric.cli.migrations import migrate
 from zembric.cli.postgres import run_server
-from zembric.cli.serve import beside_the_server, choose_port, stay, stop_politely_on_kill, web_server
+from zembric.cli.serve import choose_port, start_beside, stay, stop_politely_on_kill, web_server
 from zembric.cli.storage import default_directory, make_directory, only_one, publish_server, published_server
 from zembric.demo.load import COORDINATOR, VOLUNTEER, is_loaded, load_demo
 from zembric.demo.testers import DEMO_SPEED, move_tester, tester_port
@@ -43,19 +42,17 @@ def run_demo(wanted_port: int | None, *, fresh: bool) -> int:
             publish_server(directory, server.url)
             password, standin_port = _load_demo_once(server.url, directory)
             photos = directory / "photos"
-            # The simulated tester of the demo: at the port it was set up with, its clock faster than ours.
-            tester = kept_alive("zembric.cli.standin", {}, "--port", str(standin_port), "--speed", str(DEMO_SPEED))
-            with (
-                web_server(server.url, _LOOPBACK, port, photos) as web,
-                beside_the_server(server.url, photos, 0.5),
-                tester,
-            ):
+            with web_server(server.url, _LOOPBACK, port, photos) as ours:
+                # The simulated tester of the demo: at the port it was set up with, its clock faster than ours.
+                tester = ours.start("zembric.cli.standin", {}, "--port", str(standin_port), "--speed", str(DEMO_SPEED))
+                tester.keep()
+                start_beside(ours, server.url, photos, 0.5)
                 _say(
                     f"Zembric's demo is ready: {address}",
                     f"Sign in as {COORDINATOR} (coordinator) or {VOLUNTEER} (volunteer), password: {password}",
                     f"Made-up data in {directory}. Ctrl-C stops everything.",
                 )
-                stay(web)
+                stay()
     return 0
 
 
@@ -72,12 +69,13 @@ def run_start(host: str, wanted_port: int | None, data: Path | None, proxies: in
             token = first_invitation(session, datetime.now(UTC))
             tidy(session, datetime.now(UTC))
         engine.dispose()
-        with web_server(url, host, port, photos) as web, beside_the_server(url, photos):
+        with web_server(url, host, port, photos) as ours:
+            start_beside(ours, url, photos)
             where = "the server that DATABASE_URL names" if os.environ.get("DATABASE_URL") else str(photos.parent)
             _say(f"Zembric is ready: {address}", f"Data: {where}; photos: {photos}. Ctrl-C stops it.")
             if token:
                 _say(f"First coordinator, set your password here (works once): {address}/welcome/{token}")
-            stay(web)
+            stay()
     return 0
 
 

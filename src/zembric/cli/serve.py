@@ -6,21 +6,19 @@ import contextlib
 import os
 import signal
 import socket
-import subprocess
 import sys
+import threading
 import time
 from collections.abc import Iterator
 from pathlib import Path
-from urllib.error import URLError
+from urllib.error import HTTPError
 from urllib.request import urlopen
 
-from zembric.cli.children import kept_alive
-from zembric.cli.postgres import end_with_parent, free_port
+from zembric.cli.children import Child, Children, children
+from zembric.cli.postgres import free_port
 from zembric.cli.problems import CannotStartError
 
 WORKERS = 2
-# A page that listens for changes keeps a thread while it is open.
-THREADS = 56
 # Many threads that each hold on to what they needed once: two heaps for all, and what is large goes back at once.
 _SMALL = {"MALLOC_ARENA_MAX": "2", "MALLOC_MMAP_THRESHOLD_": "1000000", "ARROW_DEFAULT_MEMORY_POOL": "system"}
 _START_SECONDS = 60
@@ -45,49 +43,32 @@ def choose_port(wanted: int | None, usual: int = 8420) -> int:
 
 
 @contextlib.contextmanager
-def web_server(
-    database_url: str, host: str, port: int, photos: Path, *, workers: int = WORKERS
-) -> Iterator[subprocess.Popen[bytes]]:
-    """gunicorn on one address, up and answering inside the block, stopped in order at its end.
+def web_server(database_url: str, host: str, port: int, photos: Path, *, workers: int = WORKERS) -> Iterator[Children]:
+    """gunicorn on one address, up and answering inside the block, stopped in order at its end; gives who is kept alive beside it.
 
     Raises:
         CannotStartError: it ended before it answered.
     """
-    command = [
-        sys.executable, "-m", "gunicorn", "zembric.api.wsgi:make_app()", "--bind", f"{host}:{port}", "--workers", str(workers),
-        "--worker-class", "gthread", "--threads", str(THREADS), "--graceful-timeout", "3", "--no-control-socket",
-        "--log-level", "warning", "--worker-tmp-dir", "/dev/shm", "--preload",
-    ]  # fmt: skip
-    process = subprocess.Popen(
-        command,
-        env={**_SMALL, **os.environ, "DATABASE_URL": database_url, "ZEMBRIC_PHOTOS": str(photos)},
-        start_new_session=True,  # Ctrl-C goes to us; we stop it in order
-        preexec_fn=lambda: end_with_parent(signal.SIGQUIT),  # noqa: PLW1509  # no thread runs this early
-    )
-    try:
-        _wait_until_it_answers(process, "127.0.0.1" if host == "0.0.0.0" else host, port)
-        yield process
-    finally:
-        process.terminate()
-        process.wait(timeout=30)
+    environment = {"DATABASE_URL": database_url, "ZEMBRIC_PHOTOS": str(photos)}
+    small = {key: os.environ.get(key, value) for key, value in _SMALL.items()}
+    with children() as ours:
+        web = ours.start("zembric.cli.web", environment | small, f"{host}:{port}", str(workers))
+        _wait_until_it_answers(web, "127.0.0.1" if host == "0.0.0.0" else host, port)
+        web.keep()
+        yield ours
 
 
-@contextlib.contextmanager
-def beside_the_server(database_url: str, photos: Path, turn_s: float = 1.0) -> Iterator[None]:
+def start_beside(ours: Children, database_url: str, photos: Path, turn_s: float = 1.0) -> None:
     """What works beside the web server: the worker for what takes longer than a request, and the runner that drives the testers."""
     environment = {"DATABASE_URL": database_url, "ZEMBRIC_PHOTOS": str(photos), "ZEMBRIC_TURN_S": str(turn_s)}
-    with (
-        kept_alive("zembric.cli.worker", environment, most_stop_s=60),
-        kept_alive("zembric.cli.runner", environment),
-    ):
-        yield
+    for module in ("zembric.cli.worker", "zembric.cli.runner"):
+        ours.start(module, environment).keep()
 
 
-def stay(process: subprocess.Popen[bytes]) -> None:
-    """Waits for the server to end by itself, which is a fault, or for Ctrl-C, which is not."""
+def stay() -> None:
+    """Until Ctrl-C or a plain kill: what ends by itself meanwhile is started again."""
     try:
-        if process.wait() != 0:
-            raise CannotStartError("The web server ended by itself; what it said stands above.")
+        threading.Event().wait()
     except KeyboardInterrupt:
         print("\nStopping.", file=sys.stderr)
 
@@ -108,10 +89,14 @@ def _is_free(port: int) -> bool:
     return True
 
 
-def _wait_until_it_answers(process: subprocess.Popen[bytes], host: str, port: int) -> None:
+def _wait_until_it_answers(web: Child, host: str, port: int) -> None:
     deadline = time.monotonic() + _START_SECONDS
-    while process.poll() is None and time.monotonic() < deadline:
-        with contextlib.suppress(URLError, OSError), urlopen(f"http://{host}:{port}/healthz", timeout=5):
-            return
-        time.sleep(0.05)
+    while web.process.poll() is None and time.monotonic() < deadline:
+        try:
+            with urlopen(f"http://{host}:{port}/healthz", timeout=5):
+                return
+        except HTTPError:
+            return  # it answers, and says what is not there yet
+        except OSError:
+            time.sleep(0.05)
     raise CannotStartError("The web server did not come up; what it said stands above.")

@@ -15,6 +15,7 @@ from sqlalchemy import make_url
 from zembric.cli.children import end_with_whoever_started_this
 from zembric.core.said import named
 from zembric.operations.database import make_engine, unit_of_work
+from zembric.operations.health import HEARTBEAT_S
 from zembric.operations.matching.searches import give_up_search, run_search, take_up_searches_again
 from zembric.operations.measuring.log_traces import LogStore
 from zembric.operations.measuring.logs import give_up_log, read_waiting_log, take_up_again
@@ -104,7 +105,9 @@ def run_worker() -> None:
             take_up_again(session)
             take_up_searches_again(session)
             take_up_runs_again(session)
-        make_worker(url, engine, store).run_worker(queues=[LOGS, SEARCHES], concurrency=3, delete_jobs="successful")
+        make_worker(url, engine, store).run_worker(
+            queues=[LOGS, SEARCHES], concurrency=3, delete_jobs="successful", update_heartbeat_interval=HEARTBEAT_S
+        )
     finally:
         engine.dispose()
 

@@ -13,6 +13,7 @@ import structlog
 from sqlalchemy.exc import DBAPIError
 
 from zembric.operations.database import unit_of_work
+from zembric.operations.health import RUNNER_LOCK
 from zembric.operations.testers.alarms import is_anybody_here
 from zembric.operations.testers.running import (
     Turn,
@@ -30,8 +31,6 @@ if TYPE_CHECKING:
 
     from sqlalchemy import Engine
 
-#: Any number that is ours: whoever holds it drives the instruments.
-_LOCK = 0x5A454D42
 _TRY_AGAIN_S = 1.0
 #: So long the instruments are driven on while the database does not answer [s]; then everything is switched off.
 _WITHOUT_DATABASE_S = 20.0
@@ -85,7 +84,7 @@ class Runner:
                 connection = psycopg.connect(
                     self._address, autocommit=True, application_name="zembric-runner", connect_timeout=3
                 )
-                row = connection.execute("SELECT pg_try_advisory_lock(%s)", (_LOCK,)).fetchone()
+                row = connection.execute("SELECT pg_try_advisory_lock(%s)", (RUNNER_LOCK,)).fetchone()
                 if not row or not row[0]:
                     connection.close()
                     return False

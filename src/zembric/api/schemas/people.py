@@ -66,3 +66,5 @@ class AcceptIn(In):
 class HealthOut(Out):
     database: Literal["answers", "silent"]
     migrations: Literal["current", "behind", "unknown"]
+    #: What is not well, in the order in which it is to be mended; nothing where all is.
+    down: list[Literal["database", "migrations", "worker", "runner", "queue", "disk"]]
