@@ -20,11 +20,17 @@ if TYPE_CHECKING:
 _COLLECT_AFTER = 20_000
 
 
-def make_app() -> Flask:
-    """The application, loaded once and then shared by all workers that are forked from here: no connection stays open."""
+def load_routes() -> None:
+    """What takes longest of `make_app`, and needs no database."""
     # What is loaded stays for good: the collector need not walk through it, now or in the middle of somebody's entry.
     gc.disable()
-    from zembric.api.app import create_app  # noqa: PLC0415  # all routes come with it
+    import zembric.api.app  # noqa: F401, PLC0415  # all routes come with it
+
+
+def make_app() -> Flask:
+    """The application, loaded once and then shared by all workers that are forked from here: no connection stays open."""
+    load_routes()
+    from zembric.api.app import create_app  # noqa: PLC0415
 
     structlog.configure(
         processors=[

@@ -19,7 +19,7 @@ if TYPE_CHECKING:
 _AGAIN_S = (0.3, 1.0, 2.0, 4.0)
 _LIVED_S = 60.0
 #: What hangs after so long is ended by force [s].
-_MOST_STOP_S = 3.5
+_MOST_STOP_S = 2.3
 _PARENT = "ZEMBRIC_PARENT"
 _PR_SET_PDEATHSIG = 1
 
@@ -63,6 +63,11 @@ class Child:
                     # A full disk or too many processes now may be none in a moment.
                     print(f"{self._name} cannot be started: {error}", file=sys.stderr, flush=True)
 
+    def go(self) -> None:
+        """What it waited for is there: it reads the end of its input."""
+        if self.process.stdin is not None:
+            self.process.stdin.close()
+
     def ask_to_stop(self) -> None:
         self._stopping.set()
         self.process.send_signal(self._stop_signal)
@@ -71,14 +76,14 @@ class Child:
         """Waits until it has stopped; from the deadline on, on the monotonic clock, it is ended by force."""
         if self._thread is not None:
             # It may have been about to start it again.
-            self._thread.join(timeout=max(deadline_s - time.monotonic(), 0.1))
+            self._thread.join(timeout=max(deadline_s - time.monotonic(), 0.02))
             self.process.send_signal(self._stop_signal)
         try:
-            self.process.wait(timeout=max(deadline_s - time.monotonic(), 0.1))
+            self.process.wait(timeout=max(deadline_s - time.monotonic(), 0.02))
         except subprocess.TimeoutExpired:
             self.process.send_signal(self._end_signal)
             try:
-                self.process.wait(timeout=1)
+                self.process.wait(timeout=0.5)
             except subprocess.TimeoutExpired:
                 self.process.kill()
                 self.process.wait()
@@ -90,14 +95,19 @@ class Children:
     def __init__(self) -> None:
         self._children: list[Child] = []
 
-    def start(self, module: str, environment: Mapping[str, str], *arguments: str) -> Child:
-        """One more; it is looked after from `Child.keep` on."""
+    def start(self, module: str, environment: Mapping[str, str], *arguments: str, waits: bool = False) -> Child:
+        """One more; it is looked after from `Child.keep` on. With `waits` it may load what it needs and goes on at `Child.go`."""
         command = [sys.executable, "-m", module, *arguments]
         whole = {**os.environ, **environment, _PARENT: str(os.getpid())}
 
+        stdin = subprocess.PIPE if waits else subprocess.DEVNULL
+
         def start() -> subprocess.Popen[bytes]:
+            nonlocal stdin
             # Ctrl-C goes to us; we stop it in order.
-            return subprocess.Popen(command, env=whole, start_new_session=True)
+            process = subprocess.Popen(command, env=whole, stdin=stdin, start_new_session=True)
+            stdin = subprocess.DEVNULL
+            return process
 
         child = Child(module, start)
         self._children.append(child)
@@ -123,6 +133,12 @@ def children() -> Iterator[Children]:
         yield ours
     finally:
         ours.stop()
+
+
+def wait_for_go() -> None:
+    """Called by a process that may have been told to wait."""
+    if os.environ.get(_PARENT) is not None:
+        sys.stdin.read()
 
 
 def end_with_parent(how: int) -> None:

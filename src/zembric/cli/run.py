@@ -4,26 +4,27 @@ from __future__ import annotations
 
 import contextlib
 import os
-import secrets
 import shutil
 import sys
 from collections.abc import Iterator
-from datetime import UTC, datetime
+from dataclasses import dataclass
 from pathlib import Path
 
-from zembric.cli.migrations import migrate
 from zembric.cli.postgres import run_server
 from zembric.cli.serve import choose_port, start_beside, stay, stop_politely_on_kill, web_server
 from zembric.cli.storage import default_directory, make_directory, only_one, publish_server, published_server
-from zembric.demo.load import COORDINATOR, VOLUNTEER, is_loaded, load_demo
-from zembric.demo.testers import DEMO_SPEED, move_tester, tester_port
-from zembric.operations.cells.photos import PhotoStore
-from zembric.operations.database import make_engine, unit_of_work
-from zembric.operations.housekeeping import tidy
-from zembric.operations.measuring.log_traces import LogStore
-from zembric.operations.people import first_invitation
 
 _LOOPBACK = "127.0.0.1"
+
+
+@dataclass(slots=True)
+class Loaded:
+    """What the demo tells once it is loaded."""
+
+    people: str = ""
+    password: str = ""
+    tester_port: int = 0
+    tester_speed: float = 1.0
 
 
 def run_demo(wanted_port: int | None, *, fresh: bool) -> int:
@@ -40,16 +41,21 @@ def run_demo(wanted_port: int | None, *, fresh: bool) -> int:
             shutil.rmtree(directory / "logs", ignore_errors=True)
         with run_server(directory) as server:
             publish_server(directory, server.url)
-            password, standin_port = _load_demo_once(server.url, directory)
-            photos = directory / "photos"
-            with web_server(server.url, _LOOPBACK, port, photos) as ours:
+            photos, loaded = directory / "photos", Loaded()
+
+            def prepare() -> None:
+                from zembric.cli.prepare import prepare_demo
+
+                prepare_demo(server.url, directory, loaded)
+
+            with web_server(server.url, _LOOPBACK, port, photos, prepare=prepare) as ours:
                 # The simulated tester of the demo: at the port it was set up with, its clock faster than ours.
-                tester = ours.start("zembric.cli.standin", {}, "--port", str(standin_port), "--speed", str(DEMO_SPEED))
-                tester.keep()
+                at = ("--port", str(loaded.tester_port), "--speed", str(loaded.tester_speed))
+                ours.start("zembric.cli.standin", {}, *at).keep()
                 start_beside(ours, server.url, photos, 0.5)
                 _say(
                     f"Zembric's demo is ready: {address}",
-                    f"Sign in as {COORDINATOR} (coordinator) or {VOLUNTEER} (volunteer), password: {password}",
+                    f"Sign in as {loaded.people}, password: {loaded.password}",
                     f"Made-up data in {directory}. Ctrl-C stops everything.",
                 )
                 stay()
@@ -63,17 +69,18 @@ def run_start(host: str, wanted_port: int | None, data: Path | None, proxies: in
     address = f"http://{_LOOPBACK if host == '0.0.0.0' else host}:{port}"
     os.environ["ZEMBRIC_PROXIES"] = str(proxies)
     with real_database(data, f"look at {address}") as (url, photos):
-        engine = make_engine(url)
-        migrate(engine)
-        with unit_of_work(engine) as session:
-            token = first_invitation(session, datetime.now(UTC))
-            tidy(session, datetime.now(UTC))
-        engine.dispose()
-        with web_server(url, host, port, photos) as ours:
+        invited: list[str] = []
+
+        def prepare() -> None:
+            from zembric.cli.prepare import prepare_start
+
+            invited.extend(prepare_start(url))
+
+        with web_server(url, host, port, photos, prepare=prepare) as ours:
             start_beside(ours, url, photos)
             where = "the server that DATABASE_URL names" if os.environ.get("DATABASE_URL") else str(photos.parent)
             _say(f"Zembric is ready: {address}", f"Data: {where}; photos: {photos}. Ctrl-C stops it.")
-            if token:
+            for token in invited:
                 _say(f"First coordinator, set your password here (works once): {address}/welcome/{token}")
             stay()
     return 0
@@ -107,27 +114,6 @@ def database_at_hand(data: Path | None, note: str) -> Iterator[tuple[str, Path]]
 
 def _photos(directory: Path) -> Path:
     return Path(os.environ.get("ZEMBRIC_PHOTOS", directory / "photos")).absolute()
-
-
-def _load_demo_once(url: str, directory: Path) -> tuple[str, int]:
-    """Loads the demo where it is not there yet; half a demo cannot be, it is one transaction. Gives the password and the
-    port that the simulated tester is to answer at."""
-    password_file = directory / "demo-password"
-    engine = make_engine(url)
-    migrate(engine)
-    with unit_of_work(engine) as session:
-        if is_loaded(session) and password_file.exists():
-            password = password_file.read_text(encoding="ascii")
-        else:
-            password = "-".join(secrets.token_hex(2) for _ in range(3))
-            photos, logs = PhotoStore(directory / "photos"), LogStore(directory / "logs")
-            load_demo(session, photos, logs, password, datetime.now(UTC))
-            password_file.write_text(password, encoding="ascii")
-            password_file.chmod(0o600)
-        port = choose_port(None, tester_port(session))
-        move_tester(session, port, datetime.now(UTC))
-    engine.dispose()
-    return password, port
 
 
 def _say(*lines: str) -> None:

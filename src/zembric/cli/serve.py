@@ -9,7 +9,7 @@ import socket
 import sys
 import threading
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 from urllib.error import HTTPError
 from urllib.request import urlopen
@@ -43,16 +43,28 @@ def choose_port(wanted: int | None, usual: int = 8420) -> int:
 
 
 @contextlib.contextmanager
-def web_server(database_url: str, host: str, port: int, photos: Path, *, workers: int = WORKERS) -> Iterator[Children]:
+def web_server(
+    database_url: str,
+    host: str,
+    port: int,
+    photos: Path,
+    *,
+    workers: int = WORKERS,
+    prepare: Callable[[], None] = lambda: None,
+) -> Iterator[Children]:
     """gunicorn on one address, up and answering inside the block, stopped in order at its end; gives who is kept alive beside it.
 
+    Args:
+        prepare: What has to be done before it may use the database; done while it loads its routes.
     Raises:
         CannotStartError: it ended before it answered.
     """
     environment = {"DATABASE_URL": database_url, "ZEMBRIC_PHOTOS": str(photos)}
     small = {key: os.environ.get(key, value) for key, value in _SMALL.items()}
     with children() as ours:
-        web = ours.start("zembric.cli.web", environment | small, f"{host}:{port}", str(workers))
+        web = ours.start("zembric.cli.web", environment | small, f"{host}:{port}", str(workers), waits=True)
+        prepare()
+        web.go()
         _wait_until_it_answers(web, "127.0.0.1" if host == "0.0.0.0" else host, port)
         web.keep()
         yield ours

@@ -8,8 +8,8 @@ from typing import TYPE_CHECKING, Any
 
 from gunicorn.app.base import BaseApplication
 
-from zembric.api.wsgi import make_app
-from zembric.cli.children import end_with_parent, end_with_whoever_started_this
+from zembric.api.wsgi import load_routes, make_app
+from zembric.cli.children import end_with_parent, end_with_whoever_started_this, wait_for_go
 
 if TYPE_CHECKING:
     from flask import Flask
@@ -29,7 +29,7 @@ class _WebServer(BaseApplication):
             "workers": self._workers,
             "worker_class": "gthread",
             "threads": _THREADS,
-            "graceful_timeout": 2,
+            "graceful_timeout": 1,
             "control_socket_disable": True,
             "loglevel": "warning",
             "worker_tmp_dir": "/dev/shm",
@@ -50,4 +50,6 @@ def _end_with_the_master(_server: Any, _worker: Any) -> None:
 
 if __name__ == "__main__":
     end_with_whoever_started_this(signal.SIGQUIT)
+    load_routes()
+    wait_for_go()
     _WebServer(sys.argv[1], int(sys.argv[2])).run()
