@@ -29,6 +29,7 @@ from zembric.models.papers import LabelPrint, ListImport, StockTake
 from zembric.models.people import ROLES, House, Invitation, Person, ServerSecret, SignInTry
 from zembric.models.places import PLACE_NUMBERS, Place
 from zembric.models.record import AnsweredRequest, Happening
+from zembric.models.standing import Standing
 from zembric.models.testers import (
     LIVE_STATES,
     SLOT_NUMBERS,
@@ -107,6 +108,7 @@ __all__ = [
     "SignInTry",
     "Slot",
     "SlotRun",
+    "Standing",
     "StepEntry",
     "StepStage",
     "StepState",

@@ -21,6 +21,7 @@ from zembric.models import (
     Place,
     Slot,
     SlotRun,
+    Standing,
 )
 
 if TYPE_CHECKING:
@@ -108,19 +109,22 @@ _live = aliased(PackCell, name="live_pack_cell")
 
 def _step_now(now: datetime | BindParameter[datetime]) -> ColumnElement[str]:
     """What to do with a cell now: the judge's step unless it is in a pack, on its way out, or its waiting is over."""
-    waited = and_(JudgementRow.next_then.is_not(None), JudgementRow.next_not_before <= now)
+    waited = and_(Standing.next_then.is_not(None), Standing.next_not_before <= now)
     return case(
         # A hazard comes first, whatever pack or device holds the cell.
         (
-            and_(JudgementRow.next_step == "fire-safe-box", or_(Place.kind.is_(None), Place.kind != "fire-safe-box")),
+            and_(
+                Standing.next_step == "fire-safe-box",
+                or_(Standing.place_kind.is_(None), Standing.place_kind != "fire-safe-box"),
+            ),
             "fire-safe-box",
         ),
         (_runs_by_wire(), "on-tester"),
-        (_live.id.is_not(None), "in-pack"),
-        (CellRow.in_use_in.is_not(None), "in-use"),
-        (and_(JudgementRow.grade == "out", Place.kind.in_(_ON_ITS_WAY_OUT)), "hand-over"),
-        (waited, JudgementRow.next_then),
-        else_=JudgementRow.next_step,
+        (Standing.in_pack, "in-pack"),
+        (Standing.in_use, "in-use"),
+        (and_(Standing.grade == "out", Standing.place_kind.in_(_ON_ITS_WAY_OUT)), "hand-over"),
+        (waited, Standing.next_then),
+        else_=Standing.next_step,
     )
 
 
@@ -128,32 +132,26 @@ def _runs_by_wire() -> ColumnElement[bool]:
     """Whether a program runs on it by itself; a charger that nobody can ask leaves the cell its step, which is entered by hand."""
     live = select(SlotRun.id).join(Slot, Slot.id == SlotRun.slot_id)
     return live.where(
-        SlotRun.cell_id == CellRow.id, SlotRun.state.in_(LIVE_STATES), Slot.tester_id.is_not(None)
+        SlotRun.cell_id == Standing.cell_id, SlotRun.state.in_(LIVE_STATES), Slot.tester_id.is_not(None)
     ).exists()
 
 
-def _from_here(query: Select[*tuple[Any, ...]]) -> Select[*tuple[Any, ...]]:
-    """The joins that a list of cells needs; cells that went to the recycler are left out."""
-    return (
-        query.join(JudgementRow, CellRow.judgement_id == JudgementRow.id)
+def _listed(session: Session, step: ColumnElement[str], cells: Select[int] | Sequence[int]) -> list[ListedCell]:
+    """Those cells with all that is shown of them, in any order; those that went to the recycler are left out."""
+    query = (
+        select(CellRow, step, Pack.number)
+        .join(Standing, Standing.cell_id == CellRow.id)
+        .join(JudgementRow, CellRow.judgement_id == JudgementRow.id)
         .outerjoin(Place, CellRow.place_id == Place.id)
         .outerjoin(_live, and_(_live.cell_id == CellRow.id, _live.released_at.is_(None)))
-        .where(CellRow.handed_over_at.is_(None))
-    )
-
-
-def _with_all(query: Select[*tuple[Any, ...]]) -> Select[*tuple[Any, ...]]:
-    return (
-        query.outerjoin(PackGroup, PackGroup.id == _live.group_id)
+        .outerjoin(PackGroup, PackGroup.id == _live.group_id)
         .outerjoin(Pack, Pack.id == PackGroup.pack_id)
+        .where(CellRow.id.in_(cells))
         .options(
             contains_eager(CellRow.judgement), contains_eager(CellRow.place), joinedload(CellRow.donor, innerjoin=True)
         )
     )
-
-
-def _listed(session: Session, query: Select[*tuple[Any, ...]]) -> list[ListedCell]:
-    return [ListedCell(cell, step, pack_number) for cell, step, pack_number in session.execute(_with_all(query))]
+    return [ListedCell(cell, shown, pack_number) for cell, shown, pack_number in session.execute(query)]
 
 
 def home(session: Session, now: datetime) -> list[StepGroup]:
@@ -162,32 +160,24 @@ def home(session: Session, now: datetime) -> list[StepGroup]:
     Cells that are watched at rest stand in a group of their own beside that of their next step.
     """
     step = _step_now(now)
-    rank = func.row_number().over(partition_by=step, order_by=(JudgementRow.next_not_before, CellRow.id)).label("rank")
-    counted = func.count().over(partition_by=step).label("how_many")
-    ranked = _from_here(select(CellRow.id.label("cell_id"), step.label("step"), rank, counted)).subquery()
-    first = session.execute(
-        select(ranked.c.cell_id, ranked.c.step, ranked.c.how_many)
-        .where(ranked.c.rank <= _SHOWN_PER_STEP)
-        .order_by(ranked.c.step, ranked.c.rank)
-    ).all()
-    listed = {
-        found.cell.id: found
-        for found in _listed(
-            session,
-            _from_here(select(CellRow, step, Pack.number)).where(CellRow.id.in_([row.cell_id for row in first])),
-        )
-    }
-    groups: dict[str, StepGroup] = {}
-    for row in first:
-        group = groups.get(row.step, StepGroup(row.step, row.how_many, ()))
-        groups[row.step] = StepGroup(group.step, group.count, (*group.cells, listed[row.cell_id]))
-    return [*groups.values(), *_watched(session, now)]
+    stands = select(step.label("step")).select_from(Standing).subquery()
+    how_many = select(stands.c.step, func.count().label("cells")).group_by(stands.c.step)
+    counted = {row.step: row.cells for row in session.execute(how_many)}
+    first = []
+    for code in sorted(counted):
+        # One step at a time keeps two dozen in hand; to rank all cells at once sorts the whole collection.
+        of_step = select(Standing.cell_id).where(step == code)
+        page = of_step.order_by(Standing.next_not_before, Standing.cell_id).limit(_SHOWN_PER_STEP)
+        first.append((code, session.scalars(page).all()))
+    listed = {each.cell.id: each for each in _listed(session, step, [key for _, keys in first for key in keys])}
+    groups = [StepGroup(code, counted[code], tuple(listed[key] for key in keys)) for code, keys in first]
+    return [*groups, *_watched(session, now)]
 
 
 def tray_steps(session: Session, now: datetime) -> list[TraySteps]:
     """Every tray that holds cells, by name, with the steps of its cells."""
     step = _step_now(now)
-    query = _from_here(select(Place.number, Place.name, step, func.count()).select_from(CellRow))
+    query = select(Place.number, Place.name, step, func.count()).join(Standing, Standing.place_id == Place.id)
     counted = query.where(Place.kind == "tray").group_by(Place.number, Place.name, step).order_by(Place.name, step)
     trays: dict[str, TraySteps] = {}
     for number, name, code, count in session.execute(counted):
@@ -212,31 +202,31 @@ def list_cells(
     """How many cells there are of the wanted kind, and one page of them."""
     step = _step_now(now)
     conditions = _conditions(wanted, step, now)
-    total = session.scalar(_from_here(select(func.count()).select_from(CellRow)).where(*conditions)) or 0
+    total = session.scalar(select(func.count()).select_from(Standing).where(*conditions)) or 0
     column: ColumnElement[Any] = {
-        "number": CellRow.id,
-        "capacity": JudgementRow.capacity_mah,
-        "resistance": JudgementRow.resistance_mohm,
-        "voltage": JudgementRow.resting_voltage_v,
-        "due": JudgementRow.next_not_before,
-        "watched": JudgementRow.watched_reading_at,
+        "number": Standing.cell_id,
+        "capacity": Standing.capacity_mah,
+        "resistance": Standing.resistance_mohm,
+        "voltage": Standing.resting_voltage_v,
+        "due": Standing.next_not_before,
+        "watched": Standing.watched_reading_at,
     }[sort].expression
     order = (column.desc() if falling else column.asc()).nulls_last()
+    # First which ones, from narrow rows; then those few with everything.
+    page = select(Standing.cell_id).where(*conditions).order_by(order, Standing.cell_id)
+    keys = session.scalars(page.offset(offset).limit(min(most, PAGE_MOST))).all()
     shown_step = literal(wanted.step) if wanted.step in WATCHED_STEPS else step
-    page = _from_here(select(CellRow, shown_step, Pack.number)).where(*conditions)
-    return total, _listed(session, page.order_by(order, CellRow.id).offset(offset).limit(min(most, PAGE_MOST)))
+    listed = {each.cell.id: each for each in _listed(session, shown_step, keys)}
+    return total, [listed[key] for key in keys]
 
 
 def shelf_map(session: Session, wanted: CellFilter, now: datetime) -> ShelfMap:
     """All cells of the wanted kind as points. Methods see different quantities: one at a time, unless said the commonest."""
     step = _step_now(now)
-    query = _from_here(
-        select(
-            CellRow.number, JudgementRow.grade, JudgementRow.capacity_mah, JudgementRow.resistance_mohm,
-            JudgementRow.resistance_method,
-        )
-    ).where(*_conditions(replace(wanted, resistance_method=None), step, now))  # fmt: skip
-    rows = session.execute(query.order_by(CellRow.id)).all()
+    query = select(
+        Standing.number, Standing.grade, Standing.capacity_mah, Standing.resistance_mohm, Standing.resistance_method
+    ).where(*_conditions(replace(wanted, resistance_method=None), step, now))
+    rows = session.execute(query.order_by(Standing.cell_id)).all()
     methods = Counter(row.resistance_method for row in rows if row.resistance_method and row.capacity_mah)
     method = wanted.resistance_method or next((name for name, _ in methods.most_common(1)), None)
     points = [row for row in rows if row.resistance_method == method and row.capacity_mah and row.resistance_mohm]
@@ -249,45 +239,45 @@ def shelf_map(session: Session, wanted: CellFilter, now: datetime) -> ShelfMap:
 def candidates(session: Session, wanted: CellFilter, now: datetime) -> list[ListedCell]:
     """All cells of the wanted kind, in order of their numbers."""
     step = _step_now(now)
-    query = _from_here(select(CellRow, step, Pack.number)).where(*_conditions(wanted, step, now))
-    return _listed(session, query.order_by(CellRow.id))
+    found = _listed(session, step, select(Standing.cell_id).where(*_conditions(wanted, step, now)))
+    return sorted(found, key=lambda each: each.cell.id)
 
 
 def _conditions(wanted: CellFilter, step: ColumnElement[str], now: datetime) -> list[ColumnElement[bool]]:
     conditions: list[ColumnElement[bool]] = []
     if wanted.on_shelf:
-        conditions.append(Place.kind == "shelf-box")
+        conditions.append(Standing.place_kind == "shelf-box")
     if wanted.free:
-        conditions.append(_live.id.is_(None))
+        conditions.append(~Standing.in_pack)
     if wanted.step in WATCHED_STEPS:
-        due = JudgementRow.watched_reading_at <= now
-        conditions += [_live.id.is_(None), CellRow.in_use_in.is_(None), due if wanted.step == READ_AT_REST else ~due]
+        due = Standing.watched_reading_at <= now
+        conditions += [~Standing.in_pack, ~Standing.in_use, due if wanted.step == READ_AT_REST else ~due]
     elif wanted.step:
         conditions.append(step == wanted.step)
     if wanted.grades:
-        conditions.append(JudgementRow.grade.in_(wanted.grades))
+        conditions.append(Standing.grade.in_(wanted.grades))
     kinds: tuple[tuple[ColumnElement[str | None], str | None], ...] = (
-        (CellRow.size_code.expression, wanted.size_code),
-        (CellRow.family.expression, wanted.family),
+        (Standing.size_code.expression, wanted.size_code),
+        (Standing.family.expression, wanted.family),
     )
     for kind, value in kinds:
         if value:
             conditions.append(or_(kind == value, kind.is_(None)) if wanted.or_unnamed else kind == value)
     if wanted.numbers is not None:
-        conditions.append(CellRow.number.in_(wanted.numbers))
+        conditions.append(Standing.number.in_(wanted.numbers))
     for column, (least, most) in (
-        (JudgementRow.capacity_mah, wanted.capacity_mah),
-        (JudgementRow.resistance_mohm, wanted.resistance_mohm),
+        (Standing.capacity_mah, wanted.capacity_mah),
+        (Standing.resistance_mohm, wanted.resistance_mohm),
     ):
         conditions += [column >= least] if least is not None else []
         conditions += [column <= most] if most is not None else []
     if wanted.resistance_method:
-        conditions.append(JudgementRow.resistance_method == wanted.resistance_method)
+        conditions.append(Standing.resistance_method == wanted.resistance_method)
     if wanted.place_id:
-        conditions.append(CellRow.place_id == wanted.place_id)
+        conditions.append(Standing.place_id == wanted.place_id)
     if wanted.donor_number:
         donor_id = select(Donor.id).where(Donor.number == wanted.donor_number).scalar_subquery()
-        conditions.append(CellRow.donor_id == donor_id)
+        conditions.append(Standing.donor_id == donor_id)
     return conditions
 
 
@@ -311,26 +301,23 @@ def kinds_on_shelf(session: Session, now: datetime, grades: tuple[str, ...]) -> 
         return func.percentile_cont(0.5).within_group(column)
 
     query = (
-        _from_here(
-            select(
-                CellRow.size_code, CellRow.family, func.count(), middle(JudgementRow.capacity_mah),
-                middle(JudgementRow.carries_a),
-            ).select_from(CellRow)
+        select(
+            Standing.size_code, Standing.family, func.count(), middle(Standing.capacity_mah), middle(Standing.carries_a)
         )
         .where(
-            *conditions, CellRow.size_code.is_not(None), CellRow.family.is_not(None), step.in_(("keep", "recheck")),
-            JudgementRow.capacity_mah.is_not(None),
+            *conditions, Standing.size_code.is_not(None), Standing.family.is_not(None), step.in_(("keep", "recheck")),
+            Standing.capacity_mah.is_not(None),
         )
-        .group_by(CellRow.size_code, CellRow.family)
-        .order_by(func.count().desc(), CellRow.size_code)
+        .group_by(Standing.size_code, Standing.family)
+        .order_by(func.count().desc(), Standing.size_code)
     )  # fmt: skip
     return [KindOnShelf(*row) for row in session.execute(query)]
 
 
 def sizes_here(session: Session) -> Sequence[str]:
     """The size codes that occur, for filters."""
-    query = select(CellRow.size_code).where(CellRow.size_code.is_not(None), CellRow.handed_over_at.is_(None)).distinct()
-    return [code for code in session.scalars(query.order_by(CellRow.size_code)) if code]
+    query = select(Standing.size_code).where(Standing.size_code.is_not(None)).distinct()
+    return [code for code in session.scalars(query.order_by(Standing.size_code)) if code]
 
 
 def donor_cells(session: Session, donor: Donor, now: datetime) -> list[ListedCell]:
@@ -350,6 +337,11 @@ def listed_now(session: Session, cell: CellRow, now: datetime) -> ListedCell:
 def _step_and_pack() -> Select[str, str | None]:
     """Built once: every entry at the bench is answered with it, and to build it takes longer than to run it."""
     step = _step_now(bindparam("now", type_=DateTime(timezone=True)))
-    query = _from_here(select(step, Pack.number).select_from(CellRow))
-    query = query.outerjoin(PackGroup, PackGroup.id == _live.group_id).outerjoin(Pack, Pack.id == PackGroup.pack_id)
-    return query.where(CellRow.id == bindparam("cell_id"))
+    query = (
+        select(step, Pack.number)
+        .select_from(Standing)
+        .outerjoin(_live, and_(_live.cell_id == Standing.cell_id, _live.released_at.is_(None)))
+        .outerjoin(PackGroup, PackGroup.id == _live.group_id)
+        .outerjoin(Pack, Pack.id == PackGroup.pack_id)
+    )
+    return query.where(Standing.cell_id == bindparam("cell_id"))

@@ -1,0 +1,150 @@
+"""A large collection: how long each view takes beside the same in bare SQL, how large its answer is, what the web servers hold.
+
+    PYTHONPATH=src:. python bench/scale.py [CELLS [ROUNDS]]
+
+95 of 100 answers are faster than the figure (p95). Sizes are compressed.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import http.client
+import json
+import os
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from sqlalchemy import Engine, text
+
+from bench.collection import NAME, PASSWORD, fill
+from zembric.cli.postgres import free_port, run_server
+from zembric.cli.serve import web_server
+from zembric.operations.database import make_engine, newest_migration
+
+_FROM = """FROM cell JOIN judgement ON cell.judgement_id = judgement.id LEFT JOIN place ON place.id = cell.place_id
+    LEFT JOIN pack_cell ON pack_cell.cell_id = cell.id AND pack_cell.released_at IS NULL WHERE cell.handed_over_at IS NULL"""
+_PAGE = f"SELECT cell.*, judgement.*, place.name, (SELECT count(*) {_FROM} AND place.kind = 'shelf-box') {_FROM} AND place.kind = 'shelf-box'"
+#: Name, address, and the same in bare SQL.
+VIEWS = (
+    ("first page", "/api/home", f"SELECT next_step, count(*) {_FROM} GROUP BY next_step"),
+    ("shelf", "/api/cells?on_shelf=true&most=60", f"{_PAGE} ORDER BY cell.id LIMIT 60"),
+    ("shelf by capacity", "/api/cells?on_shelf=true&sort=capacity&falling=true&most=60", f"{_PAGE} ORDER BY capacity_mah DESC NULLS LAST, cell.id LIMIT 60"),
+    ("shelf by resistance", "/api/cells?on_shelf=true&sort=resistance&most=60", f"{_PAGE} ORDER BY resistance_mohm, cell.id LIMIT 60"),
+    ("shelf by due, deep", "/api/cells?on_shelf=true&sort=due&offset=60000&most=60", f"{_PAGE} ORDER BY next_not_before, cell.id OFFSET 60000 LIMIT 60"),
+    ("shelf, grade A", "/api/cells?on_shelf=true&grade=A&sort=capacity&most=60", f"{_PAGE} AND grade = 'A' ORDER BY capacity_mah, cell.id LIMIT 60"),
+    ("map", "/api/shelf-map?on_shelf=true", f"SELECT width_bucket(judgement.capacity_mah, 0, 6000, 80), width_bucket(judgement.resistance_mohm, 0, 200, 60), count(*) {_FROM} AND place.kind = 'shelf-box' GROUP BY 1, 2"),
+    ("large box", "/api/places/S1001", f"{_PAGE} AND place.number = 'S1001' ORDER BY cell.id LIMIT 60"),
+    ("places", "/api/places", "SELECT place.*, (SELECT count(*) FROM cell WHERE place_id = place.id) FROM place"),
+    ("search", "/api/search?text={number}", "SELECT cell.* FROM cell WHERE number = '{number}'"),
+    ("search in words", "/api/search?text=donor", "SELECT donor.* FROM donor WHERE description ILIKE '%donor%' ORDER BY id DESC LIMIT 20"),
+    ("cell", "/api/cells/{number}", "SELECT entry.*, reading.* FROM entry LEFT JOIN reading USING (id) WHERE cell_id = (SELECT id FROM cell WHERE number = '{number}') ORDER BY at"),
+    ("bench", "/api/cells/{number}/bench", "SELECT entry.*, reading.* FROM entry LEFT JOIN reading USING (id) WHERE cell_id = (SELECT id FROM cell WHERE number = '{number}') ORDER BY at"),
+    ("donors", "/api/donors", "SELECT donor.*, (SELECT count(*) FROM donor) FROM donor ORDER BY opened_at DESC LIMIT 30"),
+    ("brought", "/api/brought?days=1", "SELECT count(*) FROM happening WHERE at > now() - interval '1 day'"),
+    ("evening", "/api/evening", "SELECT 1"),
+)  # fmt: skip
+
+
+class Browser:
+    """One who is signed in."""
+
+    def __init__(self, port: int) -> None:
+        self._connection = http.client.HTTPConnection("127.0.0.1", port, timeout=300)
+        self.cookie = ""
+        self._token = json.loads(self.ask("GET", "/api/session")[1])["csrf_token"]
+        self._token = json.loads(self.ask("POST", "/api/session", {"name": NAME, "password": PASSWORD})[1])[
+            "csrf_token"
+        ]
+
+    def ask(self, method: str, path: str, body: Any = None) -> tuple[int, bytes]:
+        headers = {"Cookie": self.cookie, "Accept-Encoding": "gzip" if self.cookie and method == "GET" else "identity"}
+        if body is not None:
+            headers |= {"X-CSRFToken": self._token, "Content-Type": "application/json"}
+        # Between two questions the server may have closed the line.
+        self._connection.close()
+        self._connection.request(method, path, json.dumps(body) if body is not None else None, headers)
+        answer = self._connection.getresponse()
+        self.cookie = (answer.getheader("Set-Cookie") or self.cookie).split(";")[0]
+        return answer.status, answer.read()
+
+
+def p95_ms(ask: Callable[[], object], rounds: int) -> float:
+    took = []
+    for _ in range(rounds):
+        began = time.perf_counter()
+        ask()
+        took.append(1000 * (time.perf_counter() - began))
+    return sorted(took)[max(0, round(0.95 * len(took)) - 1)]
+
+
+def rss_mb(pid: int) -> float:
+    for line in Path(f"/proc/{pid}/status").read_text(encoding="ascii").splitlines():
+        if line.startswith("VmRSS"):
+            return int(line.split()[1]) / 1000
+    return 0.0
+
+
+def workers_of(pid: int) -> list[int]:
+    return [int(each) for each in Path(f"/proc/{pid}/task/{pid}/children").read_text(encoding="ascii").split()]
+
+
+def main() -> None:
+    cells = int(sys.argv[1]) if len(sys.argv) > 1 else 100_000
+    rounds = int(sys.argv[2]) if len(sys.argv) > 2 else 20
+    with tempfile.TemporaryDirectory(prefix="zembric-scale-", dir="/var/tmp") as made, contextlib.ExitStack() as stack:
+        directory = Path(made)
+        directory.chmod(0o711)
+        # A collection that is there already is taken as it is.
+        url = os.environ.get("DATABASE_URL") or stack.enter_context(run_server(directory, durable=False)).url
+        engine = make_engine(url)
+        if newest_migration(engine) is None:
+            began = time.monotonic()
+            fill(engine, cells)
+            print(f"{cells} cells, {cells * 10} entries, made in {time.monotonic() - began:.0f} s", flush=True)
+        port = free_port()
+        ours = stack.enter_context(web_server(url, "127.0.0.1", port, directory / "photos"))
+        measure(engine, port, rounds)
+        held = [rss_mb(pid) for pid in workers_of(ours.processes[0].pid)]
+        print("held by the web servers: " + ", ".join(f"{each:.0f} MB" for each in held))
+        engine.dispose()
+
+
+def measure(engine: Engine, port: int, rounds: int) -> None:
+    with engine.connect() as connection:
+        number = connection.scalar(text("SELECT number FROM cell ORDER BY id OFFSET 5000 LIMIT 1"))
+    browser = Browser(port)
+    print(f"{'view':22}{'p95':>9}{'bare SQL':>11}{'times':>8}{'answer':>11}")
+    for name, path, bare in VIEWS:
+        address, query = path.format(number=number), bare.format(number=number)
+        status, content = browser.ask("GET", address)
+        assert status == 200, (name, status, content[:300])
+        times = 3 if p95_ms(lambda a=address: browser.ask("GET", a), 1) > 3000 else rounds  # type: ignore[misc]
+        ours = p95_ms(lambda a=address: browser.ask("GET", a), times)  # type: ignore[misc]
+        with engine.connect() as connection:
+            theirs = p95_ms(lambda q=query: connection.exec_driver_sql(q).all(), rounds)  # type: ignore[misc]
+        print(f"{name:22}{ours:6.0f} ms{theirs:8.1f} ms{ours / theirs:8.1f}{len(content) / 1000:8.1f} kB", flush=True)
+    for name, path, query in (
+        ("export", "/api/exports/zembric.zip", "COPY (SELECT * FROM entry LEFT JOIN reading USING (id)) TO STDOUT"),
+    ):
+        began = time.perf_counter()
+        _, content = browser.ask("GET", path)
+        ours = time.perf_counter() - began
+        began = time.perf_counter()
+        with engine.connect() as connection:
+            raw = connection.connection.driver_connection
+            assert raw is not None
+            with raw.cursor().copy(query) as copy:
+                for _ in copy:
+                    pass
+        print(f"{name:22}{ours:6.1f} s {time.perf_counter() - began:8.1f} s {len(content) / 1e6:16.1f} MB", flush=True)
+    began = time.perf_counter()
+    status, content = browser.ask("POST", "/api/matches", {"series": 4, "parallel": 5})
+    print(f"{'match':22}{time.perf_counter() - began:6.1f} s  {status} {content[:160]!r}")
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,42 @@
+"""How each cell stands now: what overviews ask for, copied by the database itself whenever cell, judgement or pack changes."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from sqlalchemy import ForeignKey, Index, text
+from sqlalchemy.orm import Mapped, mapped_column
+
+from zembric.models.base import Base
+
+
+class Standing(Base):
+    """Only read here; triggers write it. Cells that went to the recycler have none."""
+
+    __tablename__ = "standing"
+    __table_args__ = (
+        Index("ix_standing_watched", "watched_reading_at", postgresql_where=text("watched_reading_at IS NOT NULL")),
+    )
+    cell_id: Mapped[int] = mapped_column(
+        ForeignKey("cell.id", ondelete="CASCADE"), primary_key=True, autoincrement=False
+    )
+    number: Mapped[str]
+    donor_id: Mapped[int] = mapped_column(index=True)
+    size_code: Mapped[str | None]
+    family: Mapped[str | None]
+    #: NULL: built into a pack, or in use in a device.
+    place_id: Mapped[int | None] = mapped_column(index=True)
+    place_kind: Mapped[str | None]
+    in_pack: Mapped[bool]
+    in_use: Mapped[bool]
+    #: Of its last judgement.
+    grade: Mapped[str]
+    next_step: Mapped[str]
+    next_then: Mapped[str | None]
+    next_not_before: Mapped[datetime | None]
+    watched_reading_at: Mapped[datetime | None]
+    resting_voltage_v: Mapped[float | None]
+    capacity_mah: Mapped[float | None]
+    resistance_mohm: Mapped[float | None]
+    resistance_method: Mapped[str | None]
+    carries_a: Mapped[float | None]
