@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from sqlalchemy import text
 
 from zembric.cli.migrations import migrate
-from zembric.core.identify.numbering import make_number
+from zembric.core.identify.numbering import NumberedThing, make_number
 from zembric.core.judge.judge import JUDGE_VERSION
 from zembric.operations import people
 from zembric.operations.database import unit_of_work
@@ -20,8 +20,8 @@ NAME, PASSWORD = "Bench", "a long password for a bench"
 BOXES, IN_LARGE_BOX, TRAYS = 200, 20_000, 30
 #: Cells are spread so: most lie graded in boxes, some wait for a step in trays.
 _FILL = """
-INSERT INTO place (number, name, kind) SELECT 'S' || 1000 + n, 'Box ' || n, 'shelf-box' FROM generate_series(1, {boxes}) n;
-INSERT INTO place (number, name, kind, rows, columns) SELECT 'T' || 1000 + n, 'Tray ' || n, 'tray', 10, 10 FROM generate_series(1, {trays}) n;
+INSERT INTO place (number, name, kind) SELECT number, 'Box ' || n, 'shelf-box' FROM box_numbers WHERE n <= {boxes};
+INSERT INTO place (number, name, kind, rows, columns) SELECT replace(number, 'X', 'T'), 'Tray ' || n, 'tray', 10, 10 FROM box_numbers WHERE n > {boxes};
 INSERT INTO donor (number, kind, description, opened_at, opened_by_id)
     SELECT 'D' || n, 'laptop', 'donor ' || n, now() - n % 1000 * interval '1 day', 1 FROM generate_series(1, {donors}) n;
 INSERT INTO cell (number, donor_id, size_code, family, rated_capacity_mah, place_id, slot)
@@ -50,7 +50,7 @@ INSERT INTO entry (id, cell_id, kind, at, recorded_at, person_id) OVERRIDING SYS
 INSERT INTO inspection (id, findings) SELECT id, '{{}}' FROM entry WHERE kind = 'inspection';
 INSERT INTO step (id, step, details) SELECT id, 'charge', '{{"complete": true}}' FROM entry WHERE kind = 'step';
 INSERT INTO reading (id, quantity, value, unit, method, conditions, standard_u)
-    SELECT entry.id, quantity, value, unit, method, conditions::jsonb, u FROM entry JOIN judgement ON judgement.cell_id = entry.cell_id,
+    SELECT entry.id, quantity, value, unit, method, conditions::jsonb, u FROM entry JOIN standing AS judgement ON judgement.cell_id = entry.cell_id,
     LATERAL (SELECT * FROM (VALUES
         (7, 'capacity', capacity_mah, 'mAh', 'tester', '{{"current_ma": 500, "cut_off_v": 2.8, "complete": true}}', 20.0),
         (8, 'resistance', resistance_mohm, 'mOhm', 'ac-1khz', '{{}}', 0.5),
@@ -60,7 +60,7 @@ INSERT INTO reading (id, quantity, value, unit, method, conditions, standard_u)
     WHERE entry.kind = 'reading';
 INSERT INTO happening (at, person_id, what, cell_id, details) SELECT recorded_at, 1, 'entry', cell_id, '{{}}' FROM entry WHERE id % 10 = 8;
 SELECT setval(pg_get_serial_sequence('entry', 'id'), (SELECT max(id) FROM entry));
-DROP TABLE numbers;
+DROP TABLE numbers, box_numbers;
 """
 
 
@@ -77,9 +77,15 @@ def fill(engine: Engine, cells: int) -> None:
         connection.execute(text("CREATE TABLE numbers (n integer, number text)"))
         raw = connection.connection.driver_connection
         assert raw is not None
-        with raw.cursor().copy("COPY numbers FROM STDIN") as copy:
-            for n in range(1, cells + 1):
-                copy.write_row((n, make_number("cell", 100_000 + n)))
+        connection.execute(text("CREATE TABLE box_numbers (n integer, number text)"))
+        numbered: tuple[tuple[str, NumberedThing, int], ...] = (
+            ("numbers", "cell", cells),
+            ("box_numbers", "box", BOXES + TRAYS),
+        )
+        for table, thing, count in numbered:
+            with raw.cursor().copy(f"COPY {table} FROM STDIN") as copy:
+                for n in range(1, count + 1):
+                    copy.write_row((n, make_number(thing, 100_000 + n)))
         for statement in said.split(";\n"):
             if statement.strip():
                 connection.execute(text(statement.replace(":", "\\:")))

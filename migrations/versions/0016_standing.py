@@ -10,18 +10,23 @@ depends_on = None
 
 _WRITE = """
 CREATE FUNCTION write_standing(wanted integer) RETURNS void LANGUAGE sql AS $$
-    INSERT INTO standing AS s (cell_id, number, donor_id, size_code, family, place_id, place_kind, in_pack, in_use, grade, next_step,
-            next_then, next_not_before, watched_reading_at, resting_voltage_v, capacity_mah, resistance_mohm, resistance_method, carries_a)
+    INSERT INTO standing AS s (cell_id, number, donor_id, size_code, family, place_id, place_kind, in_pack, in_use, grade, step,
+            then_step, not_before, watched_reading_at, resting_voltage_v, capacity_mah, resistance_mohm, resistance_method, carries_a)
         SELECT c.id, c.number, c.donor_id, c.size_code, c.family, c.place_id, p.kind,
-            EXISTS (SELECT FROM pack_cell WHERE pack_cell.cell_id = c.id AND released_at IS NULL), c.in_use_in IS NOT NULL,
-            j.grade, j.next_step, j.next_then, j.next_not_before, j.watched_reading_at, j.resting_voltage_v, j.capacity_mah,
+            held.in_pack, c.in_use_in IS NOT NULL,
+            j.grade,
+            CASE WHEN j.next_step = 'fire-safe-box' AND p.kind IS DISTINCT FROM 'fire-safe-box' THEN 'fire-safe-box' ELSE held.step END,
+            CASE WHEN held.step = j.next_step THEN j.next_then END, j.next_not_before, j.watched_reading_at, j.resting_voltage_v, j.capacity_mah,
             j.resistance_mohm, j.resistance_method, j.carries_a
         FROM cell c JOIN judgement j ON j.id = c.judgement_id LEFT JOIN place p ON p.id = c.place_id
+        CROSS JOIN LATERAL (SELECT EXISTS (SELECT FROM pack_cell WHERE pack_cell.cell_id = c.id AND released_at IS NULL) AS in_pack) AS packed
+        CROSS JOIN LATERAL (SELECT packed.in_pack, CASE WHEN packed.in_pack THEN 'in-pack' WHEN c.in_use_in IS NOT NULL THEN 'in-use'
+            WHEN j.grade = 'out' AND p.kind IN ('fire-safe-box', 'out-box') THEN 'hand-over' ELSE j.next_step END AS step) AS held
         WHERE c.id = wanted AND c.handed_over_at IS NULL
-    ON CONFLICT (cell_id) DO UPDATE SET (number, donor_id, size_code, family, place_id, place_kind, in_pack, in_use, grade, next_step,
-            next_then, next_not_before, watched_reading_at, resting_voltage_v, capacity_mah, resistance_mohm, resistance_method, carries_a)
+    ON CONFLICT (cell_id) DO UPDATE SET (number, donor_id, size_code, family, place_id, place_kind, in_pack, in_use, grade, step,
+            then_step, not_before, watched_reading_at, resting_voltage_v, capacity_mah, resistance_mohm, resistance_method, carries_a)
         = (excluded.number, excluded.donor_id, excluded.size_code, excluded.family, excluded.place_id, excluded.place_kind, excluded.in_pack,
-            excluded.in_use, excluded.grade, excluded.next_step, excluded.next_then, excluded.next_not_before, excluded.watched_reading_at,
+            excluded.in_use, excluded.grade, excluded.step, excluded.then_step, excluded.not_before, excluded.watched_reading_at,
             excluded.resting_voltage_v, excluded.capacity_mah, excluded.resistance_mohm, excluded.resistance_method, excluded.carries_a)
 $$
 """
@@ -58,9 +63,9 @@ def upgrade() -> None:
         sa.Column("in_pack", sa.Boolean(), nullable=False),
         sa.Column("in_use", sa.Boolean(), nullable=False),
         sa.Column("grade", sa.Text(), nullable=False),
-        sa.Column("next_step", sa.Text(), nullable=False),
-        sa.Column("next_then", sa.Text(), nullable=True),
-        sa.Column("next_not_before", sa.DateTime(timezone=True), nullable=True),
+        sa.Column("step", sa.Text(), nullable=False),
+        sa.Column("then_step", sa.Text(), nullable=True),
+        sa.Column("not_before", sa.DateTime(timezone=True), nullable=True),
         sa.Column("watched_reading_at", sa.DateTime(timezone=True), nullable=True),
         sa.Column("resting_voltage_v", sa.Double(), nullable=True),
         sa.Column("capacity_mah", sa.Double(), nullable=True),
@@ -78,6 +83,15 @@ def upgrade() -> None:
         ["watched_reading_at"],
         postgresql_where=sa.text("watched_reading_at IS NOT NULL"),
     )
+    op.create_index("ix_standing_step", "standing", ["step", "not_before", "cell_id"])
+    op.create_index(
+        "ix_standing_then",
+        "standing",
+        ["then_step", "not_before", "cell_id"],
+        postgresql_where=sa.text("then_step IS NOT NULL"),
+    )
+    op.create_index(op.f("ix_standing_place_kind"), "standing", ["place_kind"])
+    op.create_index(op.f("ix_standing_size_code"), "standing", ["size_code"])
     for function in (_WRITE, _OF_CELL, _OF_PACK):
         op.execute(function)
     op.execute("SELECT write_standing(id) FROM cell")

@@ -6687,6 +6687,8 @@ export interface components {
             /** Last Missing */
             last_missing: string[];
             place: components["schemas"]["PlaceOut"];
+            /** Total */
+            total: number;
         };
         /** PlaceOut */
         PlaceOut: {
@@ -7927,11 +7929,13 @@ export interface components {
         };
         /**
          * ShelfMapOut
-         * @description Cells by capacity and resistance of one method; arrays of equal length.
+         * @description Cells by capacity and resistance of one method; arrays of equal length. Where they lie dense a point stands for several.
          */
         ShelfMapOut: {
             /** Capacity Mah */
             capacity_mah: number[];
+            /** Counts */
+            counts: number[];
             /** Grade */
             grade: ("A" | "B" | "C" | "out" | "not-yet")[];
             /** Method */
@@ -7940,8 +7944,6 @@ export interface components {
             methods: {
                 [key: string]: number;
             };
-            /** Numbers */
-            numbers: string[];
             /** Resistance Mohm */
             resistance_mohm: number[];
         };

@@ -16,7 +16,7 @@ from zembric.core.errors import BadInputError
 from zembric.core.said import said
 from zembric.operations import places
 from zembric.operations.bench.benchside import tray_pass
-from zembric.operations.cells.overview import CellFilter, candidates, listed_now
+from zembric.operations.cells.overview import CellFilter, candidates, cells_in_place, listed_now
 from zembric.operations.places import Counted, PlaceToMake
 from zembric.prints.sheets import TraySheet, tray_sheet_pdf
 
@@ -56,10 +56,11 @@ def get_place(path: schemas.PlacePath) -> Response:
     def show(session: Session, _actor: Actor, now: datetime) -> schemas.PlaceOpenOut:
         place = places.place_by_number(session, path.number)
         counted = places.last_stock_take(session, place)
-        listed = candidates(session, CellFilter(place_id=place.id), now)
+        total, listed = cells_in_place(session, place, now)
         return schemas.PlaceOpenOut(
             place=schemas.PlaceOut.model_validate(place),
-            cells=[show_cell(each) for each in sorted(listed, key=lambda each: each.cell.slot or 0)],
+            total=total,
+            cells=[show_cell(each) for each in listed],
             last_counted_at=counted.at if counted else None,
             last_counted_by=counted.person.name if counted else None,
             last_missing=counted.missing if counted else [],

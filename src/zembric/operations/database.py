@@ -33,7 +33,8 @@ def make_engine(url: str) -> Engine:
         pool_size=10,
         max_overflow=10,
         pool_use_lifo=True,
-        connect_args={"prepare_threshold": 1},
+        # Nothing asked here is so long that compiling it would pay, and it is asked often.
+        connect_args={"prepare_threshold": 1, "options": "-c jit=off"},
     )
 
 

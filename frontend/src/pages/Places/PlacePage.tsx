@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Form } from "react-aria-components";
-import { useParams } from "react-router";
+import { Link, useParams } from "react-router";
 import styled from "styled-components";
 import { answer, api, type Cell, once, Problem, type Schemas } from "../../api/client";
 import { usePlace, useSession } from "../../api/queries";
@@ -31,12 +31,12 @@ export default function PlacePage() {
         <Waiting query={place} what="the place" />
       </Page>
     );
-  const { place: box, cells, last_counted_at, last_counted_by, last_missing } = place.data;
+  const { place: box, total, cells, last_counted_at, last_counted_by, last_missing } = place.data;
   return (
     <Page
       title={box.name}
       wide
-      lead={`${PLACE_WORDS[box.kind]} ${box.number}, ${cells.length}${box.capacity ? ` of ${box.capacity}` : ""} ${cells.length === 1 && !box.capacity ? "cell" : "cells"}${last_counted_at ? `, counted ${dayAndTime(last_counted_at)} by ${last_counted_by}` : ", never counted"}.`}
+      lead={`${PLACE_WORDS[box.kind]} ${box.number}, ${total}${box.capacity ? ` of ${box.capacity}` : ""} ${total === 1 && !box.capacity ? "cell" : "cells"}${last_counted_at ? `, counted ${dayAndTime(last_counted_at)} by ${last_counted_by}` : ", never counted"}.`}
       actions={
         <>
           {cells.length > 0 && (
@@ -85,6 +85,11 @@ export default function PlacePage() {
                 </li>
               ))}
             </Tapes>
+          )}
+          {total > cells.length && (
+            <p>
+              These are the first {cells.length} of {total}. The others stand on the <Link to="/shelf">shelf</Link>.
+            </p>
           )}
           {session.data?.person?.role === "coordinator" && <ChangePlace key={box.version} place={box} />}
         </Sheet>

@@ -80,6 +80,7 @@ const BOX = {
     cells: [cellOf()],
     last_counted_at: null,
     last_counted_by: null,
+    total: 1,
     last_missing: ["1055"],
   },
 };

@@ -35,7 +35,10 @@ export function ShelfMap({
   const scale = scaleOf(points, width);
   const grades = gradesOf(points);
   const most = Math.max(1, ...grades.map(([, count]) => count));
-  const chosen = points.numbers.filter((_, index) => isWithin(points, index, ranges)).length;
+  const total = sum(points.counts);
+  const chosen = sum(points.counts.filter((_, index) => isWithin(points, index, ranges)));
+  // A heap lies within a stretch or outside of it as a whole.
+  const isAbout = chosen !== total && points.counts.some((count) => count > 1);
 
   useEffect(() => {
     const place = box.current;
@@ -115,8 +118,8 @@ export function ShelfMap({
     <div>
       <Head>
         <p>
-          <Count>{chosen}</Count> of {points.numbers.length} cells{" "}
-          {chosen === points.numbers.length ? "shown" : "chosen"}
+          {isAbout && "about "}
+          <Count>{chosen}</Count> of {total} cells {chosen === total ? "shown" : "chosen"}
         </p>
         <Legend aria-label="Grades">
           {grades.map(([grade, count]) => (
@@ -132,7 +135,7 @@ export function ShelfMap({
           ref={canvas}
           style={{ width, height: HEIGHT }}
           role="img"
-          aria-label={`Capacity against resistance of ${points.numbers.length} cells. The fields below choose a stretch of it.`}
+          aria-label={`Capacity against resistance of ${total} cells. The fields below choose a stretch of it.`}
           onPointerDown={(event) => {
             event.currentTarget.setPointerCapture(event.pointerId);
             setDrag({ from: spotOf(event), to: spotOf(event) });
@@ -180,20 +183,20 @@ export type Bin = { grade: Grade; isChosen: boolean; count: number; x: number; y
 
 /** Cells by where they fall on the screen: single marks where there is room, one heap with its number where there is none. */
 export function binned(
-  points: Readonly<Pick<Points, "numbers" | "grade" | "capacity_mah" | "resistance_mohm">>,
+  points: Readonly<Pick<Points, "counts" | "grade" | "capacity_mah" | "resistance_mohm">>,
   scale: { x: (value: number) => number; y: (value: number) => number },
   isChosen: (index: number) => boolean,
 ): Bin[] {
   const bins = new Map<string, Bin>();
-  points.numbers.forEach((_, index) => {
+  points.counts.forEach((count, index) => {
     const grade = points.grade[index] ?? "not-yet";
     const [x, y] = [scale.x(points.capacity_mah[index] ?? 0), scale.y(points.resistance_mohm[index] ?? 0)];
     const chosen = isChosen(index);
     const key = `${Math.floor(x / BIN_PX)} ${Math.floor(y / BIN_PX)} ${grade} ${chosen}`;
     const bin = bins.get(key) ?? { grade, isChosen: chosen, count: 0, x: 0, y: 0, spots: [] };
-    bin.x = (bin.x * bin.count + x) / (bin.count + 1);
-    bin.y = (bin.y * bin.count + y) / (bin.count + 1);
-    bin.count += 1;
+    bin.x = (bin.x * bin.count + x * count) / (bin.count + count);
+    bin.y = (bin.y * bin.count + y * count) / (bin.count + count);
+    bin.count += count;
     if (bin.spots.length < MOST_MARKS) bin.spots.push({ x, y });
     bins.set(key, bin);
   });
@@ -232,10 +235,12 @@ function isWithin(points: Points, index: number, ranges: Ranges): boolean {
 
 const rounded = (value: number) => String(Math.max(0, Math.round(value)));
 /** How many of the cells that are drawn have which grade, without those that none has. */
-export const gradesOf = (points: Pick<Points, "grade">) =>
-  DRAWN.map((grade) => [grade, points.grade.filter((each) => each === grade).length] as const).filter(
+export const gradesOf = (points: Pick<Points, "grade" | "counts">) =>
+  DRAWN.map((grade) => [grade, sum(points.counts.filter((_, index) => points.grade[index] === grade))] as const).filter(
     ([, count]) => count > 0,
   );
+
+const sum = (counts: number[]) => counts.reduce((before, count) => before + count, 0);
 
 /** Pixels of values and values of pixels, with round marks on both axes. */
 function scaleOf(points: Points, width: number) {

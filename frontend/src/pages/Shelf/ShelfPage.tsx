@@ -52,7 +52,7 @@ export default function ShelfPage() {
       }
     >
       <FilterBar filters={filters} sizes={cells.data?.sizes ?? []} />
-      {view === "map" && map.data && map.data.numbers.length > 1 && (
+      {view === "map" && map.data && map.data.counts.length > 1 && (
         <Drawn map={map.data} found={cells.data} filters={filters} />
       )}
       {!cells.data ? (

@@ -4,12 +4,12 @@ import { binned, gradesOf } from "./ShelfMap";
 const same = { x: (value: number) => value, y: (value: number) => value };
 
 test("cells with room between them keep their marks, and those that would blot become one heap with its number", () => {
-  const apart = { numbers: ["1", "2"], grade: ["A", "A"] as const, capacity_mah: [10, 400], resistance_mohm: [10, 10] };
+  const apart = { counts: [1, 1], grade: ["A", "A"] as const, capacity_mah: [10, 400], resistance_mohm: [10, 10] };
   expect(binned({ ...apart, grade: [...apart.grade] }, same, () => true).map((bin) => bin.count)).toEqual([1, 1]);
   const near = Array.from({ length: 50 }, (_, index) => String(index));
   const [heap] = binned(
     {
-      numbers: near,
+      counts: near.map(() => 1),
       grade: near.map(() => "B" as const),
       capacity_mah: near.map(() => 30),
       resistance_mohm: near.map(() => 30),
@@ -23,7 +23,7 @@ test("cells with room between them keep their marks, and those that would blot b
 
 test("what is chosen is never heaped with what is not, and lies on top", () => {
   const points = {
-    numbers: ["1", "2"],
+    counts: [1, 1],
     grade: ["A" as const, "A" as const],
     capacity_mah: [5, 5],
     resistance_mohm: [5, 5],
@@ -32,8 +32,8 @@ test("what is chosen is never heaped with what is not, and lies on top", () => {
 });
 
 test("the legend counts what is drawn, strongest first", () => {
-  expect(gradesOf({ grade: ["out", "A", "B", "A"] })).toEqual([
-    ["A", 2],
+  expect(gradesOf({ grade: ["out", "A", "B", "A"], counts: [1, 1, 1, 40] })).toEqual([
+    ["A", 41],
     ["B", 1],
     ["out", 1],
   ]);

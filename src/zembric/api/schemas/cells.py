@@ -267,11 +267,12 @@ class CellQuery(In):
 
 
 class ShelfMapOut(Out):
-    """Cells by capacity and resistance of one method; arrays of equal length."""
+    """Cells by capacity and resistance of one method; arrays of equal length. Where they lie dense a point stands for several."""
 
     method: ResistanceMethodCode | None
     methods: dict[str, int]
-    numbers: list[str]
+    #: How many cells each point stands for: one, or all of a grade that lie near to one another.
+    counts: list[int]
     capacity_mah: list[float]
     resistance_mohm: list[float]
     grade: list[GradeCode]

@@ -61,6 +61,8 @@ class StockTakeOut(Out):
 
 class PlaceOpenOut(Out):
     place: PlaceOut
+    #: How many cells lie in it; of a full box `cells` are the first of them.
+    total: int
     cells: list[CellOut]
     last_counted_at: datetime | None
     last_counted_by: str | None

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from functools import cache
 from typing import TYPE_CHECKING, Any, Literal
 
-from sqlalchemy import DateTime, Select, and_, bindparam, case, func, literal, or_, select
+from sqlalchemy import DateTime, Select, and_, bindparam, case, func, literal, or_, select, union_all
 from sqlalchemy.orm import aliased, contains_eager, joinedload
 
 from zembric.models import (
@@ -34,6 +34,8 @@ if TYPE_CHECKING:
 SortKey = Literal["number", "capacity", "resistance", "voltage", "due", "watched"]
 PAGE_MOST = 200
 _SHOWN_PER_STEP = 24
+#: More points than this are heaped on the map, by fields across and up.
+_MOST_POINTS, _FIELDS = 3000, (72, 40)
 _ON_ITS_WAY_OUT = ("fire-safe-box", "out-box")
 #: A cell watched at rest, until its next voltage tells something and from then on; beside its next step.
 WATCHED, READ_AT_REST = "watched", "read-at-rest"
@@ -66,12 +68,13 @@ class CellFilter:
 class ShelfMap:
     """Cells by capacity and resistance, as far as both are known by one method; arrays of equal length.
 
-    `methods` tells how many cells have a resistance by which method.
+    `methods` tells how many cells have a resistance by which method. Where there are many, those of one grade that lie near to one
+    another are one point in their middle; `counts` tells how many they are.
     """
 
     method: str | None
     methods: dict[str, int]
-    numbers: tuple[str, ...]
+    counts: tuple[int, ...]
     capacity_mah: tuple[float, ...]
     resistance_mohm: tuple[float, ...]
     grade: tuple[str, ...]
@@ -108,32 +111,34 @@ _live = aliased(PackCell, name="live_pack_cell")
 
 
 def _step_now(now: datetime | BindParameter[datetime]) -> ColumnElement[str]:
-    """What to do with a cell now: the judge's step unless it is in a pack, on its way out, or its waiting is over."""
-    waited = and_(Standing.next_then.is_not(None), Standing.next_not_before <= now)
+    """What to do with a cell now: as it stands, unless a program runs on it or its waiting is over."""
     return case(
-        # A hazard comes first, whatever pack or device holds the cell.
-        (
-            and_(
-                Standing.next_step == "fire-safe-box",
-                or_(Standing.place_kind.is_(None), Standing.place_kind != "fire-safe-box"),
-            ),
-            "fire-safe-box",
-        ),
-        (_runs_by_wire(), "on-tester"),
-        (Standing.in_pack, "in-pack"),
-        (Standing.in_use, "in-use"),
-        (and_(Standing.grade == "out", Standing.place_kind.in_(_ON_ITS_WAY_OUT)), "hand-over"),
-        (waited, Standing.next_then),
-        else_=Standing.next_step,
+        # A hazard comes first, whatever tester holds the cell.
+        (and_(_runs_by_wire(), Standing.step != "fire-safe-box"), "on-tester"),
+        (_waited(now), Standing.then_step),
+        else_=Standing.step,
     )
+
+
+def _waited(now: datetime | BindParameter[datetime]) -> ColumnElement[bool]:
+    return and_(Standing.then_step.is_not(None), Standing.not_before.is_not(None), Standing.not_before <= now)
+
+
+def _has_step(code: str, now: datetime) -> ColumnElement[bool]:
+    """The same as a condition, in columns that are indexed."""
+    if code == "on-tester":
+        return and_(_runs_by_wire(), Standing.step != "fire-safe-box")
+    here = or_(
+        and_(Standing.step == code, ~_waited(now)),
+        and_(Standing.then_step == code, Standing.not_before <= now),
+    )
+    return here if code == "fire-safe-box" else and_(here, ~_runs_by_wire())
 
 
 def _runs_by_wire() -> ColumnElement[bool]:
     """Whether a program runs on it by itself; a charger that nobody can ask leaves the cell its step, which is entered by hand."""
-    live = select(SlotRun.id).join(Slot, Slot.id == SlotRun.slot_id)
-    return live.where(
-        SlotRun.cell_id == Standing.cell_id, SlotRun.state.in_(LIVE_STATES), Slot.tester_id.is_not(None)
-    ).exists()
+    live = select(SlotRun.cell_id).join(Slot, Slot.id == SlotRun.slot_id)
+    return Standing.cell_id.in_(live.where(SlotRun.state.in_(LIVE_STATES), Slot.tester_id.is_not(None)))
 
 
 def _listed(session: Session, step: ColumnElement[str], cells: Select[int] | Sequence[int]) -> list[ListedCell]:
@@ -160,25 +165,53 @@ def home(session: Session, now: datetime) -> list[StepGroup]:
     Cells that are watched at rest stand in a group of their own beside that of their next step.
     """
     step = _step_now(now)
-    stands = select(step.label("step")).select_from(Standing).subquery()
-    how_many = select(stands.c.step, func.count().label("cells")).group_by(stands.c.step)
-    counted = {row.step: row.cells for row in session.execute(how_many)}
+    counted = _counted(session, step, now)
     first = []
     for code in sorted(counted):
-        # One step at a time keeps two dozen in hand; to rank all cells at once sorts the whole collection.
-        of_step = select(Standing.cell_id).where(step == code)
-        page = of_step.order_by(Standing.next_not_before, Standing.cell_id).limit(_SHOWN_PER_STEP)
-        first.append((code, session.scalars(page).all()))
+        first.append((code, session.scalars(_first_of_step(code, now)).all()))
     listed = {each.cell.id: each for each in _listed(session, step, [key for _, keys in first for key in keys])}
     groups = [StepGroup(code, counted[code], tuple(listed[key] for key in keys)) for code, keys in first]
     return [*groups, *_watched(session, now)]
+
+
+def _first_of_step(code: str, now: datetime) -> Select[int]:
+    """Those that wait longest. One step at a time, and those whose waiting is over apart: an index leads to two dozen of each."""
+    free = and_(or_(~_runs_by_wire(), Standing.step == "fire-safe-box"))
+    kinds: list[ColumnElement[bool]] = [
+        and_(Standing.step == code, ~_waited(now), free),
+        and_(Standing.then_step == code, Standing.not_before <= now, free),
+    ]
+    if code == "on-tester":
+        kinds = [_has_step(code, now)]
+    order = (Standing.not_before, Standing.cell_id)
+    some = [select(*order).where(kind).order_by(*order).limit(_SHOWN_PER_STEP) for kind in kinds]
+    found = union_all(*(each.subquery().select() for each in some)).subquery()
+    return select(found.c.cell_id).order_by(found.c.not_before, found.c.cell_id).limit(_SHOWN_PER_STEP)
+
+
+def _counted(session: Session, step: ColumnElement[str], now: datetime) -> dict[str, int]:
+    """How many cells have each step now. What a program runs on is counted apart: it is little, and all others are plain columns."""
+    waited = _waited(now).label("waited")
+    each = select(Standing.step, Standing.then_step, waited).subquery()
+    plain = select(each, func.count().label("cells")).group_by(each.c.step, each.c.then_step, each.c.waited)
+    counted: Counter[str] = Counter()
+    for row in session.execute(plain):
+        counted[row.then_step if row.waited else row.step] += row.cells
+    for row in session.execute(
+        select(Standing.step, Standing.then_step, waited, step.label("now")).where(_runs_by_wire())
+    ):
+        counted[row.then_step if row.waited else row.step] -= 1
+        counted[row.now] += 1
+    return {code: cells for code, cells in counted.items() if cells}
 
 
 def tray_steps(session: Session, now: datetime) -> list[TraySteps]:
     """Every tray that holds cells, by name, with the steps of its cells."""
     step = _step_now(now)
     query = select(Place.number, Place.name, step, func.count()).join(Standing, Standing.place_id == Place.id)
-    counted = query.where(Place.kind == "tray").group_by(Place.number, Place.name, step).order_by(Place.name, step)
+    counted = (
+        query.where(Standing.place_kind == "tray").group_by(Place.number, Place.name, step).order_by(Place.name, step)
+    )
     trays: dict[str, TraySteps] = {}
     for number, name, code, count in session.execute(counted):
         before = trays.get(number, TraySteps(number, name, ()))
@@ -201,14 +234,14 @@ def list_cells(
 ) -> tuple[int, list[ListedCell]]:
     """How many cells there are of the wanted kind, and one page of them."""
     step = _step_now(now)
-    conditions = _conditions(wanted, step, now)
+    conditions = _conditions(wanted, now)
     total = session.scalar(select(func.count()).select_from(Standing).where(*conditions)) or 0
     column: ColumnElement[Any] = {
         "number": Standing.cell_id,
         "capacity": Standing.capacity_mah,
         "resistance": Standing.resistance_mohm,
         "voltage": Standing.resting_voltage_v,
-        "due": Standing.next_not_before,
+        "due": Standing.not_before,
         "watched": Standing.watched_reading_at,
     }[sort].expression
     order = (column.desc() if falling else column.asc()).nulls_last()
@@ -222,28 +255,63 @@ def list_cells(
 
 def shelf_map(session: Session, wanted: CellFilter, now: datetime) -> ShelfMap:
     """All cells of the wanted kind as points. Methods see different quantities: one at a time, unless said the commonest."""
-    step = _step_now(now)
-    query = select(
-        Standing.number, Standing.grade, Standing.capacity_mah, Standing.resistance_mohm, Standing.resistance_method
-    ).where(*_conditions(replace(wanted, resistance_method=None), step, now))
-    rows = session.execute(query.order_by(Standing.cell_id)).all()
-    methods = Counter(row.resistance_method for row in rows if row.resistance_method and row.capacity_mah)
-    method = wanted.resistance_method or next((name for name, _ in methods.most_common(1)), None)
-    points = [row for row in rows if row.resistance_method == method and row.capacity_mah and row.resistance_mohm]
-    return ShelfMap(
-        method, dict(methods), tuple(row.number for row in points), tuple(row.capacity_mah for row in points),
-        tuple(row.resistance_mohm for row in points), tuple(row.grade for row in points),
+    conditions = _conditions(replace(wanted, resistance_method=None), now)
+    conditions += [Standing.capacity_mah > 0, Standing.resistance_mohm > 0, Standing.resistance_method.is_not(None)]
+    tallied = (
+        select(
+            Standing.resistance_method, func.count(), func.min(Standing.capacity_mah), func.max(Standing.capacity_mah),
+            func.min(Standing.resistance_mohm), func.max(Standing.resistance_mohm),
+        )
+        .where(*conditions)
+        .group_by(Standing.resistance_method)
+        .order_by(func.count().desc(), Standing.resistance_method)
     )  # fmt: skip
+    ends = {row[0]: row for row in session.execute(tallied)}
+    methods = {str(method): row[1] for method, row in ends.items()}
+    method = wanted.resistance_method or next(iter(methods), None)
+    if method not in ends:
+        return ShelfMap(method, methods, (), (), (), ())
+    _, count, *corners = ends[method]
+    points = select(Standing.grade, Standing.capacity_mah, Standing.resistance_mohm)
+    points = points.where(*conditions, Standing.resistance_method == method)
+    if count > _MOST_POINTS:
+        points = _heaped(points, *(corner or 0.0 for corner in corners))
+    else:
+        points = points.add_columns(literal(1))
+    grades, capacities, resistances, counts = zip(*session.execute(points), strict=True)
+    return ShelfMap(method, methods, counts, capacities, resistances, grades)
+
+
+def _heaped(
+    points: Select[*tuple[Any, ...]], least_mah: float, most_mah: float, least_mohm: float, most_mohm: float
+) -> Select[*tuple[Any, ...]]:
+    """One point in the middle of all cells of a grade that share a field of the map."""
+    columns, rows = _FIELDS
+    laid = points.add_columns(
+        func.floor((Standing.capacity_mah - least_mah) * columns / max(most_mah - least_mah, 1e-9)).label("column"),
+        func.floor((Standing.resistance_mohm - least_mohm) * rows / max(most_mohm - least_mohm, 1e-9)).label("row"),
+    ).subquery()
+    heaps = select(laid.c.grade, func.avg(laid.c.capacity_mah), func.avg(laid.c.resistance_mohm), func.count())
+    return heaps.group_by(laid.c.column, laid.c.row, laid.c.grade)
+
+
+def cells_in_place(session: Session, place: Place, now: datetime) -> tuple[int, list[ListedCell]]:
+    """How many cells lie in a place, and the first of them: all of a tray, by their numbered places; of a box one page."""
+    wanted = CellFilter(place_id=place.id)
+    if place.kind == "tray":
+        listed = sorted(candidates(session, wanted, now), key=lambda each: each.cell.slot or 0)
+        return len(listed), listed
+    return list_cells(session, wanted, now, sort="number", falling=False, offset=0, most=PAGE_MOST)
 
 
 def candidates(session: Session, wanted: CellFilter, now: datetime) -> list[ListedCell]:
     """All cells of the wanted kind, in order of their numbers."""
     step = _step_now(now)
-    found = _listed(session, step, select(Standing.cell_id).where(*_conditions(wanted, step, now)))
+    found = _listed(session, step, select(Standing.cell_id).where(*_conditions(wanted, now)))
     return sorted(found, key=lambda each: each.cell.id)
 
 
-def _conditions(wanted: CellFilter, step: ColumnElement[str], now: datetime) -> list[ColumnElement[bool]]:
+def _conditions(wanted: CellFilter, now: datetime) -> list[ColumnElement[bool]]:
     conditions: list[ColumnElement[bool]] = []
     if wanted.on_shelf:
         conditions.append(Standing.place_kind == "shelf-box")
@@ -253,7 +321,7 @@ def _conditions(wanted: CellFilter, step: ColumnElement[str], now: datetime) -> 
         due = Standing.watched_reading_at <= now
         conditions += [~Standing.in_pack, ~Standing.in_use, due if wanted.step == READ_AT_REST else ~due]
     elif wanted.step:
-        conditions.append(step == wanted.step)
+        conditions.append(_has_step(wanted.step, now))
     if wanted.grades:
         conditions.append(Standing.grade.in_(wanted.grades))
     kinds: tuple[tuple[ColumnElement[str | None], str | None], ...] = (
@@ -295,7 +363,7 @@ class KindOnShelf:
 def kinds_on_shelf(session: Session, now: datetime, grades: tuple[str, ...]) -> list[KindOnShelf]:
     """What lies ready in shelf boxes by size and chemistry, the commonest first."""
     step = _step_now(now)
-    conditions = _conditions(CellFilter(on_shelf=True, free=True, grades=grades), step, now)
+    conditions = _conditions(CellFilter(on_shelf=True, free=True, grades=grades), now)
 
     def middle(column: Any) -> Any:
         return func.percentile_cont(0.5).within_group(column)
@@ -316,8 +384,11 @@ def kinds_on_shelf(session: Session, now: datetime, grades: tuple[str, ...]) -> 
 
 def sizes_here(session: Session) -> Sequence[str]:
     """The size codes that occur, for filters."""
-    query = select(Standing.size_code).where(Standing.size_code.is_not(None)).distinct()
-    return [code for code in session.scalars(query.order_by(Standing.size_code)) if code]
+    # From one to the next by the index: a handful of steps, where DISTINCT reads the whole collection.
+    sizes = select(func.min(Standing.size_code).label("code")).cte("sizes", recursive=True)
+    following = select(func.min(Standing.size_code)).where(Standing.size_code > sizes.c.code).scalar_subquery()
+    sizes = sizes.union_all(select(following).where(sizes.c.code.is_not(None)))
+    return [code for code in session.scalars(select(sizes.c.code)) if code]
 
 
 def donor_cells(session: Session, donor: Donor, now: datetime) -> list[ListedCell]:
