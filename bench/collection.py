@@ -48,13 +48,13 @@ INSERT INTO entry (id, cell_id, kind, at, recorded_at, person_id) OVERRIDING SYS
     SELECT id * 10 + n, id, CASE n WHEN 0 THEN 'inspection' WHEN 5 THEN 'step' ELSE 'reading' END, now() - (40 - n) * interval '1 day',
            now() - (40 - n) * interval '1 day', 1 FROM cell, generate_series(0, 9) n;
 INSERT INTO inspection (id, findings) SELECT id, '{{}}' FROM entry WHERE kind = 'inspection';
-INSERT INTO step (id, step, details) SELECT id, 'charge', '{{"complete": true}}' FROM entry WHERE kind = 'step';
+INSERT INTO step (id, step, details) SELECT id, 'charge', '{{"complete": true, "end_v": 4.2}}' FROM entry WHERE kind = 'step';
 INSERT INTO reading (id, quantity, value, unit, method, conditions, standard_u)
     SELECT entry.id, quantity, value, unit, method, conditions::jsonb, u FROM entry JOIN standing AS judgement ON judgement.cell_id = entry.cell_id,
     LATERAL (SELECT * FROM (VALUES
         (7, 'capacity', capacity_mah, 'mAh', 'tester', '{{"current_ma": 500, "cut_off_v": 2.8, "complete": true}}', 20.0),
         (8, 'resistance', resistance_mohm, 'mOhm', 'ac-1khz', '{{}}', 0.5),
-        (-1, 'voltage', resting_voltage_v, 'V', 'meter', '{{"resolution_v": 0.01}}', 0.005)
+        (-1, 'voltage', resting_voltage_v, 'V', 'meter', '{{"resolution_v": 0.01, "state": "resting"}}', 0.005)
     ) AS kinds (n, quantity, value, unit, method, conditions, u)
     WHERE n = entry.id % 10 OR (n = -1 AND entry.id % 10 NOT IN (7, 8))) AS read
     WHERE entry.kind = 'reading';

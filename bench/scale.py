@@ -40,7 +40,7 @@ VIEWS = (
     ("large box", "/api/places/{box}", f"{_PAGE} AND place.number = '{{box}}' ORDER BY cell.id LIMIT 60"),
     ("places", "/api/places", "SELECT place.*, (SELECT count(*) FROM cell WHERE place_id = place.id) FROM place"),
     ("search", "/api/search?text={number}", "SELECT cell.* FROM cell WHERE number = '{number}'"),
-    ("search in words", "/api/search?text=donor", "SELECT donor.* FROM donor WHERE description ILIKE '%donor%' ORDER BY id DESC LIMIT 20"),
+    ("search in words", "/api/search?text=donor", "SELECT donor.* FROM donor WHERE description ILIKE '%%donor%%' ORDER BY id DESC LIMIT 20"),
     ("cell", "/api/cells/{number}", "SELECT entry.*, reading.* FROM entry LEFT JOIN reading USING (id) WHERE cell_id = (SELECT id FROM cell WHERE number = '{number}') ORDER BY at"),
     ("bench", "/api/cells/{number}/bench", "SELECT entry.*, reading.* FROM entry LEFT JOIN reading USING (id) WHERE cell_id = (SELECT id FROM cell WHERE number = '{number}') ORDER BY at"),
     ("donors", "/api/donors", "SELECT donor.*, (SELECT count(*) FROM donor) FROM donor ORDER BY opened_at DESC LIMIT 30"),

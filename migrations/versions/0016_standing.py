@@ -90,6 +90,7 @@ def upgrade() -> None:
         ["then_step", "not_before", "cell_id"],
         postgresql_where=sa.text("then_step IS NOT NULL"),
     )
+    op.create_index(op.f("ix_cell_size_code"), "cell", ["size_code"])
     op.create_index(op.f("ix_standing_place_kind"), "standing", ["place_kind"])
     op.create_index(op.f("ix_standing_size_code"), "standing", ["size_code"])
     for function in (_WRITE, _OF_CELL, _OF_PACK):

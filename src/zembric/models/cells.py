@@ -49,7 +49,7 @@ class CellRow(Base):
     number: Mapped[str] = mapped_column(unique=True)
     donor_id: Mapped[int] = mapped_column(ForeignKey("donor.id"), index=True)
     #: NULL: nobody could read or measure it.
-    size_code: Mapped[str | None]
+    size_code: Mapped[str | None] = mapped_column(index=True)
     #: NULL: chemistry unknown.
     family: Mapped[str | None]
     #: Charging voltage marked on the cell; NULL: the family's.

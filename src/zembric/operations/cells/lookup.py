@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
 from typing import TYPE_CHECKING
 
-from sqlalchemy import func, or_, select
+from sqlalchemy import and_, func, or_, select
 
 from zembric.core.errors import BadInputError, NotFoundError
 from zembric.core.identify.numbering import NumberedThing, read_any
@@ -24,6 +24,7 @@ from zembric.models import (
     Person,
     Place,
 )
+from zembric.operations.cells.overview import sizes_ever
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -139,17 +140,9 @@ def search(session: Session, typed: str, today: date) -> Sought:
         .limit(_MOST_SHOWN)
     )
     found += [Found("instrument", each.number, each.name, named("instrument-kind", each.kind)) for each in instruments]
-    # Who and where are few: looked up first, so that no cell's entries are read for a word that names nobody.
-    conditions = [
-        or_(_cell_says(word, day, _ids_named(session, Person, word), _ids_named(session, Place, word)), says)
-        for word, day, says in zip(words, days, of_donor, strict=True)
-    ]
-    query = (
-        select(CellRow)
-        .join(Donor, Donor.id == CellRow.donor_id)
-        .join(DonorKindRow, DonorKindRow.code == Donor.kind)
-        .join(Person, Person.id == Donor.opened_by_id)
-        .where(*conditions)
+    # Who, where, what size and which donors are few: looked up first, so that no word is sought in a hundred thousand cells.
+    query = select(CellRow).where(
+        *(_cell_says(session, word, day, says) for word, day, says in zip(words, days, of_donor, strict=True))
     )
     count = session.scalar(select(func.count()).select_from(query.subquery())) or 0
     cells = session.scalars(query.order_by(CellRow.id.desc()).limit(_MOST_SHOWN)).all()
@@ -177,21 +170,32 @@ def _ids_named(session: Session, table: type[Person | Place], word: str) -> Sequ
     return session.scalars(select(table.id).where(table.name.icontains(word, autoescape=True))).all()
 
 
-def _cell_says(word: str, day: date | None, people: Sequence[int], places: Sequence[int]) -> ColumnElement[bool]:
-    """Whether a cell or its place has the word, or somebody of that name or on that day entered something for it."""
+def _cell_says(session: Session, word: str, day: date | None, of_donor: ColumnElement[bool]) -> ColumnElement[bool]:
+    """Whether a cell, its place or its donor has the word, or somebody of that name or on that day entered something for it."""
+    donors = (
+        select(Donor.id)
+        .join(DonorKindRow, DonorKindRow.code == Donor.kind)
+        .join(Person, Person.id == Donor.opened_by_id)
+        .where(of_donor)
+    )
     said: list[ColumnElement[bool]] = [
-        CellRow.size_code.icontains(word, autoescape=True),
-        CellRow.own_label.icontains(word, autoescape=True),
-        CellRow.in_use_in.icontains(word, autoescape=True),
+        CellRow.donor_id.in_(donors),
+        *(
+            and_(column.is_not(None), column.icontains(word, autoescape=True))
+            for column in (CellRow.own_label, CellRow.in_use_in)
+        ),
     ]
-    entries = select(Entry.id).where(Entry.cell_id == CellRow.id)
-    if places:
+    sizes = [size for size in sizes_ever(session) if word.lower() in size.lower()]
+    if sizes:
+        said.append(CellRow.size_code.in_(sizes))
+    entries = select(Entry.cell_id)
+    if places := _ids_named(session, Place, word):
         said.append(CellRow.place_id.in_(places))
-    if people:
-        said.append(entries.where(Entry.person_id.in_(people)).exists())
+    if people := _ids_named(session, Person, word):
+        said.append(CellRow.id.in_(entries.where(Entry.person_id.in_(people))))
     if day:
         begins = datetime.combine(day, time.min, UTC)
-        said.append(entries.where(Entry.at >= begins, Entry.at < begins + timedelta(days=1)).exists())
+        said.append(CellRow.id.in_(entries.where(Entry.at >= begins, Entry.at < begins + timedelta(days=1))))
     return or_(*said)
 
 

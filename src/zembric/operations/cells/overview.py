@@ -29,7 +29,7 @@ if TYPE_CHECKING:
     from datetime import datetime
 
     from sqlalchemy import BindParameter, ColumnElement
-    from sqlalchemy.orm import Session
+    from sqlalchemy.orm import InstrumentedAttribute, Session
 
 SortKey = Literal["number", "capacity", "resistance", "voltage", "due", "watched"]
 PAGE_MOST = 200
@@ -383,12 +383,21 @@ def kinds_on_shelf(session: Session, now: datetime, grades: tuple[str, ...]) -> 
 
 
 def sizes_here(session: Session) -> Sequence[str]:
-    """The size codes that occur, for filters."""
+    """The size codes of cells that are here, for filters."""
+    return _each_once(session, Standing.size_code)
+
+
+def sizes_ever(session: Session) -> Sequence[str]:
+    """The size codes of all cells, those that went to the recycler too."""
+    return _each_once(session, CellRow.size_code)
+
+
+def _each_once(session: Session, column: InstrumentedAttribute[str | None]) -> Sequence[str]:
     # From one to the next by the index: a handful of steps, where DISTINCT reads the whole collection.
-    sizes = select(func.min(Standing.size_code).label("code")).cte("sizes", recursive=True)
-    following = select(func.min(Standing.size_code)).where(Standing.size_code > sizes.c.code).scalar_subquery()
-    sizes = sizes.union_all(select(following).where(sizes.c.code.is_not(None)))
-    return [code for code in session.scalars(select(sizes.c.code)) if code]
+    found = select(func.min(column).label("value")).cte("found", recursive=True)
+    following = select(func.min(column)).where(column > found.c.value).scalar_subquery()
+    found = found.union_all(select(following).where(found.c.value.is_not(None)))
+    return [value for value in session.scalars(select(found.c.value)) if value]
 
 
 def donor_cells(session: Session, donor: Donor, now: datetime) -> list[ListedCell]:
