@@ -25,8 +25,8 @@ INSERT INTO place (number, name, kind, rows, columns) SELECT replace(number, 'X'
 INSERT INTO donor (number, kind, description, opened_at, opened_by_id)
     SELECT 'D' || n, 'laptop', 'donor ' || n, now() - n % 1000 * interval '1 day', 1 FROM generate_series(1, {donors}) n;
 INSERT INTO cell (number, donor_id, size_code, family, rated_capacity_mah, place_id, slot)
-    SELECT numbers.number, (SELECT min(id) FROM donor) + (n - 1) / 6 % {donors}, CASE n % 4 WHEN 0 THEN '21700' ELSE '18650' END,
-           CASE n % 11 WHEN 0 THEN 'iron-phosphate' ELSE 'layered-oxide' END, 2600,
+    SELECT numbers.number, (SELECT min(id) FROM donor) + (n - 1) / 6 % {donors}, CASE (n - 1) / 6 % 4 WHEN 0 THEN '21700' ELSE '18650' END,
+           CASE (n - 1) / 6 % 11 WHEN 0 THEN 'iron-phosphate' ELSE 'layered-oxide' END, 2600,
            CASE WHEN n <= {trays} * 100 THEN (SELECT min(id) FROM place WHERE kind = 'tray') + (n - 1) / 100
                 WHEN n <= {trays} * 100 + {large} THEN (SELECT min(id) FROM place WHERE kind = 'shelf-box')
                 ELSE (SELECT min(id) FROM place WHERE kind = 'shelf-box') + n % {boxes} END,

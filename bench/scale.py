@@ -133,7 +133,11 @@ def measure(engine: Engine, port: int, rounds: int) -> None:
             theirs = p95_ms(lambda q=query: connection.exec_driver_sql(q).all(), rounds)  # type: ignore[misc]
         print(f"{name:22}{ours:6.0f} ms{theirs:8.1f} ms{ours / theirs:8.1f}{len(content) / 1000:8.1f} kB", flush=True)
     for name, path, query in (
-        ("export", "/api/exports/zembric.zip", "COPY (SELECT * FROM entry LEFT JOIN reading USING (id)) TO STDOUT"),
+        (
+            "export",
+            "/api/exports/zembric.zip",
+            "COPY (SELECT cell.*, judgement.grade, judgement.sure, judgement.capacity_mah, place.number, donor.number FROM cell JOIN judgement ON judgement.id = judgement_id LEFT JOIN place ON place.id = place_id JOIN donor ON donor.id = donor_id ORDER BY cell.id) TO STDOUT CSV",
+        ),
     ):
         began = time.perf_counter()
         _, content = browser.ask("GET", path)
@@ -147,7 +151,9 @@ def measure(engine: Engine, port: int, rounds: int) -> None:
                     pass
         print(f"{name:22}{ours:6.1f} s {time.perf_counter() - began:8.1f} s {len(content) / 1e6:16.1f} MB", flush=True)
     began = time.perf_counter()
-    status, content = browser.ask("POST", "/api/matches", {"series": 4, "parallel": 5})
+    status, content = browser.ask(
+        "POST", "/api/matches", {"series": 4, "parallel": 5, "family": "layered-oxide", "size_code": "18650", "least_grade": "C"}
+    )
     print(f"{'match':22}{time.perf_counter() - began:6.1f} s  {status} {content[:160]!r}")
 
 

@@ -1071,6 +1071,7 @@ objection-other-full-voltage = another full voltage
 objection-from-a-vape = from a vape: only one by one, say the house rules
 objection-not-here = not here any more
 kept-out-banned = left out by hand
+kept-out-beyond = weaker, or farther from what is asked: there are more than are looked at at once
 kept-out-marked = marked for life: only with a coordinator's yes
 kept-out-grade = grade too low
 kept-out-estimated = capacity only estimated, or measured under other conditions

@@ -4,15 +4,14 @@ from __future__ import annotations
 
 import base64
 import binascii
-import io
 import zipfile
-from typing import TYPE_CHECKING
+from typing import IO, TYPE_CHECKING
 
 from flask import Response, current_app, request
 
 from zembric.api import schemas
 from zembric.api.blueprints import make_blueprint
-from zembric.api.requests import read, read_file, write
+from zembric.api.requests import read, read_file, send_made, write
 from zembric.api.shown.catalogue import show_layouts, show_preview, show_print
 from zembric.api.shown.cells import show_cell
 from zembric.api.words import told
@@ -139,24 +138,24 @@ def post_story() -> Response:
 def get_export() -> Response:
     """All donors and cells as CSV; the same data always gives the same bytes."""
 
-    def pack(session: Session, _actor: Actor, _now: datetime) -> bytes:
-        out = io.BytesIO()
-        with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
-            for name, content in lists.export_csv(session).items():
-                archive.writestr(zipfile.ZipInfo(name, _ZIP_TIME), content)
-        return out.getvalue()
+    def pack(session: Session, out: IO[bytes]) -> None:
+        with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED, compresslevel=1) as archive:
+            for name in lists.EXPORTS:
+                member = zipfile.ZipInfo(f"{name}.csv", _ZIP_TIME)
+                member.compress_type = zipfile.ZIP_DEFLATED
+                with archive.open(member, "w", force_zip64=True) as written:
+                    for piece in lists.export_csv(session, name):
+                        written.write(piece)
 
-    return read_file(pack, "application/zip", "zembric.zip", attached=True)
+    return send_made(pack, "application/zip", "zembric.zip")
 
 
 @bp.get("/exports/<string:name>.csv")
 def get_export_csv(path: schemas.ExportPath) -> Response:
-    return read_file(
-        lambda session, _actor, _now: lists.export_csv(session)[f"{path.name}.csv"],
-        "text/csv",
-        f"{path.name}.csv",
-        attached=True,
-    )
+    def written(session: Session, out: IO[bytes]) -> None:
+        out.writelines(lists.export_csv(session, path.name))
+
+    return send_made(written, "text/csv", f"{path.name}.csv")
 
 
 # --- Photos ----------------------------------------------------------------------------------------------------------

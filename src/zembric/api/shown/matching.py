@@ -11,6 +11,7 @@ from zembric.core.errors import ZembricError
 from zembric.core.house.limits import JOIN_WITHIN_V, Family
 from zembric.core.identify.families import full_voltage_v
 from zembric.core.match import kind_of, tolerances_of
+from zembric.core.said import said
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -84,7 +85,10 @@ def show_proposal(proposal: Proposal) -> schemas.ProposalOut:
         bound_mah=best.bound_mah,
         proved_best=best.proved_best,
         at_most_better_pct=best.at_most_better_pct,
-        left_out=[schemas.LeftOutOut.model_validate(left_out) for left_out in plan.left_out],
+        left_out=[
+            *(schemas.LeftOutOut.model_validate(left_out) for left_out in plan.left_out),
+            *(_beyond(proposal.beyond) if proposal.beyond else ()),
+        ],
         tolerances=[
             schemas.ToleranceInUseOut.model_validate(
                 {**_numbers(tolerance), "may_take_part": proposal.may_take_part[tolerance.key]}
@@ -95,6 +99,10 @@ def show_proposal(proposal: Proposal) -> schemas.ProposalOut:
         full_v=proposal.request.full_v,
         nominal_v=proposal.request.nominal_v,
     )  # fmt: skip
+
+
+def _beyond(count: int) -> list[schemas.LeftOutOut]:
+    return [schemas.LeftOutOut(code="beyond", reason=told(said("kept-out-beyond")), count=count)]
 
 
 def show_match_options(rules: HouseRules) -> schemas.MatchOptionsOut:

@@ -311,6 +311,52 @@ def candidates(session: Session, wanted: CellFilter, now: datetime) -> list[List
     return sorted(found, key=lambda each: each.cell.id)
 
 
+def count_cells(session: Session, wanted: CellFilter, now: datetime) -> int:
+    return session.scalar(select(func.count()).select_from(Standing).where(*_conditions(wanted, now))) or 0
+
+
+@dataclass(frozen=True, slots=True)
+class Wanted:
+    """What is looked for among very many cells: `parallel` of one kind each time, near to a capacity (None: the strongest)."""
+
+    parallel: int
+    capacity_mah: float | None
+    kind: Literal["model", "donor", "any"]
+
+
+def nearest(session: Session, cells: CellFilter, wanted: Wanted, most: int, now: datetime) -> list[ListedCell]:
+    """Of very many cells those whose groups would come nearest: each kind in lots of as many as stand in parallel, the best lots first."""
+    held = Standing.capacity_mah
+    off = func.abs(held - wanted.capacity_mah) if wanted.capacity_mah is not None else -held
+    kind: ColumnElement[Any] = {
+        "model": func.coalesce(CellRow.model_id, -CellRow.donor_id), "donor": -CellRow.donor_id, "any": literal(0),
+    }[wanted.kind]  # fmt: skip
+    placed = (
+        select(Standing.cell_id, kind.label("kind"), off.label("off"))
+        .join(CellRow, CellRow.id == Standing.cell_id)
+        .where(*_conditions(cells, now), held.is_not(None))
+        .subquery()
+    )
+    place = func.row_number().over(partition_by=placed.c.kind, order_by=(placed.c.off, placed.c.cell_id))
+    lots = select(placed, ((place - 1) // wanted.parallel).label("lot")).subquery()
+    of_lot = (lots.c.kind, lots.c.lot)
+    ranked = select(
+        lots.c.cell_id,
+        (func.count().over(partition_by=of_lot) < wanted.parallel).label("is_part"),
+        func.max(lots.c.off).over(partition_by=of_lot).label("worst"),
+    ).subquery()
+    keys = session.scalars(
+        select(ranked.c.cell_id).order_by(ranked.c.is_part, ranked.c.worst, ranked.c.cell_id).limit(most)
+    ).all()
+    return _listed(session, _step_now(now), keys)
+
+
+def cells_of_pack(session: Session, number: str) -> Sequence[str]:
+    """The numbers of the cells that a pack holds."""
+    query = select(CellRow.number).join(_live, and_(_live.cell_id == CellRow.id, _live.released_at.is_(None)))
+    return session.scalars(query.join(PackGroup).join(Pack).where(Pack.number == number)).all()
+
+
 def _conditions(wanted: CellFilter, now: datetime) -> list[ColumnElement[bool]]:
     conditions: list[ColumnElement[bool]] = []
     if wanted.on_shelf:

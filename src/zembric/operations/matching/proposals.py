@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from dataclasses import asdict, dataclass, field, replace
 from statistics import median
 from time import monotonic
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, Literal
 
 from zembric.core.errors import BadInputError
 from zembric.core.house.limits import LIKE_CURRENT_RATIO, LIKE_CUT_OFF_V, NOMINAL_V, Family
@@ -30,7 +30,15 @@ from zembric.core.match import (
 from zembric.core.measure.figures import METHODS_BEST_FIRST
 from zembric.core.pack.rules import objection
 from zembric.core.said import Said, named, said
-from zembric.operations.cells.overview import CellFilter, ListedCell, candidates
+from zembric.operations.cells.overview import (
+    CellFilter,
+    ListedCell,
+    Wanted,
+    candidates,
+    cells_of_pack,
+    count_cells,
+    nearest,
+)
 from zembric.operations.cells.packed import packed_cell
 from zembric.operations.known.catalogue import resolve_size
 from zembric.operations.known.rules import rules_in_force
@@ -54,6 +62,10 @@ if TYPE_CHECKING:
 COMPARABLE_METHODS = frozenset({"tester", "trace"})
 #: A person waits for it; a search that is not proved best by then gives the best so far.
 SEARCH_S = 1.5
+
+
+#: Of more cells than this only so many are looked at, or four times as many as are needed.
+_MOST_LOOKED_AT, _LOOKED_AT = 4000, 2000
 
 
 @dataclass(frozen=True, slots=True)
@@ -109,6 +121,8 @@ class Pool:
 
     candidates: tuple[Candidate, ...]
     listed: Mapping[str, ListedCell]
+    #: How many more lie free on the shelf that were not looked at, because there are so many.
+    beyond: int = 0
 
 
 @dataclass(frozen=True, slots=True)
@@ -120,6 +134,8 @@ class Proposal:
     #: Those that may take part, by number.
     cells: Mapping[str, ListedCell]
     may_take_part: Mapping[ToleranceKey, int]
+    #: How many more there are that were not looked at.
+    beyond: int = 0
 
     @property
     def best(self) -> Match:
@@ -178,7 +194,7 @@ def _proposal(request: MatchRequest, plan: Plan, pool: Pool) -> Proposal:
         key: len(sift(pool.candidates, replace(asked, tolerance=key), request.series, request.parallel).eligible)
         for key in TOLERANCE_KEYS
     }
-    return Proposal(request, plan, {cell.key: pool.listed[cell.key] for cell in plan.eligible}, may)
+    return Proposal(request, plan, {cell.key: pool.listed[cell.key] for cell in plan.eligible}, may, pool.beyond)
 
 
 def job_of(request: MatchRequest, rules: HouseRules) -> Job:
@@ -219,6 +235,7 @@ def pool_for(
         raise BadInputError(said("house-rules-want-one-size"), field="size_code")
     request = replace(request, size_code=resolve_size(session, request.size_code).code)
     grades = tuple(grade for grade in ("A", "B", "C") if grade <= request.least_grade) if only_free else ()
+    beyond = 0
     if request.only and own_pack is None:
         here = _named(session, request.only, now)
     else:
@@ -226,7 +243,8 @@ def pool_for(
             on_shelf=only_free, free=only_free, grades=grades, size_code=request.size_code, family=request.family,
             or_unnamed=not only_free,
         )  # fmt: skip
-        here = [listed for listed in candidates(session, wanted, now) if _has_mark(listed, request)]
+        here, beyond = _of_many(session, request, rules, wanted, own_pack, now)
+        here = [listed for listed in here if _has_mark(listed, request)]
     free = [
         listed.cell.judgement
         for listed in here
@@ -234,7 +252,26 @@ def pool_for(
     ]
     scales = _Scales.of(free, rules)
     found = [_candidate(listed, request, rules, own_pack, scales, now) for listed in here]
-    return Pool(tuple(found), {listed.cell.number: listed for listed in here})
+    return Pool(tuple(found), {listed.cell.number: listed for listed in here}, beyond)
+
+
+def _of_many(
+    session: Session, request: MatchRequest, rules: HouseRules, wanted: CellFilter, own_pack: str | None, now: datetime
+) -> tuple[list[ListedCell], int]:
+    """All cells of the wanted kind; of very many those that lie free and come nearest to what is asked, and how many stay out."""
+    if count_cells(session, wanted, now) <= _MOST_LOOKED_AT:
+        return candidates(session, wanted, now), 0
+    grades = tuple(grade for grade in ("A", "B", "C") if grade <= request.least_grade)
+    free = replace(wanted, on_shelf=True, free=True, grades=grades, or_unnamed=False)
+    many = max(_LOOKED_AT, 4 * request.series * request.parallel)
+    per_cell_mah = request.target_mah / request.parallel if request.target_mah else None
+    named = (*request.pins, *request.marked_allowed, *(cells_of_pack(session, own_pack) if own_pack else ()))
+    kind: Literal["model", "donor", "any"] = "model" if _one_kind(rules) == "model" else "any"
+    sought = Wanted(request.parallel, per_cell_mah, "donor" if request.donors == "together" else kind)
+    here = {each.cell.id: each for each in nearest(session, free, sought, many, now)}
+    if named:
+        here |= {each.cell.id: each for each in candidates(session, CellFilter(numbers=named), now)}
+    return sorted(here.values(), key=lambda each: each.cell.id), max(count_cells(session, free, now) - many, 0)
 
 
 def _named(session: Session, typed: Sequence[str], now: datetime) -> list[ListedCell]:
