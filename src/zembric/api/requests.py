@@ -10,7 +10,9 @@ from typing import IO, TYPE_CHECKING
 
 from flask import Response, current_app, request, send_file
 from flask_login import UserMixin, current_user
+from psycopg.errors import DeadlockDetected
 from pydantic import BaseModel
+from sqlalchemy.exc import OperationalError
 
 from zembric.core.errors import NotSignedInError
 from zembric.core.said import said
@@ -31,6 +33,7 @@ if TYPE_CHECKING:
 
 # A browser's own viewer styles its frame; nothing in the file runs.
 _PIECE_BYTES = 64 * 1024
+_TRIES = 3
 _PDF = "application/pdf"
 _PDF_POLICY = "default-src 'none'; object-src 'self'; style-src 'unsafe-inline'; frame-ancestors 'none'"
 Operation = Callable[["Session", Actor, datetime], BaseModel]
@@ -73,15 +76,22 @@ def write(operation: Operation, status: int = 200, *, body: bytes | None = None)
     `body` stands for what was sent where that was too large to be held; None: as it came.
     """
     now = clock()
+    for more in reversed(range(_TRIES)):
+        try:
+            return _written(operation, status, body, now)
+        except OperationalError as error:
+            # Two hazards that look at one another's cells: one of them goes first, the other is done again.
+            if more and isinstance(error.orig, DeadlockDetected):
+                continue
+            raise
+    raise AssertionError
+
+
+def _written(operation: Operation, status: int, body: bytes | None, now: datetime) -> Response:
     with unit_of_work(engine()) as session:
         actor = signed_in_actor(session)
-        sent = (
-            request.method.encode()
-            + b" "
-            + request.path.encode()
-            + b"\n"
-            + (request.get_data() if body is None else body)
-        )
+        sent = request.method.encode() + b" " + request.path.encode() + b"\n"
+        sent += request.get_data() if body is None else body
 
         def perform() -> tuple[int, dict[str, object]]:
             return status, operation(session, actor, now).model_dump(mode="json")

@@ -10,16 +10,28 @@ from random import Random
 from typing import TYPE_CHECKING
 
 import procrastinate
-from sqlalchemy import make_url
+from sqlalchemy import make_url, text
 
 from zembric.cli.children import end_with_whoever_started_this
 from zembric.core.said import named
+from zembric.operations.cells.judged import rejudge_siblings
+from zembric.operations.changes import CHANNEL
 from zembric.operations.database import make_engine, unit_of_work
 from zembric.operations.health import HEARTBEAT_S
 from zembric.operations.matching.searches import give_up_search, run_search, take_up_searches_again
 from zembric.operations.measuring.log_traces import LogStore
 from zembric.operations.measuring.logs import give_up_log, read_waiting_log, take_up_again
-from zembric.operations.queue import LOGS, PLAN_EVENING, PUSH_ALARM, READ_LOG, SEARCH_MATCH, SEARCHES, SETTLE_RUN
+from zembric.operations.queue import (
+    JUDGE_SIBLINGS,
+    JUDGING,
+    LOGS,
+    PLAN_EVENING,
+    PUSH_ALARM,
+    READ_LOG,
+    SEARCH_MATCH,
+    SEARCHES,
+    SETTLE_RUN,
+)
 from zembric.operations.testers.evening import look_after_evening
 from zembric.operations.testers.planning import Search
 from zembric.operations.testers.sending import push_alarm
@@ -70,6 +82,13 @@ def make_worker(url: str, engine: Engine, store: LogStore) -> procrastinate.App:
                 give_up_run(engine, run_id, datetime.now(UTC))
             raise
 
+    @app.task(name=JUDGE_SIBLINGS, queue=JUDGING, retry=_TRIES)
+    def judge_siblings(donor_id: int, cell_id: int) -> None:
+        with unit_of_work(engine) as session:
+            rejudge_siblings(session, donor_id, cell_id, datetime.now(UTC))
+            # Whoever looks at one of them looks again.
+            session.execute(text(f"NOTIFY {CHANNEL}"))
+
     @app.task(name=PLAN_EVENING, queue=LOGS, retry=_TRIES)
     def plan_evening() -> None:
         def search() -> Search:
@@ -106,7 +125,10 @@ def run_worker() -> None:
             take_up_searches_again(session)
             take_up_runs_again(session)
         make_worker(url, engine, store).run_worker(
-            queues=[LOGS, SEARCHES], concurrency=3, delete_jobs="successful", update_heartbeat_interval=HEARTBEAT_S
+            queues=[JUDGING, LOGS, SEARCHES],
+            concurrency=4,
+            delete_jobs="successful",
+            update_heartbeat_interval=HEARTBEAT_S,
         )
     finally:
         engine.dispose()

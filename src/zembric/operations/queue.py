@@ -14,13 +14,18 @@ SEARCH_MATCH = "search-match"
 SETTLE_RUN = "settle-run"
 PLAN_EVENING = "plan-evening"
 PUSH_ALARM = "push-alarm"
-#: Queues; the worker takes from both, three jobs at a time, so that a long search does not hold up a log.
-LOGS, SEARCHES = "logs", "searches"
+JUDGE_SIBLINGS = "judge-siblings"
+#: Queues; the worker takes from all, some jobs at a time, so that a long search does not hold up a log.
+LOGS, SEARCHES, JUDGING = "logs", "searches", "judging"
 # It only writes jobs, on the connection of the transaction at hand; the worker has an app of its own.
 _writer = procrastinate.App(connector=procrastinate.PsycopgConnector())
 
 
-def put_into_queue(session: Session, task: str, queue: str, **arguments: int) -> int:
-    """Puts a task into the queue; it is there when the transaction is committed, and only then. Gives the job's id."""
+def put_into_queue(session: Session, task: str, queue: str, lock: str | None = None, **arguments: int) -> int:
+    """Puts a task into the queue; it is there when the transaction is committed, and only then. Gives the job's id.
+
+    Args:
+        lock: Tasks with the same lock are done one after the other, in order.
+    """
     connection = session.connection().connection.driver_connection
-    return _writer.configure_task(task, queue=queue, connection=connection).defer(**arguments)
+    return _writer.configure_task(task, queue=queue, lock=lock, connection=connection).defer(**arguments)

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from pathlib import Path
 
 import pytest
-from sqlalchemy import select, text
+from sqlalchemy import Engine, select, text
 from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session
 
@@ -20,6 +21,7 @@ from tests.support.benchwork import (
     to_the_shelf,
     voltage,
 )
+from tests.support.worker import work_off_the_queue
 from zembric.core.errors import (
     BadInputError,
     ChangedMeanwhileError,
@@ -37,8 +39,11 @@ from zembric.operations.bench import entries, keeping, taking_back, whereabouts
 from zembric.operations.bench.readings import TypedReading
 from zembric.operations.cells import overview, stories
 from zembric.operations.cells.identity import set_facts
+from zembric.operations.cells.judged import rejudge_siblings
 from zembric.operations.cells.what_if import TypedWhatIf, what_if
+from zembric.operations.database import unit_of_work
 from zembric.operations.known.entries import counting, entries_of
+from zembric.operations.measuring.log_traces import LogStore
 from zembric.operations.papers.labels import label_texts
 from zembric.wording import say
 
@@ -445,21 +450,24 @@ def test_a_cell_is_judged_anew_when_its_siblings_turn_out_to_differ(session: Ses
         told = ([reason["code"] for reason in cell.judgement.reasons] for cell in (odd, *others) if cell.judgement)
         return ["siblings-differ" in codes for codes in told]
 
+    rejudge_siblings(session, odd.donor_id, others[1].id, at())
     assert said() == [True, False, False]
     for cell in others:
         (entry,) = entries_of(session, cell.id)
         taking_back.withdraw(session, volunteer, cell.number, entry.id, at(1))
+        rejudge_siblings(session, cell.donor_id, cell.id, at(1))
     assert said() == [False, False, False]
 
 
 def test_an_entry_that_waited_for_its_siblings_is_taken_although_theirs_came_later(
     session: Session, volunteer: Actor
 ) -> None:
-    """Several cells of a donor are sent at once: who waits for the lock began before the entry that made it wait."""
+    """Several cells of a donor are sent at once: what follows of one for another may be judged before an earlier entry is taken."""
     odd, *others = open_donor(session, volunteer, 3).cells
     voltage(session, volunteer, odd.number, "3.35", at(minutes=5, hours=1))
     for cell in others:
         voltage(session, volunteer, cell.number, "3.70", at(minutes=4, hours=1))
+    rejudge_siblings(session, odd.donor_id, others[1].id, at(minutes=5, hours=1))
     assert odd.judgement is not None
     assert "siblings-differ" in [reason["code"] for reason in odd.judgement.reasons]
     voltage(session, volunteer, odd.number, "3.36", at(minutes=3, hours=1))
@@ -544,3 +552,23 @@ def test_a_cell_is_placed_among_its_own_kind_on_the_shelf(session: Session, volu
     graded(session, volunteer, number)
     found = what_if(session, number, TypedWhatIf(), at(2))
     assert (found.weaker, found.of_its_kind) == (1, 3)
+
+
+def test_an_entry_holds_its_own_cell_only_and_its_siblings_are_judged_behind_it(
+    engine: Engine, session: Session, volunteer: Actor, tmp_path: Path
+) -> None:
+    """Two people at one donor do not wait for one another, and the one who was odd first is told once the worker was there."""
+    odd, *others = numbers_of(open_donor(session, volunteer, 3))
+    voltage(session, volunteer, odd, "3.35", at())
+    session.commit()
+    voltage(session, volunteer, others[0], "3.70", at())
+    session.flush()
+    with unit_of_work(engine) as second:
+        second.execute(text("SET LOCAL lock_timeout = '2s'"))
+        voltage(second, volunteer, others[1], "3.72", at())
+    session.commit()
+    work_off_the_queue(engine, LogStore(tmp_path))
+    session.expire_all()
+    judged = stories.get_cell(session, odd).judgement
+    assert judged is not None
+    assert "siblings-differ" in [reason["code"] for reason in judged.reasons]

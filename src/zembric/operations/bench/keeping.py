@@ -24,12 +24,13 @@ from zembric.models import (
     StepEntry,
     WithdrawalEntry,
 )
-from zembric.operations.cells.judged import rejudge, rejudge_siblings
+from zembric.operations.cells.judged import rejudge
 from zembric.operations.known.entries import forget_entries, hazards_found
 from zembric.operations.places import (
     is_hazard,
     place_of_kind,
 )
+from zembric.operations.queue import JUDGE_SIBLINGS, JUDGING, put_into_queue
 from zembric.operations.record import note
 
 if TYPE_CHECKING:
@@ -72,7 +73,7 @@ TypedAt: TypeAlias = "datetime | OnPaper | None"
 def cell_at_bench(session: Session, typed: str, *, wherever: bool = False) -> CellRow:
     """The cell with a typed number, locked, so that two entries for one cell are judged one after the other.
 
-    Its siblings of the same donor are locked with it, all in one order: an entry may tell of them too.
+    It alone, and no longer than the entry takes: what it tells of its siblings is judged behind the answer.
     It is read only once the lock is held: whoever waited for it sees what the one before made of the cell.
 
     `wherever`: also where it was given out in a pack, as somebody calls about it.
@@ -80,7 +81,7 @@ def cell_at_bench(session: Session, typed: str, *, wherever: bool = False) -> Ce
     Raises: as `cell_in_hand`.
     """
     number = read_thing_number("cell", typed)
-    session.execute(_siblings_to_lock(), {"number": number})
+    session.execute(_to_lock(), {"number": number})
     forget_entries(session)
     return cell_in_hand(session, number, wherever=wherever)
 
@@ -106,9 +107,8 @@ def cell_in_hand(session: Session, typed: str, *, wherever: bool = False) -> Cel
 
 
 @cache
-def _siblings_to_lock() -> Select[int]:
-    donor_id = select(CellRow.donor_id).where(CellRow.number == bindparam("number")).scalar_subquery()
-    return select(CellRow.id).where(CellRow.donor_id == donor_id).order_by(CellRow.id).with_for_update(key_share=True)
+def _to_lock() -> Select[int]:
+    return select(CellRow.id).where(CellRow.number == bindparam("number")).with_for_update(key_share=True)
 
 
 @cache
@@ -262,7 +262,9 @@ def keep(session: Session, actor: Actor, cell: CellRow, entry: Entry, now: datet
     if not was_hazard and cell.judgement and cell.judgement.next_step == "fire-safe-box":
         _follow_hazard(session, actor, cell, now)
     if _tells_of_siblings(session, entry):
-        rejudge_siblings(session, cell, now)
+        put_into_queue(
+            session, JUDGE_SIBLINGS, JUDGING, f"donor-{cell.donor_id}", donor_id=cell.donor_id, cell_id=cell.id
+        )
 
 
 def _tells_of_siblings(session: Session, entry: Entry) -> bool:

@@ -45,7 +45,7 @@ from zembric.core.story import (
 )
 from zembric.models import CellRow, Entry, InspectionEntry, JudgementRow, ReadingEntry, StepEntry
 from zembric.operations.cells.siblings import forget_found, found_of_siblings, voltages_as_found
-from zembric.operations.known.entries import counting, entries_of
+from zembric.operations.known.entries import counting, entries_of, forget_entries
 from zembric.operations.known.rules import rules_in_force
 
 if TYPE_CHECKING:
@@ -161,20 +161,25 @@ def rejudge(session: Session, cell: CellRow, now: datetime) -> JudgementRow:
     return _keep_judgement(session, cell, story_of(session, cell), rules, now)
 
 
-def rejudge_siblings(session: Session, cell: CellRow, now: datetime) -> None:
-    """Judges the donor's other cells afresh whose place among their siblings has changed with this one's voltage.
+def rejudge_siblings(session: Session, donor_id: int, cell_id: int, now: datetime) -> None:
+    """Judges a donor's other cells afresh whose place among their siblings has changed with a voltage of this one.
 
-    The caller holds the locks of all of them.
+    Done behind the answer to the entry; it locks those that it judges, in one order.
     """
     rules = rules_in_force(session)
-    found = voltages_as_found(session, [cell.donor_id])[cell.donor_id]
-    others = [cell_id for cell_id in found if cell_id != cell.id]
+    found = voltages_as_found(session, [donor_id]).get(donor_id, {})
+    others = [other for other in found if other != cell_id]
     rows = session.execute(_what_was_said(), {"ids": others}) if others else ()
-    changed = [cell_id for cell_id, reasons in rows if _stands_otherwise(cell_id, reasons or [], found, rules)]
+    changed = [other for other, reasons in rows if _stands_otherwise(other, reasons or [], found, rules)]
+    locked = select(CellRow.id).where(CellRow.id.in_(changed)).order_by(CellRow.id).with_for_update(key_share=True)
+    changed = list(session.scalars(locked)) if changed else []
+    # Those that waited may have been read or judged anew meanwhile.
+    forget_entries(session)
     siblings = select(CellRow).where(CellRow.id.in_(changed)).order_by(CellRow.id)
     siblings = siblings.options(joinedload(CellRow.judgement), joinedload(CellRow.model))
+    siblings = siblings.execution_options(populate_existing=True)
     for sibling in session.scalars(siblings).all() if changed else ():
-        story = _story(sibling, events_of(session, [sibling.id])[sibling.id], {cell.donor_id: found})
+        story = _story(sibling, events_of(session, [sibling.id])[sibling.id], {donor_id: found})
         _keep_judgement(session, sibling, story, rules, now)
 
 
