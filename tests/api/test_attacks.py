@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import struct
+import zlib
 from typing import Any
 
 import pytest
@@ -162,3 +164,46 @@ def test_what_a_person_may_write_in_their_own_words_comes_back_as_it_was(coordin
     words = "=SUM(A1) <script>alert(1)</script> Ægir's “old” 🔋"
     donor = coordinator_page.post("/api/donors", {**WRITES["/api/donors"], "description": words, "model_id": None}).json
     assert coordinator_page.get(f"/api/donors/{donor['number']}").json["description"] == words
+
+
+def _blank_png(side_px: int) -> bytes:
+    """A few kilobytes that are a picture of so many pixels a side."""
+    row = b"\x00" * (1 + side_px // 8)
+
+    def chunk(kind: bytes, content: bytes) -> bytes:
+        return struct.pack(">I", len(content)) + kind + content + struct.pack(">I", zlib.crc32(kind + content))
+
+    head = struct.pack(">IIBBBBB", side_px, side_px, 1, 0, 0, 0, 0)
+    packed = zlib.compressobj(9)
+    content = b"".join(packed.compress(row) for _ in range(side_px)) + packed.flush()
+    return b"\x89PNG\r\n\x1a\n" + chunk(b"IHDR", head) + chunk(b"IDAT", content) + chunk(b"IEND", b"")
+
+
+@pytest.mark.parametrize("side_px", [5600, 14000, 30000])
+def test_a_small_file_with_too_many_pixels_is_refused_before_it_is_unpacked(
+    volunteer_page: Person, side_px: int
+) -> None:
+    donor = volunteer_page.post("/api/donors", WRITES["/api/donors"] | {"model_id": None, "tray_size_id": None}).json[
+        "number"
+    ]
+    sent = volunteer_page.client.post(
+        f"/api/donors/{donor}/photos", data=_blank_png(side_px), headers={"X-CSRFToken": volunteer_page.token}
+    )
+    assert (sent.status_code, sent.get_json()["field"]) == (422, "photo")
+
+
+def test_what_is_nested_without_end_or_no_base64_is_the_senders_error(volunteer_page: Person) -> None:
+    headers = {"X-CSRFToken": volunteer_page.token, "Content-Type": "application/json"}
+    deep = volunteer_page.client.post("/api/donors", data="[" * 100_000, headers=headers)
+    assert deep.status_code in {400, 422}
+    listed = volunteer_page.post("/api/lists", {"file_name": "cells.csv", "content": "größe", "columns": None})
+    assert (listed.status_code, listed.json["field"]) == (422, "content")
+
+
+def test_answers_stay_off_shared_tablets_and_ask_for_no_more_than_the_camera(volunteer_page: Person) -> None:
+    answer = volunteer_page.get("/api/home")
+    assert answer.headers["Cache-Control"] == "no-store"
+    assert "microphone=()" in answer.headers["Permissions-Policy"]
+    assert "Strict-Transport-Security" not in answer.headers
+    secure = volunteer_page.client.get("/api/session", base_url="https://localhost")
+    assert secure.headers["Strict-Transport-Security"].startswith("max-age=")

@@ -74,7 +74,7 @@ def test_a_photo_goes_up_as_it_is_and_comes_down_small_for_those_who_are_signed_
         assert (sent.status_code, sent.get_json()["width_px"]) == (201, 1200)
         kept = volunteer_page.get(f"/api/photos/{sent.get_json()['id']}.jpg")
         assert (kept.mimetype, kept.data[:3]) == ("image/jpeg", b"\xff\xd8\xff")
-        assert "private" in kept.headers["Cache-Control"]
+        assert kept.headers["Cache-Control"] == "no-store"
         assert anybody().get(f"/api/photos/{sent.get_json()['id']}.jpg").status_code == 401
     assert len(volunteer_page.get(f"/api/donors/{opened['number']}").json["photos"]) == 1
 

@@ -59,6 +59,8 @@ _LARGER_BODIES = {
     "papers.post_cell_photo": MOST_UPLOAD_BYTES + 1,
     "measuring.post_log": MOST_LOG_BYTES + 1,
 }
+#: The camera for labels, the screen kept awake at the bench; nothing else, and nobody who frames us.
+_MAY_ASK_FOR = "camera=(self), screen-wake-lock=(self), geolocation=(), microphone=(), payment=(), usb=(), serial=()"
 _log = structlog.get_logger()
 
 
@@ -166,6 +168,9 @@ def _log_requests(app: Flask) -> None:
     def finish(response: Response) -> Response:
         response.headers.setdefault("X-Content-Type-Options", "nosniff")
         response.headers.setdefault("Referrer-Policy", "same-origin")
+        response.headers.setdefault("Permissions-Policy", _MAY_ASK_FOR)
+        if request.is_secure:
+            response.headers.setdefault("Strict-Transport-Security", "max-age=31536000")
         if request.path.startswith("/api/"):
             response.headers.setdefault("Cache-Control", "no-store")
             response.headers.setdefault("Content-Security-Policy", "default-src 'none'; frame-ancestors 'none'")

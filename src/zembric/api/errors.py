@@ -90,6 +90,11 @@ def register_error_answers(app: Flask) -> None:
         _log.warning("database-silent")
         return problem(HTTPStatus.SERVICE_UNAVAILABLE, "unavailable", said("database-does-not-answer"))
 
+    @app.errorhandler(RecursionError)
+    def show_nested_too_deep(error: RecursionError) -> Response:
+        _log.warning("nested-too-deep", exc_info=error)
+        return problem(HTTPStatus.UNPROCESSABLE_ENTITY, "bad-input", said("request-has-to-be-object"))
+
     @app.errorhandler(HTTPException)
     def show_http_error(error: HTTPException) -> Response:
         if error.response is not None:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import base64
-import binascii
 import zipfile
 from typing import IO, TYPE_CHECKING
 
@@ -36,7 +35,6 @@ if TYPE_CHECKING:
     from zembric.operations.cells.photos import PhotoStore
 
 bp = make_blueprint("papers")
-_YEAR_S = 365 * 24 * 3600
 _ZIP_TIME = (1980, 1, 1, 0, 0, 0)
 
 
@@ -187,15 +185,11 @@ def post_cell_photo(path: schemas.CellPath) -> Response:
 
 @bp.get("/photos/<int:photo_id>.jpg")
 def get_photo(path: schemas.PhotoPath) -> Response:
-    response = read_file(
+    return read_file(
         lambda session, _actor, _now: _store().read(photos.get_photo(session, path.photo_id).sha256),
         "image/jpeg",
         f"photo-{path.photo_id}.jpg",
     )
-    response.cache_control.private = True
-    response.cache_control.max_age = _YEAR_S
-    response.cache_control.immutable = True
-    return response
 
 
 def _store() -> PhotoStore:
@@ -206,5 +200,5 @@ def _store() -> PhotoStore:
 def _content(body: schemas.ListIn) -> bytes:
     try:
         return base64.b64decode(body.content, validate=True)
-    except binascii.Error as error:
+    except ValueError as error:
         raise BadInputError(said("file-did-not-come-through-whole"), field="content") from error

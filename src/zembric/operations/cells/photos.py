@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import threading
 import warnings
 from typing import TYPE_CHECKING
 
@@ -25,7 +26,8 @@ if TYPE_CHECKING:
     from zembric.operations.actors import Actor
 
 MOST_UPLOAD_BYTES = 15 * 1024 * 1024
-_MOST_PIXELS = 60_000_000
+_MOST_PIXELS, _MOST_PIXELS_HELD = 60_000_000, 24_000_000
+_ONE_AT_A_TIME = threading.Lock()
 _LONG_SIDE_PX = 1600
 _QUALITY = 82
 _MOST_PER_THING = 24
@@ -84,15 +86,21 @@ def shrink(upload: bytes) -> tuple[bytes, int, int]:
             said("photo-has-at-most-mb", most_upload_bytes=MOST_UPLOAD_BYTES // 1024 // 1024), field="photo"
         )
     try:
-        with warnings.catch_warnings():
+        # One at a time: what is packed into a few kilobytes may be a hundred megabytes of pixels.
+        with _ONE_AT_A_TIME, warnings.catch_warnings():
             warnings.simplefilter("error", Image.DecompressionBombWarning)
             with Image.open(io.BytesIO(upload), formats=("JPEG", "PNG", "WEBP")) as opened:
-                if opened.width * opened.height > _MOST_PIXELS:
+                # Only a plain JPEG is made small while it is read; the others are held whole.
+                is_plain = opened.format == "JPEG" and not opened.info.get("progressive")
+                if opened.width * opened.height > (_MOST_PIXELS if is_plain else _MOST_PIXELS_HELD):
                     raise BadInputError(said("this-picture-has-too-many-pixels"), field="photo")
-                upright = ImageOps.exif_transpose(opened)
-                picture = _on_white(upright)
-                picture.thumbnail((_LONG_SIDE_PX, _LONG_SIDE_PX))
-    except (UnidentifiedImageError, OSError, SyntaxError, ValueError, Image.DecompressionBombWarning) as error:
+                # The colours of a palette cannot be mixed.
+                small: Image.Image = opened.convert("RGBA") if opened.mode == "P" else opened
+                small.thumbnail((_LONG_SIDE_PX, _LONG_SIDE_PX))
+                picture = _on_white(ImageOps.exif_transpose(small))
+    except (
+        UnidentifiedImageError, OSError, SyntaxError, ValueError, Image.DecompressionBombWarning, Image.DecompressionBombError,
+    ) as error:  # fmt: skip
         raise BadInputError(said("this-is-no-picture-that-can"), field="photo") from error
     out = io.BytesIO()
     picture.save(out, "JPEG", quality=_QUALITY, optimize=True)
