@@ -20,8 +20,8 @@ RUNNER_LOCK = 0x5A454D42
 #: The worker says so often that it is there [s]; silent for so long it is taken to be gone.
 HEARTBEAT_S = 2.0
 _SILENT_S = 8
-#: A job that waits for longer does not move [s].
-_WAITS_S = 60
+#: A job that waits for longer does not move [s], unless one was begun within so long: then there are many.
+_WAITS_S, _WORKS_S = 60, 900
 #: Less room than this is a full disk: PostgreSQL stops for good when nothing is left.
 LEAST_FREE_BYTES = 300_000_000
 
@@ -37,6 +37,9 @@ SELECT
         SELECT FROM procrastinate_jobs AS job WHERE job.status = 'todo' AND coalesce(
             job.scheduled_at, (SELECT max(at) FROM procrastinate_events WHERE job_id = job.id), now()
         ) < now() - make_interval(secs => :waits)
+    ) OR EXISTS (
+        SELECT FROM procrastinate_jobs AS job JOIN procrastinate_events AS event ON event.job_id = job.id
+        WHERE job.status = 'doing' AND event.type = 'started' AND event.at > now() - make_interval(secs => :works)
     ) AS queue
 """)
 
@@ -69,7 +72,9 @@ def _asked(connection: Connection, newest_migration: str, full: tuple[Part, ...]
     if connection.scalar(text("SELECT to_regclass('alembic_version')")) is None:
         return Health(None, answers=True, down=(*full, "migrations"))
     try:
-        found = connection.execute(_LOOK, {"silent": _SILENT_S, "lock": RUNNER_LOCK, "waits": _WAITS_S}).one()
+        found = connection.execute(
+            _LOOK, {"silent": _SILENT_S, "lock": RUNNER_LOCK, "waits": _WAITS_S, "works": _WORKS_S}
+        ).one()
     except OperationalError:
         raise
     except DBAPIError:
