@@ -15,6 +15,7 @@ from sqlalchemy.orm import Session
 from tests.conftest import database_url
 from tests.support.benchwork import at, numbers_of, open_donor, shelf_of
 from zembric.cli.backup import run_backup, run_check, run_nightly_backup, run_restore
+from zembric.cli.backup_file import write_backup_file
 from zembric.cli.problems import CannotStartError
 from zembric.demo.picture import draw_pack
 from zembric.models import Photo
@@ -118,6 +119,7 @@ def test_a_directory_without_data_is_told_and_not_made(monkeypatch: pytest.Monke
         "cut at a member's end",
         "one bit of the database",
         "one bit of the manifest",
+        "a name that leads elsewhere",
         "newer",
     ],
 )
@@ -219,10 +221,24 @@ def _break(backup: Path, how: str) -> None:
             with tarfile.open(backup) as archive:
                 member = archive.getmember("database.dump")
             _flip(backup, member.offset_data + member.size // 2)
+        case "a name that leads elsewhere":
+            letter = backup.with_name("letter")
+            letter.write_text("to whom it may concern")
+            dump = backup.with_name("dump")
+            with tarfile.open(backup) as archive:
+                dump.write_bytes(_read(archive, "database.dump"))
+            files = [("database.dump", dump), ("photos/../../../letter", letter)]
+            write_backup_file(backup, "0001", "2026-01-01T00:00:00", {}, files)
         case "one bit of the manifest":
             _flip(backup, content.index(b'"made_at": "20') + 14)
         case _:
             backup.write_bytes(content.replace(b'"format": 2', b'"format": 9', 1))
+
+
+def _read(archive: tarfile.TarFile, name: str) -> bytes:
+    found = archive.extractfile(name)
+    assert found is not None
+    return found.read()
 
 
 def _flip(backup: Path, at_byte: int) -> None:

@@ -88,6 +88,8 @@ def checked_manifest(file: Path, archive: tarfile.TarFile) -> Manifest:
         names = [member.name for member in members]
         if names != [_MANIFEST, *(each.name for each in manifest.files), _SEAL] or not all(m.isfile() for m in members):
             raise _damaged("its files are not those of its manifest; it may have been cut off")
+        if names[1] != DUMP or not all(_is_named_by_content(each) for each in manifest.files[1:]):
+            raise _damaged("it holds what no backup holds")
         if _opened(archive, members[-1]).read(128) != hashlib.sha256(told).hexdigest().encode():
             raise _damaged(f"{_MANIFEST} is not what it was")
         for member, wanted in zip(members[1:-1], manifest.files, strict=True):
@@ -96,6 +98,12 @@ def checked_manifest(file: Path, archive: tarfile.TarFile) -> Manifest:
     except (tarfile.TarError, OSError, EOFError) as error:
         raise _damaged(str(error)) from error
     return manifest
+
+
+def _is_named_by_content(member: Member) -> bool:
+    """Photos and logs lie under their hashes; another name could lead anywhere on the disk."""
+    named = _KEPT.fullmatch(member.name)
+    return named is not None and named["sha256"] == member.sha256
 
 
 def members_of(archive: tarfile.TarFile, names: Sequence[str]) -> Iterator[tuple[str, IO[bytes]]]:
