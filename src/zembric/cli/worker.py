@@ -17,7 +17,7 @@ from zembric.core.said import named
 from zembric.operations.cells.judged import rejudge_siblings
 from zembric.operations.changes import CHANNEL
 from zembric.operations.database import make_engine, unit_of_work
-from zembric.operations.health import HEARTBEAT_S
+from zembric.operations.health import HEARTBEAT_S, SILENT_S
 from zembric.operations.matching.searches import give_up_search, run_search, take_up_searches_again
 from zembric.operations.measuring.log_traces import LogStore
 from zembric.operations.measuring.logs import give_up_log, read_waiting_log, take_up_again
@@ -31,6 +31,7 @@ from zembric.operations.queue import (
     SEARCH_MATCH,
     SEARCHES,
     SETTLE_RUN,
+    TAKE_UP_LOST,
 )
 from zembric.operations.testers.evening import look_after_evening
 from zembric.operations.testers.planning import Search
@@ -88,6 +89,15 @@ def make_worker(url: str, engine: Engine, store: LogStore) -> procrastinate.App:
             rejudge_siblings(session, donor_id, cell_id, datetime.now(UTC))
             # Whoever looks at one of them looks again.
             session.execute(text(f"NOTIFY {CHANNEL}"))
+
+    @app.periodic(cron="* * * * *")
+    @app.task(name=TAKE_UP_LOST, queue=JUDGING)
+    async def take_up_lost(timestamp: int) -> None:  # noqa: ARG001  # when it was due
+        # A worker that was killed in the middle of one would hold up all that follows of the same donor.
+        for job in await app.job_manager.get_stalled_jobs(
+            queue=JUDGING, task_name=JUDGE_SIBLINGS, seconds_since_heartbeat=SILENT_S
+        ):
+            await app.job_manager.retry_job(job)
 
     @app.task(name=PLAN_EVENING, queue=LOGS, retry=_TRIES)
     def plan_evening() -> None:

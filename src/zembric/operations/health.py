@@ -19,7 +19,7 @@ Part = Literal["database", "migrations", "worker", "runner", "queue", "disk"]
 RUNNER_LOCK = 0x5A454D42
 #: The worker says so often that it is there [s]; silent for so long it is taken to be gone.
 HEARTBEAT_S = 2.0
-_SILENT_S = 8
+SILENT_S = 8
 #: A job that waits for longer does not move [s], unless one was begun within so long: then there are many.
 _WAITS_S, _WORKS_S = 60, 900
 #: Less room than this is a full disk: PostgreSQL stops for good when nothing is left.
@@ -73,7 +73,7 @@ def _asked(connection: Connection, newest_migration: str, full: tuple[Part, ...]
         return Health(None, answers=True, down=(*full, "migrations"))
     try:
         found = connection.execute(
-            _LOOK, {"silent": _SILENT_S, "lock": RUNNER_LOCK, "waits": _WAITS_S, "works": _WORKS_S}
+            _LOOK, {"silent": SILENT_S, "lock": RUNNER_LOCK, "waits": _WAITS_S, "works": _WORKS_S}
         ).one()
     except OperationalError:
         raise

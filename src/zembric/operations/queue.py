@@ -15,6 +15,7 @@ SETTLE_RUN = "settle-run"
 PLAN_EVENING = "plan-evening"
 PUSH_ALARM = "push-alarm"
 JUDGE_SIBLINGS = "judge-siblings"
+TAKE_UP_LOST = "take-up-lost"
 #: Queues; the worker takes from all, some jobs at a time, so that a long search does not hold up a log.
 LOGS, SEARCHES, JUDGING = "logs", "searches", "judging"
 # It only writes jobs, on the connection of the transaction at hand; the worker has an app of its own.

@@ -176,7 +176,7 @@ def home(session: Session, now: datetime) -> list[StepGroup]:
 
 def _first_of_step(code: str, now: datetime) -> Select[int]:
     """Those that wait longest. One step at a time, and those whose waiting is over apart: an index leads to two dozen of each."""
-    free = and_(or_(~_runs_by_wire(), Standing.step == "fire-safe-box"))
+    free = or_(~_runs_by_wire(), Standing.step == "fire-safe-box")
     kinds: list[ColumnElement[bool]] = [
         and_(Standing.step == code, ~_waited(now), free),
         and_(Standing.then_step == code, Standing.not_before <= now, free),
