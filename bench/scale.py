@@ -152,7 +152,9 @@ def measure(engine: Engine, port: int, rounds: int) -> None:
         print(f"{name:22}{ours:6.1f} s {time.perf_counter() - began:8.1f} s {len(content) / 1e6:16.1f} MB", flush=True)
     began = time.perf_counter()
     status, content = browser.ask(
-        "POST", "/api/matches", {"series": 4, "parallel": 5, "family": "layered-oxide", "size_code": "18650", "least_grade": "C"}
+        "POST",
+        "/api/matches",
+        {"series": 4, "parallel": 5, "family": "layered-oxide", "size_code": "18650", "least_grade": "C"},
     )
     print(f"{'match':22}{time.perf_counter() - began:6.1f} s  {status} {content[:160]!r}")
 

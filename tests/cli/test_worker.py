@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-import asyncio
 from pathlib import Path
 
 from sqlalchemy import Engine, text
 from sqlalchemy.orm import Session
 
 from tests.support.benchwork import at, numbers_of, open_donor, voltage
-from tests.support.worker import work_off_the_queue
-from zembric.cli.worker import make_worker
+from tests.support.worker import run_once, work_off_the_queue
 from zembric.operations.actors import Actor
 from zembric.operations.cells import stories
 from zembric.operations.measuring.log_traces import LogStore
@@ -27,13 +25,7 @@ def test_siblings_that_a_killed_worker_was_at_are_judged_by_the_next(
         text("UPDATE procrastinate_jobs SET status = 'doing' WHERE id = (SELECT min(id) FROM procrastinate_jobs)")
     )
     session.commit()
-    worker = make_worker(engine.url.render_as_string(hide_password=False), engine, LogStore(tmp_path))
-
-    async def take_up() -> None:
-        async with worker.open_async():
-            await worker.tasks[TAKE_UP_LOST](timestamp=0)
-
-    asyncio.run(take_up())
+    run_once(engine, LogStore(tmp_path), TAKE_UP_LOST)
     work_off_the_queue(engine, LogStore(tmp_path))
     session.expire_all()
     judged = stories.get_cell(session, odd).judgement

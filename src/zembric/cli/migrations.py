@@ -19,7 +19,7 @@ _LOCK = 0x5A656D62  # "Zemb": two servers that start at once migrate one after t
 
 
 def migrate(engine: Engine) -> None:
-    """Runs all migrations that are still missing, in one transaction each; safe to call from several servers."""
+    """Runs all migrations that are still missing, all or none; safe to call from several servers."""
     with engine.connect() as connection:
         connection.exec_driver_sql("SELECT pg_advisory_lock(%s)", (_LOCK,))
         try:
