@@ -1911,6 +1911,7 @@ request-text-too-long = { $field } is too long; it has { $most } characters at m
 request-is-one-of = { $field } has to be one of { $choices }.
 request-does-not-fit = { $field } does not fit what this request takes.
 page-is-too-old = This page is too old. Load it again; what you typed can be kept.
+disk-is-full = The disk of this computer is full. Nothing was kept; what you typed is still here and goes when there is room. A coordinator has to make room: move old backups away.
 database-does-not-answer = The database does not answer at the moment. Nothing was changed; what you typed is still here, try again.
 fault-inside = Something went wrong inside Zembric. Nothing was changed; try again, and tell a coordinator if it stays.
 

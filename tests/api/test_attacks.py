@@ -166,7 +166,7 @@ def test_what_a_person_may_write_in_their_own_words_comes_back_as_it_was(coordin
     assert coordinator_page.get(f"/api/donors/{donor['number']}").json["description"] == words
 
 
-def _blank_png(side_px: int) -> bytes:
+def blank_png(side_px: int) -> bytes:
     """A few kilobytes that are a picture of so many pixels a side."""
     row = b"\x00" * (1 + side_px // 8)
 
@@ -187,7 +187,7 @@ def test_a_small_file_with_too_many_pixels_is_refused_before_it_is_unpacked(
         "number"
     ]
     sent = volunteer_page.client.post(
-        f"/api/donors/{donor}/photos", data=_blank_png(side_px), headers={"X-CSRFToken": volunteer_page.token}
+        f"/api/donors/{donor}/photos", data=blank_png(side_px), headers={"X-CSRFToken": volunteer_page.token}
     )
     assert (sent.status_code, sent.get_json()["field"]) == (422, "photo")
 

@@ -39,7 +39,7 @@ const REFRESH_AFTER_MS = 400;
 const LANES = 4;
 const ANSWERS_KEPT = 80;
 /** What says nothing about the entry itself: it goes on waiting. */
-const NOT_ABOUT_THE_ENTRY = new Set(["offline", "unavailable", "not-signed-in", "fault", "stale-page"]);
+const NOT_ABOUT_THE_ENTRY = new Set(["offline", "unavailable", "disk-full", "not-signed-in", "fault", "stale-page"]);
 
 type Waiting = {
   entries: readonly WaitingEntry[];

@@ -17,6 +17,7 @@ from zembric.api.schemas import ProblemOut, WayOut
 from zembric.api.words import told
 from zembric.core import errors
 from zembric.core.said import Said, said
+from zembric.operations.room import is_no_room
 
 if TYPE_CHECKING:
     from flask import Flask
@@ -86,7 +87,9 @@ def register_error_answers(app: Flask) -> None:
         return problem(HTTPStatus.BAD_REQUEST, "stale-page", said("page-is-too-old"))
 
     @app.errorhandler(OperationalError)
-    def show_silent_database(_error: OperationalError) -> Response:
+    def show_silent_database(error: OperationalError) -> Response:
+        if is_no_room(error):
+            return _show_no_room()
         _log.warning("database-silent")
         return problem(HTTPStatus.SERVICE_UNAVAILABLE, "unavailable", said("database-does-not-answer"))
 
@@ -108,5 +111,12 @@ def register_error_answers(app: Flask) -> None:
 
     @app.errorhandler(Exception)
     def show_fault(error: Exception) -> Response:
+        if is_no_room(error):
+            return _show_no_room()
         _log.error("fault", exc_info=error)
         return problem(HTTPStatus.INTERNAL_SERVER_ERROR, "fault", said("fault-inside"))
+
+
+def _show_no_room() -> Response:
+    _log.error("disk-full")
+    return problem(HTTPStatus.INSUFFICIENT_STORAGE, "disk-full", said("disk-is-full"))

@@ -3,13 +3,11 @@
 from __future__ import annotations
 
 import gc
-import logging
 import os
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-import structlog
-
+from zembric.log_lines import write_log_lines
 from zembric.operations.database import make_engine, unit_of_work
 from zembric.operations.people import server_secret
 from zembric.paths import FRONTEND_DIST, newest_migration_file
@@ -32,18 +30,7 @@ def make_app() -> Flask:
     load_routes()
     from zembric.api.app import create_app  # noqa: PLC0415
 
-    structlog.configure(
-        processors=[
-            structlog.processors.add_log_level,
-            structlog.processors.TimeStamper(fmt="iso", utc=True),
-            structlog.processors.dict_tracebacks,
-            structlog.processors.JSONRenderer(),
-        ],
-        wrapper_class=structlog.make_filtering_bound_logger(
-            logging.getLevelNamesMapping()[os.environ.get("ZEMBRIC_LOG", "INFO").upper()]
-        ),
-        logger_factory=structlog.PrintLoggerFactory(),
-    )
+    write_log_lines()
     engine = make_engine(os.environ["DATABASE_URL"])
     with unit_of_work(engine) as session:
         secret = server_secret(session)

@@ -12,6 +12,8 @@ import threading
 import time
 from typing import TYPE_CHECKING
 
+import structlog
+
 if TYPE_CHECKING:
     from collections.abc import Callable, Iterator, Mapping
 
@@ -22,6 +24,7 @@ _LIVED_S = 60.0
 _MOST_STOP_S = 2.3
 _PARENT = "ZEMBRIC_PARENT"
 _PR_SET_PDEATHSIG = 1
+_log = structlog.get_logger()
 
 
 class Child:
@@ -53,7 +56,7 @@ class Child:
                 if self._stopping.is_set():
                     return
                 ended = 1 if time.monotonic() - began_s > _LIVED_S else ended + 1
-                print(f"{self._name} ended ({code}); it is started again.", file=sys.stderr, flush=True)
+                _log.warning("child-ended", child=self._name, code=code, then="it is started again")
                 if self._stopping.wait(_AGAIN_S[min(ended, len(_AGAIN_S)) - 1]):
                     return
                 try:
@@ -61,7 +64,7 @@ class Child:
                     break
                 except OSError as error:
                     # A full disk or too many processes now may be none in a moment.
-                    print(f"{self._name} cannot be started: {error}", file=sys.stderr, flush=True)
+                    _log.warning("child-cannot-be-started", child=self._name, error=str(error))
 
     def go(self) -> None:
         """What it waited for is there: it reads the end of its input."""

@@ -13,6 +13,7 @@ from pathlib import Path
 from zembric.cli.postgres import run_server
 from zembric.cli.serve import choose_port, start_beside, stay, stop_politely_on_kill, web_server
 from zembric.cli.storage import default_directory, make_directory, only_one, publish_server, published_server
+from zembric.log_lines import write_log_lines
 
 _LOOPBACK = "127.0.0.1"
 
@@ -30,6 +31,7 @@ class Loaded:
 def run_demo(wanted_port: int | None, *, fresh: bool) -> int:
     """Made-up data on a server of its own, on loopback only, until Ctrl-C."""
     stop_politely_on_kill()
+    write_log_lines()
     directory = default_directory("demo")
     make_directory(directory)
     port = choose_port(wanted_port)
@@ -65,6 +67,7 @@ def run_demo(wanted_port: int | None, *, fresh: bool) -> int:
 def run_start(host: str, wanted_port: int | None, data: Path | None, proxies: int) -> int:
     """Real data, until Ctrl-C."""
     stop_politely_on_kill()
+    write_log_lines()
     port = choose_port(wanted_port)
     address = f"http://{_LOOPBACK if host == '0.0.0.0' else host}:{port}"
     os.environ["ZEMBRIC_PROXIES"] = str(proxies)

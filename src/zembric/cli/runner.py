@@ -6,6 +6,7 @@ import os
 import signal
 
 from zembric.cli.children import end_with_whoever_started_this
+from zembric.log_lines import write_log_lines
 from zembric.operations.database import make_engine
 from zembric.runner.loop import Runner
 
@@ -13,6 +14,7 @@ from zembric.runner.loop import Runner
 def run_runner() -> None:
     """Drives the instruments until it is told to stop, and switches every current off on the way out."""
     end_with_whoever_started_this()
+    write_log_lines()
     engine = make_engine(os.environ["DATABASE_URL"])
     runner = Runner(engine, float(os.environ.get("ZEMBRIC_TURN_S", "1")))
     for number in (signal.SIGTERM, signal.SIGINT):

@@ -14,6 +14,7 @@ from sqlalchemy import make_url, text
 
 from zembric.cli.children import end_with_whoever_started_this
 from zembric.core.said import named
+from zembric.log_lines import write_log_lines
 from zembric.operations.cells.judged import rejudge_siblings
 from zembric.operations.changes import CHANNEL
 from zembric.operations.database import make_engine, unit_of_work
@@ -33,6 +34,7 @@ from zembric.operations.queue import (
     SETTLE_RUN,
     TAKE_UP_LOST,
 )
+from zembric.operations.room import is_no_room
 from zembric.operations.testers.evening import look_after_evening
 from zembric.operations.testers.planning import Search
 from zembric.operations.testers.sending import push_alarm
@@ -46,8 +48,25 @@ if TYPE_CHECKING:
 
 # A job that fails for a reason of the moment, such as a database that restarts, is tried again.
 _TRIES = 3
+# Where the disk is full it is tried again after so long.
+_UNTIL_ROOM_S = 20
 _BEHIND = 10
 _PLAN_S = 2.0
+
+
+class _Again(procrastinate.BaseRetryStrategy):
+    """A few times at once; where the disk is full, until there is room."""
+
+    def get_retry_decision(
+        self, *, exception: BaseException, job: procrastinate.jobs.Job
+    ) -> procrastinate.RetryDecision | None:
+        if is_no_room(exception):
+            return procrastinate.RetryDecision(retry_in={"seconds": _UNTIL_ROOM_S})
+        return None if _is_hopeless(exception, job.attempts) else procrastinate.RetryDecision(retry_in={"seconds": 0})
+
+
+def _is_hopeless(fault: BaseException, attempts: int) -> bool:
+    return attempts >= _TRIES and not is_no_room(fault)
 
 
 def make_worker(url: str, engine: Engine, store: LogStore) -> procrastinate.App:
@@ -55,35 +74,35 @@ def make_worker(url: str, engine: Engine, store: LogStore) -> procrastinate.App:
     plain = make_url(url).set(drivername="postgresql").render_as_string(hide_password=False)
     app = procrastinate.App(connector=procrastinate.PsycopgConnector(conninfo=plain))
 
-    @app.task(name=READ_LOG, queue=LOGS, retry=_TRIES, pass_context=True)
+    @app.task(name=READ_LOG, queue=LOGS, retry=_Again(), pass_context=True)
     def read_log(context: procrastinate.JobContext, log_id: int) -> None:
         try:
             read_waiting_log(engine, store, log_id)
-        except Exception:
+        except Exception as fault:
             # The fault itself is logged by the queue; whoever waits for the log has to know as well.
-            if context.job.attempts >= _TRIES:
+            if _is_hopeless(fault, context.job.attempts):
                 give_up_log(engine, log_id)
             raise
 
-    @app.task(name=SEARCH_MATCH, queue=SEARCHES, retry=_TRIES, pass_context=True)
+    @app.task(name=SEARCH_MATCH, queue=SEARCHES, retry=_Again(), pass_context=True)
     def search_match(context: procrastinate.JobContext, search_id: int) -> None:
         try:
             run_search(engine, search_id, lambda: datetime.now(UTC))
-        except Exception:
-            if context.job.attempts >= _TRIES:
+        except Exception as fault:
+            if _is_hopeless(fault, context.job.attempts):
                 give_up_search(engine, search_id, datetime.now(UTC))
             raise
 
-    @app.task(name=SETTLE_RUN, queue=LOGS, retry=_TRIES, pass_context=True)
+    @app.task(name=SETTLE_RUN, queue=LOGS, retry=_Again(), pass_context=True)
     def settle(context: procrastinate.JobContext, run_id: int) -> None:
         try:
             settle_run(engine, store, run_id, datetime.now(UTC))
-        except Exception:
-            if context.job.attempts >= _TRIES:
+        except Exception as fault:
+            if _is_hopeless(fault, context.job.attempts):
                 give_up_run(engine, run_id, datetime.now(UTC))
             raise
 
-    @app.task(name=JUDGE_SIBLINGS, queue=JUDGING, retry=_TRIES)
+    @app.task(name=JUDGE_SIBLINGS, queue=JUDGING, retry=_Again())
     def judge_siblings(donor_id: int, cell_id: int) -> None:
         with unit_of_work(engine) as session:
             rejudge_siblings(session, donor_id, cell_id, datetime.now(UTC))
@@ -99,7 +118,7 @@ def make_worker(url: str, engine: Engine, store: LogStore) -> procrastinate.App:
         ):
             await app.job_manager.retry_job(job)
 
-    @app.task(name=PLAN_EVENING, queue=LOGS, retry=_TRIES)
+    @app.task(name=PLAN_EVENING, queue=LOGS, retry=_Again())
     def plan_evening() -> None:
         def search() -> Search:
             began_s = time.monotonic()
@@ -124,6 +143,7 @@ def _alarm_in_words(alarm: AlarmRow) -> str:
 def run_worker() -> None:
     """Works until it is told to stop, and finishes what it is at; what a killed one left half done is done again."""
     end_with_whoever_started_this()
+    write_log_lines()
     # Whoever types goes before whatever is worked on behind them.
     os.nice(_BEHIND)
     url = os.environ["DATABASE_URL"]

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import contextlib
 import hashlib
 import os
 import tempfile
+from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
 from typing import IO, ClassVar
@@ -47,40 +49,24 @@ class FileStore:
         Raises:
             BadInputError: longer than it may be; nothing is left of it.
         """
-        self.directory.mkdir(parents=True, exist_ok=True)
         digest, size = hashlib.sha256(), 0
-        with tempfile.NamedTemporaryFile(dir=self.directory, suffix=".part", delete=False) as file:
-            part = Path(file.name)
-            try:
-                while chunk := stream.read(_CHUNK):
-                    size += len(chunk)
-                    if size > most_bytes:
-                        raise BadInputError(
-                            said("has-at-most-mb", what=self.what, most_bytes=most_bytes // _CHUNK), field="file"
-                        )
-                    digest.update(chunk)
-                    file.write(chunk)
-                file.flush()
-                os.fsync(file.fileno())
-            except BaseException:
-                part.unlink(missing_ok=True)
-                raise
-        path = self.path(digest.hexdigest())
-        path.parent.mkdir(parents=True, exist_ok=True)
-        part.chmod(0o644)
-        part.replace(path)
+        with _part_in(self.directory) as (file, part):
+            while chunk := stream.read(_CHUNK):
+                size += len(chunk)
+                if size > most_bytes:
+                    raise BadInputError(
+                        said("has-at-most-mb", what=self.what, most_bytes=most_bytes // _CHUNK), field="file"
+                    )
+                digest.update(chunk)
+                file.write(chunk)
+            _name(file, part, self.path(digest.hexdigest()))
         return Received(digest.hexdigest(), size)
 
     def write(self, path: Path, content: bytes) -> None:
         """Writes a file whole before it has its name; several may write the same one at once."""
-        path.parent.mkdir(parents=True, exist_ok=True)
-        with tempfile.NamedTemporaryFile(dir=path.parent, suffix=".part", delete=False) as file:
+        with _part_in(path.parent) as (file, part):
             file.write(content)
-            file.flush()
-            os.fsync(file.fileno())
-        part = Path(file.name)
-        part.chmod(0o644)
-        part.replace(path)
+            _name(file, part, path)
 
     def found(self, sha256: str) -> Path:
         """Where a file lies.
@@ -95,3 +81,24 @@ class FileStore:
 
     def read(self, sha256: str) -> bytes:
         return self.found(sha256).read_bytes()
+
+
+@contextlib.contextmanager
+def _part_in(directory: Path) -> Iterator[tuple[IO[bytes], Path]]:
+    """A file that has no name of its own yet; nothing is left of it unless it gets one."""
+    directory.mkdir(parents=True, exist_ok=True)
+    with tempfile.NamedTemporaryFile(dir=directory, suffix=".part", delete=False) as file:
+        part = Path(file.name)
+        try:
+            yield file, part
+        except BaseException:
+            part.unlink(missing_ok=True)
+            raise
+
+
+def _name(file: IO[bytes], part: Path, path: Path) -> None:
+    file.flush()
+    os.fsync(file.fileno())
+    path.parent.mkdir(parents=True, exist_ok=True)
+    part.chmod(0o644)
+    part.replace(path)
