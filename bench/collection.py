@@ -12,6 +12,7 @@ from zembric.core.identify.numbering import NumberedThing, make_number
 from zembric.core.judge.judge import JUDGE_VERSION
 from zembric.operations import people
 from zembric.operations.database import unit_of_work
+from zembric.operations.signing_in import passwords
 
 if TYPE_CHECKING:
     from sqlalchemy import Engine
@@ -69,7 +70,7 @@ def fill(engine: Engine, cells: int) -> None:
     migrate(engine)
     now = datetime.now(UTC)
     with unit_of_work(engine) as session:
-        people.accept_invitation(session, people.add_person(session, NAME, "coordinator", now), NAME, PASSWORD, now)
+        passwords.accept_invitation(session, people.add_person(session, NAME, "coordinator", now), NAME, PASSWORD, now)
     said = _FILL.format(
         boxes=BOXES, trays=TRAYS, large=min(IN_LARGE_BOX, cells // 5), donors=cells // 6 + 1, judge=JUDGE_VERSION
     )

@@ -20,6 +20,7 @@ from zembric.operations import donors, people
 from zembric.operations.bench import entries
 from zembric.operations.database import make_engine, unit_of_work
 from zembric.operations.donors import DonorToOpen
+from zembric.operations.signing_in import passwords
 
 CELLS = int(sys.argv[1]) if len(sys.argv) > 1 else 40
 PASSWORD = "a benchmark's password"
@@ -57,7 +58,7 @@ def _cells_to_measure(url: str) -> list[str]:
     now = datetime.now(UTC)
     with unit_of_work(engine) as session:
         token = people.add_person(session, "Bench", "volunteer", now)
-        actor = people.accept_invitation(session, token, "Bench", PASSWORD, now)
+        actor = passwords.accept_invitation(session, token, "Bench", PASSWORD, now)
         donor = donors.open_donor(session, actor, DonorToOpen("laptop", "", CELLS, "18650", "layered-oxide"), now)
         numbers = [cell.number for cell in donor.cells]
         for number in numbers:

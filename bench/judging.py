@@ -34,6 +34,7 @@ from zembric.operations.actors import Actor
 from zembric.operations.cells.all_judged import rejudge_all
 from zembric.operations.database import make_engine, unit_of_work
 from zembric.operations.house import rules
+from zembric.operations.signing_in import passwords
 
 STORIES = int(sys.argv[1]) if len(sys.argv) > 1 else 100_000
 CELLS = int(sys.argv[2]) if len(sys.argv) > 2 else 20_000
@@ -102,7 +103,7 @@ def _try_rules(engine: Engine) -> None:
     now = datetime.now(UTC)
     with unit_of_work(engine) as session:
         person = people.add_person(session, "Bench", "coordinator", now)
-        who: Actor = people.accept_invitation(session, person, "Bench", "a benchmark's password", now)
+        who: Actor = passwords.accept_invitation(session, person, "Bench", "a benchmark's password", now)
     with engine.connect().execution_options(isolation_level="AUTOCOMMIT") as connection:
         for statement in FILL.split(";\n"):
             if statement.strip():

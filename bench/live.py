@@ -31,6 +31,7 @@ from zembric.models import SlotRun
 from zembric.operations import people
 from zembric.operations.database import make_engine, unit_of_work
 from zembric.operations.known.instruments import TypedInstrument, add_instrument
+from zembric.operations.signing_in import passwords
 from zembric.operations.testers import wired
 from zembric.wire.mapping import as_json
 from zembric.wire.standin import CHANNELS, STANDIN_MAP
@@ -97,7 +98,7 @@ def main() -> None:
         Hands(port)
         now = datetime.now(UTC)
         with unit_of_work(engine) as session:
-            who = people.accept_invitation(
+            who = passwords.accept_invitation(
                 session, people.add_person(session, "Bench", "coordinator", now), "Bench", PASSWORD, now
             )
             instrument = add_instrument(session, who, TypedInstrument("Eight slots", "tester"), now)

@@ -20,6 +20,7 @@ from zembric.cli.migrations import migrate
 from zembric.cli.postgres import run_server
 from zembric.operations import people
 from zembric.operations.database import make_engine, unit_of_work
+from zembric.operations.signing_in import passwords
 from zembric.paths import FRONTEND_DIST, ROOT, newest_migration_file
 
 CELLS = int(sys.argv[1]) if len(sys.argv) > 1 else 20_000
@@ -68,7 +69,9 @@ def _fill(engine: Engine) -> None:
     migrate(engine)
     now = datetime.now(UTC)
     with unit_of_work(engine) as session:
-        people.accept_invitation(session, people.add_person(session, "Bench", "volunteer", now), "Bench", PASSWORD, now)
+        passwords.accept_invitation(
+            session, people.add_person(session, "Bench", "volunteer", now), "Bench", PASSWORD, now
+        )
     with engine.connect().execution_options(isolation_level="AUTOCOMMIT") as connection:
         for statement in FILL.split(";\n"):
             if statement.strip():

@@ -36,6 +36,7 @@ from zembric.operations.bench.readings import TypedReading
 from zembric.operations.database import make_engine, unit_of_work
 from zembric.operations.donors import DonorToOpen, open_donor
 from zembric.operations.known.instruments import TypedInstrument, add_instrument
+from zembric.operations.signing_in import passwords
 from zembric.operations.testers import alarms, runs, slots, wired
 from zembric.wire.mapping import as_json
 from zembric.wire.standin import CHANNELS, STANDIN_MAP
@@ -142,7 +143,7 @@ def main() -> None:
         hands, now = Hands(port), datetime.now(UTC)
         with unit_of_work(engine) as session:
             invitation = people.add_person(session, "Soak", "coordinator", now)
-            who = people.accept_invitation(session, invitation, "Soak", "a long password for a soak", now)
+            who = passwords.accept_invitation(session, invitation, "Soak", "a long password for a soak", now)
             instrument = add_instrument(session, who, TypedInstrument("Eight slots", "tester"), now)
             typed = wired.TypedTester(
                 instrument.number,

@@ -23,6 +23,7 @@ from zembric.core.errors import ZembricError
 from zembric.operations import people
 from zembric.operations.actors import Actor
 from zembric.operations.database import make_engine, unit_of_work
+from zembric.operations.signing_in import passwords
 from zembric.wording import say
 
 _numbers = count(1)
@@ -69,7 +70,7 @@ def template(server_url: str) -> Iterator[Engine]:
     with unit_of_work(engine) as session:
         now = datetime.now(UTC) - timedelta(days=365)
         for name, role in (("Coordinator", "coordinator"), ("Volunteer", "volunteer")):
-            people.accept_invitation(session, people.add_person(session, name, role, now), name, PASSWORD, now)
+            passwords.accept_invitation(session, people.add_person(session, name, role, now), name, PASSWORD, now)
     engine.dispose()
     yield admin
     admin.dispose()

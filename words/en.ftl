@@ -372,6 +372,7 @@ search-went-wrong = Something went wrong inside Zembric. Match again, and tell a
 ## Actors: what is refused
 
 is-for-coordinator = { $what } is for a coordinator. Ask one of them; nothing was changed.
+is-for-them-or-coordinator = { $what } is for { $person } or a coordinator.
 
 ## Answered: what is refused
 
@@ -1805,6 +1806,16 @@ instead-of-strip = Take more strips side by side, or thicker ones.
 doing-deciding-on-cell-that-was-put = Deciding on a cell that was put aside
 doing-judging-otherwise-than-rules = Judging otherwise than the rules
 doing-cell-is-not-out = Cell { $cell } is not out. Throwing it out all the same
+doing-correcting-reading = Correcting a reading
+doing-giving-up-wish = Giving up a wish
+doing-changing-instrument = Changing an instrument
+doing-forgetting-habit = Forgetting how logs of this kind are read
+doing-stopping-search = Stopping a search
+doing-forgetting-holder = Forgetting who has a pack
+doing-withdrawing-page = Withdrawing the page of a pack
+doing-deciding-on-return = Deciding on a pack that came back
+doing-moving-pack = Dropping a pack, giving it out or taking it apart
+doing-ending-evening = Ending the evening
 doing-undoing-entry-of = Undoing an entry of { $person }
 doing-striking-out-what-was-found = Striking out what was found or done
 doing-striking-out-figure-of = Striking out a figure of { $person }
@@ -1911,6 +1922,15 @@ request-text-too-long = { $field } is too long; it has { $most } characters at m
 request-is-one-of = { $field } has to be one of { $choices }.
 request-does-not-fit = { $field } does not fit what this request takes.
 page-is-too-old = This page is too old. Load it again; what you typed can be kept.
+there-is-no-such-sign-in = There is no such sign-in of yours; it may have ended already.
+there-are-passkeys-already = You have { $most } passkeys already. Take one away that you do not use any more.
+this-is-no-answer-of-device = This is no answer of a device to what was asked. Try it once more.
+this-passkey-is-here-already = This passkey is here already: you can sign in with it.
+there-is-no-such-passkey = There is no such passkey of yours; it may be gone already.
+wrong-passkey = This passkey opens nothing here. Sign in with name and password; passkeys are added on your own page.
+wrong-password = That is not your password. Nothing was changed.
+this-was-asked-too-long-ago = This was asked too long ago. Begin once more.
+too-much-at-once = You have { $most } of these under way already. Wait until one of them is done.
 disk-is-full = The disk of this computer is full. Nothing was kept; what you typed is still here and goes when there is room. A coordinator has to make room: move old backups away.
 database-does-not-answer = The database does not answer at the moment. Nothing was changed; what you typed is still here, try again.
 fault-inside = Something went wrong inside Zembric. Nothing was changed; try again, and tell a coordinator if it stays.

@@ -18,9 +18,9 @@ from sqlalchemy.orm import Session
 from tests.conftest import database_url
 from zembric.cli.migrations import alembic_config, migrate
 from zembric.core.said import from_json
-from zembric.operations import people
 from zembric.operations.cells import stories
 from zembric.operations.database import make_engine
+from zembric.operations.signing_in import passwords
 from zembric.wording import say
 
 BEFORE_CODES = "0010"
@@ -79,7 +79,7 @@ def test_a_house_of_each_earlier_kind_is_brought_to_today(server_url: str, templ
         migrate(engine)
         after = rows_of(engine)
         with Session(engine) as session:
-            signed_in = people.sign_in(session, "Oona", "made-up-for-a-test", "here", datetime.now(UTC))
+            signed_in = passwords.sign_in(session, "Oona", "made-up-for-a-test", "here", datetime.now(UTC))
             numbers = session.scalars(text("SELECT number FROM cell ORDER BY number")).all()
             judged = [stories.get_cell(session, number).judgement is not None for number in numbers]
     assert {table: after[table] for table in before} == before

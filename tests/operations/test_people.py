@@ -16,7 +16,6 @@ from zembric.core.errors import (
     BadInputError,
     ConflictError,
     NotFoundError,
-    NotSignedInError,
     TooManyTriesError,
 )
 from zembric.models import AnsweredRequest, SignInTry
@@ -25,14 +24,15 @@ from zembric.operations.actors import Actor
 from zembric.operations.answered import answer_once
 from zembric.operations.database import unit_of_work
 from zembric.operations.housekeeping import tidy
+from zembric.operations.signing_in import passwords
 
 
 def test_a_one_time_link_sets_a_password_once(session: Session) -> None:
     token = people.add_person(session, "Nova", "volunteer", at())
-    actor = people.accept_invitation(session, token, "Nova R", "a long enough one", at(1))
-    assert people.sign_in(session, "nova r", "a long enough one", "1.1.1.1", at(2)) == actor
+    actor = passwords.accept_invitation(session, token, "Nova R", "a long enough one", at(1))
+    assert passwords.sign_in(session, "nova r", "a long enough one", "1.1.1.1", at(2)) == actor
     with pytest.raises(NotFoundError, match="used up"):
-        people.accept_invitation(session, token, "Nova", "a long enough one", at(1))
+        passwords.accept_invitation(session, token, "Nova", "a long enough one", at(1))
 
 
 def test_a_link_ends_after_three_days_and_when_a_newer_one_is_made(session: Session) -> None:
@@ -51,7 +51,7 @@ def test_a_link_ends_after_three_days_and_when_a_newer_one_is_made(session: Sess
 def test_a_bad_name_or_password_is_refused_and_the_link_stays(session: Session, name: str, password: str) -> None:
     token = people.add_person(session, "Nova", "volunteer", at())
     with pytest.raises(BadInputError):
-        people.accept_invitation(session, token, name, password, at())
+        passwords.accept_invitation(session, token, name, password, at())
     assert people.invited_name(session, token, at()) == "Nova"
 
 
@@ -65,18 +65,18 @@ def test_five_wrong_passwords_close_the_account_there_for_a_quarter_of_an_hour(
 ) -> None:
     """Whoever guesses elsewhere keeps nobody out where they are."""
     for _ in range(5):
-        assert people.sign_in(session, "Volunteer", "wrong", "1.1.1.1", at()) is None
+        assert passwords.sign_in(session, "Volunteer", "wrong", "1.1.1.1", at()) is None
     with pytest.raises(TooManyTriesError):
-        people.sign_in(session, "volunteer ", PASSWORD, "1.1.1.1", at())
-    assert people.sign_in(session, "Volunteer", PASSWORD, "2.2.2.2", at()) == volunteer
+        passwords.sign_in(session, "volunteer ", PASSWORD, "1.1.1.1", at())
+    assert passwords.sign_in(session, "Volunteer", PASSWORD, "2.2.2.2", at()) == volunteer
 
 
 def test_many_guesses_from_one_address_close_it_for_every_name(session: Session, volunteer: Actor) -> None:
-    for number in range(people.TRIES_PER_ADDRESS):
+    for number in range(passwords.TRIES_PER_ADDRESS):
         session.add(SignInTry(at=at(), account=f"guess {number}", address="1.1.1.1"))
     with pytest.raises(TooManyTriesError):
-        people.sign_in(session, "Volunteer", PASSWORD, "1.1.1.1", at())
-    assert people.sign_in(session, "Volunteer", PASSWORD, "2.2.2.2", at()) == volunteer
+        passwords.sign_in(session, "Volunteer", PASSWORD, "1.1.1.1", at())
+    assert passwords.sign_in(session, "Volunteer", PASSWORD, "2.2.2.2", at()) == volunteer
 
 
 def test_many_guesses_at_once_are_counted_before_they_are_looked_at(
@@ -87,21 +87,14 @@ def test_many_guesses_at_once_are_counted_before_they_are_looked_at(
     def guess(_: int) -> str:
         try:
             with unit_of_work(engine) as own:
-                people.sign_in(own, "Volunteer", "wrong", "1.1.1.1", at())
+                passwords.sign_in(own, "Volunteer", "wrong", "1.1.1.1", at())
         except TooManyTriesError:
             return "refused"
         return "looked at"
 
     with ThreadPoolExecutor(12) as pool:
         told = list(pool.map(guess, range(12)))
-    assert told.count("looked at") == people.TRIES_PER_ACCOUNT_AND_ADDRESS
-
-
-def test_a_closed_person_is_out_at_once(session: Session, volunteer: Actor) -> None:
-    people.close_person(session, "Volunteer", at())
-    assert people.sign_in(session, "Volunteer", PASSWORD, "1.1.1.1", at()) is None
-    with pytest.raises(NotSignedInError):
-        people.actor_by_id(session, volunteer.person_id)
+    assert told.count("looked at") == passwords.TRIES_PER_ACCOUNT_AND_ADDRESS
 
 
 def test_the_first_link_is_made_only_while_nobody_has_a_password(session: Session) -> None:
@@ -156,7 +149,7 @@ def test_a_write_sent_twice_is_done_once(session: Session, volunteer: Actor) -> 
 def test_tidying_forgets_only_what_nobody_asks_for_again(session: Session, volunteer: Actor) -> None:
     for key, when in (("an-old-key", at()), ("a-new-key", at(20))):
         answer_once(session, volunteer, key, b"", when, lambda: (200, {}))
-    people.sign_in(session, "Volunteer", "wrong", "1.1.1.1", at())
+    passwords.sign_in(session, "Volunteer", "wrong", "1.1.1.1", at())
     tidy(session, at(31))
     assert session.scalars(select(AnsweredRequest.key)).all() == ["a-new-key"]
     assert session.scalars(select(SignInTry.id)).all() == []

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import time
-from datetime import timedelta
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -38,6 +37,7 @@ from zembric.api import (
 )
 from zembric.api.blueprints import operation_id
 from zembric.api.errors import register_error_answers, show_invalid
+from zembric.api.guard import guard_routes
 from zembric.api.languages import speak_as_asked
 from zembric.api.requests import SignedIn
 from zembric.api.schemas import ProblemOut
@@ -46,6 +46,7 @@ from zembric.operations.changes import Changes
 from zembric.operations.measuring.log_traces import LogStore
 from zembric.operations.measuring.logs import MOST_LOG_BYTES
 from zembric.operations.papers.lists import MOST_FILE_BYTES
+from zembric.operations.signing_in.sign_ins import SIGN_IN_LASTS
 
 if TYPE_CHECKING:
     from sqlalchemy import Engine
@@ -100,7 +101,8 @@ def create_app(
         SESSION_COOKIE_NAME="zembric",
         SESSION_COOKIE_HTTPONLY=True,
         SESSION_COOKIE_SAMESITE="Lax",
-        PERMANENT_SESSION_LIFETIME=timedelta(hours=14),
+        PERMANENT_SESSION_LIFETIME=SIGN_IN_LASTS,
+        SESSION_REFRESH_EACH_REQUEST=False,
         WTF_CSRF_TIME_LIMIT=None,
         COMPRESS_ALGORITHM=["br", "gzip"],
         COMPRESS_BR_LEVEL=5,
@@ -113,10 +115,11 @@ def create_app(
     if proxies:
         app.wsgi_app = ProxyFix(app.wsgi_app, x_for=proxies, x_proto=proxies, x_host=proxies)  # type: ignore[method-assign]
     speak_as_asked(app)
+    _remember_people(app)
+    guard_routes(app)
     _take_larger_bodies(app)
     CSRFProtect(app)
     Compress(app)
-    _remember_people(app)
     register_error_answers(app)
     _log_requests(app)
     for blueprint in (
@@ -153,8 +156,8 @@ def _remember_people(app: Flask) -> None:
     manager.session_protection = None  # binds to the address, which changes in a hall with two networks
 
     @manager.user_loader
-    def load(person_id: str) -> SignedIn:
-        return SignedIn(int(person_id))
+    def load(token: str) -> SignedIn:
+        return SignedIn(token)
 
 
 def _log_requests(app: Flask) -> None:

@@ -115,7 +115,7 @@ def get_match_search_proposal(path: schemas.SearchPath) -> Response:
 
 @bp.post("/match-searches/<int:search_id>/stop", responses={"200": schemas.SearchOut})
 def post_match_search_stop(path: schemas.SearchPath) -> Response:
-    return write(lambda session, _actor, _now: show_search(searches.stop_search(session, path.search_id)))
+    return write(lambda session, actor, _now: show_search(searches.stop_search(session, actor, path.search_id)))
 
 
 # --- Wishes ----------------------------------------------------------------------------------------------------------

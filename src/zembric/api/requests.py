@@ -20,7 +20,8 @@ from zembric.operations.actors import Actor
 from zembric.operations.answered import answer_once
 from zembric.operations.bench.keeping import OnPaper, TypedAt
 from zembric.operations.database import unit_of_work
-from zembric.operations.people import actor_by_id, print_language
+from zembric.operations.people import print_language
+from zembric.operations.signing_in.sign_ins import Device, actor_of
 from zembric.wording import speak
 
 if TYPE_CHECKING:
@@ -40,10 +41,13 @@ Operation = Callable[["Session", Actor, datetime], BaseModel]
 
 
 class SignedIn(UserMixin):
-    """What the session cookie says; whether the person may still come in is asked in each transaction."""
+    """The token of a sign-in, as the cookie holds it; whether that is still open is asked in each transaction."""
 
-    def __init__(self, person_id: int) -> None:
-        self.id = person_id
+    def __init__(self, token: str) -> None:
+        self.token = token
+
+    def get_id(self) -> str:
+        return self.token
 
 
 def engine() -> Engine:
@@ -58,7 +62,17 @@ def clock() -> datetime:
 def signed_in_actor(session: Session) -> Actor:
     if not current_user.is_authenticated:
         raise NotSignedInError(said("please-sign-in"))
-    return actor_by_id(session, int(current_user.id))
+    return actor_of(session, current_user.get_id(), clock())
+
+
+def token_of_sign_in() -> str | None:
+    """What the cookie holds; None: nothing."""
+    return current_user.get_id() if current_user.is_authenticated else None
+
+
+def device() -> Device:
+    """Where the request comes from."""
+    return Device(request.remote_addr or "", request.user_agent.string)
 
 
 def read(operation: Operation) -> Response:

@@ -37,6 +37,9 @@ def _parser() -> argparse.ArgumentParser:
     actions.add_parser("list", help="who there is")
     reset = actions.add_parser("reset", help="a new one-time link for somebody")
     reset.add_argument("name")
+    role = actions.add_parser("role", help="what somebody may do from their next sign-in on")
+    role.add_argument("name")
+    role.add_argument("role", choices=("volunteer", "coordinator"))
     close = actions.add_parser("close", help="end somebody's sign-in; what they said stays")
     close.add_argument("name")
 

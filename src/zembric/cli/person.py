@@ -9,6 +9,7 @@ from zembric.cli.migrations import migrate
 from zembric.cli.run import database_at_hand
 from zembric.operations import people
 from zembric.operations.database import make_engine, unit_of_work
+from zembric.operations.signing_in import sign_ins
 
 
 def run_person(arguments: argparse.Namespace) -> int:
@@ -26,6 +27,9 @@ def run_person(arguments: argparse.Namespace) -> int:
                 case "close":
                     people.close_person(session, arguments.name, now)
                     print(f"{arguments.name} can no longer sign in.")
+                case "role":
+                    sign_ins.change_role(session, arguments.name, arguments.role, now)
+                    print(f"{arguments.name} is {arguments.role} from the next sign-in on.")
                 case _:
                     for person in people.all_people(session):
                         state = "closed" if person.closed_at else "invited" if person.password_hash is None else "in"

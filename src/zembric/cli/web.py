@@ -4,9 +4,12 @@ from __future__ import annotations
 
 import signal
 import sys
+import time
 from typing import TYPE_CHECKING, Any
 
 from gunicorn.app.base import BaseApplication
+from gunicorn.http.errors import NoMoreData
+from gunicorn.workers.gthread import ThreadWorker
 
 from zembric.api.wsgi import load_routes, make_app
 from zembric.cli.children import end_with_parent, end_with_whoever_started_this, wait_for_go
@@ -18,6 +21,63 @@ if TYPE_CHECKING:
 _THREADS = 56
 
 
+#: The head of a request has to come within so long [s]; its body too, or else at so many bytes a second on average.
+_HEAD_WITHIN_S, _BODY_WITHIN_S, _LEAST_BYTES_S = 5.0, 10.0, 8_192
+
+
+class _Worker(ThreadWorker):  # type: ignore[misc]
+    """Cuts whoever sends a request drop by drop: each holds a thread, and there are few of them."""
+
+    def handle(self, conn: Any) -> Any:
+        if not conn.initialized:
+            init = conn.init
+
+            def init_with_a_clock() -> None:
+                init()
+                conn.clock = _Clock(conn.parser.unreader)
+
+            conn.init = init_with_a_clock
+        else:
+            conn.clock.start_head()
+        return super().handle(conn)
+
+    def handle_request(self, req: Any, conn: Any) -> Any:
+        conn.clock.start_body()
+        return super().handle_request(req, conn)
+
+
+class _Clock:
+    """Stands before what reads from a connection."""
+
+    def __init__(self, unreader: Any) -> None:
+        self._sock, self._chunk = unreader.sock, unreader.chunk
+        self.start_head()
+        unreader.chunk = self._read
+
+    def start_head(self) -> None:
+        self._is_head, self._begun_s, self._bytes = True, time.monotonic(), 0
+
+    def start_body(self) -> None:
+        self._is_head, self._begun_s, self._bytes = False, time.monotonic(), 0
+
+    def _read(self, size_hint: int | None = None) -> bytes:
+        within_s = _HEAD_WITHIN_S if self._is_head else _BODY_WITHIN_S + self._bytes / _LEAST_BYTES_S
+        left_s = self._begun_s + within_s - time.monotonic()
+        try:
+            if left_s <= 0:
+                raise TimeoutError
+            self._sock.settimeout(left_s)
+            data: bytes = self._chunk(size_hint)
+        except TimeoutError:
+            if self._is_head:
+                raise NoMoreData from None
+            raise  # whoever reads the body answers
+        finally:
+            self._sock.settimeout(None)
+        self._bytes += len(data)
+        return data
+
+
 class _WebServer(BaseApplication):
     def __init__(self, bind: str, workers: int) -> None:
         self._bind, self._workers = bind, workers
@@ -27,7 +87,7 @@ class _WebServer(BaseApplication):
         for key, value in {
             "bind": self._bind,
             "workers": self._workers,
-            "worker_class": "gthread",
+            "worker_class": _Worker,
             "threads": _THREADS,
             "graceful_timeout": 1,
             "control_socket_disable": True,

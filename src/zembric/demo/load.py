@@ -35,6 +35,7 @@ from zembric.operations.packing.layouts import keep_layout, propose_layouts
 from zembric.operations.packing.plans import PackToKeep
 from zembric.operations.papers import labels
 from zembric.operations.places import PlaceToMake, make_place, take_stock
+from zembric.operations.signing_in import passwords
 
 COORDINATOR = "Oona"
 VOLUNTEER = "Tamsin"
@@ -84,7 +85,7 @@ def load_demo(session: Session, photos: PhotoStore, logs: LogStore, password: st
 
 
 def _person(session: Session, name: str, role: str, password: str, at: datetime) -> Actor:
-    return people.accept_invitation(session, people.add_person(session, name, role, at), name, password, at)
+    return passwords.accept_invitation(session, people.add_person(session, name, role, at), name, password, at)
 
 
 def _models(session: Session, oona: Actor, at: datetime) -> dict[int, CellModel]:

@@ -26,9 +26,10 @@ from zembric.models.packs import (
     StepState,
 )
 from zembric.models.papers import LabelPrint, ListImport, StockTake
-from zembric.models.people import ROLES, House, Invitation, Person, ServerSecret, SignInTry
+from zembric.models.people import ROLES, House, Invitation, Person, ServerSecret
 from zembric.models.places import PLACE_NUMBERS, Place
 from zembric.models.record import AnsweredRequest, Happening
+from zembric.models.signing_in import Passkey, SignIn, SignInTry
 from zembric.models.standing import Standing
 from zembric.models.testers import (
     LIVE_STATES,
@@ -92,6 +93,7 @@ __all__ = [
     "PackStep",
     "PackWaiver",
     "Part",
+    "Passkey",
     "Person",
     "Photo",
     "Place",
@@ -105,6 +107,7 @@ __all__ = [
     "RuleSet",
     "RunRow",
     "ServerSecret",
+    "SignIn",
     "SignInTry",
     "Slot",
     "SlotRun",

@@ -48,20 +48,6 @@ class Invitation(Base):
     person: Mapped[Person] = relationship()
 
 
-class SignInTry(Base):
-    """A failed sign-in, counted per account and per address across all server processes."""
-
-    __tablename__ = "sign_in_try"
-    __table_args__ = (
-        Index("ix_sign_in_try_account_at", "account", "at"),
-        Index("ix_sign_in_try_address_at", "address", "at"),
-    )
-    id: Mapped[IntPk]
-    at: Mapped[datetime]
-    account: Mapped[str]
-    address: Mapped[str]
-
-
 class House(Base):
     """What holds for the whole house and is no rule: one row."""
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import CheckConstraint, ForeignKey
+from sqlalchemy import CheckConstraint, ForeignKey, Index, text
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from zembric.models.base import Base, IntPk
@@ -16,6 +16,8 @@ class Happening(Base):
     """Append-only record: who did what, when, with which thing, and why."""
 
     __tablename__ = "happening"
+    #: Who came in or was refused is found without walking through all that was ever done.
+    __table_args__ = (Index("ix_happening_sign_ins", "id", postgresql_where=text("what LIKE 'sign-in%'")),)
     id: Mapped[IntPk]
     at: Mapped[datetime]
     #: NULL: done from the command line of the server.

@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
 from zembric.core.errors import NotAllowedError
 from zembric.core.said import Said, said
+
+if TYPE_CHECKING:
+    from zembric.models import Person
 
 Role = Literal["volunteer", "coordinator"]
 
@@ -16,6 +19,12 @@ class Actor:
     person_id: int
     name: str
     role: Role
+
+
+def require_them(actor: Actor, person: Person, what: Said) -> None:
+    """Raises NotAllowedError unless it is that person's own work, or a coordinator asks."""
+    if actor.role != "coordinator" and actor.person_id != person.id:
+        raise NotAllowedError(said("is-for-them-or-coordinator", what=what, person=person.name))
 
 
 def require_coordinator(actor: Actor, what: Said) -> None:

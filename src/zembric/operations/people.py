@@ -1,4 +1,4 @@
-"""People, one-time links, and signing in."""
+"""People, one-time links, and the languages they are told in."""
 
 from __future__ import annotations
 
@@ -7,20 +7,16 @@ import secrets
 from datetime import timedelta
 from typing import TYPE_CHECKING
 
-from argon2 import PasswordHasher
-from argon2.exceptions import VerificationError
-from sqlalchemy import and_, delete, func, select
+from sqlalchemy import func, select
 from sqlalchemy.dialects.postgresql import insert
 
 from zembric.core.errors import (
     BadInputError,
     ConflictError,
     NotFoundError,
-    NotSignedInError,
-    TooManyTriesError,
 )
 from zembric.core.said import said
-from zembric.models import ROLES, House, Invitation, Person, ServerSecret, SignInTry
+from zembric.models import ROLES, House, Invitation, Person, ServerSecret
 from zembric.operations.actors import Actor, require_coordinator
 from zembric.operations.record import note
 
@@ -31,18 +27,6 @@ if TYPE_CHECKING:
     from sqlalchemy.orm import Session
 
 LINK_HOURS = 72
-PASSWORD_LEAST = 10
-PASSWORD_MOST = 200
-TRIES_PER_ACCOUNT_AND_ADDRESS = 5
-TRIES_PER_ACCOUNT = 100
-TRIES_PER_ADDRESS = 60
-TRIES_MINUTES = 15
-
-_TRIES_LOCK = 0x74727973  # "trys"
-# OWASP's second choice for argon2id: 19 MiB, two passes, one lane.
-_hasher = PasswordHasher(time_cost=2, memory_cost=19456, parallelism=1)
-# Verified when the name is unknown, so that the time an answer takes does not tell which names exist.
-_NOBODY_HASH = _hasher.hash(secrets.token_urlsafe(16))
 
 
 def add_person(session: Session, name: str, role: str, now: datetime) -> str:
@@ -55,7 +39,7 @@ def add_person(session: Session, name: str, role: str, now: datetime) -> str:
     name = _checked_name(name)
     if role not in ROLES:
         raise BadInputError(said("not-a-role", role=role, roles=tuple(ROLES)), field="role")
-    if _find(session, name):
+    if find_person(session, name):
         raise ConflictError(said("there-is-already-somebody-called", name=name))
     person = Person(name=name, role=role, password_hash=None, created_at=now, closed_at=None, language=None)
     session.add(person)
@@ -73,7 +57,7 @@ def invite_again(session: Session, name: str, now: datetime) -> str:
 
 
 def close_person(session: Session, name: str, now: datetime) -> None:
-    """Ends somebody's sign-in; what they said stays."""
+    """Nobody comes in by that name any more, and whoever is in is out; what they said stays."""
     person = get_person(session, name)
     person.closed_at = person.closed_at or now
     note(session, None, "person-closed", now, person=person.id)
@@ -94,63 +78,20 @@ def invited_name(session: Session, token: str, now: datetime) -> str:
     return _open_invitation(session, token, now).person.name
 
 
-def accept_invitation(session: Session, token: str, name: str, password: str, now: datetime) -> Actor:
-    """Sets name and password by a one-time link and signs the person in."""
+def use_invitation(session: Session, token: str, name: str, now: datetime) -> Person:
+    """Whoever a one-time link is for, by the name they choose; the link is used up."""
     invitation = _open_invitation(session, token, now)
     person, name = invitation.person, _checked_name(name)
-    if not PASSWORD_LEAST <= len(password) <= PASSWORD_MOST:
-        raise BadInputError(said("password-needs-at-least-characters", password_least=PASSWORD_LEAST), field="password")
-    namesake = _find(session, name)
+    namesake = find_person(session, name)
     if namesake and namesake.id != person.id:
         raise BadInputError(said("there-is-already-somebody-called", name=name), field="name")
-    person.name, person.password_hash = name, _hasher.hash(password)
-    invitation.used_at = now
-    return _actor(person)
-
-
-def sign_in(session: Session, name: str, password: str, address: str, now: datetime) -> Actor | None:
-    """The person behind name and password, None if they do not fit; a failed try is counted.
-
-    Returns None instead of raising, because the count must be committed.
-
-    Raises:
-        TooManyTriesError: within a quarter of an hour five tries on the account from one address failed, a hundred from
-            anywhere, or sixty from the address. So nobody else's tries keep a person out where they are, and one who forgot
-            their password does not close a whole cafe that stands behind one address.
-    """
-    account = hashlib.sha256(name.strip().lower().encode()).hexdigest()
-    since = now - timedelta(minutes=TRIES_MINUTES)
-    # One after the other: many that are sent at once are all counted before the next is looked at.
-    session.execute(select(func.pg_advisory_xact_lock(_TRIES_LOCK, func.hashtext(account))))
-    from_here, of_account = SignInTry.address == address, SignInTry.account == account
-    for condition, most in (
-        (and_(from_here, of_account), TRIES_PER_ACCOUNT_AND_ADDRESS),
-        (of_account, TRIES_PER_ACCOUNT),
-        (from_here, TRIES_PER_ADDRESS),
-    ):
-        tries = session.scalar(select(func.count()).where(condition, SignInTry.at > since)) or 0
-        if tries >= most:
-            raise TooManyTriesError(said("too-many-tries", tries_minutes=TRIES_MINUTES))
-    person = _find(session, name.strip())
-    known = person is not None and person.closed_at is None and person.password_hash is not None
-    try:
-        _hasher.verify(person.password_hash if person and person.password_hash else _NOBODY_HASH, password)
-        fits = known
-    except VerificationError:
-        fits = False
-    if person is None or not fits:
-        session.add(SignInTry(at=now, account=account, address=address))
-        return None
-    session.execute(delete(SignInTry).where(SignInTry.account == account))
-    return _actor(person)
+    person.name, invitation.used_at = name, now
+    return person
 
 
 def actor_by_id(session: Session, person_id: int) -> Actor:
-    """The signed-in person, asked at each request, so that a closed account ends at once."""
-    person = session.get(Person, person_id)
-    if person is None or person.closed_at is not None:
-        raise NotSignedInError(said("please-sign-in-again"))
-    return _actor(person)
+    """Somebody as who acts, also where they may not sign in any more: what they began goes on in their name."""
+    return actor_of(session.get_one(Person, person_id))
 
 
 def set_language(session: Session, actor: Actor, language: str | None) -> None:
@@ -174,7 +115,7 @@ def print_language(session: Session) -> str | None:
 
 
 def get_person(session: Session, name: str) -> Person:
-    person = _find(session, name)
+    person = find_person(session, name)
     if person is None:
         raise NotFoundError(said("there-is-nobody-called", name=name))
     return person
@@ -208,7 +149,8 @@ def _token_hash(token: str) -> bytes:
     return hashlib.sha256(token.encode()).digest()
 
 
-def _find(session: Session, name: str) -> Person | None:
+def find_person(session: Session, name: str) -> Person | None:
+    """Nobody: None."""
     return session.scalar(select(Person).where(func.lower(Person.name) == name.strip().lower()))
 
 
@@ -219,5 +161,5 @@ def _checked_name(name: str) -> str:
     return name
 
 
-def _actor(person: Person) -> Actor:
+def actor_of(person: Person) -> Actor:
     return Actor(person.id, person.name, "coordinator" if person.role == "coordinator" else "volunteer")

@@ -271,9 +271,9 @@ def test_a_search_ends_with_the_proof_and_its_best_becomes_a_proposal(
         assert (best.weakest_mah, best.proved_best) == (4850.0, True)
 
 
-def test_a_search_that_is_to_stop_ends_with_what_it_has(engine: Engine, searching: Session) -> None:
+def test_a_search_that_is_to_stop_ends_with_what_it_has(engine: Engine, searching: Session, volunteer: Actor) -> None:
     search_id = ask(searching)
-    searches.stop_search(searching, search_id)
+    searches.stop_search(searching, volunteer, search_id)
     searching.commit()
     searches.run_search(engine, search_id, lambda: at(2))
     with unit_of_work(engine) as session:

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from datetime import datetime
+from typing import Annotated, Any, Literal
 
 from pydantic import Field, StringConstraints
 
@@ -52,6 +53,71 @@ class LanguageIn(In):
 class SignInIn(In):
     name: Annotated[str, StringConstraints(max_length=80)]
     password: Annotated[str, Field(max_length=200)]
+
+
+class PasswordIn(In):
+    password: Annotated[str, Field(max_length=200)]
+
+
+class NewPasswordIn(In):
+    old: Annotated[str, Field(max_length=200)]
+    new: Annotated[str, Field(max_length=200)]
+
+
+class PasskeyQuestionOut(Out):
+    """What a browser hands to its device, as WebAuthn spells it."""
+
+    options: dict[str, Any]
+
+
+class PasskeyAnswerIn(In):
+    """What the device answered, as WebAuthn spells it."""
+
+    answer: dict[str, Any]
+
+
+class OpenSignInOut(Out):
+    """One device on which one is signed in."""
+
+    id: int
+    #: Browser and system; empty where it calls itself nothing known.
+    device: str
+    begun_at: datetime
+    ends_at: datetime
+    #: Whether it is the one that asks.
+    is_this: bool
+
+
+class PasskeyOut(Out):
+    id: int
+    device: str
+    host: str
+    added_at: datetime
+    used_at: datetime | None
+
+
+class SignInEventOut(Out):
+    """Who came in, was refused, or left. `by` null: nobody is known, or it was refused."""
+
+    at: datetime
+    what: Literal[
+        "sign-in",
+        "sign-in-refused",
+        "sign-in-ended",
+        "sign-in-password-set",
+        "sign-in-passkey-added",
+        "sign-in-passkey-removed",
+    ]
+    by: str | None
+    device: str
+    address: str
+    how: str
+
+
+class MeOut(Out):
+    sign_ins: list[OpenSignInOut]
+    passkeys: list[PasskeyOut]
+    record: list[SignInEventOut]
 
 
 class InvitationOut(Out):

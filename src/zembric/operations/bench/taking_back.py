@@ -12,7 +12,7 @@ from zembric.models import (
     StepEntry,
     WithdrawalEntry,
 )
-from zembric.operations.actors import require_coordinator
+from zembric.operations.actors import require_coordinator, require_them
 from zembric.operations.bench.keeping import (
     cell_at_bench,
     checked_why,
@@ -87,11 +87,17 @@ def strike(session: Session, actor: Actor, typed: str, entry_id: int, why: str, 
 def correct(
     session: Session, actor: Actor, typed: str, entry_id: int, reading: TypedReading, why: str, now: datetime
 ) -> CellRow:
-    """Replaces a reading by a right one with the ground for it; the old one stays readable."""
+    """Replaces a reading by a right one with the ground for it; the old one stays readable.
+
+    Raises:
+        ConflictError: it counts no longer, or is another quantity.
+        NotAllowedError: somebody else typed it; they or a coordinator have to.
+    """
     cell = cell_at_bench(session, typed)
     old = next((entry for entry in counting(entries_of(session, cell.id)) if entry.id == entry_id), None)
     if not isinstance(old, ReadingEntry) or old.quantity != reading.quantity:
         raise ConflictError(said("that-reading-was-corrected-or-taken"))
+    require_them(actor, old.person, said("doing-correcting-reading"))
     entry = corrected_entry(session, actor, cell, reading, old)
     entry.recorded_at, entry.supersedes_id, entry.why = now, old.id, checked_why(why)
     keep(session, actor, cell, entry, now, corrected=old.id, value=entry.value)

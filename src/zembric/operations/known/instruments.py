@@ -121,8 +121,10 @@ def change_instrument(
     """Readings that were taken keep what was taken off or corrected then.
 
     Raises:
+        NotAllowedError: anybody adds one; what its readings count from then on, a coordinator changes.
         ChangedMeanwhileError: somebody changed it after this person had read it.
     """
+    require_coordinator(actor, said("doing-changing-instrument"))
     instrument = get_instrument(session, number)
     if instrument.version != seen_version:
         raise ChangedMeanwhileError(said("this-instrument"))

@@ -11,7 +11,8 @@ from sqlalchemy import select, update
 from zembric.core.errors import BadInputError, ConflictError, NotFoundError, ZembricError
 from zembric.core.match import Plan, is_better_plan, make_plan
 from zembric.core.said import said, to_json
-from zembric.models import MatchSearch
+from zembric.models import MatchSearch, Person
+from zembric.operations.actors import require_them
 from zembric.operations.database import unit_of_work
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.matching.proposals import job_of, pool_for, proposal_of_groups, request_from_json
@@ -70,9 +71,10 @@ def best_so_far(session: Session, search_id: int, now: datetime) -> Proposal:
     return proposal_of_groups(session, request_from_json(search.request), search.groups, search.bound_mah, now)
 
 
-def stop_search(session: Session, search_id: int) -> MatchSearch:
+def stop_search(session: Session, actor: Actor, search_id: int) -> MatchSearch:
     """Asks a search to end; what it has so far stays."""
     search = get_search(session, search_id)
+    require_them(actor, session.get_one(Person, search.asked_by_id), said("doing-stopping-search"))
     search.is_stop_asked = True
     session.flush()
     return search

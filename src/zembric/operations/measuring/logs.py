@@ -16,6 +16,7 @@ from zembric.core.measure.traces.text import read_text
 from zembric.core.said import Amount, Said, said, to_json
 from zembric.files.logs import log_text
 from zembric.models import CellRow, Entry, LogHabit, LogRow, ReadingEntry
+from zembric.operations.actors import require_them
 from zembric.operations.bench.keeping import cell_in_hand
 from zembric.operations.cells.stories import get_cell
 from zembric.operations.database import unit_of_work
@@ -157,6 +158,7 @@ def forget_habit(session: Session, store: LogStore, actor: Actor, log_id: int, n
     log = get_log(session, log_id, lock=True)
     if log.state in ("waiting", "reading"):
         raise ConflictError(said("this-log-is-still-being-read"))
+    require_them(actor, log.person, said("doing-forgetting-habit"))
     habit = _habit_of(session, log.read_as["signature"]) if log.read_as and "signature" in log.read_as else None
     if habit is None:
         raise ConflictError(said("nothing-is-remembered-for-logs"))

@@ -16,7 +16,8 @@ from zembric.core.pack.outside import SEEN_ON_PACK, ReturnedPack, look_at_return
 from zembric.core.pack.states import ReturnDecision
 from zembric.core.said import named, said, to_json
 from zembric.core.said import volts as as_volts
-from zembric.models import AnsweredRequest, Happening, Pack, PackGroup, PackPage, PackReport
+from zembric.models import AnsweredRequest, Happening, Pack, PackGroup, PackPage, PackReport, Person
+from zembric.operations.actors import require_them
 from zembric.operations.bench.entries import first_look
 from zembric.operations.bench.keeping import keep_step
 from zembric.operations.bench.readings import TypedReading
@@ -156,6 +157,7 @@ def decide_return(session: Session, actor: Actor, typed: str, decision: str, now
     report = reports_of(session, pack, "back")
     if pack.state != "back" or not report:
         raise ConflictError(said("return-first", pack=pack.number))
+    require_them(actor, session.get_one(Person, pack.made_by_id), said("doing-deciding-on-return"))
     if decision not in get_args(ReturnDecision):
         raise BadInputError(said("return-first", pack=pack.number), field="decision")
     if stopped_of(pack) is not None and decision != "retire":
@@ -222,6 +224,7 @@ def kept_about_holder(session: Session, pack: Pack) -> dict[str, object]:
 def forget_holder(session: Session, actor: Actor, typed: str, now: datetime) -> Pack:
     """Who has a pack is forgotten, wherever it was kept; that it is out stays."""
     pack = get_pack(session, typed)
+    require_them(actor, session.get_one(Person, pack.made_by_id), said("doing-forgetting-holder"))
     session.refresh(pack, with_for_update=True)
     pack.given_to = None
     pack.version += 1
@@ -258,6 +261,7 @@ def open_page(session: Session, actor: Actor, typed: str, now: datetime) -> Pack
 def withdraw_page(session: Session, actor: Actor, typed: str, now: datetime) -> None:
     """From now on its address leads nowhere; a new page has another one."""
     pack = get_pack(session, typed)
+    require_them(actor, session.get_one(Person, pack.made_by_id), said("doing-withdrawing-page"))
     page = page_of(session, pack)
     if page is not None:
         page.withdrawn_at = now

@@ -20,8 +20,8 @@ from zembric.core.identify.numbering import read_number as read_number_of
 from zembric.core.pack.rules import Refusal, refusals_by_checks, refusals_to_build, refusals_to_give_out
 from zembric.core.pack.states import NEXT_STATES
 from zembric.core.said import OneOf, Said, all_of, as_said, from_json, named, one_after_another, said, to_json
-from zembric.models import CellRow, Happening, Pack, PackCell, PackGroup, PackReport, Place
-from zembric.operations.actors import require_coordinator
+from zembric.models import CellRow, Happening, Pack, PackCell, PackGroup, PackReport, Person, Place
+from zembric.operations.actors import require_coordinator, require_them
 from zembric.operations.bench.keeping import WHY_MOST, keep_step
 from zembric.operations.cells.packed import members_of, packed_member, step_of
 from zembric.operations.known.rules import rules_in_force
@@ -70,11 +70,16 @@ class PackRefusedError(ConflictError):
         self.ways = tuple((f"refused:{refusal.code}", text) for refusal, text in zip(refusals, told, strict=True))
 
 
+#: What ends or gives away what others worked on.
+_OF_ITS_PLANNER = frozenset({"dropped", "given-out", "taken-apart"})
+
+
 def move_pack(session: Session, actor: Actor, typed: str, move: PackMove, now: datetime) -> Pack:
     """Takes a pack to its next state; the cells follow it out of their boxes and back.
 
     Raises:
         ChangedMeanwhileError: somebody moved it after it was seen.
+        NotAllowedError: dropping it, giving it out and taking it apart are for whoever planned it, or a coordinator.
         ConflictError: that state does not follow.
         PackRefusedError: its cells do not allow it; says what to do.
     """
@@ -82,6 +87,8 @@ def move_pack(session: Session, actor: Actor, typed: str, move: PackMove, now: d
     session.refresh(pack, with_for_update=True)
     if pack.version != move.seen_version:
         raise ChangedMeanwhileError(said("this-pack", pack=pack.number))
+    if move.state in _OF_ITS_PLANNER:
+        require_them(actor, session.get_one(Person, pack.made_by_id), said("doing-moving-pack"))
     allowed = NEXT_STATES[pack.state]
     if move.state not in allowed:
         raise ConflictError(_not_after(pack, allowed))

@@ -12,6 +12,7 @@ from zembric.core.errors import ConflictError, NotFoundError
 from zembric.core.match import missing_cells, sift
 from zembric.core.said import Amount, Said, said
 from zembric.models import CellRow, JudgementRow, Wish
+from zembric.operations.actors import require_them
 from zembric.operations.cells.overview import CellFilter, candidates, kinds_on_shelf
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.matching.proposals import job_of, pool_for, request_from_json
@@ -77,6 +78,7 @@ def give_up_wish(session: Session, actor: Actor, wish_id: int, now: datetime) ->
         raise NotFoundError(said("there-is-no-such-wish"))
     if wish.closed_at is not None:
         raise ConflictError(said("this-wish-was-met-or-given"))
+    require_them(actor, wish.made_by, said("doing-giving-up-wish"))
     wish.closed_at = now
     note(session, actor, "wish-given-up", now, wish=wish.id, purpose=wish.purpose)
     session.flush()

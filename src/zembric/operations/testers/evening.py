@@ -11,7 +11,8 @@ from sqlalchemy import select
 from zembric.core.errors import BadInputError, ChangedMeanwhileError, ConflictError, NotFoundError
 from zembric.core.identify.numbering import read_number
 from zembric.core.said import said, to_json
-from zembric.models import LIVE_STATES, CellRow, EveningRow, JudgementRow, SlotRun
+from zembric.models import LIVE_STATES, CellRow, EveningRow, JudgementRow, Person, SlotRun
+from zembric.operations.actors import require_them
 from zembric.operations.changes import tell_table
 from zembric.operations.record import note
 from zembric.operations.testers.planning import plan_anew
@@ -95,6 +96,7 @@ def close_evening(session: Session, actor: Actor, now: datetime) -> None:
     evening = open_evening(session, lock=True)
     if evening is None:
         raise ConflictError(said("no-evening-goes-on"))
+    require_them(actor, session.get_one(Person, evening.made_by_id), said("doing-ending-evening"))
     evening.closed_at = now
     tell_table(session)
     note(session, actor, "evening-over", now)

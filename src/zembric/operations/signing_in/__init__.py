@@ -1,0 +1,1 @@
+"""How people come in, and how that ends."""
