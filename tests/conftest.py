@@ -23,10 +23,12 @@ from zembric.core.errors import ZembricError
 from zembric.operations import people
 from zembric.operations.actors import Actor
 from zembric.operations.database import make_engine, unit_of_work
-from zembric.operations.signing_in import passwords
+from zembric.operations.signing_in import passwords, sign_ins
 from zembric.wording import say
 
 _numbers = count(1)
+#: Those who are signed in already in every database that is copied from the template.
+tokens: dict[str, str] = {}
 # Thousands of functions are loaded, and none of them is ever let go: the collector waits until all are there.
 gc.disable()
 
@@ -70,7 +72,9 @@ def template(server_url: str) -> Iterator[Engine]:
     with unit_of_work(engine) as session:
         now = datetime.now(UTC) - timedelta(days=365)
         for name, role in (("Coordinator", "coordinator"), ("Volunteer", "volunteer")):
-            passwords.accept_invitation(session, people.add_person(session, name, role, now), name, PASSWORD, now)
+            link = people.add_person(session, name, role, now)
+            actor = passwords.accept_invitation(session, link, name, PASSWORD, now)
+            tokens[name] = sign_ins.begin(session, actor, sign_ins.Device("", ""), "password", datetime.now(UTC))
     engine.dispose()
     yield admin
     admin.dispose()

@@ -36,6 +36,7 @@ const PlacesPage = lazy(() => import("./pages/Places/PlacesPage"));
 const PlacePage = lazy(() => import("./pages/Places/PlacePage"));
 const LabelsPage = lazy(() => import("./pages/Papers/LabelsPage"));
 const ListsPage = lazy(() => import("./pages/Papers/ListsPage"));
+const MePage = lazy(() => import("./pages/SignIn/MePage"));
 const MorePage = lazy(() => import("./pages/House/MorePage"));
 const PartsPage = lazy(() => import("./pages/House/PartsPage"));
 const CataloguePage = lazy(() => import("./pages/House/CataloguePage"));
@@ -124,6 +125,7 @@ function SignedInPages() {
         <Route path="packs/:number/build" element={<BuildPage />} />
         <Route path="packs/:number/prove" element={<ProvePage />} />
         <Route path="packs/:number/measure" element={<MeasurePage />} />
+        <Route path="me" element={<MePage />} />
         <Route path="recell" element={<RecellPage />} />
         <Route path="trays/:number" element={<TrayPage />} />
         <Route path="places" element={<PlacesPage />} />

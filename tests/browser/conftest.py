@@ -11,15 +11,17 @@ from pathlib import Path
 import pytest
 import structlog.testing
 import structlog.typing
-from playwright._impl._api_structures import SetCookieParam
+from flask import Flask
+from flask.sessions import SecureCookieSessionInterface
 from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, Playwright, expect, sync_playwright
 from sqlalchemy import Engine
 from werkzeug.serving import ThreadedWSGIServer
 
-from tests.support.people import PASSWORD
+from tests.conftest import tokens
 from zembric.api.app import create_app
 from zembric.paths import FRONTEND_DIST, newest_migration_file
 
+SECRET = b"x" * 32
 CHROMIUM_ARGUMENTS = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
     "--disable-component-update", "--disable-sync",
@@ -93,8 +95,8 @@ def new_context(
 @contextlib.contextmanager
 def served(engine: Engine, photos: Path, port: int = 0) -> Iterator[str]:
     """The application on a database, in a thread of the tests: quicker than a server of its own for each test."""
-    secret, newest = b"x" * 32, newest_migration_file()
-    app = create_app(engine, secret=secret, newest_migration=newest, frontend_dist=FRONTEND_DIST, photos=photos)
+    newest = newest_migration_file()
+    app = create_app(engine, secret=SECRET, newest_migration=newest, frontend_dist=FRONTEND_DIST, photos=photos)
     server = ThreadedWSGIServer("127.0.0.1", port, app)
     server.daemon_threads = False  # so that closing waits for answers under way, which hold connections
     thread = threading.Thread(target=server.serve_forever, args=(0.05,))
@@ -121,26 +123,25 @@ def page(new_context: Callable[..., BrowserContext], address: str) -> Page:
     return sign_in(new_context().new_page(), address, "Volunteer")
 
 
-#: The cookies of those who signed in before: all servers of the tests sign with one key, and all databases are copies.
-_signed_in: dict[tuple[str, str], list[SetCookieParam]] = {}
-
-
-def sign_in(page: Page, address: str, name: str, password: str = PASSWORD) -> Page:
-    known = _signed_in.get((name, password))
-    if known is not None:
-        page.context.add_cookies(known)
+def sign_in(page: Page, address: str, name: str, password: str | None = None) -> Page:
+    """By name and password where one is given; else with the sign-in that every database of the tests has."""
+    if password is None:
+        page.context.add_cookies([{"name": "zembric", "value": _cookie_of(name), "url": address}])
     page.goto(address)
-    if known is None:
+    if password is not None:
         page.get_by_label("Name").fill(name)
         page.get_by_label("Password").fill(password)
         page.keyboard.press("Enter")
     expect(page.get_by_role("heading", name="What is next")).to_be_visible()
-    if known is None:
-        _signed_in[name, password] = [
-            {"name": cookie["name"], "value": cookie["value"], "domain": "127.0.0.1", "path": "/"}
-            for cookie in page.context.cookies(address)
-        ]
     return page
+
+
+def _cookie_of(name: str) -> str:
+    signer = Flask(__name__)
+    signer.secret_key = SECRET
+    serializer = SecureCookieSessionInterface().get_signing_serializer(signer)
+    assert serializer is not None
+    return str(serializer.dumps({"_user_id": tokens[name], "_permanent": True}))
 
 
 def be_late(page: Page, latency_ms: int) -> None:

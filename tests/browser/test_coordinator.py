@@ -7,10 +7,13 @@ from datetime import UTC, datetime, timedelta
 
 import pytest
 from playwright.sync_api import BrowserContext, Page, expect
+from sqlalchemy import update
 from sqlalchemy.orm import Session
 
 from tests.browser.conftest import choose_option, sign_in
 from tests.support.benchwork import at, keep, numbers_of, open_donor, shelf_of, voltage
+from tests.support.people import PASSWORD
+from zembric.models import SignIn
 from zembric.operations.actors import Actor
 from zembric.operations.bench import entries
 from zembric.operations.places import PlaceToMake, make_place
@@ -209,11 +212,11 @@ def test_a_session_that_ended_keeps_what_was_typed(
     session.commit()
     page.goto(f"{address}/bench/{number}")
     page.get_by_label("Resting voltage").fill("3.71")
-    page.wait_for_load_state("networkidle")  # an answer under way would bring the cookie back
-    page.context.clear_cookies()
+    session.execute(update(SignIn).values(ended_at=_now()))
+    session.commit()
     page.get_by_role("button", name="Keep it").click()
     expect(page.get_by_text("You were signed out meanwhile.").first).to_be_visible()
-    sign_in(page.context.new_page(), address, "Volunteer")
+    sign_in(page.context.new_page(), address, "Volunteer", PASSWORD)
     expect(page.get_by_text("1 entry waits in this browser")).to_be_hidden()
     page.goto(f"{address}/cells/{number}")
     expect(page.get_by_text("Resting voltage 3.71 V")).to_be_visible()

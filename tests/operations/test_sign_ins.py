@@ -68,8 +68,8 @@ def test_one_ends_ones_own_on_another_device_and_nobody_elses(
     session: Session, volunteer: Actor, coordinator: Actor
 ) -> None:
     lost, other = begin(session, volunteer), begin(session, coordinator)
-    (mine,) = sign_ins.open_sign_ins(session, volunteer, at())
-    (theirs,) = sign_ins.open_sign_ins(session, coordinator, at())
+    mine = sign_ins.open_sign_ins(session, volunteer, at())[0]
+    theirs = sign_ins.open_sign_ins(session, coordinator, at())[0]
     assert mine.device == "Firefox Mobile, Android"
     sign_ins.end_one(session, volunteer, mine.id, at())
     with pytest.raises(NotFoundError):

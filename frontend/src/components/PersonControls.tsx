@@ -1,4 +1,5 @@
 import { useMutation } from "@tanstack/react-query";
+import { Link } from "react-router";
 import { answer, api, keepToken } from "../api/client";
 import { queryClient, sessionQuery, useSession } from "../api/queries";
 import { useThemeChoice } from "../theme/ThemeChoice";
@@ -11,16 +12,17 @@ export function PersonControls() {
   const signOut = useMutation({
     mutationFn: () => answer(() => api.DELETE("/api/session")),
     onSuccess: (session) => {
-      queryClient.clear();
+      // The session itself stays: whoever shows the pages hangs on it, and shows the door at once.
       queryClient.setQueryData(sessionQuery.queryKey, keepToken(session));
+      queryClient.removeQueries({ predicate: (query) => query.queryKey[0] !== sessionQuery.queryKey[0] });
     },
   });
   return (
     <>
-      <span>
+      <Link to="/me">
         {data?.person?.name}
         {data?.person?.role === "coordinator" ? ", coordinator" : ""}
-      </span>
+      </Link>
       <Button kind="quiet" onPress={toggle}>
         {scheme === "light" ? "Dark" : "Light"}
       </Button>

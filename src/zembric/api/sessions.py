@@ -148,7 +148,7 @@ def put_password(body: schemas.NewPasswordIn) -> Response:
     with unit_of_work(engine()) as unit:
         actor = signed_in_actor(unit)
         fits = passwords.change_password(unit, actor, body.old, body.new, device().address, clock())
-    return _begin(actor, "password") if fits else _wrong_password()
+    return _begin(actor, "password") if fits else _wrong_password("old")
 
 
 @bp.post("/me/passkey-question", responses={"200": schemas.PasskeyQuestionOut})
@@ -158,7 +158,7 @@ def ask_for_new_passkey(body: schemas.PasswordIn) -> Response:
         actor = signed_in_actor(unit)
         fits = passwords.sign_in(unit, actor.name, body.password, device().address, clock()) is not None
         asked = passkeys.ask_for_new(unit, actor, _place()) if fits else None
-    return _asked(asked) if asked else _wrong_password()
+    return _asked(asked) if asked else _wrong_password("password")
 
 
 @bp.post("/me/passkeys", responses={"201": schemas.MeOut})
@@ -208,8 +208,8 @@ def _show_me(unit: Session, actor: Actor, now: datetime) -> schemas.MeOut:
     )  # fmt: skip
 
 
-def _wrong_password() -> Response:
-    return problem(403, "wrong-password", said("wrong-password"), "password")
+def _wrong_password(field: str) -> Response:
+    return problem(403, "wrong-password", said("wrong-password"), field)
 
 
 def _place() -> passkeys.Place:

@@ -21,6 +21,8 @@ const KINDS = Object.entries(INSTRUMENT_WORDS) as [Typed["kind"], string][];
 export default function InstrumentsPage() {
   const instruments = useInstruments();
   const [chosen, setChosen] = useState<Instrument | "new" | null>(null);
+  // What readings count from then on is no matter of one person at the bench.
+  const isCoordinator = useSession().data?.person?.role === "coordinator";
   return (
     <Page
       title="Meters and testers"
@@ -44,9 +46,11 @@ export default function InstrumentsPage() {
                       <CorrectionLine key={correction.id} instrument={each} correction={correction} />
                     ))}
                   </div>
-                  <Button kind="quiet" onPress={() => setChosen(each)}>
-                    Change
-                  </Button>
+                  {isCoordinator && (
+                    <Button kind="quiet" onPress={() => setChosen(each)}>
+                      Change
+                    </Button>
+                  )}
                 </li>
               ))}
             </List>

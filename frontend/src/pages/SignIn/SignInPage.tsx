@@ -5,6 +5,7 @@ import { queryClient, sessionQuery } from "../../api/queries";
 import { AskForm, useTyped } from "../../components/AskForm";
 import { Field } from "../../components/Fields";
 import { Door } from "./Door";
+import { PasskeySignIn } from "./PasskeySignIn";
 
 /** Name and password. */
 export function SignInPage() {
@@ -25,6 +26,7 @@ export function SignInPage() {
           maxLength={200}
         />
       </Stack>
+      <PasskeySignIn />
       <p>No account yet, or the password forgotten? A coordinator gives you a one-time link.</p>
     </Door>
   );

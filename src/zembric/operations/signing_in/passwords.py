@@ -52,7 +52,7 @@ def change_password(session: Session, actor: Actor, old: str, new: str, address:
         BadInputError: the new one is too short or too long.
         TooManyTriesError: as `sign_in`.
     """
-    _check(new)
+    _check(new, "new")
     if sign_in(session, actor.name, old, address, now) is None:
         return False
     _set(session, session.get_one(Person, actor.person_id), new, now)
@@ -98,9 +98,9 @@ def sign_in(session: Session, name: str, password: str, address: str, now: datet
     return people.actor_of(person)
 
 
-def _check(password: str) -> None:
+def _check(password: str, field: str = "password") -> None:
     if not PASSWORD_LEAST <= len(password) <= PASSWORD_MOST:
-        raise BadInputError(said("password-needs-at-least-characters", password_least=PASSWORD_LEAST), field="password")
+        raise BadInputError(said("password-needs-at-least-characters", password_least=PASSWORD_LEAST), field=field)
 
 
 def _set(session: Session, person: Person, password: str, now: datetime) -> Actor:
