@@ -8,18 +8,16 @@
 from __future__ import annotations
 
 import contextlib
-import http.client
-import json
 import os
 import sys
 import tempfile
 import time
 from collections.abc import Callable
 from pathlib import Path
-from typing import Any
 
 from sqlalchemy import Engine, text
 
+from bench.browser import Browser
 from bench.collection import NAME, PASSWORD, fill
 from zembric.cli.postgres import free_port, run_server
 from zembric.cli.serve import web_server
@@ -47,29 +45,6 @@ VIEWS = (
     ("brought", "/api/brought?days=1", "SELECT count(*) FROM happening WHERE at > now() - interval '1 day'"),
     ("evening", "/api/evening", "SELECT 1"),
 )  # fmt: skip
-
-
-class Browser:
-    """One who is signed in."""
-
-    def __init__(self, port: int) -> None:
-        self._connection = http.client.HTTPConnection("127.0.0.1", port, timeout=300)
-        self.cookie = ""
-        self._token = json.loads(self.ask("GET", "/api/session")[1])["csrf_token"]
-        self._token = json.loads(self.ask("POST", "/api/session", {"name": NAME, "password": PASSWORD})[1])[
-            "csrf_token"
-        ]
-
-    def ask(self, method: str, path: str, body: Any = None) -> tuple[int, bytes]:
-        headers = {"Cookie": self.cookie, "Accept-Encoding": "gzip" if self.cookie and method == "GET" else "identity"}
-        if body is not None:
-            headers |= {"X-CSRFToken": self._token, "Content-Type": "application/json"}
-        # Between two questions the server may have closed the line.
-        self._connection.close()
-        self._connection.request(method, path, json.dumps(body) if body is not None else None, headers)
-        answer = self._connection.getresponse()
-        self.cookie = (answer.getheader("Set-Cookie") or self.cookie).split(";")[0]
-        return answer.status, answer.read()
 
 
 def p95_ms(ask: Callable[[], object], rounds: int) -> float:
@@ -121,7 +96,7 @@ def measure(engine: Engine, port: int, rounds: int) -> None:
                 "SELECT place.number FROM place JOIN cell ON place_id = place.id GROUP BY place.id ORDER BY count(*) DESC LIMIT 1"
             )
         )
-    browser = Browser(port)
+    browser = Browser(port).sign_in(NAME, PASSWORD)
     print(f"{'view':22}{'p95':>9}{'bare SQL':>11}{'times':>8}{'answer':>11}")
     for name, path, bare in VIEWS:
         address, query = path.format(number=number, box=box), bare.format(number=number, box=box)

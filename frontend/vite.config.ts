@@ -1,6 +1,7 @@
 import react from "@vitejs/plugin-react";
 import { defineConfig } from "vitest/config";
 import { pageWords } from "./pageWords.ts";
+import { serviceWorker } from "./serviceWorkerBuild.ts";
 
 const FORMS =
   /src[\\/]components[\\/](Pick|CountField|Takeover|HazardScreen|FindingTicks|InstrumentPick|NeedFields|Fold|HeatFields|CameBack|RunningClock)\./;
@@ -11,7 +12,7 @@ const TESTS = ["src/**/*.test.{ts,tsx}"];
 const ALONE = ["src/**/{TrayPass,WaitingEntries,places,waiting}.test.{ts,tsx}"];
 
 export default defineConfig({
-  plugins: [react(), pageWords()],
+  plugins: [react(), pageWords(), serviceWorker()],
   html: { cspNonce: "__CSP_NONCE__" },
   build: {
     assetsInlineLimit: 0,

@@ -78,6 +78,7 @@ def new_context(
             faults.append(message.text)
 
     def make(width: int = 1280, height: int = 800, **options: object) -> BrowserContext:
+        options.setdefault("service_workers", "block")  # a page that opens alone would hide what the server says
         context = chromium.new_context(viewport={"width": width, "height": height}, locale="en-GB", **options)  # type: ignore[arg-type]
         context.add_init_script(_REPORT_POLICY)
         context.on("console", note)
@@ -93,10 +94,10 @@ def new_context(
 
 
 @contextlib.contextmanager
-def served(engine: Engine, photos: Path, port: int = 0) -> Iterator[str]:
+def served(engine: Engine, photos: Path, port: int = 0, dist: Path = FRONTEND_DIST) -> Iterator[str]:
     """The application on a database, in a thread of the tests: quicker than a server of its own for each test."""
     newest = newest_migration_file()
-    app = create_app(engine, secret=SECRET, newest_migration=newest, frontend_dist=FRONTEND_DIST, photos=photos)
+    app = create_app(engine, secret=SECRET, newest_migration=newest, frontend_dist=dist, photos=photos)
     server = ThreadedWSGIServer("127.0.0.1", port, app)
     server.daemon_threads = False  # so that closing waits for answers under way, which hold connections
     thread = threading.Thread(target=server.serve_forever, args=(0.05,))
@@ -153,7 +154,13 @@ def be_late(page: Page, latency_ms: int) -> None:
 def waits_for_server(page: Page, entries: int) -> None:
     """Until so many entries are left in the browser that the server has not taken."""
     page.wait_for_function(
-        "(entries) => JSON.parse(localStorage.getItem('zembric-waiting-entries') ?? '[]').length === entries",
+        """(entries) => new Promise((resolve) => {
+            const opening = indexedDB.open("zembric");
+            opening.onsuccess = () => {
+                const counting = opening.result.transaction("waiting").objectStore("waiting").count();
+                counting.onsuccess = () => (opening.result.close(), resolve(counting.result === entries));
+            };
+        })""",
         arg=entries,
     )
 

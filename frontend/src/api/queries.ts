@@ -1,5 +1,6 @@
 import { QueryClient, queryOptions, useInfiniteQuery, useQuery } from "@tanstack/react-query";
-import { answer, api, loadSession, Problem } from "./client";
+import { askOrRemember } from "../offline/seen";
+import { answer, api, keepToken, loadSession, Problem } from "./client";
 import { useIsLive } from "./live";
 import type { operations } from "./schema";
 
@@ -7,9 +8,29 @@ export type CellQuery = NonNullable<operations["get_cells"]["parameters"]["query
 
 export type SizeQuery = NonNullable<operations["get_size"]["parameters"]["query"]>;
 
+/** What the bench, a tray, a pick and the cells that were looked at last need: it opens without the network, too. */
+const OPENS_ALONE = new Set([
+  "home",
+  "bench",
+  "story",
+  "tray",
+  "pack",
+  "packs",
+  "places",
+  "place",
+  "catalogue",
+  "rules",
+  "instruments",
+  "donor",
+]);
+
 export const queryClient = new QueryClient({
   defaultOptions: {
     queries: {
+      persister: (ask, context, query) =>
+        OPENS_ALONE.has(String(query.queryKey[0]))
+          ? askOrRemember(query.queryHash, async () => ask(context))
+          : ask(context),
       staleTime: 2_000,
       networkMode: "always",
       retry: (count, error) => error instanceof Problem && error.code === "offline" && count < 2,
@@ -20,7 +41,8 @@ export const queryClient = new QueryClient({
 
 export const sessionQuery = queryOptions({
   queryKey: ["session"],
-  queryFn: loadSession,
+  // What is remembered of it holds the token too.
+  queryFn: async () => keepToken(await askOrRemember("session", loadSession)),
   staleTime: Number.POSITIVE_INFINITY,
 });
 

@@ -32,12 +32,14 @@ async function openPage(server: Server, person = "Ines") {
   return { sent, ...(await import("./waiting")) };
 }
 
-const stored = (): { number: string; refused: unknown }[] =>
-  JSON.parse(localStorage.getItem("zembric-waiting-entries") ?? "[]");
+async function stored(): Promise<{ id: string; number: string; refused: unknown }[]> {
+  return (await import("../offline/waitingStore")).storedEntries();
+}
 
 beforeEach(() => {
   localStorage.clear();
-  vi.useFakeTimers({ shouldAdvanceTime: true });
+  // The storage of the browser goes by a clock of its own.
+  vi.useFakeTimers({ shouldAdvanceTime: true, toFake: ["setTimeout", "clearTimeout"] });
 });
 
 test("what is typed is kept at once and sent behind, and its answer is known by its name", async () => {
@@ -46,7 +48,7 @@ test("what is typed is kept at once and sent behind, and its answer is known by 
   expect(page.sent).toEqual([]);
   await vi.waitFor(() => expect(page.sent).toEqual(["1007 key-a"]));
   await page.flush();
-  expect(stored()).toEqual([]);
+  expect(await stored()).toEqual([]);
 });
 
 test("entries of a cell go one after the other, other cells do not wait for them", async () => {
@@ -73,11 +75,11 @@ test("what cannot be sent outlives the page and is sent in its order with its ow
   const without = await openPage(() => "gone");
   without.keepAndSend("1007", look, "key-a");
   without.keepAndSend("1010", look, "key-b");
-  await vi.waitFor(() => expect(stored()).toHaveLength(2));
+  await vi.waitFor(async () => expect(await stored()).toHaveLength(2));
   const later = await openPage(kept);
   await later.flush();
   expect(later.sent).toEqual(["1007 key-a", "1010 key-b"]);
-  expect(stored()).toEqual([]);
+  expect(await stored()).toEqual([]);
 });
 
 test("a refusal holds up its own cell only and stays until somebody decides", async () => {
@@ -88,7 +90,7 @@ test("a refusal holds up its own cell only and stays until somebody decides", as
     ["1010", "c"],
   ] as const)
     without.keepAndSend(number, look, key);
-  await vi.waitFor(() => expect(stored()).toHaveLength(3));
+  await vi.waitFor(async () => expect(await stored()).toHaveLength(3));
   const refusing = await openPage((number) =>
     number === "1007"
       ? json({ code: "danger", text: "is a hazard", field: null, suggestion: null }, 422)
@@ -96,7 +98,7 @@ test("a refusal holds up its own cell only and stays until somebody decides", as
   );
   await refusing.flush();
   expect(refusing.sent).toEqual(["1007 a", "1010 c"]);
-  expect(stored().map((entry) => [entry.number, entry.refused !== null])).toEqual([
+  expect((await stored()).map((entry) => [entry.number, entry.refused !== null])).toEqual([
     ["1007", true],
     ["1007", false],
   ]);
@@ -111,7 +113,7 @@ test("somebody else's entries wait for them", async () => {
   const tamsin = await openPage(kept, "Tamsin");
   await tamsin.flush();
   expect(tamsin.sent).toEqual([]);
-  expect(stored()).toHaveLength(1);
+  expect(await stored()).toHaveLength(1);
 });
 
 test("a refused entry that was changed by whoever was asked is another request", async () => {
@@ -121,32 +123,33 @@ test("a refused entry that was changed by whoever was asked is another request",
       : kept(number),
   );
   page.keepAndSend("1007", look, "key-a");
-  await vi.waitFor(() => expect(stored()[0]?.refused).toMatchObject({ code: "odd-input" }));
+  await vi.waitFor(async () => expect((await stored())[0]?.refused).toMatchObject({ code: "odd-input" }));
   await page.sendChanged("key-a", { ...look, body: { ...look.body, confirmed: true } } as QueuedEntry);
   await page.flush();
   expect(page.sent).toHaveLength(2);
   expect(page.sent[1]).not.toBe("1007 key-a");
-  expect(stored()).toEqual([]);
+  expect(await stored()).toEqual([]);
 });
 
-test("what stands in the store but is no entry breaks nothing", async () => {
-  localStorage.setItem("zembric-waiting-entries", '[null, 7, {"key": "x"}]');
+test("what an older version kept is sent, and what is no entry breaks nothing", async () => {
+  const old = { key: "key-a", person: "Ines", number: "1007", entry: look, typedAt: "", refused: null };
+  localStorage.setItem("zembric-waiting-entries", JSON.stringify([null, 7, { key: "x" }, old]));
   const page = await openPage(kept);
   await page.flush();
-  expect(page.sent).toEqual([]);
+  expect(page.sent).toEqual(["1007 key-a"]);
 });
 
-test("with the browser's storage full an entry is sent all the same, and one that cannot be says to stay", async () => {
-  const full = vi.spyOn(Storage.prototype, "setItem").mockImplementation(() => {
-    throw new DOMException("no room", "QuotaExceededError");
-  });
+test("with the browser's storage full or forbidden an entry is sent all the same, and one that cannot be says to stay", async () => {
+  const open = () => {
+    throw new DOMException("forbidden", "SecurityError");
+  };
+  vi.stubGlobal("indexedDB", { open });
   const page = await openPage((number) => (number === "1010" ? "gone" : kept(number)));
   page.keepAndSend("1007", look, "key-a");
   page.keepAndSend("1010", look, "key-b");
   await vi.waitFor(() => expect(page.sent).toEqual(["1007 key-a", "1010 key-b"]));
   await page.flush();
   expect(page.sent).toEqual(["1007 key-a", "1010 key-b", "1010 key-b"]);
-  full.mockRestore();
 });
 
 test("what another tab queued in the same moment is not written over", async () => {
@@ -154,5 +157,5 @@ test("what another tab queued in the same moment is not written over", async () 
   const there = await openPage(() => "gone");
   here.keepAndSend("1007", look, "key-a");
   there.keepAndSend("1010", look, "key-b");
-  await vi.waitFor(() => expect(stored().map((entry) => entry.number)).toEqual(["1007", "1010"]));
+  await vi.waitFor(async () => expect((await stored()).map((entry) => entry.number)).toEqual(["1007", "1010"]));
 });

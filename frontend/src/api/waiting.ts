@@ -1,4 +1,5 @@
 import { useSyncExternalStore } from "react";
+import { holds, jot, onChangeElsewhere, store, storedEntries, takeUpLeft, unstore } from "../offline/waitingStore";
 import { newKey, Problem } from "./client";
 import { type EntryAnswer, type EntryInput, type Pick, type QueuedEntry, sendQueued } from "./entries";
 import { queryClient, refreshAll, sessionQuery } from "./queries";
@@ -30,8 +31,8 @@ export type Answered = {
   at: number;
 };
 
-const STORE = "zembric-waiting-entries";
-const NO_ROOM = "This browser's storage is full: leave this page open until everything is sent.";
+const NO_ROOM =
+  "This browser keeps nothing, its storage is full or forbidden: leave this page open until everything is sent.";
 const LEAST_PAUSE_MS = 2_000;
 const MOST_PAUSE_MS = 30_000;
 const REFRESH_AFTER_MS = 400;
@@ -49,9 +50,15 @@ type Waiting = {
   answered: readonly Answered[];
 };
 
-/** What is not in this browser's storage, or not yet: it lives as long as this page does, and is sent like the others. */
+/** What lies in this browser's storage, as it was read last. */
+let stored: readonly WaitingEntry[] = [];
+/** What is not in it, or not yet: it lives as long as this page does, and is sent like the others. */
 let unstored: readonly WaitingEntry[] = [];
-let waiting: Waiting = { entries: readStore(), trouble: null, answered: [] };
+/** Sent or let go: never shown again, however late the storage follows. */
+const gone = new Set<string>();
+/** Until what was kept before this page was opened is known. */
+let loaded: Promise<void> | undefined;
+let waiting: Waiting = { entries: [], trouble: null, answered: [] };
 const listeners = new Set<() => void>();
 const onTheWay = new Map<string, Promise<void>>();
 let pause = LEAST_PAUSE_MS;
@@ -66,12 +73,13 @@ export const useWaiting = (): Waiting => useSyncExternalStore(subscribe, () => w
 /** Keeps an entry in this browser at once and sends it behind whoever typed it. Returns its name here. */
 export function keepAndSend(number: string, entry: QueuedEntry | Pick, id: string = newKey()): string {
   const typedAt = "typed_at" in entry.body ? (entry.body.typed_at ?? "") : "";
-  unstored = [...unstored, { id, key: id, person: personHere(), number, entry, typedAt, refused: null }];
-  // On its way before the page is drawn anew, and stored beside it: two tabs take turns at the store, which takes a moment.
-  const next = { ...waiting, entries: readStore() };
-  pump(next.entries);
-  show(next);
-  void change((entries) => entries);
+  const typed = { id, key: id, person: personHere(), number, entry, typedAt, refused: null };
+  unstored = [...unstored, typed];
+  // On its way before the page is drawn anew, and stored beside it.
+  const entries = all();
+  pump(entries);
+  show({ ...waiting, entries });
+  void keep(id);
   return id;
 }
 
@@ -84,14 +92,13 @@ export function noteAnswer(number: string, entry: EntryInput, answer: EntryAnswe
 
 /** Takes a refused entry away, once somebody said so. */
 export async function discard(id: string): Promise<void> {
-  await change((entries) => entries.filter((entry) => entry.id !== id));
+  await drop(id);
   pump();
 }
 
 /** Sends a refused entry once more, changed by whoever was asked; it is another request then, so it has another key. */
 export async function sendChanged(id: string, entry: QueuedEntry | Pick): Promise<void> {
-  const key = newKey();
-  await change((entries) => entries.map((old) => (old.id === id ? { ...old, key, entry, refused: null } : old)));
+  await change(id, { key: newKey(), entry, refused: null });
   pump();
 }
 
@@ -102,6 +109,10 @@ export function forgetAnswer(id: string): void {
 
 /** Tries at once to send all that wait; ends when nothing is on its way any more. */
 export async function flush(): Promise<void> {
+  loaded ??= takeUpLeft()
+    .catch(() => undefined)
+    .then(readAgain);
+  await loaded;
   clearTimeout(timer);
   timer = undefined;
   pump();
@@ -120,14 +131,26 @@ function pump(entries: readonly WaitingEntry[] = waiting.entries): void {
   }
 }
 
+/** Under the browser's lock on its cell: of two tabs only one sends, and the other finds that it is done. */
 async function send(sent: WaitingEntry): Promise<void> {
+  try {
+    if (navigator.locks) await navigator.locks.request(`zembric-send-${sent.number}`, () => sendNow(sent));
+    else await sendNow(sent);
+  } finally {
+    onTheWay.delete(sent.id);
+    pump();
+  }
+}
+
+async function sendNow(sent: WaitingEntry): Promise<void> {
   const { id, number, entry } = sent;
+  if (await isDoneElsewhere(id)) return;
   try {
     const answer = await sendQueued({ number, entry }, sent.key);
-    // Shown at once; the store, which tabs take turns at, follows.
-    const entries = waiting.entries.filter((other) => other.id !== id);
-    show({ ...withAnswer({ id, number, entry, answer, at: Date.now() }), entries });
-    await change((entries) => entries.filter((other) => other.id !== id));
+    // Shown at once; the storage follows.
+    gone.add(id);
+    show({ ...withAnswer({ id, number, entry, answer, at: Date.now() }), entries: all() });
+    await drop(id);
     pause = LEAST_PAUSE_MS;
     // The lists behind it follow once the hands rest.
     clearTimeout(refresh);
@@ -138,12 +161,22 @@ async function send(sent: WaitingEntry): Promise<void> {
       if (!(error instanceof Problem)) throw error;
     } else {
       const refused = { code: error.code, text: error.message, field: error.field, suggestion: error.suggestion };
-      await change((entries) => entries.map((other) => (other.id === id ? { ...other, refused } : other)));
+      await change(id, { refused });
     }
-  } finally {
-    onTheWay.delete(id);
-    pump();
   }
+}
+
+/** Another tab sent it, or let it go, while this one waited for its turn. */
+async function isDoneElsewhere(id: string): Promise<boolean> {
+  if (unstored.some((entry) => entry.id === id)) return false;
+  try {
+    if (await holds(id)) return false;
+  } catch {
+    return false;
+  }
+  gone.add(id);
+  show({ ...waiting, entries: all() });
+  return true;
 }
 
 const withAnswer = (answered: Answered): Waiting => ({
@@ -154,21 +187,18 @@ const withAnswer = (answered: Answered): Waiting => ({
 /** Tries again whenever the way to the server may be back. */
 export function keepSending(): () => void {
   const onBack = () => void flush();
-  const onStore = (event: StorageEvent) => {
-    if (event.key === STORE) show({ ...waiting, entries: readStore() });
-  };
   window.addEventListener("online", onBack);
   window.addEventListener("focus", onBack);
-  window.addEventListener("storage", onStore);
-  // A page that is closed in the very moment of an Enter does not wait for its turn.
-  const onHide = () => unstored.length > 0 && store(readStore());
+  const stopListening = onChangeElsewhere(() => void readAgain());
+  // A page that is closed in the very moment of an Enter does not wait for the storage.
+  const onHide = () => unstored.length > 0 && jot(unstored);
   window.addEventListener("pagehide", onHide);
   void flush();
   return () => {
     window.removeEventListener("pagehide", onHide);
     window.removeEventListener("online", onBack);
     window.removeEventListener("focus", onBack);
-    window.removeEventListener("storage", onStore);
+    stopListening();
     clearTimeout(timer);
   };
 }
@@ -185,24 +215,58 @@ function personHere(): string {
   return queryClient.getQueryData(sessionQuery.queryKey)?.person?.name ?? "";
 }
 
-/** Changes what waits, one tab after the other: two that queue at the same moment both keep what they have. */
-async function change(by: (entries: readonly WaitingEntry[]) => readonly WaitingEntry[]): Promise<void> {
-  const once = () => store(by(readStore()));
-  if (navigator.locks) await navigator.locks.request(STORE, once);
-  else once();
+/** Puts it into this browser's storage as it is by then; where there is no room it waits in this page, which says so. */
+async function keep(id: string): Promise<void> {
+  const asItIs = () => unstored.find((entry) => entry.id === id);
+  try {
+    for (let entry = asItIs(); entry; entry = asItIs()) {
+      await store(entry);
+      // Refused or changed meanwhile: once more.
+      if (asItIs() !== entry) continue;
+      unstored = unstored.filter((other) => other.id !== id);
+      stored = [...stored.filter((other) => other.id !== id), entry];
+    }
+    if (gone.has(id)) await unstore(id);
+    show({ ...waiting, entries: all(), trouble: waiting.trouble === NO_ROOM ? null : waiting.trouble });
+  } catch {
+    if (!gone.has(id)) show({ ...waiting, entries: all(), trouble: NO_ROOM });
+  }
 }
 
-function store(next: readonly WaitingEntry[]): void {
+async function drop(id: string): Promise<void> {
+  gone.add(id);
+  unstored = unstored.filter((entry) => entry.id !== id);
+  stored = stored.filter((entry) => entry.id !== id);
+  const trouble =
+    waiting.trouble === NO_ROOM && unstored.length > 0 ? NO_ROOM : timer === undefined ? null : waiting.trouble;
+  show({ ...waiting, entries: all(), trouble });
+  // Where that fails it is sent once more some day, with the same key: the server does it once.
+  await unstore(id).catch(() => undefined);
+}
+
+async function change(id: string, to: Partial<WaitingEntry>): Promise<void> {
+  const changed = (entry: WaitingEntry) => (entry.id === id ? { ...entry, ...to } : entry);
+  const isStored = stored.some((entry) => entry.id === id);
+  [stored, unstored] = [stored.map(changed), unstored.map(changed)];
+  show({ ...waiting, entries: all() });
+  const entry = all().find((other) => other.id === id);
+  if (entry && isStored) await store(entry).catch(() => undefined);
+}
+
+/** What another tab changed meanwhile is shown and sent here too. */
+async function readAgain(): Promise<void> {
   try {
-    localStorage.setItem(STORE, JSON.stringify(next));
-    unstored = [];
-    show({ ...waiting, entries: next, trouble: timer === undefined ? null : waiting.trouble });
+    stored = (await storedEntries<WaitingEntry>()).filter(isWaitingEntry);
   } catch {
-    // No room: what was stored stays, and what is new waits in this page, which says so.
-    const stored = new Set(storedEntries().map((entry) => entry.id));
-    unstored = next.filter((entry) => !stored.has(entry.id));
-    show({ ...waiting, entries: next, trouble: unstored.length > 0 ? NO_ROOM : null });
+    return;
   }
+  show({ ...waiting, entries: all() });
+  pump();
+}
+
+function all(): readonly WaitingEntry[] {
+  const known = new Set(stored.map((entry) => entry.id));
+  return [...stored, ...unstored.filter((entry) => !known.has(entry.id))].filter((entry) => !gone.has(entry.id));
 }
 
 /** What is drawn already is not drawn anew: every page that is open hangs on it. */
@@ -216,23 +280,6 @@ function show(next: Waiting): void {
 function subscribe(listener: () => void): () => void {
   listeners.add(listener);
   return () => listeners.delete(listener);
-}
-
-function readStore(): readonly WaitingEntry[] {
-  const stored = storedEntries();
-  const known = new Set(stored.map((entry) => entry.id));
-  return [...stored, ...unstored.filter((entry) => !known.has(entry.id))];
-}
-
-function storedEntries(): readonly WaitingEntry[] {
-  try {
-    const found: unknown = JSON.parse(localStorage.getItem(STORE) ?? "[]");
-    // Stored by a page of before, an entry has only its key.
-    const entries = Array.isArray(found) ? found.filter(isWaitingEntry) : [];
-    return entries.map((entry) => ({ ...entry, id: entry.id ?? entry.key }));
-  } catch {
-    return [];
-  }
 }
 
 function isWaitingEntry(value: unknown): value is WaitingEntry {

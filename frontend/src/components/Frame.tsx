@@ -3,6 +3,7 @@ import { NavLink, Outlet } from "react-router";
 import styled from "styled-components";
 import type { Step } from "../api/client";
 import { Alarms } from "./Alarms";
+import { Connection } from "./Connection";
 import { FindField } from "./FindField";
 import { Quiet } from "./Page";
 import { PersonControls } from "./PersonControls";
@@ -44,6 +45,7 @@ export function Frame() {
         </Person>
       </Bar>
       <Alarms />
+      <Connection />
       <WaitingEntries />
       <Suspense fallback={<Quiet role="status">One moment …</Quiet>}>
         <Outlet />

@@ -2,6 +2,7 @@ import { useMutation } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { answer, api, keepToken } from "../api/client";
 import { queryClient, sessionQuery, useSession } from "../api/queries";
+import { forgetSeen } from "../offline/seen";
 import { useThemeChoice } from "../theme/ThemeChoice";
 import { Button } from "./Button";
 
@@ -12,6 +13,7 @@ export function PersonControls() {
   const signOut = useMutation({
     mutationFn: () => answer(() => api.DELETE("/api/session")),
     onSuccess: (session) => {
+      void forgetSeen();
       // The session itself stays: whoever shows the pages hangs on it, and shows the door at once.
       queryClient.setQueryData(sessionQuery.queryKey, keepToken(session));
       queryClient.removeQueries({ predicate: (query) => query.queryKey[0] !== sessionQuery.queryKey[0] });

@@ -21,7 +21,7 @@ export function PushSwitch() {
       setState("denied");
       return;
     }
-    const worker = await navigator.serviceWorker.register("/push.js");
+    const worker = await navigator.serviceWorker.register("/sw.js");
     const asked = await worker.pushManager.subscribe({ userVisibleOnly: true, applicationServerKey: key });
     const { endpoint, keys } = asked.toJSON();
     save.mutate({ endpoint: endpoint ?? "", p256dh: keys?.p256dh ?? "", auth: keys?.auth ?? "" });

@@ -2,6 +2,7 @@ import { act, screen, waitFor } from "@testing-library/react";
 import { beforeEach, expect, test } from "vitest";
 import { queryClient, sessionQuery } from "../api/queries";
 import { keepAndSend } from "../api/waiting";
+import { storedEntries } from "../offline/waitingStore";
 import { press, refusal, serve, show } from "../testing/page";
 import { answerOf, cellOf } from "../testing/samples";
 import { WaitingEntries } from "./WaitingEntries";
@@ -45,7 +46,7 @@ test("what was refused stands there with its ground until somebody lets it go", 
   expect(await screen.findByText(/was not taken. 1042 is a hazard./)).toBeTruthy();
   press("Let it go");
   await waitFor(() => expect(screen.queryByText(/1042 is a hazard/)).toBeNull());
-  expect(localStorage.getItem("zembric-waiting-entries")).toBe("[]");
+  expect(await storedEntries()).toEqual([]);
 });
 
 test("a likely slip is taken mended with one press, as another request", async () => {

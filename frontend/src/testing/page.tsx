@@ -1,9 +1,11 @@
 import { QueryClientProvider } from "@tanstack/react-query";
 import { cleanup, fireEvent, render, screen } from "@testing-library/react";
+import { IDBFactory } from "fake-indexeddb";
 import type { ReactElement } from "react";
 import { MemoryRouter, Route, Routes, useLocation } from "react-router";
 import { vi } from "vitest";
 import { queryClient } from "../api/queries";
+import { close } from "../offline/database";
 import { ThemeChoice } from "../theme/ThemeChoice";
 
 /** One request as the page sent it. */
@@ -26,6 +28,8 @@ export function beginAfresh(): void {
   [answers, sent] = [{}, []];
   localStorage.clear();
   queryClient.clear();
+  vi.stubGlobal("indexedDB", new IDBFactory());
+  void close();
   vi.stubGlobal("fetch", async (request: Request | string, init?: RequestInit) => {
     const asked = request instanceof Request ? request : new Request(new URL(request, "http://bench"), init);
     const { pathname, search } = new URL(asked.url);

@@ -1,3 +1,4 @@
+import "fake-indexeddb/auto";
 import { configure } from "@testing-library/react";
 import { afterEach, beforeEach } from "vitest";
 import { beginAfresh, tidyUp } from "./page";

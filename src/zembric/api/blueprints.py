@@ -8,9 +8,13 @@ from flask_openapi3.blueprint import APIBlueprint
 
 from zembric.api.schemas import ProblemOut
 
-_PROBLEMS: Any = {str(status): ProblemOut for status in (400, 401, 403, 404, 409, 422, 429, 503)}
+_PROBLEMS: Any = {str(status): ProblemOut for status in (400, 401, 403, 404, 409, 413, 415, 422, 429, 500, 503, 507)}
 
 
+_KINDS = {
+    "": "application/octet-stream", ".csv": "text/csv", ".dxf": "image/vnd.dxf", ".jpg": "image/jpeg", ".json": "application/json",
+    ".parquet": "application/vnd.apache.parquet", ".pdf": "application/pdf", ".svg": "image/svg+xml", ".zip": "application/zip",
+}  # fmt: skip
 #: Whether routes are described as they are made. To serve them nobody needs it, and it takes longer than all other imports.
 _is_described = False
 
@@ -23,6 +27,11 @@ def describe_routes() -> None:
 
 def operation_id(*, name: str, path: str, method: str) -> str:  # noqa: ARG001  # flask-openapi3 hands over all three
     return name
+
+
+def a_file(ending: str) -> Any:
+    """What a route answers that gives out a file, by its ending; without one: as it was taken in."""
+    return {"200": {"description": "The file.", "content": {_KINDS[ending]: {}}}}
 
 
 def make_blueprint(name: str) -> APIBlueprint:

@@ -9,7 +9,7 @@ from flask import Response
 from sqlalchemy import select
 
 from zembric.api import schemas
-from zembric.api.blueprints import make_blueprint
+from zembric.api.blueprints import a_file, make_blueprint
 from zembric.api.requests import read, read_file, write
 from zembric.api.shown.bench import show_claim, show_size
 from zembric.api.shown.catalogue import show_catalogue, show_rules
@@ -91,7 +91,7 @@ def put_rules(body: schemas.RulesIn) -> Response:
     return write(perform)
 
 
-@bp.get("/rules.json")
+@bp.get("/rules.json", responses=a_file(".json"))
 def get_rules_file() -> Response:
     """The rules in force as a file, to be taken to another cafe or back again."""
 

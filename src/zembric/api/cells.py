@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, Any
 from flask import Response
 
 from zembric.api import schemas
-from zembric.api.blueprints import make_blueprint
+from zembric.api.blueprints import a_file, make_blueprint
 from zembric.api.requests import read, read_file, when, write
 from zembric.api.shown.bench import show_bench, show_running
 from zembric.api.shown.cells import show_cell, show_group, show_judged, show_story, show_tray_steps
@@ -110,7 +110,7 @@ def get_cell(path: schemas.CellPath) -> Response:
     return read(lambda session, _actor, now: show_story(stories.cell_story(session, path.number, now)))
 
 
-@bp.get("/cells/<string:number>/story.json")
+@bp.get("/cells/<string:number>/story.json", responses=a_file(".json"))
 def get_cell_story_file(path: schemas.CellPath) -> Response:
     """The cell's story in the open format, as `./zembric judge` takes it."""
 

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from flask import Response
 
 from zembric.api import schemas
-from zembric.api.blueprints import make_blueprint
+from zembric.api.blueprints import a_file, make_blueprint
 from zembric.api.requests import read, read_file, write
 from zembric.api.shown.handwork import show_finding, show_handwork, show_trouble
 from zembric.operations.packing import handwork
@@ -101,7 +101,7 @@ def get_trouble() -> Response:
     return read(lambda _session, _actor, _now: show_trouble())
 
 
-@bp.get("/packs/<string:number>/build-sheet.pdf")
+@bp.get("/packs/<string:number>/build-sheet.pdf", responses=a_file(".pdf"))
 def get_build_sheet(path: schemas.PackPath) -> Response:
     """The same steps on paper, with room for each reading."""
 

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from flask import Response
 
 from zembric.api import schemas
-from zembric.api.blueprints import make_blueprint
+from zembric.api.blueprints import a_file, make_blueprint
 from zembric.api.requests import read, read_file, write
 from zembric.api.shown.layouts import case_of, layout_of, show_body, show_laid_out, show_layout, show_proposal
 from zembric.core.errors import ConflictError
@@ -97,7 +97,7 @@ def post_layout_file(path: schemas.PackPath, body: schemas.LayoutFileIn) -> Resp
     return read(show)
 
 
-@bp.get("/packs/<string:number>/layout.json")
+@bp.get("/packs/<string:number>/layout.json", responses=a_file(".json"))
 def get_layout_json(path: schemas.PackPath) -> Response:
     def make(session: Session, _actor: Actor, _now: datetime) -> bytes:
         pack = get_pack(session, path.number)
@@ -107,7 +107,7 @@ def get_layout_json(path: schemas.PackPath) -> Response:
     return read_file(make, "application/json", f"layout-{path.number}.json", attached=True)
 
 
-@bp.get("/packs/<string:number>/layout.svg")
+@bp.get("/packs/<string:number>/layout.svg", responses=a_file(".svg"))
 def get_layout_svg(path: schemas.PackPath) -> Response:
     """The plate that holds the cells, for cutting."""
     return read_file(
@@ -116,7 +116,7 @@ def get_layout_svg(path: schemas.PackPath) -> Response:
     )  # fmt: skip
 
 
-@bp.get("/packs/<string:number>/layout.dxf")
+@bp.get("/packs/<string:number>/layout.dxf", responses=a_file(".dxf"))
 def get_layout_dxf(path: schemas.PackPath) -> Response:
     """The same as a drawing for a cutter."""
     return read_file(
@@ -125,7 +125,7 @@ def get_layout_dxf(path: schemas.PackPath) -> Response:
     )  # fmt: skip
 
 
-@bp.get("/packs/<string:number>/layout.pdf")
+@bp.get("/packs/<string:number>/layout.pdf", responses=a_file(".pdf"))
 def get_layout_pdf(path: schemas.PackPath) -> Response:
     """Both faces at their true size, with a ruler."""
 

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from flask import Response, current_app, request
 
 from zembric.api import schemas
-from zembric.api.blueprints import make_blueprint
+from zembric.api.blueprints import a_file, make_blueprint
 from zembric.api.requests import read, require_signed_in, send_stored, stream, when, write
 from zembric.api.shown.cells import show_cell
 from zembric.api.shown.measuring import (
@@ -298,7 +298,7 @@ def post_log_readings(path: schemas.LogPath, body: schemas.KeepLogIn) -> Respons
     return write(perform)
 
 
-@bp.get("/logs/<int:log_id>/file")
+@bp.get("/logs/<int:log_id>/file", responses=a_file(""))
 def get_log_file(path: schemas.LogPath) -> Response:
     """The file as it came."""
     return send_stored(
@@ -325,7 +325,7 @@ def get_curve(path: schemas.LogTestPath, query: schemas.CurveQuery) -> Response:
     )
 
 
-@bp.get("/logs/<int:log_id>/tests/<int:test>/trace.csv")
+@bp.get("/logs/<int:log_id>/tests/<int:test>/trace.csv", responses=a_file(".csv"))
 def get_trace_csv(path: schemas.LogTestPath) -> Response:
     """The trace in the open battery data columns; discharge negative."""
     return stream(
@@ -335,7 +335,7 @@ def get_trace_csv(path: schemas.LogTestPath) -> Response:
     )
 
 
-@bp.get("/logs/<int:log_id>/tests/<int:test>/trace.parquet")
+@bp.get("/logs/<int:log_id>/tests/<int:test>/trace.parquet", responses=a_file(".parquet"))
 def get_trace_parquet(path: schemas.LogTestPath) -> Response:
     """The same columns as a table in binary."""
     return stream(

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from flask import Response, request
 
 from zembric.api import schemas
-from zembric.api.blueprints import make_blueprint
+from zembric.api.blueprints import a_file, make_blueprint
 from zembric.api.requests import as_json, clock, engine, read, read_file, write
 from zembric.api.shown.outside import (
     show_proved_before,
@@ -105,7 +105,7 @@ def delete_holder(path: schemas.PackPath) -> Response:
     )
 
 
-@bp.get("/packs/<string:number>/holder.json")
+@bp.get("/packs/<string:number>/holder.json", responses=a_file(".json"))
 def get_holder(path: schemas.PackPath) -> Response:
     """What is kept about whoever has it, for them."""
     return read_file(
@@ -192,7 +192,7 @@ def post_settlement(path: schemas.RecalledPath, body: schemas.SettleIn) -> Respo
     )
 
 
-@bp.get("/recalled/<int:recalled>/letter.pdf")
+@bp.get("/recalled/<int:recalled>/letter.pdf", responses=a_file(".pdf"))
 def get_recall_letter(path: schemas.RecalledPath) -> Response:
     def make(session: Session, _actor: Actor, _now: datetime) -> bytes:
         return recall_letter_pdf(recalls.get_recalled(session, path.recalled))

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from flask import Response
 
 from zembric.api import schemas
-from zembric.api.blueprints import make_blueprint
+from zembric.api.blueprints import a_file, make_blueprint
 from zembric.api.matching import request_of
 from zembric.api.outside import page_address
 from zembric.api.requests import read, read_file, write
@@ -169,7 +169,7 @@ def post_pack_pick(path: schemas.PackPath, body: schemas.PickIn) -> Response:
     return write(perform)
 
 
-@bp.get("/packs/<string:number>/plan.json")
+@bp.get("/packs/<string:number>/plan.json", responses=a_file(".json"))
 def get_pack_json(path: schemas.PackPath) -> Response:
     return read_file(
         lambda session, _actor, now: plan_as_json(plan_file(session, path.number, now)),
@@ -177,7 +177,7 @@ def get_pack_json(path: schemas.PackPath) -> Response:
     )  # fmt: skip
 
 
-@bp.get("/packs/<string:number>/plan.csv")
+@bp.get("/packs/<string:number>/plan.csv", responses=a_file(".csv"))
 def get_pack_csv(path: schemas.PackPath) -> Response:
     return read_file(
         lambda session, _actor, now: plan_as_csv(plan_file(session, path.number, now)),
@@ -185,7 +185,7 @@ def get_pack_csv(path: schemas.PackPath) -> Response:
     )  # fmt: skip
 
 
-@bp.get("/packs/<string:number>/pick-list.pdf")
+@bp.get("/packs/<string:number>/pick-list.pdf", responses=a_file(".pdf"))
 def get_pick_list(path: schemas.PackPath) -> Response:
     return read_file(
         lambda session, _actor, now: pick_list_pdf(plan_file(session, path.number, now)),
@@ -193,7 +193,7 @@ def get_pick_list(path: schemas.PackPath) -> Response:
     )  # fmt: skip
 
 
-@bp.get("/packs/<string:number>/pack-label.pdf")
+@bp.get("/packs/<string:number>/pack-label.pdf", responses=a_file(".pdf"))
 def get_pack_label(path: schemas.PackPath, query: schemas.PackLabelQuery) -> Response:
     """The label for the pack itself, in one of its own sizes."""
     return read_file(
@@ -202,7 +202,7 @@ def get_pack_label(path: schemas.PackPath, query: schemas.PackLabelQuery) -> Res
     )  # fmt: skip
 
 
-@bp.get("/packs/<string:number>/visitor-card.pdf")
+@bp.get("/packs/<string:number>/visitor-card.pdf", responses=a_file(".pdf"))
 def get_visitor_card(path: schemas.PackPath, query: schemas.CardQuery) -> Response:
     """The card that goes with a built pack, in large print where that is asked for; with the code of its page if it has one."""
 

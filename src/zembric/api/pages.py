@@ -13,6 +13,7 @@ from werkzeug.security import safe_join
 from zembric.api.requests import as_json, engine
 from zembric.api.schemas import HealthOut
 from zembric.operations.health import look_at_health
+from zembric.paths import API_DESCRIPTION
 from zembric.wording import spoken
 
 bp = Blueprint("pages", __name__)
@@ -33,6 +34,12 @@ def healthz() -> Response:
     return as_json(answer, 503 if health.down else 200)
 
 
+@bp.get("/api/openapi.json")
+def description() -> Response:
+    """What all routes take and answer, for those who are signed in: the guard asks them in."""
+    return Response(API_DESCRIPTION.read_bytes(), mimetype="application/json")
+
+
 @bp.get("/assets/<path:name>")
 def asset(name: str) -> Response:
     """Built files carry a hash in their name, so a browser may keep them for good."""
@@ -47,10 +54,10 @@ def favicon() -> Response:
     return _file(current_app.config["FRONTEND_DIST"], "favicon.svg")
 
 
-@bp.get("/push.js")
-def push_worker() -> Response:
-    """What a browser runs for alarms while no page of ours is open; never kept, so that a new version is taken up."""
-    response = _file(current_app.config["FRONTEND_DIST"], "push.js")
+@bp.get("/sw.js")
+def service_worker() -> Response:
+    """What a browser runs where there is no network or no page of ours is open; never kept, so that a new version is found."""
+    response = _file(current_app.config["FRONTEND_DIST"], "sw.js")
     response.headers["Cache-Control"] = "no-cache"
     return response
 

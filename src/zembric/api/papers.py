@@ -9,7 +9,7 @@ from typing import IO, TYPE_CHECKING
 from flask import Response, current_app, request
 
 from zembric.api import schemas
-from zembric.api.blueprints import make_blueprint
+from zembric.api.blueprints import a_file, make_blueprint
 from zembric.api.requests import read, read_file, send_made, write
 from zembric.api.shown.catalogue import show_layouts, show_preview, show_print
 from zembric.api.shown.cells import show_cell
@@ -63,7 +63,7 @@ def post_print(body: schemas.PrintIn) -> Response:
     )
 
 
-@bp.get("/prints/<int:print_id>/labels.pdf")
+@bp.get("/prints/<int:print_id>/labels.pdf", responses=a_file(".pdf"))
 def get_print_pdf(path: schemas.PrintPath, query: schemas.ShiftQuery) -> Response:
     def draw(session: Session, _actor: Actor, _now: datetime) -> bytes:
         row = labels.get_print(session, path.print_id)
@@ -73,7 +73,7 @@ def get_print_pdf(path: schemas.PrintPath, query: schemas.ShiftQuery) -> Respons
     return read_file(draw, "application/pdf", f"labels-{path.print_id}.pdf")
 
 
-@bp.get("/test-prints/<string:layout>.pdf")
+@bp.get("/test-prints/<string:layout>.pdf", responses=a_file(".pdf"))
 def get_test_print(path: schemas.LayoutPath) -> Response:
     """A page with a ruler and the outlines of the labels, to hold against the paper."""
     return read_file(
@@ -90,7 +90,7 @@ def get_test_print(path: schemas.LayoutPath) -> Response:
 _EXAMPLE = (said("example-donor"), said("example-capacity"), said("example-note"))
 
 
-@bp.get("/lists/template.csv")
+@bp.get("/lists/template.csv", responses=a_file(".csv"))
 def get_list_template() -> Response:
     return read_file(
         lambda _session, _actor, _now: lists.template_csv(*(told(each) for each in _EXAMPLE)),
@@ -132,7 +132,7 @@ def post_story() -> Response:
     return write(perform, 201)
 
 
-@bp.get("/exports/zembric.zip")
+@bp.get("/exports/zembric.zip", responses=a_file(".zip"))
 def get_export() -> Response:
     """All donors and cells as CSV; the same data always gives the same bytes."""
 
@@ -148,7 +148,7 @@ def get_export() -> Response:
     return send_made(pack, "application/zip", "zembric.zip")
 
 
-@bp.get("/exports/<string:name>.csv")
+@bp.get("/exports/<string:name>.csv", responses=a_file(".csv"))
 def get_export_csv(path: schemas.ExportPath) -> Response:
     def written(session: Session, out: IO[bytes]) -> None:
         out.writelines(lists.export_csv(session, path.name))
@@ -183,7 +183,7 @@ def post_cell_photo(path: schemas.CellPath) -> Response:
     return write(perform, 201)
 
 
-@bp.get("/photos/<int:photo_id>.jpg")
+@bp.get("/photos/<int:photo_id>.jpg", responses=a_file(".jpg"))
 def get_photo(path: schemas.PhotoPath) -> Response:
     return read_file(
         lambda session, _actor, _now: _store().read(photos.get_photo(session, path.photo_id).sha256),

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from flask import Response
 
 from zembric.api import schemas
-from zembric.api.blueprints import make_blueprint
+from zembric.api.blueprints import a_file, make_blueprint
 from zembric.api.requests import read, read_file, write
 from zembric.api.shown.bench import show_tray
 from zembric.api.shown.cells import show_cell
@@ -103,7 +103,7 @@ def get_tray(path: schemas.PlacePath) -> Response:
     return read(lambda session, _actor, now: show_tray(tray_pass(session, _tray(session, path.number), now)))
 
 
-@bp.get("/trays/<string:number>/sheet.pdf")
+@bp.get("/trays/<string:number>/sheet.pdf", responses=a_file(".pdf"))
 def get_tray_sheet(path: schemas.PlacePath) -> Response:
     def draw(session: Session, _actor: Actor, now: datetime) -> bytes:
         tray = _tray(session, path.number)

@@ -28,7 +28,12 @@ def describe_api() -> str:
     app = create_app(
         make_engine("postgresql://nowhere"), secret=b"-", newest_migration="", frontend_dist=FRONTEND_DIST, photos=ROOT
     )
-    return json.dumps(app.api_doc, indent=1, sort_keys=True) + "\n"
+    description = app.api_doc
+    components = {key: value for key, value in description["components"].items() if value is not None}
+    components["securitySchemes"] = {"sign-in": {"type": "apiKey", "in": "cookie", "name": "zembric"}}
+    # Of what a write has to carry besides the cookie the description of the session tells: `csrf_token`, as X-CSRFToken.
+    described = description | {"components": components, "security": [{"sign-in": []}]}
+    return json.dumps(described, indent=1, sort_keys=True) + "\n"
 
 
 def write_types(description: Path, types: Path) -> None:

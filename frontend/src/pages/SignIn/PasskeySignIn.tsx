@@ -1,15 +1,15 @@
 import { useMutation } from "@tanstack/react-query";
-import { keepToken } from "../../api/client";
+
 import { canUsePasskeys, signInByPasskey } from "../../api/passkeys";
-import { queryClient, sessionQuery } from "../../api/queries";
 import { Button } from "../../components/Button";
 import { ProblemNotice } from "../../components/Notice";
+import { enter } from "./enter";
 
 /** Without name and password, where the browser can do that. */
 export function PasskeySignIn() {
   const signIn = useMutation({
     mutationFn: signInByPasskey,
-    onSuccess: (session) => queryClient.setQueryData(sessionQuery.queryKey, keepToken(session)),
+    onSuccess: enter,
   });
   if (!canUsePasskeys()) return null;
   return (

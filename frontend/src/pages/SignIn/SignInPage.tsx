@@ -1,10 +1,10 @@
 import { useMutation } from "@tanstack/react-query";
 import styled from "styled-components";
-import { answer, api, keepToken } from "../../api/client";
-import { queryClient, sessionQuery } from "../../api/queries";
+import { answer, api } from "../../api/client";
 import { AskForm, useTyped } from "../../components/AskForm";
 import { Field } from "../../components/Fields";
 import { Door } from "./Door";
+import { enter } from "./enter";
 import { PasskeySignIn } from "./PasskeySignIn";
 
 /** Name and password. */
@@ -12,7 +12,7 @@ export function SignInPage() {
   const typed = useTyped({ name: "", password: "" });
   const signIn = useMutation({
     mutationFn: () => answer(() => api.POST("/api/session", { body: typed.values })),
-    onSuccess: (session) => queryClient.setQueryData(sessionQuery.queryKey, keepToken(session)),
+    onSuccess: enter,
   });
   return (
     <Door title="Sign in">

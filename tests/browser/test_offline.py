@@ -1,0 +1,82 @@
+"""Bad Wi-Fi: pages open without the network, what is typed there is kept and sent once, and a new version is offered."""
+
+from __future__ import annotations
+
+import shutil
+from collections.abc import Callable
+from datetime import UTC, datetime
+from pathlib import Path
+
+from playwright.sync_api import BrowserContext, Page, expect
+from sqlalchemy import Engine, func, select
+from sqlalchemy.orm import Session
+
+from tests.browser.conftest import served, sign_in, waits_for_server
+from tests.support.benchwork import numbers_of, open_donor
+from zembric.models import ReadingEntry
+from zembric.operations.actors import Actor
+from zembric.operations.bench import entries
+from zembric.paths import FRONTEND_DIST
+
+OPENS_ALONE = """async () => {
+    await navigator.serviceWorker.ready;
+    return (await (await caches.open("zembric-pages")).keys()).length === 1;
+}"""
+
+
+def until_it_opens_alone(page: Page) -> None:
+    page.wait_for_function(OPENS_ALONE, timeout=60_000)
+
+
+def test_the_bench_opens_without_the_network_and_what_is_typed_there_is_sent_once(
+    new_context: Callable[..., BrowserContext], engine: Engine, session: Session, volunteer: Actor, tmp_path: Path
+) -> None:
+    number = numbers_of(open_donor(session, volunteer))[0]
+    entries.inspect(session, volunteer, number, [], datetime.now(UTC))
+    session.commit()
+    with served(engine, tmp_path / "photos") as address:
+        page = sign_in(new_context(service_workers="allow").new_page(), address, "Volunteer")
+        page.goto(f"{address}/bench/{number}")
+        expect(page.get_by_label("Resting voltage")).to_be_visible()
+        until_it_opens_alone(page)
+        page.reload()
+    page.reload()
+    expect(page.get_by_text("No connection.").first).to_be_visible()
+    page.get_by_label("Resting voltage").fill("3.71")
+    page.keyboard.press("Enter")
+    waits_for_server(page, 1)
+    page.reload()
+    expect(page.get_by_text("1 entry waits in this browser")).to_be_visible()
+    other = page.context.new_page()
+    other.goto(f"{address}/bench/{number}")
+    with served(engine, tmp_path / "photos", int(address.rsplit(":", 1)[1])):
+        page.get_by_role("button", name="Try now").click()
+        for each in (page, other):
+            expect(each.get_by_text("1 entry waits in this browser")).to_be_hidden()
+        expect(page.get_by_text("No connection.")).to_have_count(0, timeout=30_000)
+        waits_for_server(page, 0)
+        page.close()
+        other.close()
+    session.rollback()
+    assert session.scalar(select(func.count()).where(ReadingEntry.quantity == "voltage")) == 1
+
+
+def test_a_new_version_is_offered_and_comes_when_somebody_takes_it(
+    new_context: Callable[..., BrowserContext], engine: Engine, tmp_path: Path
+) -> None:
+    dist = tmp_path / "dist"
+    shutil.copytree(FRONTEND_DIST, dist)
+    with served(engine, tmp_path / "photos", dist=dist) as address:
+        page = sign_in(new_context(service_workers="allow").new_page(), address, "Volunteer")
+        until_it_opens_alone(page)
+        page.reload()
+        page.wait_for_function("navigator.serviceWorker.controller !== null")
+        with (dist / "sw.js").open("a", encoding="utf-8") as file:
+            file.write("\n// the next version\n")
+        page.evaluate("window.stays = true")
+        expect(page.get_by_text("A new version of Zembric is here.")).to_be_visible(timeout=60_000)
+        assert page.evaluate("window.stays")
+        page.get_by_role("button", name="Take it now").click()
+        page.wait_for_function("window.stays === undefined")
+        expect(page.get_by_role("heading", name="What is next")).to_be_visible()
+        page.close()
