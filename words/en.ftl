@@ -2801,6 +2801,7 @@ only-the-last-step = { $step } was not the last one; take back the last one firs
 pack-not-built-now = { $pack } is { $state }; it is built step by step only as long as it is planned.
 case-cannot-be = Between 1 and { $most } mm is what a case and the places in it can have.
 keep-out-cannot-be = What is kept out needs a place and a size between 0 and { $most } mm.
+layout-no-cells = Pack { $pack } has no cells any more: there is nothing to lay out.
 layout-too-many = { $count } cells are too many to be drawn; up to { $most } are.
 layout-size-unknown = { $count ->
     [one] The size of { $cells } is not known; measure it first.

@@ -59,6 +59,9 @@ def _parser() -> argparse.ArgumentParser:
     doctor = verbs.add_parser("doctor", help="says what is wrong and how to mend it")
     doctor.add_argument("--data", type=Path, help="data directory, as for start")
 
+    audit = verbs.add_parser("audit", help="known faults of the packages it rests on")
+    audit.add_argument("--report", type=Path, metavar="FILE", help="writes what was found there as well")
+    verbs.add_parser("renew-locks", help="for developers: newer versions into all lock files")
     verbs.add_parser("describe", help="for developers: writes the API's description and the front end's types anew")
 
     test = verbs.add_parser("test", help="every check and every test", add_help=False)
@@ -105,6 +108,10 @@ def main(argv: list[str]) -> int:
                 from zembric.cli.run import run_start
 
                 return run_start(arguments.host, arguments.port, arguments.data, arguments.proxies)
+            case "audit" | "renew-locks":
+                from zembric.cli.dependencies import run_audit, run_renew_locks
+
+                return run_audit(arguments.report) if arguments.verb == "audit" else run_renew_locks()
             case "person":
                 from zembric.cli.person import run_person
 

@@ -15,7 +15,7 @@ from ezdxf.filemanagement import read
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from tests.support.benchwork import at, keep, shelf_of
+from tests.support.benchwork import at, keep, move, shelf_of
 from zembric.core.errors import BadInputError, ChangedMeanwhileError, ConflictError
 from zembric.core.pack.layout import Case, PackLayout
 from zembric.files.layouts import layout_as_json, layout_from_json, plate_as_dxf, plate_as_svg
@@ -60,6 +60,13 @@ def test_a_layout_is_kept_and_its_findings_stop_the_pack(session: Session, volun
     keep_layout(session, volunteer, pack, None, pack.version, at(2))
     with pytest.raises(ConflictError, match="Draw it first"):
         layout_for(pack)
+
+
+def test_of_a_pack_without_cells_nothing_is_laid_out(session: Session, volunteer: Actor, pack: Pack) -> None:
+    move(session, volunteer, pack, "dropped", at(3))
+    session.expire_all()
+    with pytest.raises(ConflictError, match="no cells any more"):
+        propose_layouts(session, pack, None)
 
 
 def test_a_layout_of_other_cells_is_refused_and_what_is_kept_stays(

@@ -242,6 +242,16 @@ def test_a_wish_says_what_is_missing_what_may_come_and_when_it_can_be_met(sessio
         wishes.give_up_wish(session, volunteer, wish.id, at(3))
 
 
+def test_what_can_be_no_size_is_refused_before_a_wish_or_search_of_it_is_kept(
+    session: Session, volunteer: Actor
+) -> None:
+    nothing = replace(TWO_BY_TWO, size_code="banana")
+    with pytest.raises(BadInputError):
+        wishes.make_wish(session, volunteer, "lamp of the quay", nothing, at())
+    with pytest.raises(BadInputError):
+        searches.ask_for_search(session, volunteer, nothing, 5, at())
+
+
 # --- Long searches ---------------------------------------------------------------------------------------------------
 
 

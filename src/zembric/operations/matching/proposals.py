@@ -215,6 +215,17 @@ def job_of(request: MatchRequest, rules: HouseRules) -> Job:
     return Job(request.series, request.parallel, conditions, request.target_mah)
 
 
+def checked_request(session: Session, request: MatchRequest, rules: HouseRules) -> MatchRequest:
+    """The request with its size as the catalogue calls it; before it is kept, so that no later look at it fails.
+
+    Raises:
+        BadInputError: there is no such size, or any is asked for where the house keeps to one.
+    """
+    if request.size_code is None and rules.switches["pack-sizes"] == "one" and not request.only:
+        raise BadInputError(said("house-rules-want-one-size"), field="size_code")
+    return replace(request, size_code=resolve_size(session, request.size_code).code)
+
+
 def pool_for(
     session: Session,
     request: MatchRequest,
@@ -231,9 +242,7 @@ def pool_for(
     Raises:
         BadInputError: any size is asked for where the house keeps to one.
     """
-    if request.size_code is None and rules.switches["pack-sizes"] == "one" and not request.only:
-        raise BadInputError(said("house-rules-want-one-size"), field="size_code")
-    request = replace(request, size_code=resolve_size(session, request.size_code).code)
+    request = checked_request(session, request, rules)
     grades = tuple(grade for grade in ("A", "B", "C") if grade <= request.least_grade) if only_free else ()
     beyond = 0
     if request.only and own_pack is None:

@@ -15,7 +15,13 @@ from zembric.models import MatchSearch, Person
 from zembric.operations.actors import require_them
 from zembric.operations.database import unit_of_work
 from zembric.operations.known.rules import rules_in_force
-from zembric.operations.matching.proposals import job_of, pool_for, proposal_of_groups, request_from_json
+from zembric.operations.matching.proposals import (
+    checked_request,
+    job_of,
+    pool_for,
+    proposal_of_groups,
+    request_from_json,
+)
 from zembric.operations.queue import SEARCH_MATCH, SEARCHES, put_into_queue
 
 if TYPE_CHECKING:
@@ -40,10 +46,11 @@ def ask_for_search(session: Session, actor: Actor, request: MatchRequest, second
     """Puts a search into the worker's queue.
 
     Raises:
-        BadInputError: a time that cannot be.
+        BadInputError: a time that cannot be, or a request.
     """
     if not 1 <= seconds <= MOST_S:
         raise BadInputError(said("search-takes-1-to-s", most=MOST_S), field="seconds")
+    checked_request(session, request, rules_in_force(session))
     search = MatchSearch(
         request=request.as_json(), seconds=seconds, state="waiting", share=0.0, is_stop_asked=False, asked_at=now,
         asked_by_id=actor.person_id,

@@ -69,9 +69,11 @@ def body_of(pack: Pack) -> Body:
     """The largest of its cells, by caliper where that is known, else by its size.
 
     Raises:
-        ConflictError: the size of some is not known, or there are cylinders and flat cells in it; or there are too many.
+        ConflictError: the size of some is not known, or there are cylinders and flat cells in it; or there are too many, or none any more.
     """
     cells = [member.cell for member in members_of(pack)]
+    if not cells:
+        raise ConflictError(said("layout-no-cells", pack=pack.number))
     most = int(limits.LAYOUT_MOST_CELLS.value)
     if len(cells) > most:
         raise ConflictError(said("layout-too-many", most=plain(most), count=len(cells)))

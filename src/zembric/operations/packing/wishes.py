@@ -15,7 +15,7 @@ from zembric.models import CellRow, JudgementRow, Wish
 from zembric.operations.actors import require_them
 from zembric.operations.cells.overview import CellFilter, candidates, kinds_on_shelf
 from zembric.operations.known.rules import rules_in_force
-from zembric.operations.matching.proposals import job_of, pool_for, request_from_json
+from zembric.operations.matching.proposals import checked_request, job_of, pool_for, request_from_json
 from zembric.operations.packing.plans import read_purpose
 from zembric.operations.record import note
 
@@ -62,8 +62,9 @@ class WishState:
 
 def make_wish(session: Session, actor: Actor, purpose: str, request: MatchRequest, now: datetime) -> Wish:
     """Raises:
-    BadInputError: no purpose.
+    BadInputError: no purpose, or a request that cannot be.
     """
+    checked_request(session, request, rules_in_force(session))
     wish = Wish(purpose=read_purpose(purpose), request=request.as_json(), made_at=now, made_by_id=actor.person_id)
     session.add(wish)
     session.flush()
