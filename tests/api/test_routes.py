@@ -11,6 +11,7 @@ from datetime import UTC, datetime
 from typing import Any
 
 import pytest
+from openapi_spec_validator import OpenAPIV31SpecValidator
 
 from tests.api.conftest import Person
 from zembric.demo.picture import draw_pack
@@ -61,6 +62,15 @@ def test_a_stranger_is_asked_in_before_anything_of_what_they_sent_is_read(anybod
         if (answer.status_code, answer.get_json()["code"], answer.headers["Connection"])
         != (401, "not-signed-in", "close")
     ] == []
+
+
+def test_the_description_is_valid_and_given_to_those_who_are_signed_in(
+    anybody: Callable[[], Person], volunteer_page: Person
+) -> None:
+    assert anybody().get("/api/openapi.json").status_code == 401
+    description = volunteer_page.get("/api/openapi.json").json
+    assert description["openapi"].startswith("3.1")
+    OpenAPIV31SpecValidator(description).validate()
 
 
 def test_no_write_goes_without_the_token(coordinator_page: Person) -> None:
