@@ -12,6 +12,8 @@ const MOST_KEPT = 400;
 /** A Wi-Fi that swallows is not waited for longer, where there is something to show. */
 const PATIENCE_MS = 4_000;
 
+const NEVER_SEEN = "No connection, and this was not looked at on this device before. It comes when the Wi-Fi is back.";
+
 let shownFrom: number | null = null;
 const listeners = new Set<() => void>();
 
@@ -42,8 +44,9 @@ export async function askOrRemember<T>(key: string, ask: () => Promise<T>): Prom
     tell(seen.at);
     return seen.data;
   } catch (error) {
-    const seen = error instanceof Problem && error.code === "offline" ? await recall<T>(key) : undefined;
-    if (!seen) throw error;
+    if (!(error instanceof Problem) || error.code !== "offline") throw error;
+    const seen = await recall<T>(key);
+    if (!seen) throw new Problem(error.code, NEVER_SEEN);
     tell(seen.at);
     return seen.data;
   }
