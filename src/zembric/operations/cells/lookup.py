@@ -33,7 +33,7 @@ if TYPE_CHECKING:
     from sqlalchemy.orm import Session
 
 
-_MOST_WORDS, _MOST_SHOWN = 6, 12
+_MOST_WORDS, _MOST_SHOWN, _FEW_DONORS = 6, 12, 200
 #: 2026-11-28, 28.11.2026, 28.11.26 or 28.11.
 _DAY = re.compile(
     r"(?P<year>\d{4})-(?P<month>\d{1,2})-(?P<day>\d{1,2})|(?P<early_day>\d{1,2})[./](?P<late_month>\d{1,2})[./]?(?P<late_year>\d{2}|\d{4})?"
@@ -110,11 +110,10 @@ def search(session: Session, typed: str, today: date) -> Sought:
     if not words:
         raise BadInputError(said("type-number-or-words-of-what"), field="text")
     days = [_day_of(word, today) for word in words]
-    of_donor = [_donor_says(word, day) for word, day in zip(words, days, strict=True)]
+    of_donor = [_donor_says(session, word, day) for word, day in zip(words, days, strict=True)]
     donors = session.execute(
         select(Donor, DonorKindRow.name)
         .join(DonorKindRow, DonorKindRow.code == Donor.kind)
-        .join(Person, Person.id == Donor.opened_by_id)
         .where(*of_donor)
         .order_by(Donor.id.desc())
         .limit(_MOST_SHOWN)
@@ -156,14 +155,24 @@ def search(session: Session, typed: str, today: date) -> Sought:
     return Sought(tuple(found), count)
 
 
-def _donor_says(word: str, day: date | None) -> ColumnElement[bool]:
+def _donor_says(session: Session, word: str, day: date | None) -> ColumnElement[bool]:
     """Whether a donor, its kind or whoever opened it has the word, or it was opened on the day."""
-    said = [
-        Donor.description.icontains(word, autoescape=True),
-        DonorKindRow.name.icontains(word, autoescape=True),
-        Person.name.icontains(word, autoescape=True),
-    ]
-    return or_(*said, *([func.date(Donor.opened_at) == day] if day else []))
+    said: list[ColumnElement[bool]] = [Donor.description.icontains(word, autoescape=True)]
+    if kinds := session.scalars(
+        select(DonorKindRow.code).where(DonorKindRow.name.icontains(word, autoescape=True))
+    ).all():
+        said.append(Donor.kind.in_(kinds))
+    if people := _ids_named(session, Person, word):
+        said.append(Donor.opened_by_id.in_(people))
+    if day:
+        begins, ends = _hours_of(day)
+        said.append(and_(Donor.opened_at >= begins, Donor.opened_at < ends))
+    return or_(*said)
+
+
+def _hours_of(day: date) -> tuple[datetime, datetime]:
+    begins = datetime.combine(day, time.min, UTC)
+    return begins, begins + timedelta(days=1)
 
 
 def _ids_named(session: Session, table: type[Person | Place], word: str) -> Sequence[int]:
@@ -172,19 +181,15 @@ def _ids_named(session: Session, table: type[Person | Place], word: str) -> Sequ
 
 def _cell_says(session: Session, word: str, day: date | None, of_donor: ColumnElement[bool]) -> ColumnElement[bool]:
     """Whether a cell, its place or its donor has the word, or somebody of that name or on that day entered something for it."""
-    donors = (
-        select(Donor.id)
-        .join(DonorKindRow, DonorKindRow.code == Donor.kind)
-        .join(Person, Person.id == Donor.opened_by_id)
-        .where(of_donor)
-    )
     said: list[ColumnElement[bool]] = [
-        CellRow.donor_id.in_(donors),
-        *(
-            and_(column.is_not(None), column.icontains(word, autoescape=True))
-            for column in (CellRow.own_label, CellRow.in_use_in)
-        ),
+        and_(column.is_not(None), column.icontains(word, autoescape=True))
+        for column in (CellRow.own_label, CellRow.in_use_in)
     ]
+    # Few donors are named one by one: then no cell of another one is looked at.
+    donors = select(Donor.id).where(of_donor)
+    few = session.scalars(donors.limit(_FEW_DONORS + 1)).all()
+    if few:
+        said.append(CellRow.donor_id.in_(few if len(few) <= _FEW_DONORS else donors))
     sizes = [size for size in sizes_ever(session) if word.lower() in size.lower()]
     if sizes:
         said.append(CellRow.size_code.in_(sizes))
@@ -194,8 +199,8 @@ def _cell_says(session: Session, word: str, day: date | None, of_donor: ColumnEl
     if people := _ids_named(session, Person, word):
         said.append(CellRow.id.in_(entries.where(Entry.person_id.in_(people))))
     if day:
-        begins = datetime.combine(day, time.min, UTC)
-        said.append(CellRow.id.in_(entries.where(Entry.at >= begins, Entry.at < begins + timedelta(days=1))))
+        begins, ends = _hours_of(day)
+        said.append(CellRow.id.in_(entries.where(Entry.at >= begins, Entry.at < ends)))
     return or_(*said)
 
 
