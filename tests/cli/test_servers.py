@@ -118,7 +118,10 @@ def test_a_person_is_added_from_the_command_line_and_gets_a_link(directory: Path
     environment = {key: value for key, value in os.environ.items() if key != "DATABASE_URL"}
     added = subprocess.run([*command, "add", "Nova"], capture_output=True, text=True, check=True, env=environment)
     assert "/welcome/" in added.stdout
-    listed = subprocess.run([*command, "list"], capture_output=True, text=True, check=True, env=environment)
+    # Said where people look for it, too.
+    command = [*command[:4], "list", "--data", str(directory)]
+    listed = subprocess.run(command, capture_output=True, text=True, check=True, env=environment)
     assert listed.stdout == "Nova\tvolunteer\tinvited\n"
-    again = subprocess.run([*command, "add", "nova"], capture_output=True, text=True, check=False, env=environment)
+    command = [*command[:4], "add", "nova", "--data", str(directory)]
+    again = subprocess.run(command, capture_output=True, text=True, check=False, env=environment)
     assert (again.returncode, "already somebody" in again.stderr) == (2, True)

@@ -42,6 +42,9 @@ def _parser() -> argparse.ArgumentParser:
     role.add_argument("role", choices=("volunteer", "coordinator"))
     close = actions.add_parser("close", help="end somebody's sign-in; what they said stays")
     close.add_argument("name")
+    for action in actions.choices.values():
+        # Where people look for it; said before the action it holds too.
+        action.add_argument("--data", type=Path, default=argparse.SUPPRESS, help="data directory, as for start")
 
     backup = verbs.add_parser("backup", help="writes database, photos and logs into one file")
     what = backup.add_mutually_exclusive_group(required=True)

@@ -165,4 +165,7 @@ def run_worker() -> None:
 
 
 if __name__ == "__main__":
-    run_worker()
+    # By its own name: the queue asks of its tasks that they can be found again.
+    from zembric.cli import worker  # noqa: PLW0406
+
+    worker.run_worker()
