@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 import struct
+import threading
 import zlib
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
 import pytest
 
 from tests.api.conftest import Person
+from tests.api.test_api import DONOR
 
 NASTY: tuple[Any, ...] = (
     None, "", " ", "\x00", "a\x00b", "\ud800", "x" * 5000, "'; DROP TABLE cell; --", "=1+1", "NaN", -1, 0, 10**30, 1e308, 1.5,
@@ -207,3 +211,32 @@ def test_answers_stay_off_shared_tablets_and_ask_for_no_more_than_the_camera(vol
     assert "Strict-Transport-Security" not in answer.headers
     secure = volunteer_page.client.get("/api/session", base_url="https://localhost")
     assert secure.headers["Strict-Transport-Security"].startswith("max-age=")
+
+
+def test_one_person_keeps_the_house_busy_with_three_costly_things_at_most(
+    anybody: Callable[[], Person], volunteer_page: Person, coordinator_page: Person, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    donor = volunteer_page.post("/api/donors", DONOR).json["number"]
+    go_on, begun = threading.Event(), threading.Semaphore(0)
+
+    def shrink(_upload: bytes) -> tuple[bytes, int, int]:
+        begun.release()
+        go_on.wait()
+        return b"small", 1, 1
+
+    monkeypatch.setattr("zembric.operations.cells.photos.shrink", shrink)
+
+    def send(page: Person) -> int:
+        headers = {"X-CSRFToken": page.token}
+        return page.client.post(f"/api/donors/{donor}/photos", data=b"a picture", headers=headers).status_code
+
+    mine = [anybody() for _ in range(4)]
+    for page in mine:
+        page.sign_in("Volunteer")
+    with ThreadPoolExecutor() as pool:
+        under_way = [pool.submit(send, page) for page in mine[:3]]
+        for _ in under_way:
+            begun.acquire()
+        fourth, others = send(mine[3]), pool.submit(send, coordinator_page)
+        go_on.set()
+        assert (fourth, others.result(), [each.result() for each in under_way]) == (429, 201, [201, 201, 201])

@@ -24,7 +24,9 @@ OPEN_ROUTES = frozenset({
 })  # fmt: skip
 #: What takes a processor or much of the disk for a while, and how many of these one person has under way in one process.
 COSTLY_ROUTES = frozenset({
-    "papers.post_list", "papers.post_list_preview", "papers.post_donor_photo", "papers.post_cell_photo", "measuring.post_log",
+    "papers.post_list", "papers.post_list_preview", "papers.post_donor_photo", "papers.post_cell_photo", "papers.get_export",
+    "papers.get_export_csv", "measuring.post_log", "matching.post_match", "matching.post_matches", "matching.post_designs",
+    "layouts.post_proposals",
 })  # fmt: skip
 MOST_COSTLY_AT_ONCE = 3
 
