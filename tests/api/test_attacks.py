@@ -204,6 +204,13 @@ def test_what_is_nested_without_end_or_no_base64_is_the_senders_error(volunteer_
     assert (listed.status_code, listed.json["field"]) == (422, "content")
 
 
+@pytest.mark.parametrize("key", ["charge", "²", "9" * 30])
+def test_what_is_no_key_of_the_catalogue_is_not_there(coordinator_page: Person, key: str) -> None:
+    size = {"name": "Tin", "rows": 2, "columns": 3, "is_active": True}
+    answer = coordinator_page.post(f"/api/catalogue/tray-sizes/{key}", {"seen_version": 1, "tray_size": size}, "PUT")
+    assert answer.status_code == 404
+
+
 def test_answers_stay_off_shared_tablets_and_ask_for_no_more_than_the_camera(volunteer_page: Person) -> None:
     answer = volunteer_page.get("/api/home")
     assert answer.headers["Cache-Control"] == "no-store"

@@ -143,12 +143,14 @@ def change_row(
     """Something in the catalogue, changed. What cells were told before stays with them.
 
     Raises:
+        NotFoundError: there is none of that key.
         ChangedMeanwhileError: somebody changed it after it was seen.
         OddInputError: a new rated value that hardly fits the size, and not confirmed.
     """
     require_coordinator(actor, said("doing-changing-catalogue"))
     table, key_name = _table(what)
-    row: Any = session.get(table, int(key) if key_name == "id" and key.isdigit() else key)
+    is_number = key.isascii() and key.isdigit() and len(key) < 10
+    row: Any = session.get(table, key) if key_name != "id" else session.get(table, int(key)) if is_number else None
     if row is None:
         raise NotFoundError(said("there-is-no-in-catalogue", key=key))
     if row.version != seen_version:
