@@ -8,7 +8,6 @@ from flask import Response, request, session
 from flask_login import login_user, logout_user
 from flask_wtf.csrf import generate_csrf
 from pydantic import Field
-from webauthn.helpers import base64url_to_bytes, bytes_to_base64url
 
 from zembric.api import schemas
 from zembric.api.blueprints import make_blueprint
@@ -218,7 +217,7 @@ def _place() -> passkeys.Place:
 
 def _asked(asked: passkeys.Asked) -> Response:
     """The challenge goes along in the cookie, signed; that it opens nothing twice the database sees to."""
-    session[_CHALLENGE] = (bytes_to_base64url(asked.challenge), clock().timestamp())
+    session[_CHALLENGE] = (asked.challenge.hex(), clock().timestamp())
     return as_json(schemas.PasskeyQuestionOut(options=asked.options))
 
 
@@ -226,7 +225,7 @@ def _challenge() -> bytes:
     challenge, asked_s = session.pop(_CHALLENGE, ("", 0.0))
     if not challenge or clock().timestamp() - asked_s > _ANSWER_WITHIN_S:
         raise ConflictError(said("this-was-asked-too-long-ago"))
-    return base64url_to_bytes(challenge)
+    return bytes.fromhex(challenge)
 
 
 def _begin(actor: Actor, how: str, challenge: bytes | None = None) -> Response:

@@ -1,20 +1,14 @@
-"""Passkeys beside passwords, by WebAuthn (W3C Recommendation, level 2)."""
+"""Passkeys beside passwords, by WebAuthn (W3C Recommendation, level 2).
+
+Its package takes longer to load than all routes together: it is loaded where somebody uses a passkey.
+"""
 
 from __future__ import annotations
 
 import json
 from typing import TYPE_CHECKING, Any, NamedTuple
 
-import webauthn
 from sqlalchemy import select
-from webauthn.helpers import parse_authentication_credential_json
-from webauthn.helpers.exceptions import WebAuthnException
-from webauthn.helpers.structs import (
-    AuthenticatorSelectionCriteria,
-    PublicKeyCredentialDescriptor,
-    ResidentKeyRequirement,
-    UserVerificationRequirement,
-)
 
 from zembric.core.errors import BadInputError, ConflictError, NotFoundError
 from zembric.core.said import said
@@ -54,6 +48,9 @@ def ask_for_new(session: Session, actor: Actor, place: Place) -> Asked:
     Raises:
         ConflictError: there are many already.
     """
+    import webauthn
+    from webauthn.helpers import structs
+
     mine = passkeys_of(session, actor)
     if len(mine) >= _MOST:
         raise ConflictError(said("there-are-passkeys-already", most=_MOST))
@@ -62,9 +59,10 @@ def ask_for_new(session: Session, actor: Actor, place: Place) -> Asked:
         rp_name="Zembric",
         user_name=actor.name,
         user_id=f"zembric-{actor.person_id}".encode(),
-        exclude_credentials=[PublicKeyCredentialDescriptor(id=each.credential_id) for each in mine],
-        authenticator_selection=AuthenticatorSelectionCriteria(
-            resident_key=ResidentKeyRequirement.REQUIRED, user_verification=UserVerificationRequirement.REQUIRED
+        exclude_credentials=[structs.PublicKeyCredentialDescriptor(id=each.credential_id) for each in mine],
+        authenticator_selection=structs.AuthenticatorSelectionCriteria(
+            resident_key=structs.ResidentKeyRequirement.REQUIRED,
+            user_verification=structs.UserVerificationRequirement.REQUIRED,
         ),
     )
     return Asked(json.loads(webauthn.options_to_json(options)), options.challenge)
@@ -84,6 +82,9 @@ def add_passkey(
     Raises:
         BadInputError: it is no answer to what was asked.
     """
+    import webauthn
+    from webauthn.helpers.exceptions import WebAuthnException
+
     try:
         made = webauthn.verify_registration_response(
             credential=answer, expected_challenge=challenge, expected_rp_id=place.host, expected_origin=place.origin,
@@ -104,8 +105,11 @@ def add_passkey(
 
 def ask_for_any(place: Place) -> Asked:
     """Options for signing in with whichever passkey the device holds for this host."""
+    import webauthn
+    from webauthn.helpers import structs
+
     options = webauthn.generate_authentication_options(
-        rp_id=place.host, user_verification=UserVerificationRequirement.REQUIRED
+        rp_id=place.host, user_verification=structs.UserVerificationRequirement.REQUIRED
     )
     return Asked(json.loads(webauthn.options_to_json(options)), options.challenge)
 
@@ -114,6 +118,10 @@ def sign_in_by_passkey(
     session: Session, place: Place, challenge: bytes, answer: dict[str, Any], address: str, now: datetime
 ) -> Actor | None:
     """The person whose passkey answered; None where it is nobody's or does not fit, which stays in the record."""
+    import webauthn
+    from webauthn.helpers import parse_authentication_credential_json
+    from webauthn.helpers.exceptions import WebAuthnException
+
     try:
         credential = parse_authentication_credential_json(json.dumps(answer))
         passkey = session.scalar(

@@ -8,7 +8,6 @@ from datetime import timedelta
 from typing import TYPE_CHECKING, NamedTuple
 
 from sqlalchemy import ColumnElement, and_, select, update
-from ua_parser import parse
 
 from zembric.core.errors import NotFoundError, NotSignedInError
 from zembric.core.said import said
@@ -39,6 +38,8 @@ class Device(NamedTuple):
     @property
     def name(self) -> str:
         """Browser and system; what calls itself nothing known is called nothing."""
+        from ua_parser import parse  # it reads a thousand patterns as it is loaded
+
         found = parse(self.agent[:400])
         parts = (found.user_agent and found.user_agent.family, found.os and found.os.family)
         return ", ".join(part for part in parts if part)[:80]
