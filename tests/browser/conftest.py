@@ -151,17 +151,33 @@ def be_late(page: Page, latency_ms: int) -> None:
     page.context.new_cdp_session(page).send("Network.emulateNetworkConditions", conditions)
 
 
+def wait_until(page: Page, condition: str, wanted: object = True) -> None:
+    """Until an asynchronous function of the page gives what is wanted; the browser's driver waits for plain ones only."""
+    page.evaluate(
+        f"""async (wanted) => {{
+            const condition = {condition};
+            const until = Date.now() + 60_000;
+            while ((await condition()) !== wanted) {{
+                if (Date.now() > until) throw new Error("waited in vain");
+                await new Promise((resolve) => setTimeout(resolve, 50));
+            }}
+        }}""",
+        wanted,
+    )
+
+
 def waits_for_server(page: Page, entries: int) -> None:
     """Until so many entries are left in the browser that the server has not taken."""
-    page.wait_for_function(
-        """(entries) => new Promise((resolve) => {
+    wait_until(
+        page,
+        """() => new Promise((resolve) => {
             const opening = indexedDB.open("zembric");
             opening.onsuccess = () => {
                 const counting = opening.result.transaction("waiting").objectStore("waiting").count();
-                counting.onsuccess = () => (opening.result.close(), resolve(counting.result === entries));
+                counting.onsuccess = () => (opening.result.close(), resolve(counting.result));
             };
         })""",
-        arg=entries,
+        entries,
     )
 
 

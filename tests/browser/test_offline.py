@@ -11,7 +11,7 @@ from playwright.sync_api import BrowserContext, Page, expect
 from sqlalchemy import Engine, func, select
 from sqlalchemy.orm import Session
 
-from tests.browser.conftest import served, sign_in, waits_for_server
+from tests.browser.conftest import served, sign_in, wait_until, waits_for_server
 from tests.support.benchwork import numbers_of, open_donor
 from zembric.models import ReadingEntry
 from zembric.operations.actors import Actor
@@ -25,7 +25,7 @@ OPENS_ALONE = """async () => {
 
 
 def until_it_opens_alone(page: Page) -> None:
-    page.wait_for_function(OPENS_ALONE, timeout=60_000)
+    wait_until(page, OPENS_ALONE)
 
 
 def test_the_bench_opens_without_the_network_and_what_is_typed_there_is_sent_once(
@@ -50,9 +50,9 @@ def test_the_bench_opens_without_the_network_and_what_is_typed_there_is_sent_onc
     other = page.context.new_page()
     other.goto(f"{address}/bench/{number}")
     with served(engine, tmp_path / "photos", int(address.rsplit(":", 1)[1])):
-        page.get_by_role("button", name="Try now").click()
+        page.evaluate("window.dispatchEvent(new Event('online'))")
         for each in (page, other):
-            expect(each.get_by_text("1 entry waits in this browser")).to_be_hidden()
+            expect(each.get_by_text("1 entry waits in this browser")).to_be_hidden(timeout=45_000)
         expect(page.get_by_text("No connection.")).to_have_count(0, timeout=30_000)
         waits_for_server(page, 0)
         page.close()
@@ -70,13 +70,13 @@ def test_a_new_version_is_offered_and_comes_when_somebody_takes_it(
         page = sign_in(new_context(service_workers="allow").new_page(), address, "Volunteer")
         until_it_opens_alone(page)
         page.reload()
-        page.wait_for_function("navigator.serviceWorker.controller !== null")
+        page.wait_for_function("() => navigator.serviceWorker.controller !== null")
         with (dist / "sw.js").open("a", encoding="utf-8") as file:
             file.write("\n// the next version\n")
         page.evaluate("window.stays = true")
         expect(page.get_by_text("A new version of Zembric is here.")).to_be_visible(timeout=60_000)
         assert page.evaluate("window.stays")
         page.get_by_role("button", name="Take it now").click()
-        page.wait_for_function("window.stays === undefined")
+        page.wait_for_function("() => window.stays === undefined")
         expect(page.get_by_role("heading", name="What is next")).to_be_visible()
         page.close()

@@ -255,8 +255,12 @@ async function change(id: string, to: Partial<WaitingEntry>): Promise<void> {
 
 /** What another tab changed meanwhile is shown and sent here too. */
 async function readAgain(): Promise<void> {
+  const before = new Set(stored.map((entry) => entry.id));
   try {
-    stored = (await storedEntries<WaitingEntry>()).filter(isWaitingEntry);
+    const read = (await storedEntries<WaitingEntry>()).filter(isWaitingEntry);
+    const known = new Set(read.map((entry) => entry.id));
+    // What came into the storage while it was read is not lost from sight.
+    stored = [...read, ...stored.filter((entry) => !before.has(entry.id) && !known.has(entry.id))];
   } catch {
     return;
   }
