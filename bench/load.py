@@ -132,6 +132,8 @@ def main() -> None:
                     ], check=False, capture_output=True,
                 )  # fmt: skip
                 backup.join()
+            for kind in (directory / "told_failures.csv").read_text(encoding="utf-8").splitlines()[1:]:
+                print(kind)
             print(f"{'request':10}{'count':>8}{'failed':>8}{'median':>9}{'p95':>9}{'p99':>9}{'most':>9}")
             with (directory / "told_stats.csv").open(encoding="utf-8") as file:
                 for row in csv.DictReader(file):

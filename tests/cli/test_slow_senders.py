@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import contextlib
+import http.client
 import json
 import os
 import socket
 import subprocess
 import sys
+import threading
 import urllib.request
 from collections.abc import Iterator
 from pathlib import Path
@@ -52,3 +54,15 @@ def test_those_who_stall_hold_no_thread_for_long(port: int, sent: str) -> None:
             each.recv(4096)  # an answer or nothing
             while each.recv(4096):
                 pass
+
+
+def test_who_pauses_between_requests_keeps_the_line(port: int) -> None:
+    line = http.client.HTTPConnection("127.0.0.1", port, timeout=20)
+    line.connect()
+    for pause in (threading.Event(), threading.Event()):
+        line.request("GET", "/api/session")
+        assert line.getresponse().read()
+        pause.wait(0.7)  # longer than a head may take there
+    assert line.sock is not None
+    line.sock.sendall(b"GET /api/session HTTP/1.1\r\nHost: here\r\n\r\n")
+    assert line.sock.recv(15) == b"HTTP/1.1 200 OK"

@@ -33,6 +33,7 @@ class _Worker(ThreadWorker):  # type: ignore[misc]
             init = conn.init
 
             def init_with_a_clock() -> None:
+                conn.init = init  # asked for again at each request
                 init()
                 conn.clock = _Clock(conn.parser.unreader)
 
@@ -90,6 +91,8 @@ class _WebServer(BaseApplication):
             "worker_class": _Worker,
             "threads": _THREADS,
             "graceful_timeout": 1,
+            # Longer than anybody at a bench pauses: a line that is closed as an entry is sent costs a second try.
+            "keepalive": 20,
             "control_socket_disable": True,
             "loglevel": "warning",
             "worker_tmp_dir": "/dev/shm",

@@ -103,9 +103,9 @@ def make_worker(url: str, engine: Engine, store: LogStore) -> procrastinate.App:
             raise
 
     @app.task(name=JUDGE_SIBLINGS, queue=JUDGING, retry=_Again())
-    def judge_siblings(donor_id: int, cell_id: int) -> None:
+    def judge_siblings(donor_id: int, cell_id: int = 0) -> None:  # noqa: ARG001  # jobs of an older version name one
         with unit_of_work(engine) as session:
-            rejudge_siblings(session, donor_id, cell_id, datetime.now(UTC))
+            rejudge_siblings(session, donor_id, datetime.now(UTC))
             # Whoever looks at one of them looks again.
             session.execute(text(f"NOTIFY {CHANNEL}"))
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 import procrastinate
+from sqlalchemy import text
 
 if TYPE_CHECKING:
     from sqlalchemy.orm import Session
@@ -20,6 +21,20 @@ TAKE_UP_LOST = "take-up-lost"
 LOGS, SEARCHES, JUDGING = "logs", "searches", "judging"
 # It only writes jobs, on the connection of the transaction at hand; the worker has an app of its own.
 _writer = procrastinate.App(connector=procrastinate.PsycopgConnector())
+
+
+_WAITS_ALREADY = text("""
+SELECT id FROM procrastinate_jobs WHERE task_name = :task AND lock = :lock AND status = 'todo' LIMIT 1 FOR SHARE SKIP LOCKED
+""")
+
+
+def put_once(session: Session, task: str, queue: str, lock: str, **arguments: int) -> None:
+    """As `put_into_queue`, but where one with this lock waits already that one will do: it sees what this transaction wrote.
+
+    Nobody takes it before the transaction is over, and one that is taken at this moment does not count.
+    """
+    if session.scalar(_WAITS_ALREADY, {"task": task, "lock": lock}) is None:
+        put_into_queue(session, task, queue, lock, **arguments)
 
 
 def put_into_queue(session: Session, task: str, queue: str, lock: str | None = None, **arguments: int) -> int:

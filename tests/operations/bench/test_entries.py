@@ -450,12 +450,12 @@ def test_a_cell_is_judged_anew_when_its_siblings_turn_out_to_differ(session: Ses
         told = ([reason["code"] for reason in cell.judgement.reasons] for cell in (odd, *others) if cell.judgement)
         return ["siblings-differ" in codes for codes in told]
 
-    rejudge_siblings(session, odd.donor_id, others[1].id, at())
+    rejudge_siblings(session, odd.donor_id, at())
     assert said() == [True, False, False]
     for cell in others:
         (entry,) = entries_of(session, cell.id)
         taking_back.withdraw(session, volunteer, cell.number, entry.id, at(1))
-        rejudge_siblings(session, cell.donor_id, cell.id, at(1))
+        rejudge_siblings(session, cell.donor_id, at(1))
     assert said() == [False, False, False]
 
 
@@ -467,7 +467,7 @@ def test_an_entry_that_waited_for_its_siblings_is_taken_although_theirs_came_lat
     voltage(session, volunteer, odd.number, "3.35", at(minutes=5, hours=1))
     for cell in others:
         voltage(session, volunteer, cell.number, "3.70", at(minutes=4, hours=1))
-    rejudge_siblings(session, odd.donor_id, others[1].id, at(minutes=5, hours=1))
+    rejudge_siblings(session, odd.donor_id, at(minutes=5, hours=1))
     assert odd.judgement is not None
     assert "siblings-differ" in [reason["code"] for reason in odd.judgement.reasons]
     voltage(session, volunteer, odd.number, "3.36", at(minutes=3, hours=1))
@@ -572,3 +572,15 @@ def test_an_entry_holds_its_own_cell_only_and_its_siblings_are_judged_behind_it(
     judged = stories.get_cell(session, odd).judgement
     assert judged is not None
     assert "siblings-differ" in [reason["code"] for reason in judged.reasons]
+
+
+def test_what_several_voltages_tell_of_siblings_is_judged_once(
+    engine: Engine, session: Session, volunteer: Actor
+) -> None:
+    numbers = numbers_of(open_donor(session, volunteer, 3))
+    session.commit()
+    for number in numbers:
+        voltage(session, volunteer, number, "3.70", at())
+        session.commit()
+    waiting = "SELECT count(*) FROM procrastinate_jobs WHERE task_name = 'judge-siblings' AND status = 'todo'"
+    assert session.scalar(text(waiting)) == 1

@@ -30,7 +30,7 @@ from zembric.operations.places import (
     is_hazard,
     place_of_kind,
 )
-from zembric.operations.queue import JUDGE_SIBLINGS, JUDGING, put_into_queue
+from zembric.operations.queue import JUDGE_SIBLINGS, JUDGING, put_once
 from zembric.operations.record import note
 
 if TYPE_CHECKING:
@@ -262,9 +262,7 @@ def keep(session: Session, actor: Actor, cell: CellRow, entry: Entry, now: datet
     if not was_hazard and cell.judgement and cell.judgement.next_step == "fire-safe-box":
         _follow_hazard(session, actor, cell, now)
     if _tells_of_siblings(session, entry):
-        put_into_queue(
-            session, JUDGE_SIBLINGS, JUDGING, f"donor-{cell.donor_id}", donor_id=cell.donor_id, cell_id=cell.id
-        )
+        put_once(session, JUDGE_SIBLINGS, JUDGING, f"donor-{cell.donor_id}", donor_id=cell.donor_id)
 
 
 def _tells_of_siblings(session: Session, entry: Entry) -> bool:

@@ -161,15 +161,14 @@ def rejudge(session: Session, cell: CellRow, now: datetime) -> JudgementRow:
     return _keep_judgement(session, cell, story_of(session, cell), rules, now)
 
 
-def rejudge_siblings(session: Session, donor_id: int, cell_id: int, now: datetime) -> None:
-    """Judges a donor's other cells afresh whose place among their siblings has changed with a voltage of this one.
+def rejudge_siblings(session: Session, donor_id: int, now: datetime) -> None:
+    """Judges a donor's cells afresh whose place among their siblings has changed with voltages of others.
 
-    Done behind the answer to the entry; it locks those that it judges, in one order.
+    Done behind the answers to the entries, once for all that waited; it locks those that it judges, in one order.
     """
     rules = rules_in_force(session)
     found = voltages_as_found(session, [donor_id]).get(donor_id, {})
-    others = [other for other in found if other != cell_id]
-    rows = session.execute(_what_was_said(), {"ids": others}) if others else ()
+    rows = session.execute(_what_was_said(), {"ids": [*found]}) if found else ()
     changed = [other for other, reasons in rows if _stands_otherwise(other, reasons or [], found, rules)]
     locked = select(CellRow.id).where(CellRow.id.in_(changed)).order_by(CellRow.id).with_for_update(key_share=True)
     changed = list(session.scalars(locked)) if changed else []
