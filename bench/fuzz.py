@@ -67,7 +67,8 @@ def fuzz(tool: str, port: int, minutes: float, name: str | None) -> str:
     ]  # fmt: skip
     if name:
         command += ["--exclude-path-regex", ENDS_THE_SIGN_IN]
-    done = subprocess.run(command, check=False, capture_output=True, text=True)
+    with tempfile.TemporaryDirectory() as aside:  # the fuzzer keeps a store of its own where it runs
+        done = subprocess.run(command, check=False, capture_output=True, text=True, cwd=aside)
     return done.stdout
 
 
