@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 
 from tests.support.benchwork import at
 from tests.support.people import PASSWORD
-from zembric.core.errors import NotFoundError, NotSignedInError
+from zembric.core.errors import ConflictError, NotFoundError, NotSignedInError
 from zembric.operations import people
 from zembric.operations.actors import Actor
 from zembric.operations.signing_in import passwords, sign_ins
@@ -62,6 +62,12 @@ def test_a_password_is_changed_by_whoever_knows_the_old_one(session: Session, vo
     assert passwords.change_password(session, volunteer, PASSWORD, "another long one", "1.1.1.1", at())
     assert not is_in(session, token)
     assert passwords.sign_in(session, "Volunteer", "another long one", "1.1.1.1", at()) == volunteer
+
+
+def test_what_a_passkey_answered_lets_nobody_in_twice(session: Session, volunteer: Actor) -> None:
+    sign_ins.begin(session, volunteer, PHONE, "passkey", at(), challenge=b"asked once")
+    with pytest.raises(ConflictError):
+        sign_ins.begin(session, volunteer, PHONE, "passkey", at(), challenge=b"asked once")
 
 
 def test_one_ends_ones_own_on_another_device_and_nobody_elses(

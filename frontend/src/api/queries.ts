@@ -1,5 +1,5 @@
 import { QueryClient, queryOptions, useInfiniteQuery, useQuery } from "@tanstack/react-query";
-import { askOrRemember } from "../offline/seen";
+import { askOrRemember, forgetSeen } from "../offline/seen";
 import { answer, api, keepToken, loadSession, Problem } from "./client";
 import { useIsLive } from "./live";
 import type { operations } from "./schema";
@@ -42,7 +42,12 @@ export const queryClient = new QueryClient({
 export const sessionQuery = queryOptions({
   queryKey: ["session"],
   // What is remembered of it holds the token too.
-  queryFn: async () => keepToken(await askOrRemember("session", loadSession)),
+  queryFn: async () => {
+    const session = keepToken(await askOrRemember("session", loadSession));
+    // A sign-in that ran out or was ended elsewhere leaves nothing on a tablet that others use.
+    if (!session.person) await forgetSeen();
+    return session;
+  },
   staleTime: Number.POSITIVE_INFINITY,
 });
 

@@ -46,7 +46,11 @@ export function onChangeElsewhere(listener: () => void): () => void {
 
 /** What the page that closes could not store any more; taken up by the next one. */
 export function jot(entries: readonly Stored[]): void {
-  localStorage.setItem(AT_THE_LAST, JSON.stringify(entries));
+  try {
+    localStorage.setItem(AT_THE_LAST, JSON.stringify(entries));
+  } catch {
+    // Forbidden as well: the page said that it had to stay open.
+  }
 }
 
 /** Takes in what was jotted down as a page closed, and what an older version of Zembric kept elsewhere. */

@@ -114,16 +114,6 @@ def _written(operation: Operation, status: int, body: bytes | None, now: datetim
     return Response(json.dumps(answer), status=status, mimetype="application/json")
 
 
-def require_signed_in() -> None:
-    """Before anything is taken from whoever sends it.
-
-    Raises:
-        NotSignedInError: nobody is, or no longer.
-    """
-    with unit_of_work(engine()) as session:
-        signed_in_actor(session)
-
-
 def when(body: schemas.EntryIn) -> TypedAt:
     """When an entry counts from, as its body says."""
     return OnPaper(body.paper_at) if body.paper_at else body.typed_at

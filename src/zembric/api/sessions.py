@@ -230,7 +230,10 @@ def _challenge() -> bytes:
 
 def _begin(actor: Actor, how: str, challenge: bytes | None = None) -> Response:
     """A fresh session: whatever the cookie carried before is dropped."""
+    before = token_of_sign_in()
     with unit_of_work(engine()) as unit:
+        if before is not None:
+            sign_ins.end_this(unit, before, clock())
         token = sign_ins.begin(unit, actor, device(), how, clock(), challenge=challenge)
         language = people.language_of(unit, actor.person_id)
     session.clear()

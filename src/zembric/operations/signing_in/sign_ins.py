@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, NamedTuple
 
 from sqlalchemy import ColumnElement, and_, select, update
 
-from zembric.core.errors import NotFoundError, NotSignedInError
+from zembric.core.errors import ConflictError, NotFoundError, NotSignedInError
 from zembric.core.said import said
 from zembric.models import Happening, Person, SignIn
 from zembric.operations import people
@@ -48,12 +48,19 @@ class Device(NamedTuple):
 def begin(
     session: Session, actor: Actor, device: Device, how: str, now: datetime, *, challenge: bytes | None = None
 ) -> str:
-    """Signs somebody in on a device; what the device has to hold from now on."""
+    """Signs somebody in on a device; what the device has to hold from now on.
+
+    Raises:
+        ConflictError: the challenge let somebody in before.
+    """
+    answered = _hash_of(challenge) if challenge else None
+    if answered and session.scalar(select(SignIn.id).where(SignIn.challenge_hash == answered)):
+        raise ConflictError(said("this-was-asked-too-long-ago"))
     token = secrets.token_urlsafe(32)
     session.add(
         SignIn(
             person_id=actor.person_id, token_hash=_hash(token), device=device.name, begun_at=now, ended_at=None,
-            ends_at=now + SIGN_IN_LASTS, challenge_hash=_hash_of(challenge) if challenge else None,
+            ends_at=now + SIGN_IN_LASTS, challenge_hash=answered,
         )
     )  # fmt: skip
     note(session, actor, "sign-in", now, how=how, address=device.address, device=device.name)
