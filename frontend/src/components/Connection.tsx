@@ -1,10 +1,10 @@
 import { useEffect } from "react";
-import styled from "styled-components";
 import { queryClient } from "../api/queries";
 import { useShownFrom } from "../offline/seen";
 import { useNewVersion } from "../offline/version";
 import { dayAndTime } from "../words";
 import { Button } from "./Button";
+import { Strip } from "./Strip";
 
 const LOOK_AGAIN_MS = 15_000;
 
@@ -40,12 +40,3 @@ export function Connection() {
     </Strip>
   );
 }
-
-const Strip = styled.aside`
-  display: grid;
-  gap: var(--near);
-  padding: 0.625rem var(--room);
-  border-bottom: 3px solid ${({ theme }) => theme.color.ink};
-  background: ${({ theme }) => theme.color.askPaper};
-  ${({ theme }) => theme.narrow} { padding: var(--near) var(--apart); }
-`;

@@ -4,6 +4,7 @@ import { useSession } from "../api/queries";
 import { flush, keepSending, useWaiting } from "../api/waiting";
 import { Button } from "./Button";
 import { CameBack } from "./CameBack";
+import { Strip } from "./Strip";
 import { useShownInPlace } from "./useKept";
 
 /** What was typed and is not on the server yet. It stands on every page until it is, or until somebody decides. */
@@ -44,14 +45,6 @@ export function WaitingEntries() {
   );
 }
 
-const Strip = styled.aside`
-  display: grid;
-  gap: var(--near);
-  padding: 0.625rem var(--room);
-  border-bottom: 3px solid ${({ theme }) => theme.color.ink};
-  background: ${({ theme }) => theme.color.askPaper};
-  ${({ theme }) => theme.narrow} { padding: var(--near) var(--apart); }
-`;
 const Row = styled.div`
   display: flex;
   flex-wrap: wrap;

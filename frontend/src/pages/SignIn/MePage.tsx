@@ -5,11 +5,11 @@ import { addPasskey, canUsePasskeys } from "../../api/passkeys";
 import { queryClient, sessionQuery, useSession } from "../../api/queries";
 import { AskForm, useTyped } from "../../components/AskForm";
 import { Button } from "../../components/Button";
-import { Field } from "../../components/Fields";
 import { ProblemNotice } from "../../components/Notice";
 import { Page, Sheet, TwoColumns, Waiting } from "../../components/Page";
 import { Table } from "../../components/Table";
 import { dayAndTime } from "../../words";
+import { PasswordField } from "./PasswordField";
 
 type Me = Schemas["MeOut"];
 type Event = Me["record"][number];
@@ -146,13 +146,7 @@ function Keys({ me }: { me: Me }) {
           kind="plain"
         >
           <Whose />
-          <Field
-            label="Your password, once more"
-            type="password"
-            {...typed.field("password")}
-            autoComplete="current-password"
-            maxLength={200}
-          />
+          <PasswordField label="Your password, once more" typed={typed.field("password")} />
         </Ask>
       ) : (
         <p>
@@ -185,21 +179,8 @@ function NewPassword() {
         kind="plain"
       >
         <Whose />
-        <Field
-          label="The one you have"
-          type="password"
-          {...typed.field("old")}
-          autoComplete="current-password"
-          maxLength={200}
-        />
-        <Field
-          label="The new one"
-          hint="At least 10 characters; three or four words are good."
-          type="password"
-          {...typed.field("new")}
-          autoComplete="new-password"
-          maxLength={200}
-        />
+        <PasswordField label="The one you have" typed={typed.field("old")} />
+        <PasswordField label="The new one" typed={typed.field("new")} isNew />
       </Ask>
       {change.isSuccess && <p role="status">Changed. Everywhere else you are signed out.</p>}
     </Sheet>

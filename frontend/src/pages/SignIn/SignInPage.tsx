@@ -6,6 +6,7 @@ import { Field } from "../../components/Fields";
 import { Door } from "./Door";
 import { enter } from "./enter";
 import { PasskeySignIn } from "./PasskeySignIn";
+import { PasswordField } from "./PasswordField";
 
 /** Name and password. */
 export function SignInPage() {
@@ -18,13 +19,7 @@ export function SignInPage() {
     <Door title="Sign in">
       <Stack problem={signIn.error} send="Sign in" isSending={signIn.isPending} onSend={() => signIn.mutate()}>
         <Field label="Name" {...typed.field("name")} autoComplete="username" maxLength={80} autoFocus />
-        <Field
-          label="Password"
-          type="password"
-          {...typed.field("password")}
-          autoComplete="current-password"
-          maxLength={200}
-        />
+        <PasswordField label="Password" typed={typed.field("password")} />
       </Stack>
       <PasskeySignIn />
       <p>No account yet, or the password forgotten? A coordinator gives you a one-time link.</p>

@@ -7,6 +7,7 @@ import { useTyped } from "../../components/AskForm";
 import { Field } from "../../components/Fields";
 import { Waiting } from "../../components/Page";
 import { Door } from "./Door";
+import { PasswordField } from "./PasswordField";
 import { Stack } from "./SignInPage";
 
 /** A one-time link: choose name and password, and in. */
@@ -52,14 +53,7 @@ export function WelcomePage() {
             autoComplete="username"
             maxLength={40}
           />
-          <Field
-            label="New password"
-            hint="At least 10 characters; three or four words are good."
-            type="password"
-            {...typed.field("password")}
-            autoComplete="new-password"
-            maxLength={200}
-          />
+          <PasswordField label="New password" typed={typed.field("password")} isNew />
         </Stack>
       ) : (
         <Waiting query={invitation} what="the link" />
