@@ -6,7 +6,7 @@ import asyncio
 import threading
 from collections.abc import Callable
 
-from sqlalchemy import Engine
+from sqlalchemy import Engine, text
 
 from zembric.cli.worker import make_worker
 from zembric.operations.measuring.log_traces import LogStore
@@ -14,6 +14,8 @@ from zembric.operations.measuring.log_traces import LogStore
 
 def work_off_the_queue(engine: Engine, store: LogStore) -> None:
     worker = make_worker(engine.url.render_as_string(hide_password=False), engine, store)
+    with engine.begin() as connection:
+        connection.execute(text("UPDATE procrastinate_jobs SET scheduled_at = NULL WHERE status = 'todo'"))
     _aside(
         lambda: worker.run_worker(
             wait=False, install_signal_handlers=False, listen_notify=False, delete_jobs="successful"

@@ -15,7 +15,7 @@ from sqlalchemy import make_url, text
 from zembric.cli.children import end_with_whoever_started_this
 from zembric.core.said import named
 from zembric.log_lines import write_log_lines
-from zembric.operations.cells.judged import rejudge_siblings
+from zembric.operations.cells.judged import judge_sibling, siblings_that_stand_otherwise
 from zembric.operations.changes import CHANNEL
 from zembric.operations.database import make_engine, unit_of_work
 from zembric.operations.health import HEARTBEAT_S, SILENT_S
@@ -52,6 +52,8 @@ _TRIES = 3
 _UNTIL_ROOM_S = 20
 _BEHIND = 10
 _PLAN_S = 2.0
+# What is due later is seen so soon; what is due at once is told.
+_LOOKS_EVERY_S = 1.0
 
 
 class _Again(procrastinate.BaseRetryStrategy):
@@ -105,9 +107,14 @@ def make_worker(url: str, engine: Engine, store: LogStore) -> procrastinate.App:
     @app.task(name=JUDGE_SIBLINGS, queue=JUDGING, retry=_Again())
     def judge_siblings(donor_id: int, cell_id: int = 0) -> None:  # noqa: ARG001  # jobs of an older version name one
         with unit_of_work(engine) as session:
-            rejudge_siblings(session, donor_id, datetime.now(UTC))
+            otherwise = siblings_that_stand_otherwise(session, donor_id)
+        for sibling_id in otherwise:
+            with unit_of_work(engine) as session:
+                judge_sibling(session, sibling_id, datetime.now(UTC))
+        if otherwise:
             # Whoever looks at one of them looks again.
-            session.execute(text(f"NOTIFY {CHANNEL}"))
+            with unit_of_work(engine) as session:
+                session.execute(text(f"NOTIFY {CHANNEL}"))
 
     @app.periodic(cron="* * * * *")
     @app.task(name=TAKE_UP_LOST, queue=JUDGING)
@@ -157,6 +164,7 @@ def run_worker() -> None:
         make_worker(url, engine, store).run_worker(
             queues=[JUDGING, LOGS, SEARCHES],
             concurrency=4,
+            fetch_job_polling_interval=_LOOKS_EVERY_S,
             delete_jobs="successful",
             update_heartbeat_interval=HEARTBEAT_S,
         )

@@ -80,6 +80,8 @@ class CellRow(Base):
     #: Numbered place in a tray, from 1; NULL in boxes.
     slot: Mapped[int | None]
     #: The last judgement; NULL only while the row is being made.
+    #: The last resting voltage [V] before anything was charged in or taken out: what its siblings are held against. NULL: there was none.
+    found_v: Mapped[float | None]
     judgement_id: Mapped[int | None] = mapped_column(ForeignKey("judgement.id", use_alter=True), unique=True)
     #: When it went to the recycler; NULL while it is here.
     handed_over_at: Mapped[datetime | None]

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any, get_args
 
-from sqlalchemy import CheckConstraint, ForeignKey
+from sqlalchemy import CheckConstraint, ForeignKey, Index, text
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
@@ -44,6 +44,7 @@ class JudgementRow(Base):
     __table_args__ = (
         CheckConstraint(one_of("grade", GRADES), name="grade"),
         CheckConstraint("(grade = 'not-yet') = (sure IS NULL)", name="graded_is_sure_or_not"),
+        Index("ix_judgement_out", "at", postgresql_where=text("grade = 'out'")),
     )
     id: Mapped[IntPk]
     cell_id: Mapped[int] = mapped_column(ForeignKey("cell.id"), index=True)

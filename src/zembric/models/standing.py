@@ -17,6 +17,7 @@ class Standing(Base):
     __table_args__ = (
         Index("ix_standing_step", "step", "not_before", "cell_id"),
         Index("ix_standing_then", "then_step", "not_before", "cell_id", postgresql_where=text("then_step IS NOT NULL")),
+        Index("ix_standing_overdue", "overdue_at", postgresql_where=text("overdue_at IS NOT NULL")),
         Index("ix_standing_watched", "watched_reading_at", postgresql_where=text("watched_reading_at IS NOT NULL")),
     )
     cell_id: Mapped[int] = mapped_column(
@@ -37,6 +38,8 @@ class Standing(Base):
     step: Mapped[str]
     then_step: Mapped[str | None]
     not_before: Mapped[datetime | None]
+    #: From then on its next step was left too long.
+    overdue_at: Mapped[datetime | None]
     watched_reading_at: Mapped[datetime | None]
     resting_voltage_v: Mapped[float | None]
     capacity_mah: Mapped[float | None]

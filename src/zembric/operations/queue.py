@@ -22,6 +22,8 @@ LOGS, SEARCHES, JUDGING = "logs", "searches", "judging"
 # It only writes jobs, on the connection of the transaction at hand; the worker has an app of its own.
 _writer = procrastinate.App(connector=procrastinate.PsycopgConnector())
 
+# Who measures a donor cell by cell, or several who do, make one job of it.
+_MORE_COMES_WITHIN_S = 1
 
 _WAITS_ALREADY = text("""
 SELECT id FROM procrastinate_jobs WHERE task_name = :task AND lock = :lock AND status = 'todo' LIMIT 1 FOR SHARE SKIP LOCKED
@@ -29,19 +31,25 @@ SELECT id FROM procrastinate_jobs WHERE task_name = :task AND lock = :lock AND s
 
 
 def put_once(session: Session, task: str, queue: str, lock: str, **arguments: int) -> None:
-    """As `put_into_queue`, but where one with this lock waits already that one will do: it sees what this transaction wrote.
+    """As `put_into_queue`, a moment later; where one with this lock waits already that one will do: it sees what this transaction wrote.
 
     Nobody takes it before the transaction is over, and one that is taken at this moment does not count.
     """
     if session.scalar(_WAITS_ALREADY, {"task": task, "lock": lock}) is None:
-        put_into_queue(session, task, queue, lock, **arguments)
+        put_into_queue(session, task, queue, lock, after_s=_MORE_COMES_WITHIN_S, **arguments)
 
 
-def put_into_queue(session: Session, task: str, queue: str, lock: str | None = None, **arguments: int) -> int:
+def put_into_queue(
+    session: Session, task: str, queue: str, lock: str | None = None, *, after_s: int = 0, **arguments: int
+) -> int:
     """Puts a task into the queue; it is there when the transaction is committed, and only then. Gives the job's id.
 
     Args:
         lock: Tasks with the same lock are done one after the other, in order.
+        after_s: Not before so long from now [s].
     """
     connection = session.connection().connection.driver_connection
-    return _writer.configure_task(task, queue=queue, lock=lock, connection=connection).defer(**arguments)
+    schedule_in = {"seconds": after_s} if after_s else None
+    return _writer.configure_task(task, queue=queue, lock=lock, schedule_in=schedule_in, connection=connection).defer(
+        **arguments
+    )

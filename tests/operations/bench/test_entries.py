@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from datetime import datetime
 from pathlib import Path
 
 import pytest
@@ -39,7 +40,7 @@ from zembric.operations.bench import entries, keeping, taking_back, whereabouts
 from zembric.operations.bench.readings import TypedReading
 from zembric.operations.cells import overview, stories
 from zembric.operations.cells.identity import set_facts
-from zembric.operations.cells.judged import rejudge_siblings
+from zembric.operations.cells.judged import judge_sibling, siblings_that_stand_otherwise
 from zembric.operations.cells.what_if import TypedWhatIf, what_if
 from zembric.operations.database import unit_of_work
 from zembric.operations.known.entries import counting, entries_of
@@ -438,6 +439,11 @@ def test_a_cell_far_from_its_siblings_is_told(session: Session, volunteer: Actor
         voltage(session, volunteer, number, value, at())
     assert stories.cell_story(session, numbers[2], at()).gap_to_siblings_v == pytest.approx(-0.36)
     assert stories.cell_story(session, numbers[0], at()).gap_to_siblings_v is None
+
+
+def rejudge_siblings(session: Session, donor_id: int, now: datetime) -> None:
+    for cell_id in siblings_that_stand_otherwise(session, donor_id):
+        judge_sibling(session, cell_id, now)
 
 
 def test_a_cell_is_judged_anew_when_its_siblings_turn_out_to_differ(session: Session, volunteer: Actor) -> None:

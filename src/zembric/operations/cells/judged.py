@@ -9,7 +9,7 @@ from operator import itemgetter
 from types import MappingProxyType
 from typing import TYPE_CHECKING, Any, cast
 
-from sqlalchemy import Select, bindparam, select
+from sqlalchemy import Select, bindparam, func, select
 from sqlalchemy.orm import joinedload
 
 from zembric.core.house.limits import Family
@@ -42,6 +42,7 @@ from zembric.core.story import (
     Skip,
     Story,
     UnrestedVoltage,
+    voltage_as_found,
 )
 from zembric.models import CellRow, Entry, InspectionEntry, JudgementRow, ReadingEntry, StepEntry
 from zembric.operations.cells.siblings import forget_found, found_of_siblings, voltages_as_found
@@ -156,30 +157,53 @@ def events_of(session: Session, ids: Sequence[int]) -> dict[int, tuple[Event, ..
 def rejudge(session: Session, cell: CellRow, now: datetime) -> JudgementRow:
     """Judges a cell afresh and keeps the judgement; one that says the same as the last is not said twice."""
     session.flush()
-    forget_found(session)
-    rules = rules_in_force(session)
-    return _keep_judgement(session, cell, story_of(session, cell), rules, now)
+    rules, story = rules_in_force(session), story_of(session, cell)
+    at = moment_of(story, now)
+    return _keep_judgement(session, cell, story, judge(story, rules, at), at, rules)
 
 
-def rejudge_siblings(session: Session, donor_id: int, now: datetime) -> None:
-    """Judges a donor's cells afresh whose place among their siblings has changed with voltages of others.
-
-    Done behind the answers to the entries, once for all that waited; it locks those that it judges, in one order.
-    """
+def siblings_that_stand_otherwise(session: Session, donor_id: int) -> list[int]:
+    """The cells of a donor whose place among their siblings has changed with voltages of others, by id."""
     rules = rules_in_force(session)
     found = voltages_as_found(session, [donor_id]).get(donor_id, {})
     rows = session.execute(_what_was_said(), {"ids": [*found]}) if found else ()
-    changed = [other for other, reasons in rows if _stands_otherwise(other, reasons or [], found, rules)]
-    locked = select(CellRow.id).where(CellRow.id.in_(changed)).order_by(CellRow.id).with_for_update(key_share=True)
-    changed = list(session.scalars(locked)) if changed else []
-    # Those that waited may have been read or judged anew meanwhile.
+    return sorted(other for other, reasons in rows if _stands_otherwise(other, reasons or [], found, rules))
+
+
+def judge_sibling(session: Session, cell_id: int, now: datetime) -> None:
+    """Judges a cell afresh behind the answer to an entry for another.
+
+    It is locked only when its judgement is there: whoever has it at the bench waits for no more than the writing down.
+    Where something was entered for it meanwhile, it is judged once more.
+    """
+    seen = _seen(session, cell_id)
+    judged = _judged_behind(session, cell_id, now)
+    session.execute(select(CellRow.id).where(CellRow.id == cell_id).with_for_update(key_share=True))
+    if _seen(session, cell_id) != seen:
+        judged = _judged_behind(session, cell_id, now)
+    if judged is not None:
+        _keep_judgement(session, *judged, rules_in_force(session))
+
+
+def _seen(session: Session, cell_id: int) -> object:
+    """What changes with whatever is entered for a cell, or judged of it. One question, so of one moment."""
+    newest = select(func.max(Entry.id)).where(Entry.cell_id == CellRow.id).scalar_subquery()
+    return session.execute(
+        select(CellRow.judgement_id, CellRow.handed_over_at, newest).where(CellRow.id == cell_id)
+    ).one()
+
+
+def _judged_behind(session: Session, cell_id: int, now: datetime) -> tuple[CellRow, Story, Judgement, datetime] | None:
+    """A cell as it would be judged at this moment; None: it is not here any more."""
     forget_entries(session)
-    siblings = select(CellRow).where(CellRow.id.in_(changed)).order_by(CellRow.id)
-    siblings = siblings.options(joinedload(CellRow.judgement), joinedload(CellRow.model))
-    siblings = siblings.execution_options(populate_existing=True)
-    for sibling in session.scalars(siblings).all() if changed else ():
-        story = _story(sibling, events_of(session, [sibling.id])[sibling.id], {donor_id: found})
-        _keep_judgement(session, sibling, story, rules, now)
+    forget_found(session)
+    options = (joinedload(CellRow.judgement), joinedload(CellRow.model), joinedload(CellRow.donor, innerjoin=True))
+    cell = session.get_one(CellRow, cell_id, options=options, populate_existing=True)
+    if cell.handed_over_at is not None:
+        return None
+    story = story_of(session, cell)
+    at = moment_of(story, now)
+    return cell, story, judge(story, rules_in_force(session), at), at
 
 
 def _stands_otherwise(
@@ -199,10 +223,14 @@ def moment_of(story: Story, now: datetime) -> datetime:
     return max(now, story.events[-1].at) if story.events else now
 
 
-def _keep_judgement(session: Session, cell: CellRow, story: Story, rules: HouseRules, now: datetime) -> JudgementRow:
-    now = moment_of(story, now)
-    row = JudgementRow(**judgement_values(cell.id, judge(story, rules, now), rules, now))
-    last = cell.judgement
+def _keep_judgement(
+    session: Session, cell: CellRow, story: Story, judgement: Judgement, at: datetime, rules: HouseRules
+) -> JudgementRow:
+    row = JudgementRow(**judgement_values(cell.id, judgement, rules, at))
+    last, found = cell.judgement, voltage_as_found(story)
+    if (found_v := found.value_v if found else None) != cell.found_v:
+        cell.found_v = found_v
+        forget_found(session)
     if last is not None and _as_it_stands(last) == _as_it_stands(row):
         return last
     cell.judgement = row

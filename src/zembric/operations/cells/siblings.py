@@ -5,16 +5,16 @@ from __future__ import annotations
 from functools import cache
 from typing import TYPE_CHECKING
 
-from sqlalchemy import bindparam, func, or_, select
+from sqlalchemy import Double, bindparam, func, select, type_coerce
 from sqlalchemy.orm import aliased
 
 from zembric.core.measure.odd_figures import far_from_siblings
-from zembric.models import CellRow, Donor, DonorKindRow, Entry, ReadingEntry, StepEntry
+from zembric.models import CellRow, Donor, DonorKindRow
 
 if TYPE_CHECKING:
     from collections.abc import Collection
 
-    from sqlalchemy import ColumnElement, Select, SQLColumnExpression
+    from sqlalchemy import Select
     from sqlalchemy.orm import Session
 
     from zembric.core.house.rules import HouseRules
@@ -28,7 +28,7 @@ def voltages_as_found(session: Session, donor_ids: Collection[int]) -> dict[int,
 
     Of a donor with more cells than one device of its kind holds there is none: those came out of many devices, and
     what one of them reads says nothing about another.
-    An entry asks for its donor's at every turn; they are read anew whenever a cell is judged (`forget_found`).
+    An entry asks for its donor's at every turn; they are read anew when a judgement changes them (`forget_found`).
     """
     asked = session.get_transaction(), frozenset(donor_ids)
     known: tuple[object, dict[int, dict[int, float]]] | None = session.info.get(_FOUND)
@@ -53,36 +53,17 @@ def one_packs(session: Session, donor_ids: Collection[int]) -> set[int]:
 
 
 def forget_found(session: Session) -> None:
-    """Something may have been entered in this transaction that changes what the cells of a donor are held against."""
+    """What the other cells of a donor are held against changed in this transaction."""
     session.info.pop(_FOUND, None)
 
 
 @cache
 def _as_found(*, one_pack: bool) -> Select[int, int, float]:
     """Built once for each: every entry at the bench asks it, and to build it takes longer than to run it."""
-    before, step, other = aliased(Entry, flat=True), StepEntry.__table__.alias(), ReadingEntry.__table__.alias()
-    used = (
-        select(before.id)
-        .outerjoin(step, step.c.id == before.id)
-        .outerjoin(other, other.c.id == before.id)
-        .where(
-            before.cell_id == ReadingEntry.cell_id,
-            before.at < ReadingEntry.at,
-            or_(step.c.step.in_(("charge", "recovery")), other.c.quantity == "capacity"),
-            _counts(before.id),
-        )
-    )
-    query = (
-        select(CellRow.donor_id, ReadingEntry.cell_id, ReadingEntry.value)
-        .join(CellRow, CellRow.id == ReadingEntry.cell_id)
-        .where(
-            CellRow.donor_id.in_(bindparam("donor_ids", expanding=True)),
-            ReadingEntry.quantity == "voltage",
-            ReadingEntry.conditions["state"].as_string() == "resting",
-            _counts(ReadingEntry.id),
-            ~used.exists(),
-        )
-        .order_by(ReadingEntry.at, ReadingEntry.id)
+    query: Select[int, int, float] = (
+        select(CellRow.donor_id, CellRow.id, type_coerce(CellRow.found_v, Double()))
+        .where(CellRow.donor_id.in_(bindparam("donor_ids", expanding=True)), CellRow.found_v.is_not(None))
+        .order_by(CellRow.id)
     )
     return query.where(CellRow.donor_id.in_(_one_packs())) if one_pack else query
 
@@ -104,11 +85,7 @@ def found_of_siblings(found: dict[int, float], cell_id: int) -> tuple[float, ...
 
 def gap_to_siblings(session: Session, cell: CellRow, rules: HouseRules) -> float | None:
     """How far [V] a cell was found below its siblings of the same donor; None within the usual, or with nothing to compare."""
+    if cell.found_v is None:
+        return None
     found = voltages_as_found(session, [cell.donor_id])[cell.donor_id]
-    own = found.get(cell.id)
-    return None if own is None else far_from_siblings(own, found_of_siblings(found, cell.id), rules)
-
-
-def _counts(entry_id: SQLColumnExpression[int]) -> ColumnElement[bool]:
-    superseder = aliased(Entry, flat=True)
-    return ~select(superseder.id).where(superseder.supersedes_id == entry_id).exists()
+    return far_from_siblings(cell.found_v, found_of_siblings(found, cell.id), rules)

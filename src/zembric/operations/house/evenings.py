@@ -9,7 +9,7 @@ from sqlalchemy import and_, case, func, select
 from sqlalchemy.orm import aliased
 
 from zembric.core.house.limits import NOMINAL_V, Family
-from zembric.models import CellRow, Donor, DonorKindRow, Entry, JudgementRow, ReadingEntry, StepEntry
+from zembric.models import CellRow, Donor, DonorKindRow, Entry, JudgementRow, ReadingEntry, Standing, StepEntry
 
 if TYPE_CHECKING:
     from datetime import datetime
@@ -62,14 +62,14 @@ def brought_since(session: Session, since: datetime, now: datetime) -> Brought:
         .join(shelved, shelved.c.cell_id == CellRow.id)
         .join(JudgementRow, JudgementRow.id == CellRow.judgement_id)
     ).one()  # fmt: skip
-    overdue = select(func.count()).select_from(CellRow).join(JudgementRow, JudgementRow.id == CellRow.judgement_id)
+    overdue = select(func.count()).select_from(Standing).where(Standing.overdue_at < now)
     return Brought(
         donors=donors, cells=cells,
         tested=session.scalar(select(func.count()).select_from(tested)) or 0,
         shelved=count,
         out=session.scalar(select(func.count()).select_from(_out(since))) or 0,
         rescued_mah=mah or 0.0, rescued_wh=(mwh or 0.0) / 1000,
-        overdue=session.scalar(overdue.where(CellRow.handed_over_at.is_(None), JudgementRow.next_overdue_at < now)) or 0,
+        overdue=session.scalar(overdue) or 0,
         by_kind=_by_kind(session, since),
     )  # fmt: skip
 
@@ -101,37 +101,33 @@ def _shelved(since: datetime) -> Subquery:
 
 def _out(since: datetime) -> Subquery:
     """Cells that were judged out for the first time since then, and still are."""
-    first = (
-        select(JudgementRow.cell_id, func.min(JudgementRow.at).label("at"))
-        .where(JudgementRow.grade == "out")
-        .group_by(JudgementRow.cell_id)
-        .subquery()
-    )
-    now = aliased(JudgementRow)
+    now, first, before = JudgementRow, aliased(JudgementRow), aliased(JudgementRow)
+    was_out = select(before.id).where(before.cell_id == CellRow.id, before.grade == "out", before.at < since)
     return (
         select(CellRow.id)
-        .join(first, first.c.cell_id == CellRow.id)
+        .join(first, and_(first.cell_id == CellRow.id, first.grade == "out", first.at >= since))
         .join(now, and_(now.id == CellRow.judgement_id, now.grade == "out"))
-        .where(first.c.at >= since)
+        .where(~was_out.exists())
+        .distinct()
         .subquery()
     )
 
 
 def _by_kind(session: Session, since: datetime) -> tuple[KindBrought, ...]:
-    shelved = select(StepEntry.cell_id).where(StepEntry.step == "shelved", _counts()).distinct().subquery()
+    shelved = select(StepEntry.id).where(StepEntry.cell_id == CellRow.id, StepEntry.step == "shelved", _counts())
+    count_shelved = func.count().filter(shelved.exists())
     rows = session.execute(
         select(
-            DonorKindRow.name, func.count(Donor.id.distinct()), func.count(CellRow.id.distinct()),
-            func.count(shelved.c.cell_id.distinct()), func.count(CellRow.id.distinct()).filter(JudgementRow.grade == "out"),
+            DonorKindRow.name, func.count(Donor.id.distinct()), func.count(), count_shelved,
+            func.count().filter(JudgementRow.grade == "out"),
             func.avg(JudgementRow.capacity_mah),
         )
         .select_from(Donor)
         .join(DonorKindRow, DonorKindRow.code == Donor.kind)
         .join(CellRow, CellRow.donor_id == Donor.id)
         .outerjoin(JudgementRow, JudgementRow.id == CellRow.judgement_id)
-        .outerjoin(shelved, shelved.c.cell_id == CellRow.id)
         .where(Donor.opened_at >= since)
         .group_by(DonorKindRow.name, DonorKindRow.position)
-        .order_by(func.count(shelved.c.cell_id.distinct()).desc(), DonorKindRow.position)
+        .order_by(count_shelved.desc(), DonorKindRow.position)
     )  # fmt: skip
     return tuple(KindBrought(*row) for row in rows)
