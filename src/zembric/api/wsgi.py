@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING
 from zembric.log_lines import write_log_lines
 from zembric.operations.database import make_engine, unit_of_work
 from zembric.operations.people import server_secret
+from zembric.operations.statements import compile_statements
 from zembric.paths import FRONTEND_DIST, newest_migration_file
 
 if TYPE_CHECKING:
@@ -35,6 +36,7 @@ def make_app() -> Flask:
     with unit_of_work(engine) as session:
         secret = server_secret(session)
     engine.dispose()
+    compile_statements(engine)
     app = create_app(
         engine,
         secret=secret,

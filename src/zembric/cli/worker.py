@@ -35,6 +35,7 @@ from zembric.operations.queue import (
     TAKE_UP_LOST,
 )
 from zembric.operations.room import is_no_room
+from zembric.operations.statements import compile_statements
 from zembric.operations.testers.evening import look_after_evening
 from zembric.operations.testers.planning import Search
 from zembric.operations.testers.sending import push_alarm
@@ -155,6 +156,7 @@ def run_worker() -> None:
     os.nice(_BEHIND)
     url = os.environ["DATABASE_URL"]
     engine = make_engine(url)
+    compile_statements(engine)
     store = LogStore(Path(os.environ["ZEMBRIC_PHOTOS"]).parent / "logs")
     try:
         with unit_of_work(engine) as session:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import timedelta
-from functools import cache
 from typing import TYPE_CHECKING, Any, TypeAlias
 
 from sqlalchemy import Select, bindparam, select
@@ -32,6 +31,7 @@ from zembric.operations.places import (
 )
 from zembric.operations.queue import JUDGE_SIBLINGS, JUDGING, put_once
 from zembric.operations.record import note
+from zembric.operations.statements import built_once
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -106,12 +106,12 @@ def cell_in_hand(session: Session, typed: str, *, wherever: bool = False) -> Cel
     return cell
 
 
-@cache
+@built_once
 def _to_lock() -> Select[int]:
     return select(CellRow.id).where(CellRow.number == bindparam("number")).with_for_update(key_share=True)
 
 
-@cache
+@built_once
 def _cell_with_pack_far_away() -> Select[CellRow, str | None]:
     far_away = (
         select(Pack.number)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import asdict
-from functools import cache
 from operator import itemgetter
 from types import MappingProxyType
 from typing import TYPE_CHECKING, Any, cast
@@ -48,6 +47,7 @@ from zembric.models import CellRow, Entry, InspectionEntry, JudgementRow, Readin
 from zembric.operations.cells.siblings import forget_found, found_of_siblings, voltages_as_found
 from zembric.operations.known.entries import counting, entries_of, forget_entries
 from zembric.operations.known.rules import rules_in_force
+from zembric.operations.statements import built_once
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -59,7 +59,7 @@ if TYPE_CHECKING:
     from zembric.core.judge.judgement import Judgement
 
 
-@cache
+@built_once
 def _what_was_said() -> Select[int, list[dict[str, Any]] | None]:
     """Plain rows: most stand as they stood, and to load all of them at every entry would take longer than all else."""
     return (

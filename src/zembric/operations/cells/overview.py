@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections import Counter
 from dataclasses import dataclass, replace
-from functools import cache
 from typing import TYPE_CHECKING, Any, Literal
 
 from sqlalchemy import DateTime, Select, and_, bindparam, case, func, literal, or_, select, union_all
@@ -23,6 +22,7 @@ from zembric.models import (
     SlotRun,
     Standing,
 )
+from zembric.operations.statements import built_once
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -107,9 +107,6 @@ class TraySteps:
     steps: tuple[tuple[str, int], ...]
 
 
-_live = aliased(PackCell, name="live_pack_cell")
-
-
 def _step_now(now: datetime | BindParameter[datetime]) -> ColumnElement[str]:
     """What to do with a cell now: as it stands, unless a program runs on it or its waiting is over."""
     return case(
@@ -143,13 +140,14 @@ def _runs_by_wire() -> ColumnElement[bool]:
 
 def _listed(session: Session, step: ColumnElement[str], cells: Select[int] | Sequence[int]) -> list[ListedCell]:
     """Those cells with all that is shown of them, in any order; those that went to the recycler are left out."""
+    member = aliased(PackCell)
     query = (
         select(CellRow, step, Pack.number)
         .join(Standing, Standing.cell_id == CellRow.id)
         .join(JudgementRow, CellRow.judgement_id == JudgementRow.id)
         .outerjoin(Place, CellRow.place_id == Place.id)
-        .outerjoin(_live, and_(_live.cell_id == CellRow.id, _live.released_at.is_(None)))
-        .outerjoin(PackGroup, PackGroup.id == _live.group_id)
+        .outerjoin(member, and_(member.cell_id == CellRow.id, member.released_at.is_(None)))
+        .outerjoin(PackGroup, PackGroup.id == member.group_id)
         .outerjoin(Pack, Pack.id == PackGroup.pack_id)
         .where(CellRow.id.in_(cells))
         .options(
@@ -353,7 +351,7 @@ def nearest(session: Session, cells: CellFilter, wanted: Wanted, most: int, now:
 
 def cells_of_pack(session: Session, number: str) -> Sequence[str]:
     """The numbers of the cells that a pack holds."""
-    query = select(CellRow.number).join(_live, and_(_live.cell_id == CellRow.id, _live.released_at.is_(None)))
+    query = select(CellRow.number).join(PackCell, and_(PackCell.cell_id == CellRow.id, PackCell.released_at.is_(None)))
     return session.scalars(query.join(PackGroup).join(Pack).where(Pack.number == number)).all()
 
 
@@ -459,15 +457,14 @@ def listed_now(session: Session, cell: CellRow, now: datetime) -> ListedCell:
     return ListedCell(cell, step, pack_number)
 
 
-@cache
+@built_once
 def _step_and_pack() -> Select[str, str | None]:
-    """Built once: every entry at the bench is answered with it, and to build it takes longer than to run it."""
     step = _step_now(bindparam("now", type_=DateTime(timezone=True)))
     query = (
         select(step, Pack.number)
         .select_from(Standing)
-        .outerjoin(_live, and_(_live.cell_id == Standing.cell_id, _live.released_at.is_(None)))
-        .outerjoin(PackGroup, PackGroup.id == _live.group_id)
+        .outerjoin(PackCell, and_(PackCell.cell_id == Standing.cell_id, PackCell.released_at.is_(None)))
+        .outerjoin(PackGroup, PackGroup.id == PackCell.group_id)
         .outerjoin(Pack, Pack.id == PackGroup.pack_id)
     )
     return query.where(Standing.cell_id == bindparam("cell_id"))

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from functools import cache
 from typing import TYPE_CHECKING
 
 from sqlalchemy import Double, bindparam, func, select, type_coerce
@@ -10,6 +9,7 @@ from sqlalchemy.orm import aliased
 
 from zembric.core.measure.odd_figures import far_from_siblings
 from zembric.models import CellRow, Donor, DonorKindRow
+from zembric.operations.statements import built_once
 
 if TYPE_CHECKING:
     from collections.abc import Collection
@@ -35,7 +35,7 @@ def voltages_as_found(session: Session, donor_ids: Collection[int]) -> dict[int,
     if known is not None and known[0] == asked:
         return known[1]
     found: dict[int, dict[int, float]] = {donor_id: {} for donor_id in donor_ids}
-    for donor_id, cell_id, value_v in session.execute(_as_found(one_pack=True), {"donor_ids": list(donor_ids)}):
+    for donor_id, cell_id, value_v in session.execute(_of_one_packs(), {"donor_ids": list(donor_ids)}):
         found[donor_id][cell_id] = value_v
     session.info[_FOUND] = asked, found
     return found
@@ -43,7 +43,7 @@ def voltages_as_found(session: Session, donor_ids: Collection[int]) -> dict[int,
 
 def voltages_of_its_kind(session: Session, donor_id: int) -> dict[int, float]:
     """The same voltages by cell, whether they came out of one pack or of many devices: to be looked at, not to be judged by."""
-    rows = session.execute(_as_found(one_pack=False), {"donor_ids": [donor_id]})
+    rows = session.execute(_as_found(), {"donor_ids": [donor_id]})
     return {cell_id: value_v for _, cell_id, value_v in rows}
 
 
@@ -57,15 +57,18 @@ def forget_found(session: Session) -> None:
     session.info.pop(_FOUND, None)
 
 
-@cache
-def _as_found(*, one_pack: bool) -> Select[int, int, float]:
-    """Built once for each: every entry at the bench asks it, and to build it takes longer than to run it."""
-    query: Select[int, int, float] = (
+@built_once
+def _of_one_packs() -> Select[int, int, float]:
+    return _as_found().where(CellRow.donor_id.in_(_one_packs()))
+
+
+@built_once
+def _as_found() -> Select[int, int, float]:
+    return (
         select(CellRow.donor_id, CellRow.id, type_coerce(CellRow.found_v, Double()))
         .where(CellRow.donor_id.in_(bindparam("donor_ids", expanding=True)), CellRow.found_v.is_not(None))
         .order_by(CellRow.id)
     )
-    return query.where(CellRow.donor_id.in_(_one_packs())) if one_pack else query
 
 
 def _one_packs() -> Select[int]:

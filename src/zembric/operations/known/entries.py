@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cache
 from typing import TYPE_CHECKING
 
 from sqlalchemy import bindparam, event, select
@@ -11,14 +10,13 @@ from sqlalchemy.orm import Session, with_polymorphic
 
 from zembric.core.story import HAZARDS
 from zembric.models import Entry, InspectionEntry, ReadingEntry, StepEntry
+from zembric.operations.statements import built_once
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
     from sqlalchemy import Select
 
-# One query for all kinds of entry: a cell has a few dozen.
-_any_entry = with_polymorphic(Entry, [InspectionEntry, ReadingEntry, StepEntry])
 _ENTRIES = "zembric-entries"
 
 
@@ -77,8 +75,9 @@ def _forget_what_was_rolled_back(session: Session, _: object) -> None:
     forget_entries(session)
 
 
-@cache
+@built_once
 def _entries_of_one() -> Select[Entry]:
-    """Built once: to build a query takes longer than to run it."""
-    query = select(_any_entry).where(_any_entry.cell_id == bindparam("cell_id"))
-    return query.order_by(_any_entry.at, _any_entry.id)
+    """One query for all kinds of entry: a cell has a few dozen."""
+    any_entry = with_polymorphic(Entry, [InspectionEntry, ReadingEntry, StepEntry])
+    query = select(any_entry).where(any_entry.cell_id == bindparam("cell_id"))
+    return query.order_by(any_entry.at, any_entry.id)

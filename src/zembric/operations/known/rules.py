@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from functools import cache
 from typing import TYPE_CHECKING, cast
 
 from sqlalchemy import select
@@ -10,6 +9,7 @@ from sqlalchemy import select
 from zembric.core.house.limits import Family
 from zembric.core.house.rules import SWITCHES, HouseRules, SpecialRule
 from zembric.models import RuleSet
+from zembric.operations.statements import built_once
 
 if TYPE_CHECKING:
     from sqlalchemy import Select
@@ -47,6 +47,6 @@ def rules_of(row: RuleSet) -> HouseRules:
     )  # fmt: skip
 
 
-@cache
+@built_once
 def _newest_rules() -> Select[RuleSet]:
     return select(RuleSet).order_by(RuleSet.version.desc()).limit(1)
