@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import contextlib
+import time
 from typing import TYPE_CHECKING
 
-from sqlalchemy import create_engine, text
-from sqlalchemy.exc import IntegrityError, OperationalError
+from psycopg import OperationalError as OperationalErrorOfDriver
+from sqlalchemy import create_engine, event, text
+from sqlalchemy.exc import DisconnectionError, IntegrityError, OperationalError
 from sqlalchemy.orm import Session
 from sqlalchemy.orm.exc import StaleDataError
 
@@ -17,8 +19,12 @@ if TYPE_CHECKING:
     from collections.abc import Iterator
 
     from sqlalchemy import Engine
+    from sqlalchemy.engine.interfaces import DBAPIConnection
+    from sqlalchemy.pool import ConnectionPoolEntry
 
 _SOMEBODY_WAS_FASTER = frozenset({"uq_pack_cell_live", "uq_cell_place_id_slot", "uq_entry_supersedes_id"})
+
+_USED, _LIVES_FOR_S = "zembric-used", 1.0
 
 
 def make_engine(url: str) -> Engine:
@@ -26,16 +32,35 @@ def make_engine(url: str) -> Engine:
     for plain in ("postgresql://", "postgres://"):
         if url.startswith(plain):
             url = "postgresql+psycopg://" + url.removeprefix(plain)
-    # The connection used last knows the usual statements already.
-    return create_engine(
+    engine = create_engine(
         url,
-        pool_pre_ping=True,
-        pool_size=10,
-        max_overflow=10,
+        # None is closed after a rush: each knows the usual statements, and a new one has to plan them all.
+        pool_size=20,
+        max_overflow=0,
+        # The connection used last knows them best.
         pool_use_lifo=True,
         # Nothing asked here is so long that compiling it would pay, and it is asked often.
         connect_args={"prepare_threshold": 1, "options": "-c jit=off"},
     )
+    _ask_idle_ones(engine)
+    return engine
+
+
+def _ask_idle_ones(engine: Engine) -> None:
+    """The database may have been started anew; a connection that was used a moment ago is not asked whether it lives."""
+
+    @event.listens_for(engine, "checkout")
+    def ask(connection: DBAPIConnection, record: ConnectionPoolEntry, _proxy: object) -> None:
+        if time.monotonic() - record.info.get(_USED, 0.0) < _LIVES_FOR_S:
+            return
+        try:
+            engine.dialect.do_ping(connection)
+        except OperationalErrorOfDriver as error:
+            raise DisconnectionError from error  # another one is taken, or made
+
+    @event.listens_for(engine, "checkin")
+    def note_use(_connection: DBAPIConnection | None, record: ConnectionPoolEntry) -> None:
+        record.info[_USED] = time.monotonic()
 
 
 @contextlib.contextmanager
