@@ -5,6 +5,7 @@ from __future__ import annotations
 import contextlib
 import re
 import threading
+import time
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
@@ -127,7 +128,8 @@ def page(new_context: Callable[..., BrowserContext], address: str) -> Page:
 def sign_in(page: Page, address: str, name: str, password: str | None = None) -> Page:
     """By name and password where one is given; else with the sign-in that every database of the tests has."""
     if password is None:
-        page.context.add_cookies([{"name": "zembric", "value": _cookie_of(name), "url": address}])
+        until = time.time() + 12 * 3600  # a browser that is closed keeps it, as it keeps the server's own
+        page.context.add_cookies([{"name": "zembric", "value": _cookie_of(name), "url": address, "expires": until}])
     page.goto(address)
     if password is not None:
         page.get_by_label("Name").fill(name)

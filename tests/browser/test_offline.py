@@ -7,13 +7,13 @@ from collections.abc import Callable
 from datetime import UTC, datetime
 from pathlib import Path
 
-from playwright.sync_api import BrowserContext, Page, expect
+from playwright.sync_api import BrowserContext, Page, Playwright, expect
 from sqlalchemy import Engine, func, select
 from sqlalchemy.orm import Session
 
-from tests.browser.conftest import served, sign_in, wait_until, waits_for_server
-from tests.support.benchwork import numbers_of, open_donor
-from zembric.models import ReadingEntry
+from tests.browser.conftest import CHROMIUM_ARGUMENTS, served, sign_in, wait_until, waits_for_server
+from tests.support.benchwork import keep, numbers_of, open_donor, shelf_of
+from zembric.models import Place, ReadingEntry
 from zembric.operations.actors import Actor
 from zembric.operations.bench import entries
 from zembric.paths import FRONTEND_DIST
@@ -59,6 +59,75 @@ def test_the_bench_opens_without_the_network_and_what_is_typed_there_is_sent_onc
         other.close()
     session.rollback()
     assert session.scalar(select(func.count()).where(ReadingEntry.quantity == "voltage")) == 1
+
+
+def test_a_tray_goes_on_without_the_network_after_the_browser_was_closed(
+    playwright: Playwright, engine: Engine, session: Session, volunteer: Actor, tmp_path: Path
+) -> None:
+    number = numbers_of(open_donor(session, volunteer, 3))[0]
+    tray = session.scalars(select(Place.number).where(Place.kind == "tray")).one()
+    session.commit()
+
+    def browser() -> BrowserContext:
+        return playwright.chromium.launch_persistent_context(
+            tmp_path / "browser", executable_path="/usr/bin/chromium", args=CHROMIUM_ARGUMENTS, locale="en-GB"
+        )
+
+    with served(engine, tmp_path / "photos") as address:
+        tablet = browser()
+        page = sign_in(tablet.new_page(), address, "Volunteer")
+        page.goto(f"{address}/trays/{tray}")
+        expect(page.get_by_role("button", name=f"cell {number} ")).to_be_visible()
+        until_it_opens_alone(page)
+        tablet.close()
+    tablet = browser()
+    page = tablet.new_page()
+    page.goto(f"{address}/trays/{tray}")
+    expect(page.get_by_text("No connection.").first).to_be_visible()
+    expect(page.get_by_label("Resting voltage")).to_be_focused()
+    page.keyboard.type("3.60")
+    page.keyboard.press("Enter")
+    waits_for_server(page, 1)
+    tablet.close()
+    with served(engine, tmp_path / "photos", int(address.rsplit(":", 1)[1])):
+        tablet = browser()
+        page = tablet.new_page()
+        page.goto(f"{address}/trays/{tray}")
+        waits_for_server(page, 0)
+        tablet.close()
+    session.rollback()
+    assert session.scalars(select(ReadingEntry.value)).all() == [3.6]
+
+
+def test_cells_are_picked_without_the_network(
+    new_context: Callable[..., BrowserContext], engine: Engine, session: Session, volunteer: Actor, tmp_path: Path
+) -> None:
+    numbers = shelf_of(session, volunteer, [2500, 2450, 2400, 2350, 2300])
+    pack = keep(session, volunteer)
+    session.commit()
+    with served(engine, tmp_path / "photos") as address:
+        page = sign_in(new_context(390, 844, service_workers="allow").new_page(), address, "Volunteer")
+        page.goto(f"{address}/packs/{pack.number}/pick")
+        expect(page.get_by_label("Scan or type the number")).to_be_focused()
+        until_it_opens_alone(page)
+    page.reload()
+    expect(page.get_by_text("No connection.").first).to_be_visible()
+    page.get_by_label("Scan or type the number").fill(f"C{numbers[0]}")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("1 of 4 picked")).to_be_visible()
+    page.get_by_label("Scan or type the number").fill(f"C{numbers[4]}")
+    page.keyboard.press("Enter")
+    stop = page.get_by_role("alertdialog", name="Wrong cell")
+    expect(stop).to_contain_text(f"{numbers[4]} does not belong to this pack.")
+    stop.get_by_role("button", name="It is back in its place").click()
+    waits_for_server(page, 1)
+    with served(engine, tmp_path / "photos", int(address.rsplit(":", 1)[1])):
+        page.evaluate("window.dispatchEvent(new Event('online'))")
+        waits_for_server(page, 0)
+        page.reload()
+        expect(page.get_by_text("1 of 4 picked")).to_be_visible()
+        expect(page.get_by_text("No connection.")).to_have_count(0, timeout=30_000)
+        page.close()
 
 
 def test_a_new_version_is_offered_and_comes_when_somebody_takes_it(

@@ -23,7 +23,7 @@ from zembric.operations.actors import Actor
 from zembric.operations.bench import entries
 from zembric.operations.cells.photos import PhotoStore, add_photo
 from zembric.operations.database import make_engine
-from zembric.operations.papers.lists import export_csv
+from zembric.operations.papers.exports import export_csv
 
 
 @pytest.fixture

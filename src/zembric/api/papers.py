@@ -21,7 +21,7 @@ from zembric.files.stories import read_story
 from zembric.operations.cells import overview, photos
 from zembric.operations.cells.stories import cell_story
 from zembric.operations.donors import get_donor
-from zembric.operations.papers import labels, lists
+from zembric.operations.papers import exports, labels, lists
 from zembric.operations.papers.taking_in import take_in_story
 from zembric.prints.labels import label_pdf
 from zembric.prints.sheets import ruler_page_pdf
@@ -138,11 +138,11 @@ def get_export() -> Response:
 
     def pack(session: Session, out: IO[bytes]) -> None:
         with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED, compresslevel=1) as archive:
-            for name in lists.EXPORTS:
+            for name in exports.EXPORTS:
                 member = zipfile.ZipInfo(f"{name}.csv", _ZIP_TIME)
                 member.compress_type = zipfile.ZIP_DEFLATED
                 with archive.open(member, "w", force_zip64=True) as written:
-                    for piece in lists.export_csv(session, name):
+                    for piece in exports.export_csv(session, name):
                         written.write(piece)
 
     return send_made(pack, "application/zip", "zembric.zip")
@@ -151,7 +151,7 @@ def get_export() -> Response:
 @bp.get("/exports/<string:name>.csv", responses=a_file(".csv"))
 def get_export_csv(path: schemas.ExportPath) -> Response:
     def written(session: Session, out: IO[bytes]) -> None:
-        out.writelines(lists.export_csv(session, path.name))
+        out.writelines(exports.export_csv(session, path.name))
 
     return send_made(written, "text/csv", f"{path.name}.csv")
 

@@ -9,7 +9,8 @@ from typing import TYPE_CHECKING, Any
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
-_RUN_BY_SPREADSHEETS = ("=", "+", "-", "@", "\t", "\r")
+#: What a text begins with that a spreadsheet takes for a formula.
+RUN_BY_SPREADSHEETS = ("=", "+", "-", "@", "\t", "\r")
 
 
 def as_csv(rows: Sequence[Sequence[Any]]) -> bytes:
@@ -22,7 +23,7 @@ def as_csv(rows: Sequence[Sequence[Any]]) -> bytes:
 
 def without_guard(text: str) -> str:
     """Without the mark that `as_csv` puts before what a spreadsheet would run."""
-    return text[1:] if text[:1] == "'" and text[1:2] in _RUN_BY_SPREADSHEETS else text
+    return text[1:] if text[:1] == "'" and text[1:2] in RUN_BY_SPREADSHEETS else text
 
 
 def _exported(value: Any) -> str:
@@ -33,4 +34,4 @@ def _exported(value: Any) -> str:
     if hasattr(value, "isoformat"):
         return str(value.isoformat())
     text = str(value)
-    return "'" + text if text[:1] in _RUN_BY_SPREADSHEETS else text
+    return "'" + text if text[:1] in RUN_BY_SPREADSHEETS else text

@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import zipfile
+from datetime import datetime
 
 import pytest
 from openpyxl import Workbook
@@ -17,7 +18,7 @@ from zembric.models import CellRow, Donor
 from zembric.operations.actors import Actor
 from zembric.operations.cells.lookup import find
 from zembric.operations.cells.stories import cell_story
-from zembric.operations.papers import lists
+from zembric.operations.papers import exports, lists
 from zembric.wording import say
 
 LIST = (
@@ -119,9 +120,16 @@ def test_the_template_is_a_list_that_can_be_taken_in(session: Session, volunteer
 
 def test_what_goes_out_names_units_and_runs_nothing_in_a_spreadsheet(session: Session, volunteer: Actor) -> None:
     open_donor(session, volunteer, description='=HYPERLINK("x")')
-    out = {name: b"".join(lists.export_csv(session, name)) for name in lists.EXPORTS}
+    out = {name: b"".join(exports.export_csv(session, name)) for name in exports.EXPORTS}
     (donor,) = csv.DictReader(io.StringIO(out["donors"].decode()))
     assert donor["description"] == '\'=HYPERLINK("x")'
     (cell,) = csv.DictReader(io.StringIO(out["cells"].decode()))
     assert (cell["size"], cell["rated_capacity_mah"], cell["next_step"]) == ("18650", "2600", "inspect")
-    assert b"".join(lists.export_csv(session, "cells")) == out["cells"]
+    assert b"".join(exports.export_csv(session, "cells")) == out["cells"]
+
+
+def test_what_goes_out_reads_back_as_it_was(session: Session, volunteer: Actor) -> None:
+    opened = open_donor(session, volunteer, description='a "blue" box, späti\r\nfrom the yard')
+    (donor,) = csv.DictReader(io.StringIO(b"".join(exports.export_csv(session, "donors")).decode(), newline=""))
+    assert (donor["description"], donor["symptom"]) == (opened.description, "")
+    assert datetime.fromisoformat(donor["opened_at"]) == opened.opened_at

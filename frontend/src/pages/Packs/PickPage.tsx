@@ -6,7 +6,7 @@ import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import type { EntryInput, Pick } from "../../api/entries";
 import { packQuery } from "../../api/queries";
-import { discard, type WaitingEntry } from "../../api/waiting";
+import { discard, useWaiting, type WaitingEntry } from "../../api/waiting";
 import { Button, ButtonLink } from "../../components/Button";
 import { CameBackList } from "../../components/CameBackList";
 import { Field } from "../../components/Fields";
@@ -27,13 +27,19 @@ export default function PickPage() {
   const { number = "" } = useParams();
   const pack = useQuery(packQuery(number));
   const hands = usePicking(number);
+  const waiting = usePicksThatWait(number);
   if (!pack.data)
     return (
       <Page title={`Pick for ${number}`}>
         <Waiting query={pack} what="the pick list" />
       </Page>
     );
-  const { picks, purpose, state } = pack.data;
+  const { purpose, state } = pack.data;
+  const picks = asInHand(pack.data.picks, waiting);
+  // Without the server the list itself tells whether a cell is one of it.
+  const stray = hands.kept.isStuck
+    ? waiting.find(({ number: cell }) => !picks.some((line) => line.number === bare(cell)))
+    : null;
   const open = picks.filter((line) => !line.is_picked);
   const isStale = (pack.data.plan?.stale ?? []).some((cell) => cell.reason !== null);
   return (
@@ -46,7 +52,11 @@ export default function PickPage() {
         </ButtonLink>
       }
     >
-      {hands.wrong && <WrongCell key={hands.wrong.id} entry={hands.wrong} onBack={hands.forget} />}
+      {hands.wrong ? (
+        <WrongCell key={hands.wrong.id} entry={hands.wrong} onBack={hands.forget} />
+      ) : (
+        stray && <WrongCell key={stray.id} entry={stray} onBack={hands.forget} />
+      )}
       {state !== "planned" ? (
         <Quiet>This pack is no plan any more; there is nothing to pick.</Quiet>
       ) : isStale ? (
@@ -103,6 +113,24 @@ function usePicking(pack: string) {
   return { typed, setTyped, field, kept, wrong, last, take, putBack, forget, typeAgain };
 }
 
+/** What was picked here and has not reached the server yet. */
+function usePicksThatWait(pack: string): WaitingEntry[] {
+  return useWaiting().entries.filter(({ entry, refused }) => !refused && entry.to === "picks" && entry.pack === pack);
+}
+
+/** What waits counts as done, so that the next cell is shown; should the server refuse it, it comes back. */
+function asInHand(picks: readonly Line[], waiting: readonly WaitingEntry[]): Line[] {
+  const taken = new Map(waiting.map(({ number, entry }) => [bare(number), !isBack(entry)]));
+  return picks.map((line) => ({ ...line, is_picked: taken.get(line.number) ?? line.is_picked }));
+}
+
+/** A cell's number without what a label or a hand puts round it. */
+const bare = (typed: string): string =>
+  typed
+    .replace(/[\s.-]/g, "")
+    .toUpperCase()
+    .replace(/^C/, "");
+
 function WrongCell({ entry, onBack }: { entry: WaitingEntry; onBack: (entry: WaitingEntry) => void }) {
   return (
     <Takeover>
@@ -110,7 +138,7 @@ function WrongCell({ entry, onBack }: { entry: WaitingEntry; onBack: (entry: Wai
         <Heading slot="title" level={1}>
           Wrong cell
         </Heading>
-        <p>{entry.refused?.text}</p>
+        <p>{entry.refused?.text ?? `${bare(entry.number)} does not belong to this pack. Put it back where it lay.`}</p>
         <Button kind="danger" onPress={() => onBack(entry)}>
           It is back in its place
         </Button>

@@ -6,8 +6,7 @@ import csv
 import hashlib
 import io
 from dataclasses import dataclass
-from types import MappingProxyType
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from sqlalchemy import select
 
@@ -33,7 +32,6 @@ from zembric.models import (
     CellRow,
     Donor,
     DonorKindRow,
-    JudgementRow,
     ListImport,
     Place,
 )
@@ -45,7 +43,7 @@ from zembric.operations.places import make_place_for_list
 from zembric.operations.record import note
 
 if TYPE_CHECKING:
-    from collections.abc import Iterator, Mapping, Sequence
+    from collections.abc import Sequence
     from datetime import datetime
 
     from sqlalchemy.orm import Session
@@ -150,21 +148,6 @@ def template_csv(donor: str, capacity: str, note: str) -> bytes:
     return as_csv([TEMPLATE_HEADER, example])
 
 
-def export_csv(session: Session, name: str) -> Iterator[bytes]:
-    """All donors or all cells as a CSV with a unit in every column name, piece by piece."""
-    columns = _DONOR_COLUMNS if name == "donors" else _CELL_COLUMNS
-    query = select(*columns.values())
-    if name == "cells":
-        query = query.join_from(CellRow, JudgementRow, CellRow.judgement_id == JudgementRow.id).join(Donor)
-        query = query.outerjoin(Place, Place.id == CellRow.place_id)
-    query = query.order_by(CellRow.id if name == "cells" else Donor.id)
-    yield as_csv([tuple(columns)])
-    for rows in session.execute(query.execution_options(yield_per=_ROWS_A_PIECE)).partitions():
-        yield as_csv(rows)
-
-
-EXPORTS = ("donors", "cells")
-
 # --- Reading ---------------------------------------------------------------------------------------------------------
 
 
@@ -262,70 +245,3 @@ def _add_entries(session: Session, actor: Actor, number: str, listed: ListedCell
 
 def _as_typed(amount: Amount) -> str:
     return f"{amount.value:.6g}" + (f" ± {amount.half_width:.6g}" if amount.half_width else "")
-
-
-# --- Writing ---------------------------------------------------------------------------------------------------------
-
-
-_DONOR_COLUMNS: Mapping[str, Any] = MappingProxyType(
-    {
-        "number": Donor.number,
-        "kind": Donor.kind,
-        "description": Donor.description,
-        "opened_at": Donor.opened_at,
-        "symptom": Donor.symptom,
-        "ran_min": Donor.ran_min,
-        "runs_now_min": Donor.runs_now_min,
-        "claimed_voltage_v": Donor.claimed_v,
-        "claimed_energy_wh": Donor.claimed_wh,
-        "claimed_capacity_mah": Donor.claimed_mah,
-        "charger_kind": Donor.charger_kind,
-        "charger_k_v": Donor.charger_k_v,
-        "charger_r1_ohm": Donor.charger_r1_ohm,
-        "charger_r2_ohm": Donor.charger_r2_ohm,
-        "protection": Donor.protection,
-        "protection_cut_off_v": Donor.protection_cut_off_v,
-        "protection_release_v": Donor.protection_release_v,
-        "temperature_sensor": Donor.temperature_sensor,
-        "converter": Donor.converter,
-        "connector": Donor.connector,
-        "charged_in": Donor.charged_in,
-        "taped_at": Donor.taped_at,
-    }
-)
-_CELL_COLUMNS: Mapping[str, Any] = MappingProxyType(
-    {
-        "number": CellRow.number,
-        "label": CellRow.own_label,
-        "donor": Donor.number,
-        "size": CellRow.size_code,
-        "family": CellRow.family,
-        "full_voltage_v": CellRow.full_v,
-        "rated_capacity_mah": CellRow.rated_capacity_mah,
-        "claimed_capacity_mah": CellRow.claimed_capacity_mah,
-        "advertised_capacity_mah": CellRow.advertised_capacity_mah,
-        "width_mm": CellRow.width_mm,
-        "length_mm": CellRow.length_mm,
-        "thickness_mm": CellRow.thickness_mm,
-        "mass_g": CellRow.mass_g,
-        "build": CellRow.build,
-        "plus_end": CellRow.plus_end,
-        "protection": CellRow.protection,
-        "terminals": CellRow.terminals,
-        "place": Place.number,
-        "slot": CellRow.slot,
-        "in_use_in": CellRow.in_use_in,
-        "grade": JudgementRow.grade,
-        "sure": JudgementRow.sure,
-        "next_step": JudgementRow.next_step,
-        "resting_voltage_v": JudgementRow.resting_voltage_v,
-        "capacity_mah": JudgementRow.capacity_mah,
-        "capacity_u_mah": JudgementRow.capacity_u_mah,
-        "capacity_method": JudgementRow.capacity_method,
-        "resistance_mohm": JudgementRow.resistance_mohm,
-        "resistance_u_mohm": JudgementRow.resistance_u_mohm,
-        "resistance_method": JudgementRow.resistance_method,
-        "handed_over_at": CellRow.handed_over_at,
-    }
-)
-_ROWS_A_PIECE = 2000

@@ -1,0 +1,118 @@
+"""All donors and all cells as CSV with a unit in every column name, as the database itself writes it: row by row in Python would take five times as long."""
+
+from __future__ import annotations
+
+from types import MappingProxyType
+from typing import TYPE_CHECKING, Any
+
+from sqlalchemy import DateTime, Text, case, func, literal, select, text
+
+from zembric.files.tables import RUN_BY_SPREADSHEETS
+from zembric.models import CellRow, Donor, JudgementRow, Place
+
+if TYPE_CHECKING:
+    from collections.abc import Iterator, Mapping
+
+    from sqlalchemy import ColumnElement
+    from sqlalchemy.orm import Session
+
+EXPORTS = ("donors", "cells")
+_PIECE_BYTES = 64 * 1024
+# As many digits of a number as mean something; what arithmetic left behind the tenth does not.
+_TEN_DIGITS = text("SET LOCAL extra_float_digits = -5")
+
+
+def export_csv(session: Session, name: str) -> Iterator[bytes]:
+    """One of `EXPORTS`, piece by piece. Times in UTC, numbers as they are, and no text that a spreadsheet would run."""
+    columns = _DONOR_COLUMNS if name == "donors" else _CELL_COLUMNS
+    query = select(*(_written(column).label(header) for header, column in columns.items()))
+    if name == "cells":
+        query = query.join_from(CellRow, JudgementRow, CellRow.judgement_id == JudgementRow.id).join(Donor)
+        query = query.outerjoin(Place, Place.id == CellRow.place_id)
+    query = query.order_by(CellRow.id if name == "cells" else Donor.id)
+    session.execute(_TEN_DIGITS)
+    connection = session.connection()
+    asked = query.compile(dialect=connection.dialect, compile_kwargs={"literal_binds": True})
+    driver = connection.connection.driver_connection
+    assert driver is not None
+    with driver.cursor() as cursor, cursor.copy(f"COPY ({asked}) TO STDOUT (FORMAT csv, HEADER)") as rows:
+        piece = bytearray()
+        for row in rows:
+            piece += row
+            if len(piece) > _PIECE_BYTES:
+                yield bytes(piece)
+                piece.clear()
+        yield bytes(piece)
+
+
+def _written(column: Any) -> ColumnElement[Any]:
+    if isinstance(column.type, DateTime):
+        return func.to_char(func.timezone("UTC", column), 'YYYY-MM-DD"T"HH24:MI:SS.US"+00:00"')
+    if isinstance(column.type, Text):
+        return case(
+            (func.left(column, 1).in_(RUN_BY_SPREADSHEETS), literal("'") + column), else_=func.nullif(column, "")
+        )
+    return column  # type: ignore[no-any-return]
+
+
+_DONOR_COLUMNS: Mapping[str, Any] = MappingProxyType(
+    {
+        "number": Donor.number,
+        "kind": Donor.kind,
+        "description": Donor.description,
+        "opened_at": Donor.opened_at,
+        "symptom": Donor.symptom,
+        "ran_min": Donor.ran_min,
+        "runs_now_min": Donor.runs_now_min,
+        "claimed_voltage_v": Donor.claimed_v,
+        "claimed_energy_wh": Donor.claimed_wh,
+        "claimed_capacity_mah": Donor.claimed_mah,
+        "charger_kind": Donor.charger_kind,
+        "charger_k_v": Donor.charger_k_v,
+        "charger_r1_ohm": Donor.charger_r1_ohm,
+        "charger_r2_ohm": Donor.charger_r2_ohm,
+        "protection": Donor.protection,
+        "protection_cut_off_v": Donor.protection_cut_off_v,
+        "protection_release_v": Donor.protection_release_v,
+        "temperature_sensor": Donor.temperature_sensor,
+        "converter": Donor.converter,
+        "connector": Donor.connector,
+        "charged_in": Donor.charged_in,
+        "taped_at": Donor.taped_at,
+    }
+)
+_CELL_COLUMNS: Mapping[str, Any] = MappingProxyType(
+    {
+        "number": CellRow.number,
+        "label": CellRow.own_label,
+        "donor": Donor.number,
+        "size": CellRow.size_code,
+        "family": CellRow.family,
+        "full_voltage_v": CellRow.full_v,
+        "rated_capacity_mah": CellRow.rated_capacity_mah,
+        "claimed_capacity_mah": CellRow.claimed_capacity_mah,
+        "advertised_capacity_mah": CellRow.advertised_capacity_mah,
+        "width_mm": CellRow.width_mm,
+        "length_mm": CellRow.length_mm,
+        "thickness_mm": CellRow.thickness_mm,
+        "mass_g": CellRow.mass_g,
+        "build": CellRow.build,
+        "plus_end": CellRow.plus_end,
+        "protection": CellRow.protection,
+        "terminals": CellRow.terminals,
+        "place": Place.number,
+        "slot": CellRow.slot,
+        "in_use_in": CellRow.in_use_in,
+        "grade": JudgementRow.grade,
+        "sure": JudgementRow.sure,
+        "next_step": JudgementRow.next_step,
+        "resting_voltage_v": JudgementRow.resting_voltage_v,
+        "capacity_mah": JudgementRow.capacity_mah,
+        "capacity_u_mah": JudgementRow.capacity_u_mah,
+        "capacity_method": JudgementRow.capacity_method,
+        "resistance_mohm": JudgementRow.resistance_mohm,
+        "resistance_u_mohm": JudgementRow.resistance_u_mohm,
+        "resistance_method": JudgementRow.resistance_method,
+        "handed_over_at": CellRow.handed_over_at,
+    }
+)
