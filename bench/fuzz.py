@@ -1,8 +1,8 @@
 """Every described route with made-up input, for each role: what answers 500 or falls silent.
 
-    PYTHONPATH=src:. python bench/fuzz.py [MINUTES_A_ROLE] [PATH_OF_schemathesis]
+    PYTHONPATH=src:. python bench/fuzz.py [MINUTES] [PATH_OF_schemathesis]
 
-On a house of its own with the demo's data and two web servers; the fuzzer's own bench environment holds `schemathesis`.
+On a house of its own with the demo's data and two web servers, all roles at once, as in a real one; the fuzzer's own bench environment holds `schemathesis`.
 """
 
 from __future__ import annotations
@@ -15,6 +15,7 @@ import subprocess
 import sys
 import tempfile
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, datetime
 from pathlib import Path
 
@@ -75,9 +76,13 @@ def fuzz(tool: str, port: int, minutes: float, name: str | None) -> str:
 def main() -> None:
     minutes = float(sys.argv[1]) if len(sys.argv) > 1 else 20.0
     tool = sys.argv[2] if len(sys.argv) > 2 else "schemathesis"
-    with house() as port:
-        for role, name in (("stranger", None), ("volunteer", VOLUNTEER), ("coordinator", COORDINATOR)):
-            said = fuzz(tool, port, minutes, name)
+    with house() as port, ThreadPoolExecutor() as pool:
+        asked = {
+            role: pool.submit(fuzz, tool, port, minutes, name)
+            for role, name in (("stranger", None), ("volunteer", VOLUNTEER), ("coordinator", COORDINATOR))
+        }
+        for role, done in asked.items():
+            said = done.result()
             cases = re.search(r"(\d+) generated", said)
             faults = sorted(set(re.findall(r"\[5\d\d\][^\n]*|Server error[^\n]*", said)))
             print(

@@ -72,7 +72,7 @@ def demo(server_url: str, template: Engine, tmp_path_factory: pytest.TempPathFac
             f"/packs/{plan}", f"/packs/{plan}/measure", f"/packs/{plan}/build", f"/packs/{proving}/prove", f"/packs/{back}",
             f"/packs/{back}/layout", "/packs/take-in", "/recalls", f"/p/{token}", "/recell", "/catalogue?part=pack-parts",
             f"/trays/{tray}", f"/places/{box}", f"/bench/{recovering}", "/places", "/labels", "/lists", "/more", "/parts",
-            "/catalogue", "/catalogue?part=donor-kinds", "/rules", "/out-box", "/nowhere", "/logs", "/logs/1", "/logs/5", "/logs/6",
+            "/catalogue", "/catalogue?part=donor-kinds", "/rules", "/out-box", "/nowhere", "/me", "/logs", "/logs/1", "/logs/5", "/logs/6",
             "/brought", "/practice", f"/compare?cells={cells[0]},{cells[-1]},{watched}", "/sums/join", "/sums/self-discharge", "/instruments", "/table", "/table/K101", "/table/K158", "/wall", "/testers", "/evening", f"/cells/{watched}", f"/bench?place={box_id}",
         ]  # fmt: skip
         with served(engine, photos) as address:
