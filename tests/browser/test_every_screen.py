@@ -15,7 +15,7 @@ from tests.browser.conftest import served, sign_in
 from tests.conftest import fresh_database
 from zembric.demo.load import COORDINATOR, load_demo
 from zembric.models import CellRow, Donor, Pack, PackPage, Place, ReadingEntry, StepEntry
-from zembric.operations.cells import overview
+from zembric.operations.cells import home
 from zembric.operations.cells.photos import PhotoStore
 from zembric.operations.database import unit_of_work
 from zembric.operations.measuring.log_traces import LogStore
@@ -63,7 +63,7 @@ def demo(server_url: str, template: Engine, tmp_path_factory: pytest.TempPathFac
                 session.scalars(select(Pack.number).where(Pack.state == state)).first() for state in ("built", "back")
             )
             token = session.scalars(select(PackPage.token)).first()
-            steps = {group.step: group.count for group in overview.home(session, datetime.now(UTC))}
+            steps = {group.step: group.count for group in home.by_step(session, datetime.now(UTC))}
         screens = [
             "/", "/open", f"/donors/{donor}", "/bench", "/bench?step=inspect", "/bench?step=measure-voltage",
             "/bench?step=charge", "/bench?step=repeat-measurement", "/bench?step=decide", "/bench?step=recover",

@@ -20,7 +20,7 @@ from zembric.files.stories import write_story
 from zembric.operations.bench import entries, recoveries, taking_back, whereabouts
 from zembric.operations.bench.benchside import at_the_bench
 from zembric.operations.bench.readings import TypedReading, heat_details
-from zembric.operations.cells import identity, overview, stories
+from zembric.operations.cells import home, identity, shelf, stories
 from zembric.operations.cells.judged import story_of
 from zembric.operations.cells.photos import photos_of
 from zembric.operations.cells.what_if import TypedWhatIf, what_if
@@ -50,8 +50,8 @@ def get_home() -> Response:
             running=[
                 show_running(cell.number, running) for cell, running in recoveries.running_recoveries(session, now)
             ],
-            groups=[show_group(group) for group in overview.home(session, now)],
-            trays=[show_tray_steps(tray) for tray in overview.tray_steps(session, now)],
+            groups=[show_group(group) for group in home.by_step(session, now)],
+            trays=[show_tray_steps(tray) for tray in home.tray_steps(session, now)],
             stale_plans=[schemas.StalePlanOut.model_validate(pack) for pack in plans.stale_plans(session, now)],
             stopped_packs=[show_recall(pack) for pack in packs.stopped_packs(session)],
             recalled=[show_recalled(each) for each in open_recalls(session)],
@@ -65,11 +65,11 @@ def get_cells(query: schemas.CellQuery) -> Response:
     wanted = _filter(query)
 
     def page(session: Session, _actor: Actor, now: datetime) -> schemas.CellPageOut:
-        total, found = overview.list_cells(
+        total, found = shelf.list_cells(
             session, wanted, now, sort=query.sort, falling=query.falling, offset=query.offset, most=query.most
         )
         return schemas.CellPageOut(
-            total=total, cells=[show_cell(listed) for listed in found], sizes=list(overview.sizes_here(session))
+            total=total, cells=[show_cell(listed) for listed in found], sizes=list(shelf.sizes_here(session))
         )
 
     return read(page)
@@ -78,7 +78,7 @@ def get_cells(query: schemas.CellQuery) -> Response:
 @bp.get("/shelf-map", responses={"200": schemas.ShelfMapOut})
 def get_shelf_map(query: schemas.CellQuery) -> Response:
     """Every cell that fits as a point of capacity and resistance."""
-    return read(lambda s, _actor, now: schemas.ShelfMapOut.model_validate(overview.shelf_map(s, _filter(query), now)))
+    return read(lambda s, _actor, now: schemas.ShelfMapOut.model_validate(shelf.shelf_map(s, _filter(query), now)))
 
 
 @bp.get("/brought", responses={"200": schemas.BroughtOut})
@@ -290,8 +290,8 @@ def post_correction(path: schemas.CellPath, body: schemas.CorrectionIn) -> Respo
     )
 
 
-def _filter(query: schemas.CellQuery) -> overview.CellFilter:
-    return overview.CellFilter(
+def _filter(query: schemas.CellQuery) -> shelf.CellFilter:
+    return shelf.CellFilter(
         on_shelf=query.on_shelf, free=query.free, step=query.step, grades=tuple(query.grade), size_code=query.size_code,
         family=query.family, place_id=query.place_id, donor_number=query.donor,
         capacity_mah=(query.capacity_from, query.capacity_to), resistance_mohm=(query.resistance_from, query.resistance_to),

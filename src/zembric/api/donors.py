@@ -12,8 +12,8 @@ from zembric.api.requests import read, write
 from zembric.api.shown.donors import show_donor, show_donor_line, show_groups, show_part
 from zembric.models import Donor, Person
 from zembric.operations import donors
-from zembric.operations.cells.overview import donor_cells
 from zembric.operations.cells.photos import photos_of
+from zembric.operations.cells.shelf import donor_cells
 from zembric.operations.donors import DonorToOpen
 from zembric.operations.known.rules import rules_in_force
 

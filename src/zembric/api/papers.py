@@ -18,7 +18,7 @@ from zembric.core.errors import BadInputError
 from zembric.core.labels import get_layout
 from zembric.core.said import said
 from zembric.files.stories import read_story
-from zembric.operations.cells import overview, photos
+from zembric.operations.cells import listed, photos
 from zembric.operations.cells.stories import cell_story
 from zembric.operations.donors import get_donor
 from zembric.operations.papers import exports, labels, lists
@@ -127,7 +127,7 @@ def post_story() -> Response:
         # Read only once it is known who asks.
         story = read_story(request.get_data()).story
         cell = take_in_story(session, actor, story, told(said("taken-in-from-file")), now)
-        return show_cell(overview.listed_now(session, cell, now))
+        return show_cell(listed.listed_now(session, cell, now))
 
     return write(perform, 201)
 

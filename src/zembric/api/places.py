@@ -16,7 +16,8 @@ from zembric.core.errors import BadInputError
 from zembric.core.said import said
 from zembric.operations import places
 from zembric.operations.bench.benchside import tray_pass
-from zembric.operations.cells.overview import CellFilter, candidates, cells_in_place, listed_now
+from zembric.operations.cells.listed import listed_now
+from zembric.operations.cells.shelf import CellFilter, candidates, cells_in_place
 from zembric.operations.places import Counted, PlaceToMake
 from zembric.prints.sheets import TraySheet, tray_sheet_pdf
 

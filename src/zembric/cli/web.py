@@ -5,6 +5,7 @@ from __future__ import annotations
 import signal
 import sys
 import time
+from multiprocessing.sharedctypes import RawArray
 from typing import TYPE_CHECKING, Any
 
 from gunicorn.app.base import BaseApplication
@@ -21,12 +22,46 @@ if TYPE_CHECKING:
 _THREADS = 56
 
 
+#: A worker may have so many connections more than another that was heard of within so long [s].
+_A_FEW, _SILENT_S = 2, 3.0
 #: The head of a request has to come within so long [s]; its body too, or else at so many bytes a second on average.
 _HEAD_WITHIN_S, _BODY_WITHIN_S, _LEAST_BYTES_S = 5.0, 10.0, 8_192
 
 
+class _Balance:
+    """How many connections each worker has, in memory that all share.
+
+    A browser stays with the worker that took its connection. Left to chance one worker has most of them, and waits for itself while
+    a processor is idle.
+    """
+
+    def __init__(self, workers: int) -> None:
+        self._held, self._told_s = RawArray("i", workers + 1), RawArray("d", workers + 1)
+
+    def may_have(self, place: int, held: int) -> int:
+        """How many a worker may have: hardly more than whoever has fewest, unless that one is silent."""
+        now_s = time.monotonic()
+        self._held[place], self._told_s[place] = held, now_s
+        there: list[int] = [
+            count for count, told_s in zip(self._held, self._told_s, strict=True) if now_s - told_s < _SILENT_S
+        ]
+        return min(there) + _A_FEW
+
+
 class _Worker(ThreadWorker):  # type: ignore[misc]
-    """Cuts whoever sends a request drop by drop: each holds a thread, and there are few of them."""
+    """Takes its share of the connections, and cuts whoever sends a request drop by drop: each holds a thread, and there are few of them."""
+
+    balance: _Balance
+    place = 0
+
+    @property
+    def worker_connections(self) -> int:
+        """How many it takes, asked each time it looks for more."""
+        return min(self._most, self.balance.may_have(self.place, self.nr_conns))
+
+    @worker_connections.setter
+    def worker_connections(self, most: int) -> None:
+        self._most = most
 
     def handle(self, conn: Any) -> Any:
         if not conn.initialized:
@@ -82,6 +117,7 @@ class _Clock:
 class _WebServer(BaseApplication):
     def __init__(self, bind: str, workers: int) -> None:
         self._bind, self._workers = bind, workers
+        _Worker.balance = _Balance(workers)
         super().__init__()
 
     def load_config(self) -> None:
@@ -98,6 +134,7 @@ class _WebServer(BaseApplication):
             "worker_tmp_dir": "/dev/shm",
             # Loaded once and shared by all workers.
             "preload_app": True,
+            "pre_fork": _give_it_a_place,
             # A worker whose master was killed would keep the port for a while.
             "post_fork": _end_with_the_master,
         }.items():
@@ -105,6 +142,11 @@ class _WebServer(BaseApplication):
 
     def load(self) -> Flask:
         return make_app()
+
+
+def _give_it_a_place(server: Any, worker: Any) -> None:
+    taken = {other.place for other in server.WORKERS.values()}
+    worker.place = next(place for place in range(server.num_workers + 1) if place not in taken)
 
 
 def _end_with_the_master(_server: Any, _worker: Any) -> None:

@@ -24,8 +24,8 @@ from zembric.models import CellModel, Donor, Person, Place
 from zembric.operations import donors, people
 from zembric.operations.actors import Actor
 from zembric.operations.bench import recoveries, whereabouts
-from zembric.operations.cells.overview import CellFilter, list_cells
 from zembric.operations.cells.photos import PhotoStore, add_photo
+from zembric.operations.cells.shelf import CellFilter, list_cells
 from zembric.operations.donors import DonorToOpen
 from zembric.operations.known import catalogue
 from zembric.operations.matching.proposals import MatchRequest, propose

@@ -38,7 +38,7 @@ from zembric.models import CellRow, Entry, Happening, JudgementRow, ReadingEntry
 from zembric.operations.actors import Actor
 from zembric.operations.bench import entries, keeping, taking_back, whereabouts
 from zembric.operations.bench.readings import TypedReading
-from zembric.operations.cells import overview, stories
+from zembric.operations.cells import home, shelf, stories
 from zembric.operations.cells.identity import set_facts
 from zembric.operations.cells.judged import judge_sibling, siblings_that_stand_otherwise
 from zembric.operations.cells.what_if import TypedWhatIf, what_if
@@ -415,9 +415,9 @@ def test_the_database_itself_keeps_the_constraints(
 def test_a_filtered_shelf_finds_and_sorts(session: Session, volunteer: Actor) -> None:
     numbers = shelf_of(session, volunteer, [2300, 1500, 2500])
     page = {"sort": "capacity", "falling": True, "offset": 0, "most": 2}
-    total, found = overview.list_cells(session, overview.CellFilter(on_shelf=True), at(2), **page)  # type: ignore[arg-type]
+    total, found = shelf.list_cells(session, shelf.CellFilter(on_shelf=True), at(2), **page)  # type: ignore[arg-type]
     assert (total, [listed.cell.number for listed in found]) == (3, [numbers[2], numbers[0]])
-    total, found = overview.list_cells(session, overview.CellFilter(grades=("C",)), at(2), **page)  # type: ignore[arg-type]
+    total, found = shelf.list_cells(session, shelf.CellFilter(grades=("C",)), at(2), **page)  # type: ignore[arg-type]
     assert (total, found[0].cell.number) == (1, numbers[1])
 
 
@@ -430,7 +430,7 @@ def test_home_groups_cells_by_what_they_need_now(session: Session, volunteer: Ac
 
 
 def groups_at(session: Session, days: float) -> dict[str, set[str]]:
-    return {group.step: {listed.cell.number for listed in group.cells} for group in overview.home(session, at(days))}
+    return {group.step: {listed.cell.number for listed in group.cells} for group in home.by_step(session, at(days))}
 
 
 def test_a_cell_far_from_its_siblings_is_told(session: Session, volunteer: Actor) -> None:

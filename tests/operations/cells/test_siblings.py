@@ -8,6 +8,7 @@ from sqlalchemy.orm import Session
 
 from tests.support.benchwork import at, open_donor, voltage
 from zembric.core.house.rules import HouseRules
+from zembric.core.judge.judge import judge
 from zembric.core.judge.judgement import Judgement
 from zembric.core.story import Story
 from zembric.operations.actors import Actor
@@ -24,15 +25,14 @@ def test_an_entry_for_a_sibling_that_is_being_judged_is_not_held_up_and_counts(
         entries.inspect(session, volunteer, cell.number, [], at())
         voltage(session, volunteer, cell.number, value, at())
     session.commit()
-    judge = judged.judge
 
     def judge_while_somebody_finds_a_torn_wrap(story: Story, rules: HouseRules, now: object) -> Judgement:
-        monkeypatch.setattr(judged, "judge", judge)
+        monkeypatch.setattr("zembric.operations.cells.judged.judge", judge)
         with unit_of_work(engine) as bench:
             entries.inspect(bench, volunteer, odd.number, ["torn-wrap"], at(minutes=1))
         return judge(story, rules, now)  # type: ignore[arg-type]
 
-    monkeypatch.setattr(judged, "judge", judge_while_somebody_finds_a_torn_wrap)
+    monkeypatch.setattr("zembric.operations.cells.judged.judge", judge_while_somebody_finds_a_torn_wrap)
     with unit_of_work(engine) as worker:
         judged.judge_sibling(worker, odd.id, at(minutes=2))
     session.rollback()

@@ -15,7 +15,7 @@ from zembric.operations.actors import Actor
 from zembric.operations.bench import entries, taking_back
 from zembric.operations.bench.readings import TypedReading
 from zembric.operations.bench.rests import rest_of_cell
-from zembric.operations.cells.overview import home
+from zembric.operations.cells.home import by_step
 from zembric.operations.cells.stories import get_cell
 from zembric.operations.known import instruments
 from zembric.operations.known.entries import counting, entries_of
@@ -188,7 +188,7 @@ def test_a_cell_watched_at_rest_waits_beside_its_next_step_and_is_due_when_a_rea
     voltage(session, volunteer, watched, "4.180", at(2), instrument=fine, confirmed=True)
 
     def groups(now: datetime) -> dict[str, list[str]]:
-        return {group.step: sorted(each.cell.number for each in group.cells) for group in home(session, now)}
+        return {group.step: sorted(each.cell.number for each in group.cells) for group in by_step(session, now)}
 
     assert groups(at(3)) == {"measure-capacity": [watched, plain], "watched": [watched]}
     assert groups(at(4)) == {"measure-capacity": [watched, plain], "read-at-rest": [watched]}

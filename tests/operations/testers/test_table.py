@@ -12,7 +12,7 @@ from zembric.core.errors import BadInputError, ConflictError, DangerError, NotAl
 from zembric.core.said import from_json, said
 from zembric.operations.actors import Actor
 from zembric.operations.bench import entries
-from zembric.operations.cells.overview import home
+from zembric.operations.cells.home import by_step
 from zembric.operations.known.instruments import TypedInstrument, add_instrument
 from zembric.operations.testers import alarms, live, runs, slots, wired
 from zembric.operations.testers.running import look_after_chargers
@@ -183,7 +183,7 @@ def test_what_runs_by_itself_is_nobodys_next_step(
     for place, cell in ((places[0], cells[0]), (charger.number, cells[1])):
         slots.put_in(session, volunteer, place, cell, NOW)
         runs.ask_for_run(session, volunteer, place, "charge", NOW)
-    groups = {group.step: [each.cell.number for each in group.cells] for group in home(session, NOW)}
+    groups = {group.step: [each.cell.number for each in group.cells] for group in by_step(session, NOW)}
     assert groups["on-tester"] == [cells[0]]
     assert cells[1] in groups["charge"]
 

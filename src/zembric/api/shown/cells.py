@@ -10,14 +10,15 @@ from zembric.core.next_step.planner import AFTER_WAITING
 from zembric.core.said import Said, from_json, named, said
 from zembric.models import InspectionEntry, ReadingEntry, StepEntry
 from zembric.operations.cells.judged import reason_json
-from zembric.operations.cells.overview import WATCHED_STEPS
+from zembric.operations.cells.shelf import WATCHED_STEPS
 
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
     from datetime import datetime
 
     from zembric.models import CellRow, Entry, Happening, JudgementRow
-    from zembric.operations.cells.overview import ListedCell, StepGroup, TraySteps
+    from zembric.operations.cells.home import StepGroup, TraySteps
+    from zembric.operations.cells.listed import ListedCell
     from zembric.operations.cells.stories import CellStory
     from zembric.operations.cells.what_if import Supposed
 

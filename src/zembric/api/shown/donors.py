@@ -17,7 +17,7 @@ if TYPE_CHECKING:
 
     from zembric.core.house.rules import HouseRules
     from zembric.models import Donor, GroupReading, Part, Photo
-    from zembric.operations.cells.overview import ListedCell
+    from zembric.operations.cells.listed import ListedCell
 
 _TYPED = (
     "symptom", "ran_min", "runs_now_min", "claimed_v", "claimed_wh", "claimed_mah", "charger_kind", "charger_k_v", "charger_r1_ohm",

@@ -21,7 +21,7 @@ if TYPE_CHECKING:
     from zembric.core.match.needs import Proposals
     from zembric.core.match.stand_ins import Recell
     from zembric.models import MatchSearch
-    from zembric.operations.cells.overview import ListedCell
+    from zembric.operations.cells.listed import ListedCell
     from zembric.operations.matching.on_run import LongestRun
     from zembric.operations.matching.proposals import MatchRequest, Proposal
     from zembric.operations.packing.wishes import WishState

@@ -13,7 +13,7 @@ from zembric.core.pack.charge_left import charge_left
 from zembric.core.pack.checks.model import key_of
 from zembric.core.pack.states import NEXT_STATES
 from zembric.core.said import from_json, named, said
-from zembric.operations.cells.overview import ListedCell
+from zembric.operations.cells.listed import ListedCell
 from zembric.operations.cells.packed import members_of
 from zembric.operations.packing.packs import looks_stale
 from zembric.operations.packing.plans import pick_list

@@ -32,7 +32,8 @@ from zembric.operations.bench.keeping import cell_in_hand
 from zembric.operations.bench.recoveries import RunningRecovery, running_recovery
 from zembric.operations.cells.in_place import in_place_of_cell
 from zembric.operations.cells.judged import stories_of, story_of
-from zembric.operations.cells.overview import CellFilter, ListedCell, candidates, listed_now
+from zembric.operations.cells.listed import ListedCell, listed_now
+from zembric.operations.cells.shelf import CellFilter, candidates
 from zembric.operations.cells.siblings import one_packs, voltages_of_its_kind
 from zembric.operations.donors import last_groups
 from zembric.operations.known.entries import entries_of

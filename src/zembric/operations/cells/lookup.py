@@ -24,7 +24,7 @@ from zembric.models import (
     Person,
     Place,
 )
-from zembric.operations.cells.overview import sizes_ever
+from zembric.operations.cells.shelf import sizes_ever
 
 if TYPE_CHECKING:
     from collections.abc import Sequence

@@ -19,7 +19,7 @@ from zembric.models import (
     JudgementRow,
 )
 from zembric.operations.cells.judged import facts_of, story_of
-from zembric.operations.cells.overview import ListedCell, listed_now
+from zembric.operations.cells.listed import ListedCell, listed_now
 from zembric.operations.cells.siblings import gap_to_siblings
 from zembric.operations.known.entries import counting, entries_of
 from zembric.operations.known.rules import rules_in_force

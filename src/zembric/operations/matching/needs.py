@@ -20,7 +20,7 @@ from zembric.core.match.needs import (
 )
 from zembric.core.measure.entry_checks import read_number
 from zembric.core.said import said
-from zembric.operations.cells.overview import kinds_on_shelf
+from zembric.operations.cells.shelf import kinds_on_shelf
 from zembric.operations.known.rules import rules_in_force
 
 if TYPE_CHECKING:

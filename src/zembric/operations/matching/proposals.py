@@ -30,16 +30,9 @@ from zembric.core.match import (
 from zembric.core.measure.figures import METHODS_BEST_FIRST
 from zembric.core.pack.rules import objection
 from zembric.core.said import Said, named, said
-from zembric.operations.cells.overview import (
-    CellFilter,
-    ListedCell,
-    Wanted,
-    candidates,
-    cells_of_pack,
-    count_cells,
-    nearest,
-)
+from zembric.operations.cells.listed import ListedCell
 from zembric.operations.cells.packed import packed_cell
+from zembric.operations.cells.shelf import CellFilter, Wanted, candidates, cells_of_pack, count_cells, nearest
 from zembric.operations.known.catalogue import resolve_size
 from zembric.operations.known.rules import rules_in_force
 

@@ -13,7 +13,7 @@ from zembric.core.match.stand_ins import PoorDevice, Recell, ShelfCell, find_sta
 from zembric.core.measure.entry_checks import read_number
 from zembric.core.said import said
 from zembric.operations.cells.judged import outline_of
-from zembric.operations.cells.overview import CellFilter, candidates
+from zembric.operations.cells.shelf import CellFilter, candidates
 from zembric.operations.known.catalogue import resolve_size
 from zembric.operations.known.rules import rules_in_force
 

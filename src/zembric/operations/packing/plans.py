@@ -51,7 +51,7 @@ if TYPE_CHECKING:
     from zembric.core.house.rules import HouseRules
     from zembric.core.match import Conditions
     from zembric.operations.actors import Actor
-    from zembric.operations.cells.overview import ListedCell
+    from zembric.operations.cells.listed import ListedCell
 
 
 @dataclass(frozen=True, slots=True)

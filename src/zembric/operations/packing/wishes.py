@@ -13,7 +13,7 @@ from zembric.core.match import missing_cells, sift
 from zembric.core.said import Amount, Said, said
 from zembric.models import CellRow, JudgementRow, Wish
 from zembric.operations.actors import require_them
-from zembric.operations.cells.overview import CellFilter, candidates, kinds_on_shelf
+from zembric.operations.cells.shelf import CellFilter, candidates, kinds_on_shelf
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.matching.proposals import checked_request, job_of, pool_for, request_from_json
 from zembric.operations.packing.plans import read_purpose
@@ -26,7 +26,7 @@ if TYPE_CHECKING:
     from sqlalchemy.orm import Session
 
     from zembric.operations.actors import Actor
-    from zembric.operations.cells.overview import ListedCell
+    from zembric.operations.cells.listed import ListedCell
     from zembric.operations.matching.proposals import MatchRequest
 
 #: What a used cell usually keeps of its rated capacity, to guess at one that nobody measured.

@@ -1,42 +1,34 @@
-"""Finding cells: the home overview, the shelf, one cell with its story."""
+"""Cells by what is wanted of them: page by page, on the map, of one place or donor, and those that come nearest to a pack."""
 
 from __future__ import annotations
 
-from collections import Counter
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any, Literal
 
-from sqlalchemy import DateTime, Select, and_, bindparam, case, func, literal, or_, select, union_all
-from sqlalchemy.orm import aliased, contains_eager, joinedload
+from sqlalchemy import Select, and_, func, literal, or_, select
 
 from zembric.models import (
-    LIVE_STATES,
     CellRow,
     Donor,
-    JudgementRow,
     Pack,
     PackCell,
     PackGroup,
     Place,
-    Slot,
-    SlotRun,
     Standing,
 )
-from zembric.operations.statements import built_once
+from zembric.operations.cells.listed import ListedCell, has_step, listed_of, step_now
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
     from datetime import datetime
 
-    from sqlalchemy import BindParameter, ColumnElement
+    from sqlalchemy import ColumnElement
     from sqlalchemy.orm import InstrumentedAttribute, Session
 
 SortKey = Literal["number", "capacity", "resistance", "voltage", "due", "watched"]
 PAGE_MOST = 200
-_SHOWN_PER_STEP = 24
 #: More points than this are heaped on the map, by fields across and up.
 _MOST_POINTS, _FIELDS = 3000, (72, 40)
-_ON_ITS_WAY_OUT = ("fire-safe-box", "out-box")
 #: A cell watched at rest, until its next voltage tells something and from then on; beside its next step.
 WATCHED, READ_AT_REST = "watched", "read-at-rest"
 WATCHED_STEPS = (READ_AT_REST, WATCHED)
@@ -80,158 +72,11 @@ class ShelfMap:
     grade: tuple[str, ...]
 
 
-@dataclass(frozen=True, slots=True)
-class ListedCell:
-    """A cell with what to do next now, and the pack that holds it."""
-
-    cell: CellRow
-    step: str
-    pack_number: str | None
-
-
-@dataclass(frozen=True, slots=True)
-class StepGroup:
-    """All cells that have the same next step: how many, and the first of them."""
-
-    step: str
-    count: int
-    cells: tuple[ListedCell, ...]
-
-
-@dataclass(frozen=True, slots=True)
-class TraySteps:
-    """What the cells of one tray need next: how many of each step."""
-
-    number: str
-    name: str
-    steps: tuple[tuple[str, int], ...]
-
-
-def _step_now(now: datetime | BindParameter[datetime]) -> ColumnElement[str]:
-    """What to do with a cell now: as it stands, unless a program runs on it or its waiting is over."""
-    return case(
-        # A hazard comes first, whatever tester holds the cell.
-        (and_(_runs_by_wire(), Standing.step != "fire-safe-box"), "on-tester"),
-        (_waited(now), Standing.then_step),
-        else_=Standing.step,
-    )
-
-
-def _waited(now: datetime | BindParameter[datetime]) -> ColumnElement[bool]:
-    return and_(Standing.then_step.is_not(None), Standing.not_before.is_not(None), Standing.not_before <= now)
-
-
-def _has_step(code: str, now: datetime) -> ColumnElement[bool]:
-    """The same as a condition, in columns that are indexed."""
-    if code == "on-tester":
-        return and_(_runs_by_wire(), Standing.step != "fire-safe-box")
-    here = or_(
-        and_(Standing.step == code, ~_waited(now)),
-        and_(Standing.then_step == code, Standing.not_before <= now),
-    )
-    return here if code == "fire-safe-box" else and_(here, ~_runs_by_wire())
-
-
-def _runs_by_wire() -> ColumnElement[bool]:
-    """Whether a program runs on it by itself; a charger that nobody can ask leaves the cell its step, which is entered by hand."""
-    live = select(SlotRun.cell_id).join(Slot, Slot.id == SlotRun.slot_id)
-    return Standing.cell_id.in_(live.where(SlotRun.state.in_(LIVE_STATES), Slot.tester_id.is_not(None)))
-
-
-def _listed(session: Session, step: ColumnElement[str], cells: Select[int] | Sequence[int]) -> list[ListedCell]:
-    """Those cells with all that is shown of them, in any order; those that went to the recycler are left out."""
-    member = aliased(PackCell)
-    query = (
-        select(CellRow, step, Pack.number)
-        .join(Standing, Standing.cell_id == CellRow.id)
-        .join(JudgementRow, CellRow.judgement_id == JudgementRow.id)
-        .outerjoin(Place, CellRow.place_id == Place.id)
-        .outerjoin(member, and_(member.cell_id == CellRow.id, member.released_at.is_(None)))
-        .outerjoin(PackGroup, PackGroup.id == member.group_id)
-        .outerjoin(Pack, Pack.id == PackGroup.pack_id)
-        .where(CellRow.id.in_(cells))
-        .options(
-            contains_eager(CellRow.judgement), contains_eager(CellRow.place), joinedload(CellRow.donor, innerjoin=True)
-        )
-    )
-    return [ListedCell(cell, shown, pack_number) for cell, shown, pack_number in session.execute(query)]
-
-
-def home(session: Session, now: datetime) -> list[StepGroup]:
-    """All cells here by next step; of each step the first ones, those that wait longest first.
-
-    Cells that are watched at rest stand in a group of their own beside that of their next step.
-    """
-    step = _step_now(now)
-    counted = _counted(session, step, now)
-    first = []
-    for code in sorted(counted):
-        first.append((code, session.scalars(_first_of_step(code, now)).all()))
-    listed = {each.cell.id: each for each in _listed(session, step, [key for _, keys in first for key in keys])}
-    groups = [StepGroup(code, counted[code], tuple(listed[key] for key in keys)) for code, keys in first]
-    return [*groups, *_watched(session, now)]
-
-
-def _first_of_step(code: str, now: datetime) -> Select[int]:
-    """Those that wait longest. One step at a time, and those whose waiting is over apart: an index leads to two dozen of each."""
-    free = or_(~_runs_by_wire(), Standing.step == "fire-safe-box")
-    kinds: list[ColumnElement[bool]] = [
-        and_(Standing.step == code, ~_waited(now), free),
-        and_(Standing.then_step == code, Standing.not_before <= now, free),
-    ]
-    if code == "on-tester":
-        kinds = [_has_step(code, now)]
-    order = (Standing.not_before, Standing.cell_id)
-    some = [select(*order).where(kind).order_by(*order).limit(_SHOWN_PER_STEP) for kind in kinds]
-    found = union_all(*(each.subquery().select() for each in some)).subquery()
-    return select(found.c.cell_id).order_by(found.c.not_before, found.c.cell_id).limit(_SHOWN_PER_STEP)
-
-
-def _counted(session: Session, step: ColumnElement[str], now: datetime) -> dict[str, int]:
-    """How many cells have each step now. What a program runs on is counted apart: it is little, and all others are plain columns."""
-    waited = _waited(now).label("waited")
-    each = select(Standing.step, Standing.then_step, waited).subquery()
-    plain = select(each, func.count().label("cells")).group_by(each.c.step, each.c.then_step, each.c.waited)
-    counted: Counter[str] = Counter()
-    for row in session.execute(plain):
-        counted[row.then_step if row.waited else row.step] += row.cells
-    for row in session.execute(
-        select(Standing.step, Standing.then_step, waited, step.label("now")).where(_runs_by_wire())
-    ):
-        counted[row.then_step if row.waited else row.step] -= 1
-        counted[row.now] += 1
-    return {code: cells for code, cells in counted.items() if cells}
-
-
-def tray_steps(session: Session, now: datetime) -> list[TraySteps]:
-    """Every tray that holds cells, by name, with the steps of its cells."""
-    step = _step_now(now)
-    query = select(Place.number, Place.name, step, func.count()).join(Standing, Standing.place_id == Place.id)
-    counted = (
-        query.where(Standing.place_kind == "tray").group_by(Place.number, Place.name, step).order_by(Place.name, step)
-    )
-    trays: dict[str, TraySteps] = {}
-    for number, name, code, count in session.execute(counted):
-        before = trays.get(number, TraySteps(number, name, ()))
-        trays[number] = TraySteps(number, name, (*before.steps, (code, count)))
-    return list(trays.values())
-
-
-def _watched(session: Session, now: datetime) -> list[StepGroup]:
-    groups = []
-    for step in WATCHED_STEPS:
-        wanted = CellFilter(step=step)
-        total, first = list_cells(session, wanted, now, sort="watched", falling=False, offset=0, most=_SHOWN_PER_STEP)
-        if total:
-            groups.append(StepGroup(step, total, tuple(first)))
-    return groups
-
-
 def list_cells(
     session: Session, wanted: CellFilter, now: datetime, *, sort: SortKey, falling: bool, offset: int, most: int
 ) -> tuple[int, list[ListedCell]]:
     """How many cells there are of the wanted kind, and one page of them."""
-    step = _step_now(now)
+    step = step_now(now)
     conditions = _conditions(wanted, now)
     total = session.scalar(select(func.count()).select_from(Standing).where(*conditions)) or 0
     column: ColumnElement[Any] = {
@@ -247,7 +92,7 @@ def list_cells(
     page = select(Standing.cell_id).where(*conditions).order_by(order, Standing.cell_id)
     keys = session.scalars(page.offset(offset).limit(min(most, PAGE_MOST))).all()
     shown_step = literal(wanted.step) if wanted.step in WATCHED_STEPS else step
-    listed = {each.cell.id: each for each in _listed(session, shown_step, keys)}
+    listed = {each.cell.id: each for each in listed_of(session, shown_step, keys)}
     return total, [listed[key] for key in keys]
 
 
@@ -304,8 +149,8 @@ def cells_in_place(session: Session, place: Place, now: datetime) -> tuple[int, 
 
 def candidates(session: Session, wanted: CellFilter, now: datetime) -> list[ListedCell]:
     """All cells of the wanted kind, in order of their numbers."""
-    step = _step_now(now)
-    found = _listed(session, step, select(Standing.cell_id).where(*_conditions(wanted, now)))
+    step = step_now(now)
+    found = listed_of(session, step, select(Standing.cell_id).where(*_conditions(wanted, now)))
     return sorted(found, key=lambda each: each.cell.id)
 
 
@@ -346,7 +191,7 @@ def nearest(session: Session, cells: CellFilter, wanted: Wanted, most: int, now:
     keys = session.scalars(
         select(ranked.c.cell_id).order_by(ranked.c.is_part, ranked.c.worst, ranked.c.cell_id).limit(most)
     ).all()
-    return _listed(session, _step_now(now), keys)
+    return listed_of(session, step_now(now), keys)
 
 
 def cells_of_pack(session: Session, number: str) -> Sequence[str]:
@@ -365,7 +210,7 @@ def _conditions(wanted: CellFilter, now: datetime) -> list[ColumnElement[bool]]:
         due = Standing.watched_reading_at <= now
         conditions += [~Standing.in_pack, ~Standing.in_use, due if wanted.step == READ_AT_REST else ~due]
     elif wanted.step:
-        conditions.append(_has_step(wanted.step, now))
+        conditions.append(has_step(wanted.step, now))
     if wanted.grades:
         conditions.append(Standing.grade.in_(wanted.grades))
     kinds: tuple[tuple[ColumnElement[str | None], str | None], ...] = (
@@ -406,7 +251,7 @@ class KindOnShelf:
 
 def kinds_on_shelf(session: Session, now: datetime, grades: tuple[str, ...]) -> list[KindOnShelf]:
     """What lies ready in shelf boxes by size and chemistry, the commonest first."""
-    step = _step_now(now)
+    step = step_now(now)
     conditions = _conditions(CellFilter(on_shelf=True, free=True, grades=grades), now)
 
     def middle(column: Any) -> Any:
@@ -448,23 +293,3 @@ def donor_cells(session: Session, donor: Donor, now: datetime) -> list[ListedCel
     """All cells of a donor, those that went to the recycler included."""
     here = {found.cell.id: found for found in candidates(session, CellFilter(donor_number=donor.number), now)}
     return [here.get(cell.id) or ListedCell(cell, "handed-over", None) for cell in donor.cells]
-
-
-def listed_now(session: Session, cell: CellRow, now: datetime) -> ListedCell:
-    if cell.handed_over_at is not None:
-        return ListedCell(cell, "handed-over", None)
-    step, pack_number = session.execute(_step_and_pack(), {"cell_id": cell.id, "now": now}).one()
-    return ListedCell(cell, step, pack_number)
-
-
-@built_once
-def _step_and_pack() -> Select[str, str | None]:
-    step = _step_now(bindparam("now", type_=DateTime(timezone=True)))
-    query = (
-        select(step, Pack.number)
-        .select_from(Standing)
-        .outerjoin(PackCell, and_(PackCell.cell_id == Standing.cell_id, PackCell.released_at.is_(None)))
-        .outerjoin(PackGroup, PackGroup.id == PackCell.group_id)
-        .outerjoin(Pack, Pack.id == PackGroup.pack_id)
-    )
-    return query.where(Standing.cell_id == bindparam("cell_id"))
