@@ -44,7 +44,7 @@ from zembric.core.story import (
     voltage_as_found,
 )
 from zembric.models import CellRow, Entry, InspectionEntry, JudgementRow, ReadingEntry, StepEntry
-from zembric.operations.cells.siblings import forget_found, found_of_siblings, voltages_as_found
+from zembric.operations.cells.siblings import forget_found, found_of_siblings, note_found, voltages_as_found
 from zembric.operations.known.entries import counting, entries_of, forget_entries
 from zembric.operations.known.rules import rules_in_force
 from zembric.operations.statements import built_once
@@ -230,7 +230,7 @@ def _keep_judgement(
     last, found = cell.judgement, voltage_as_found(story)
     if (found_v := found.value_v if found else None) != cell.found_v:
         cell.found_v = found_v
-        forget_found(session)
+        note_found(session, cell)
     if last is not None and _as_it_stands(last) == _as_it_stands(row):
         return last
     cell.judgement = row

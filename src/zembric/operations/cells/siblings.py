@@ -28,7 +28,7 @@ def voltages_as_found(session: Session, donor_ids: Collection[int]) -> dict[int,
 
     Of a donor with more cells than one device of its kind holds there is none: those came out of many devices, and
     what one of them reads says nothing about another.
-    An entry asks for its donor's at every turn; they are read anew when a judgement changes them (`forget_found`).
+    An entry asks for its donor's at every turn; what a judgement changes of them is noted (`note_found`).
     """
     asked = session.get_transaction(), frozenset(donor_ids)
     known: tuple[object, dict[int, dict[int, float]]] | None = session.info.get(_FOUND)
@@ -53,8 +53,18 @@ def one_packs(session: Session, donor_ids: Collection[int]) -> set[int]:
 
 
 def forget_found(session: Session) -> None:
-    """What the other cells of a donor are held against changed in this transaction."""
+    """Others may have entered something meanwhile: what is asked from here on is read anew."""
     session.info.pop(_FOUND, None)
+
+
+def note_found(session: Session, cell: CellRow) -> None:
+    """What the other cells of a donor are held against changed in this transaction."""
+    of_donor = session.info[_FOUND][1].get(cell.donor_id) if _FOUND in session.info else None
+    if of_donor and cell.found_v is not None:
+        of_donor[cell.id] = cell.found_v
+    else:
+        # Of an empty one nobody knows whether it came out of one pack.
+        forget_found(session)
 
 
 @built_once
