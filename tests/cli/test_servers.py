@@ -14,6 +14,7 @@ from pathlib import Path
 import pytest
 from sqlalchemy import Connection, create_engine, text
 
+from zembric.cli import web
 from zembric.cli.postgres import free_port, run_server
 from zembric.cli.problems import CannotStartError
 from zembric.cli.serve import choose_port
@@ -125,3 +126,15 @@ def test_a_person_is_added_from_the_command_line_and_gets_a_link(directory: Path
     command = [*command[:4], "add", "nova", "--data", str(directory)]
     again = subprocess.run(command, capture_output=True, text=True, check=False, env=environment)
     assert (again.returncode, "already somebody" in again.stderr) == (2, True)
+
+
+def test_a_web_worker_takes_hardly_more_connections_than_the_other_unless_that_one_is_silent(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    balance, now_s = web.Balance(2), 1000.0
+    monkeypatch.setattr("time.monotonic", lambda: now_s)
+    balance.may_have(0, 5)
+    assert balance.may_have(1, 1) > 1
+    assert balance.may_have(0, 5) <= 5
+    now_s += 60
+    assert balance.may_have(0, 5) > 5

@@ -28,7 +28,7 @@ _A_FEW, _SILENT_S = 2, 3.0
 _HEAD_WITHIN_S, _BODY_WITHIN_S, _LEAST_BYTES_S = 5.0, 10.0, 8_192
 
 
-class _Balance:
+class Balance:
     """How many connections each worker has, in memory that all share.
 
     A browser stays with the worker that took its connection. Left to chance one worker has most of them, and waits for itself while
@@ -51,7 +51,7 @@ class _Balance:
 class _Worker(ThreadWorker):  # type: ignore[misc]
     """Takes its share of the connections, and cuts whoever sends a request drop by drop: each holds a thread, and there are few of them."""
 
-    balance: _Balance
+    balance: Balance
     place = 0
 
     @property
@@ -117,7 +117,7 @@ class _Clock:
 class _WebServer(BaseApplication):
     def __init__(self, bind: str, workers: int) -> None:
         self._bind, self._workers = bind, workers
-        _Worker.balance = _Balance(workers)
+        _Worker.balance = Balance(workers)
         super().__init__()
 
     def load_config(self) -> None:
