@@ -12,10 +12,10 @@ from typing import TYPE_CHECKING, TypeVar
 if TYPE_CHECKING:
     from collections.abc import Callable
 
-    from sqlalchemy import Engine, Select
+    from sqlalchemy import ClauseElement, Engine
 
-S = TypeVar("S", bound="Select[*tuple[object, ...]]")
-_builders: list[Callable[[], Select[*tuple[object, ...]]]] = []
+S = TypeVar("S", bound="ClauseElement")
+_builders: list[Callable[[], ClauseElement]] = []
 
 
 def built_once(build: Callable[[], S]) -> Callable[[], S]:
