@@ -2,17 +2,25 @@
 
 from __future__ import annotations
 
+import io
+import json
 import struct
 import threading
 import zlib
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
+from datetime import UTC, datetime
 from typing import Any
 
 import pytest
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
 
 from tests.api.conftest import Person
 from tests.api.test_api import DONOR
+from zembric.models import InspectionEntry
+from zembric.operations.actors import Actor
+from zembric.operations.signing_in import sign_ins
 
 NASTY: tuple[Any, ...] = (
     None, "", " ", "\x00", "a\x00b", "\ud800", "x" * 5000, "'; DROP TABLE cell; --", "=1+1", "NaN", -1, 0, 10**30, 1e308, 1.5,
@@ -247,3 +255,23 @@ def test_one_person_keeps_the_house_busy_with_three_costly_things_at_most(
         fourth, others = send(mine[3]), pool.submit(send, coordinator_page)
         go_on.set()
         assert (fourth, others.result(), [each.result() for each in under_way]) == (429, 201, [201, 201, 201])
+
+
+def test_who_sends_so_slowly_that_their_sign_in_ended_meanwhile_changes_nothing(
+    volunteer_page: Person, session: Session, volunteer: Actor, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    number = volunteer_page.post("/api/donors", DONOR).json["cells"][0]["number"]
+    monkeypatch.setattr("zembric.api.requests._HOLDS_FOR_S", 0.0)
+    body = json.dumps({"findings": []}).encode()
+
+    class Slow(io.BytesIO):
+        def readinto(self, buffer: Any) -> int:
+            sign_ins.end_all(session, volunteer.person_id, datetime.now(UTC))
+            session.commit()
+            return super().readinto(buffer)
+
+    answer = volunteer_page.client.post(
+        f"/api/cells/{number}/inspections", input_stream=Slow(body), content_length=len(body),
+        content_type="application/json", headers={"X-CSRFToken": volunteer_page.token},
+    )  # fmt: skip
+    assert (answer.status_code, session.scalar(select(func.count()).select_from(InspectionEntry))) == (401, 0)

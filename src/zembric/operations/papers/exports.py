@@ -5,7 +5,7 @@ from __future__ import annotations
 from types import MappingProxyType
 from typing import TYPE_CHECKING, Any
 
-from sqlalchemy import DateTime, Text, case, func, literal, select, text
+from sqlalchemy import DateTime, Text, case, collate, func, literal, select, text
 
 from zembric.files.tables import RUN_BY_SPREADSHEETS
 from zembric.models import CellRow, Donor, JudgementRow, Place
@@ -49,9 +49,10 @@ def _written(column: Any) -> ColumnElement[Any]:
     if isinstance(column.type, DateTime):
         return func.to_char(func.timezone("UTC", column), 'YYYY-MM-DD"T"HH24:MI:SS.US"+00:00"')
     if isinstance(column.type, Text):
-        return case(
-            (func.left(column, 1).in_(RUN_BY_SPREADSHEETS), literal("'") + column), else_=func.nullif(column, "")
-        )
+        # Most are words; what a spreadsheet runs comes before all letters.
+        is_word = collate(column, "C") >= "A"
+        runs = func.left(column, 1).in_(RUN_BY_SPREADSHEETS)
+        return case((is_word, column), (runs, literal("'") + column), else_=func.nullif(column, ""))
     return column  # type: ignore[no-any-return]
 
 
