@@ -1,5 +1,6 @@
 import { useEffect } from "react";
 import { queryClient } from "../api/queries";
+import { useWaiting } from "../api/waiting";
 import { useShownFrom } from "../offline/seen";
 import { useNewVersion } from "../offline/version";
 import { dayAndTime } from "../words";
@@ -12,6 +13,7 @@ const LOOK_AGAIN_MS = 15_000;
 export function Connection() {
   const from = useShownFrom();
   const take = useNewVersion();
+  const isSaidBelow = useWaiting().entries.length > 0;
   useEffect(() => {
     if (from === null) return;
     const lookAgain = () => void queryClient.invalidateQueries();
@@ -27,8 +29,8 @@ export function Connection() {
     <Strip aria-live="polite" aria-label="Connection">
       {from !== null && (
         <span>
-          <strong>No connection.</strong> What you see is from {dayAndTime(new Date(from).toISOString())}; what you type
-          is kept in this browser and goes when the Wi-Fi is back.
+          <strong>No connection.</strong> What you see is from {dayAndTime(new Date(from).toISOString())}
+          {isSaidBelow ? "." : "; what you type is kept in this browser and goes when the Wi-Fi is back."}
         </span>
       )}
       {take !== null && (
