@@ -133,3 +133,23 @@ def test_what_goes_out_reads_back_as_it_was(session: Session, volunteer: Actor) 
     (donor,) = csv.DictReader(io.StringIO(b"".join(exports.export_csv(session, "donors")).decode(), newline=""))
     assert (donor["description"], donor["symptom"]) == (opened.description, "")
     assert datetime.fromisoformat(donor["opened_at"]) == opened.opened_at
+
+
+@pytest.mark.parametrize(
+    ("written", "comes_out"),
+    [
+        ("+1", "'+1"),
+        ("-1", "'-1"),
+        ("@box", "'@box"),
+        ("=1+1", "'=1+1"),
+        ("1+1", "1+1"),
+        ("Ämter", "Ämter"),
+        ("'x", "'x"),
+    ],
+)
+def test_only_what_a_spreadsheet_would_run_is_marked_on_its_way_out(
+    session: Session, volunteer: Actor, written: str, comes_out: str
+) -> None:
+    open_donor(session, volunteer, description=written)
+    (donor,) = csv.DictReader(io.StringIO(b"".join(exports.export_csv(session, "donors")).decode()))
+    assert donor["description"] == comes_out
