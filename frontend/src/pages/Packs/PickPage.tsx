@@ -38,8 +38,9 @@ export default function PickPage() {
   const picks = asInHand(pack.data.picks, waiting);
   // Without the server the list itself tells whether a cell is one of it.
   const stray = hands.kept.isStuck
-    ? waiting.find(({ number: cell }) => !picks.some((line) => line.number === bare(cell)))
+    ? waiting.find(({ number: cell, entry }) => !isBack(entry) && !picks.some((line) => line.number === bare(cell)))
     : null;
+  const wrong = hands.wrong ?? stray;
   const open = picks.filter((line) => !line.is_picked);
   const isStale = (pack.data.plan?.stale ?? []).some((cell) => cell.reason !== null);
   return (
@@ -52,11 +53,7 @@ export default function PickPage() {
         </ButtonLink>
       }
     >
-      {hands.wrong ? (
-        <WrongCell key={hands.wrong.id} entry={hands.wrong} onBack={hands.forget} />
-      ) : (
-        stray && <WrongCell key={stray.id} entry={stray} onBack={hands.forget} />
-      )}
+      {wrong && <WrongCell key={wrong.id} entry={wrong} onBack={hands.forget} />}
       {state !== "planned" ? (
         <Quiet>This pack is no plan any more; there is nothing to pick.</Quiet>
       ) : isStale ? (

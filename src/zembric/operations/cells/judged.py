@@ -46,7 +46,7 @@ from zembric.core.story import (
 from zembric.models import CellRow, Entry, InspectionEntry, JudgementRow, ReadingEntry, StepEntry
 from zembric.operations.cells.siblings import forget_found, found_of_siblings, note_found, voltages_as_found
 from zembric.operations.known.entries import counting, entries_of, forget_entries
-from zembric.operations.known.rules import rules_in_force
+from zembric.operations.known.rules import forget_rules, rules_in_force
 from zembric.operations.statements import built_once
 
 if TYPE_CHECKING:
@@ -197,6 +197,7 @@ def _judged_behind(session: Session, cell_id: int, now: datetime) -> tuple[CellR
     """A cell as it would be judged at this moment; None: it is not here any more."""
     forget_entries(session)
     forget_found(session)
+    forget_rules(session)
     options = (joinedload(CellRow.judgement), joinedload(CellRow.model), joinedload(CellRow.donor, innerjoin=True))
     cell = session.get_one(CellRow, cell_id, options=options, populate_existing=True)
     if cell.handed_over_at is not None:
