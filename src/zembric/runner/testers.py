@@ -5,24 +5,13 @@ from __future__ import annotations
 import contextlib
 import time
 from dataclasses import dataclass, field
-from datetime import timedelta
 from typing import TYPE_CHECKING
 
 from zembric.core.house import limits
-from zembric.core.said import Amount, Span, said
-from zembric.core.tester.programs import from_json
-from zembric.core.tester.run import (
-    Alarm,
-    Progress,
-    Sample,
-    current_of,
-    go_on,
-    look_at_first,
-    progress_from_json,
-    stand_by,
-    time_left,
-)
+from zembric.core.said import Span, said
+from zembric.core.tester.run import Alarm, time_left
 from zembric.operations.testers.running import RunTurn, TesterTurn, Turn
+from zembric.runner.runs import Held, Instrument
 from zembric.wire.links import Order, ScpiLink, SilentError, open_link
 from zembric.wire.mapping import NonsenseError, read_map
 
@@ -31,7 +20,6 @@ if TYPE_CHECKING:
     from datetime import datetime
     from typing import Any
 
-    from zembric.core.tester.programs import Program
     from zembric.models import LineTry, Slot, SlotRun, WiredTester
     from zembric.wire.links import Link, Reading
     from zembric.wire.mapping import CommandMap
@@ -40,31 +28,6 @@ _NONSENSE_MOST = 3
 #: Between two tries to open an instrument that does not answer: growing pauses [s].
 _OPEN_AGAIN_S = (0.5, 1.0, 2.0, 5.0)
 _MOST_ROWS = 5000
-#: Rows of an instrument that records by itself are no further apart [s].
-_NOTHING_MISSED_S = 12.0
-
-
-@dataclass(slots=True)
-class Held:
-    """A run as the runner drives it. What is kept in the database is what it was after the last turn that was committed."""
-
-    run_id: int
-    cell_number: str
-    program: Program
-    progress: Progress
-    #: The instrument's clock, else the machine's, at which the run began [s]; None: it has not.
-    began_s: float | None
-    state: str
-    channel: int
-    stop_asked: bool = False
-    #: Somebody found its cell to be a hazard.
-    is_hazard: bool = False
-    #: Seconds of its own clock in one of ours: 1 but for a simulated one.
-    pace: float = 1.0
-    #: Our clock and its own at the last turn.
-    clock: tuple[float, float] | None = None
-    #: When it was heard of last, by the machine's clock [s].
-    heard_s: float = 0.0
 
 
 @dataclass(slots=True, eq=False)
@@ -241,11 +204,7 @@ class HeldTester:
             if run.id in self.over:
                 continue
             if run.id not in self.runs:
-                progress = progress_from_json(run.progress) if run.progress else Progress()
-                self.runs[run.id] = Held(
-                    run.id, run.cell.number, from_json(run.plan), progress, run.began_clock_s, run.state, run.slot.channel or 1,
-                    heard_s=clock_s,
-                )  # fmt: skip
+                self.runs[run.id] = Held.of(run, clock_s)
             self.runs[run.id].stop_asked = run.stop_asked_at is not None
 
     def _over(self, held: Held) -> None:
@@ -273,26 +232,10 @@ class HeldTester:
         of_run = RunTurn(held.run_id, held.state)
         # Kept whatever happens to the line from here on: what was read is read.
         turn.runs.append(of_run)
-        if held.state == "asked":
-            self._begin(held, channel, readings[-1], of_run, now, clock_s)
-        else:
-            self._drive(held, channel, readings, of_run, clock_s, may_charge=may_charge)
-        if (held.stop_asked or held.is_hazard) and of_run.state in ("running", "waits"):
-            link.order(channel, Order("off"))
-            of_run.state, of_run.end_said = "stopped", said("run-stopped-by-hand")
-            if held.is_hazard:
-                words = said("alarm-hazard-in-slot", cell=held.cell_number)
-                of_run.end_said = words
-                of_run.alarms.append(Alarm("take-it-off", words))
+        on = Instrument(link, self.has_watchdog, self.room_degc, self.is_fresh, self.kind == "lines")
+        held.turn(on, readings, of_run, now, clock_s, may_charge=may_charge)
         if of_run.state not in ("asked", "running", "waits"):
             self._over(held)
-        else:
-            held.state = of_run.state
-        last = readings[-1].time_s
-        if last is not None and held.clock is not None and clock_s > held.clock[0] + 0.05:
-            held.pace = max((last - held.clock[1]) / (clock_s - held.clock[0]), 1.0)
-        held.clock = (clock_s, last) if last is not None else None
-        held.heard_s = clock_s
         turn.live.append(_live(slot.id, readings[-1], held))
 
     def _heard_until(self, channel: int, held: Held | None) -> float:
@@ -325,138 +268,6 @@ class HeldTester:
         else:
             return
         self.put_in[slot.id] = number
-
-    def _begin(
-        self, held: Held, channel: int, reading: Reading, of_run: RunTurn, now: datetime, clock_s: float
-    ) -> None:
-        """Nothing flows yet: does what lies in the slot read as its cell should?"""
-        assert self.link is not None
-        charges = any(stage.kind == "charge" for stage in held.program.stages)
-        sample = Sample(0.0, reading.voltage_v, 0.0, reading.cell_degc)
-        alarm = look_at_first(held.program, sample, self.room_degc)
-        if alarm is None and charges and not self.has_watchdog:
-            alarm = Alarm("no-watchdog", said("alarm-no-watchdog"))
-        if alarm is not None:
-            of_run.state, of_run.alarms, of_run.end_said = "refused", [alarm], alarm.said
-            return
-        held.began_s = reading.time_s if reading.time_s is not None else clock_s
-        held.progress = stand_by(Progress(), sample)
-        self._set(held, channel, reading.voltage_v)
-        of_run.state, of_run.began_at, of_run.began_clock_s = "running", now, held.began_s
-        of_run.progress = held.progress
-        of_run.rows.append((sample, 0))
-        of_run.due_at = now + timedelta(seconds=sum(stage.planned_s for stage in held.program.stages))
-
-    def _drive(
-        self,
-        held: Held,
-        channel: int,
-        readings: Sequence[Reading],
-        of_run: RunTurn,
-        clock_s: float,
-        *,
-        may_charge: bool,
-    ) -> None:
-        assert self.link is not None
-        assert held.began_s is not None
-        if (taken_up := self._taken_up_again(held, channel, readings, of_run, clock_s)) is not None:
-            if taken_up:
-                return
-            readings = readings[-1:]
-        waits_for_order = False
-        for reading in readings:
-            time_s = (reading.time_s if reading.time_s is not None else clock_s) - held.began_s
-            last = held.progress.last
-            if last is not None and time_s <= last.time_s:
-                continue
-            sample = Sample(time_s, reading.voltage_v, reading.current_a or 0.0, reading.cell_degc)
-            of_run.rows.append((sample, held.progress.stage))
-            if waits_for_order:
-                held.progress = of_run.progress = stand_by(held.progress, sample)
-                continue
-            verdict = go_on(held.program, held.progress, sample, self.room_degc)
-            held.progress = of_run.progress = verdict.progress
-            # Said before the line is needed; but it is over only once its current is off.
-            if verdict.alarm is not None:
-                of_run.alarms.append(verdict.alarm)
-            if verdict.order == "off":
-                self.link.order(channel, Order("off"))
-            if verdict.is_over:
-                of_run.state = "stopped" if verdict.alarm else "ended"
-                of_run.end_said = verdict.alarm.said if verdict.alarm else None
-                if self.kind == "lines":
-                    # Nobody but hands can end what flows there.
-                    of_run.alarms.append(Alarm("take-it-off", said("alarm-take-it-off", cell=held.cell_number)))
-                break
-            waits_for_order = verdict.order == "go"
-        of_run.progress = held.progress
-        if of_run.state not in ("running", "waits"):
-            return
-        of_run.state = "waits" if held.progress.lost_since_s is not None else "running"
-        stage = held.program.stages[held.progress.stage]
-        if stage.kind == "charge" and not may_charge:
-            self.link.order(channel, Order("off"))
-            words = said("alarm-nobody-here", minutes=Amount(limits.SOMEBODY_HERE_MIN.value, "min"))
-            of_run.state, of_run.end_said = "stopped", words
-            of_run.alarms.append(Alarm("nobody-here", words))
-        elif waits_for_order:
-            self._set(held, channel, readings[-1].voltage_v)
-
-    def _taken_up_again(
-        self, held: Held, channel: int, readings: Sequence[Reading], of_run: RunTurn, clock_s: float
-    ) -> bool | None:
-        """After a runner or a line was gone. None: nothing was; True: this turn is done with it; False: it goes on from here.
-
-        Within the watchdog's time nothing was interrupted. Later its currents have ended: a charge or a rest goes on, a discharge
-        that was interrupted measures nothing any more, and ends as the part that was recorded.
-        """
-        assert self.link is not None
-        assert held.began_s is not None
-        if not self.is_fresh or held.progress.lost_since_s is not None:
-            return None
-        last, latest = held.progress.last, readings[-1]
-        stage = held.program.stages[min(held.progress.stage, len(held.program.stages) - 1)]
-        clock = latest.time_s if latest.time_s is not None else clock_s
-        if last is not None and readings[0].time_s is not None:
-            missed_s = readings[0].time_s - held.began_s - last.time_s
-            if 0 <= missed_s <= _NOTHING_MISSED_S:
-                # It recorded all the while: what it did meanwhile is in its rows. A charge that ended with its watchdog goes on.
-                if stage.kind == "charge" and not self._flows(readings):
-                    self._set(held, channel, latest.voltage_v)
-                return None
-        gone_s = clock - held.began_s - (last.time_s if last else 0.0)
-        forgot = gone_s < -1.0
-        jumped = last is not None and abs(latest.voltage_v - last.voltage_v) > 0.6
-        if forgot or jumped or (stage.kind == "discharge" and not stage.is_pulse and not self._flows(readings)):
-            words = said("run-forgotten") if forgot else said("run-broken-off", gone=Span(max(gone_s, 0.0)))
-            self.link.order(channel, Order("off"))
-            of_run.state, of_run.end_said = "stopped", words
-            of_run.alarms.append(Alarm("run-broken-off", words))
-            of_run.progress = held.progress
-            return True
-        if stage.kind == "discharge" and self._flows(readings):
-            return None
-        self._set(held, channel, latest.voltage_v)
-        return False
-
-    @staticmethod
-    def _flows(readings: Sequence[Reading]) -> bool:
-        return bool(readings) and abs(readings[-1].current_a or 0.0) > 0.005
-
-    def _set(self, held: Held, channel: int, voltage_v: float) -> None:
-        """Sets the stage that is due, with all its limits in the instrument as well."""
-        assert self.link is not None
-        stage = held.program.stages[held.progress.stage]
-        if stage.kind == "rest":
-            self.link.order(channel, Order("off"))
-            return
-        took_s = (held.progress.last.time_s if held.progress.last else 0.0) - held.progress.stage_began_s
-        self.link.order(
-            channel,
-            Order(
-                stage.kind, current_of(stage, voltage_v), stage.limit_v, stage.end_a, max(stage.most_s - took_s, 1.0)
-            ),
-        )
 
     def _end_those_that_are_lost(self, clock_s: float, turn: Turn) -> None:
         """What was not heard of for minutes is over: its currents ended long ago."""
