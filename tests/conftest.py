@@ -13,7 +13,7 @@ from pathlib import Path
 
 import hypothesis
 import pytest
-from sqlalchemy import Engine, text
+from sqlalchemy import Engine, event, text
 from sqlalchemy.orm import Session
 
 from tests.support.people import PASSWORD
@@ -27,6 +27,7 @@ from zembric.operations.signing_in import passwords, sign_ins
 from zembric.wording import say
 
 _numbers = count(1)
+_idle_engines: list[Engine] = []
 #: Those who are signed in already in every database that is copied from the template.
 tokens: dict[str, str] = {}
 # Thousands of functions are loaded, and none of them is ever let go: the collector waits until all are there.
@@ -92,11 +93,24 @@ def fresh_database(server_url: str, template: Engine) -> Iterator[Engine]:
     name = f"test_{next(_numbers)}"
     with template.connect() as connection:
         connection.execute(text(f"CREATE DATABASE {name} TEMPLATE template_zembric"))
-    engine = make_engine(database_url(server_url, name))
+    engine = _idle_engines.pop() if _idle_engines else _movable_engine(server_url)
+    engine.url = engine.url.set(database=name)
     yield engine
     engine.dispose()
+    _idle_engines.append(engine)
     with template.connect() as connection:
         connection.execute(text(f"DROP DATABASE {name} WITH (FORCE)"))
+
+
+def _movable_engine(server_url: str) -> Engine:
+    """Goes on to the next test's database, and knows every statement it was asked already: to compile them takes long."""
+    engine = make_engine(server_url)
+
+    @event.listens_for(engine, "do_connect")
+    def connect_to(_dialect: object, _record: object, _arguments: object, parameters: dict[str, object]) -> None:
+        parameters["dbname"] = engine.url.database
+
+    return engine
 
 
 @pytest.fixture(scope="session")

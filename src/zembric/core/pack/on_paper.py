@@ -7,6 +7,7 @@ where a method shows less than a load will find.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import TYPE_CHECKING, Literal
 
 import numpy as np
@@ -133,24 +134,20 @@ def run_on_paper(
         raise ConflictError(
             said("charge-not-told-by-voltage", cells=unclear), code="charge-not-known", field="starts_from"
         )
-    cells = [
-        [
+    cells = tuple(
+        tuple(
             RunCell(cell.number, family, cell.capacity_mah, (cell.resistance_mohm or 0) + under.contact_mohm, soc)
             for cell, (soc, _, _) in zip(group, known, strict=True)
-        ]
+        )
         for group, known in zip(groups, charges, strict=True)
-    ]
-    pack = RunPack(
-        {family: Curve(*ocv_table(family))}, cells, under.load, rules.of(limits.CUT_OFF_V, family),
-        under.least_pack_v, under.wiring_mohm,
-    )  # fmt: skip
+    )
+    under_what = (under.load, rules.of(limits.CUT_OFF_V, family), under.least_pack_v, under.wiring_mohm)
+    pack = RunPack(_curves(family), cells, *under_what)
     moments = max(_MOMENTS_LEAST, min(_MOMENTS, _TOLD_CELLS // len(flat)))
+    run, over_time = _run_once(family, cells, under_what, moments, is_a_look=not with_band)
+    shortest_s, longest_s = run.seconds, run.seconds
     if with_band:
-        run, over_time = run_pack(pack), run_over_time(pack, moments)
         shortest_s, longest_s = _band(pack, groups, under.contact_mohm, flat, rules)
-    else:
-        run, over_time = run_at_a_look(pack, moments)
-        shortest_s, longest_s = run.seconds, run.seconds
     return PaperRun(
         pack,
         run,
@@ -163,6 +160,24 @@ def run_on_paper(
         _remarks(groups, run, rules),
         with_band,
     )
+
+
+def _curves(family: Family) -> Mapping[str, Curve]:
+    return {family: Curve(*ocv_table(family))}
+
+
+@lru_cache(maxsize=32)
+def _run_once(
+    family: Family,
+    cells: tuple[tuple[RunCell, ...], ...],
+    under_what: tuple[Load, float, float, float],
+    moments: int,
+    *,
+    is_a_look: bool,
+) -> tuple[PackRun, RunOverTime]:
+    """While a pack is built and proved, the same run is asked for at every step."""
+    pack = RunPack(_curves(family), cells, *under_what)
+    return run_at_a_look(pack, moments) if is_a_look else (run_pack(pack), run_over_time(pack, moments))
 
 
 def _refuse_unknown(cells: Sequence[PaperCell]) -> None:
