@@ -44,7 +44,7 @@ def main() -> None:
             numbers = _cells_to_measure(server.url)
             port = free_port()
             with web_server(server.url, "127.0.0.1", port, directory / "photos"), sync_playwright() as playwright:
-                browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+                browser = playwright.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=ARGUMENTS)
                 page = browser.new_page(viewport={"width": 1280, "height": 800})
                 times = _measure(page, f"http://127.0.0.1:{port}", numbers)
                 browser.close()

@@ -43,7 +43,8 @@ _REPORT_POLICY = (
     "document.addEventListener('securitypolicyviolation', e => console.error('policy', e.violatedDirective))"
 )
 
-expect.set_options(timeout=15_000)
+# However slow the machine is: what comes at all comes within a minute.
+expect.set_options(timeout=60_000)
 
 
 @pytest.fixture(autouse=True)
@@ -61,7 +62,7 @@ def playwright() -> Iterator[Playwright]:
 
 @pytest.fixture(scope="session")
 def chromium(playwright: Playwright) -> Iterator[Browser]:
-    browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM_ARGUMENTS)
+    browser = playwright.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=CHROMIUM_ARGUMENTS)
     yield browser
     browser.close()
 
@@ -84,6 +85,7 @@ def new_context(
         context.add_init_script(_REPORT_POLICY)
         context.on("console", note)
         context.on("weberror", lambda error: faults.append(str(error.error)))
+        context.set_default_timeout(60_000)
         contexts.append(context)
         return context
 
@@ -121,15 +123,21 @@ def address(engine: Engine, tmp_path: Path) -> Iterator[str]:
 
 @pytest.fixture
 def page(new_context: Callable[..., BrowserContext], address: str) -> Page:
-    """A volunteer, signed in."""
-    return sign_in(new_context().new_page(), address, "Volunteer")
+    """A volunteer, signed in, who has opened nothing yet."""
+    return signed_in(new_context().new_page(), address, "Volunteer")
+
+
+def signed_in(page: Page, address: str, name: str) -> Page:
+    """With the sign-in that every database of the tests has; nothing is opened."""
+    until = time.time() + 12 * 3600  # a browser that is closed keeps it, as it keeps the server's own
+    page.context.add_cookies([{"name": "zembric", "value": _cookie_of(name), "url": address, "expires": until}])
+    return page
 
 
 def sign_in(page: Page, address: str, name: str, password: str | None = None) -> Page:
-    """By name and password where one is given; else with the sign-in that every database of the tests has."""
+    """On the first page; by name and password where one is given."""
     if password is None:
-        until = time.time() + 12 * 3600  # a browser that is closed keeps it, as it keeps the server's own
-        page.context.add_cookies([{"name": "zembric", "value": _cookie_of(name), "url": address, "expires": until}])
+        signed_in(page, address, name)
     page.goto(address)
     if password is not None:
         page.get_by_label("Name").fill(name)

@@ -10,7 +10,7 @@ from playwright.sync_api import BrowserContext, Page, Route, expect
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
-from tests.browser.conftest import choose_option, sign_in
+from tests.browser.conftest import choose_option, signed_in
 from tests.support.benchwork import at, numbers_of, open_donor, shelf_of, voltage
 from zembric.models import Donor, Place, ReadingEntry
 from zembric.operations import people
@@ -71,8 +71,11 @@ def test_enter_starts_the_first_step_from_the_evening(
     expect(page.get_by_role("heading", name="Tray 1")).to_be_visible()
 
 
-def test_number_and_value_from_the_same_keypad(page: Page, session: Session, volunteer: Actor, engine: Engine) -> None:
+def test_number_and_value_from_the_same_keypad(
+    page: Page, session: Session, volunteer: Actor, engine: Engine, address: str
+) -> None:
     numbers = _looked_at(session, volunteer, 3)
+    page.goto(address)
     page.get_by_role("link", name="Bench").click()
     for number in reversed(numbers):
         expect(page.get_by_label("Cell number")).to_be_focused()
@@ -189,7 +192,7 @@ def test_a_thumb_looks_measures_and_reports_a_hazard_at_390_px(
 ) -> None:
     numbers = numbers_of(open_donor(session, volunteer, 2))
     session.commit()
-    page = sign_in(new_context(390, 844, has_touch=True, is_mobile=True).new_page(), address, "Volunteer")
+    page = signed_in(new_context(390, 844, has_touch=True, is_mobile=True).new_page(), address, "Volunteer")
     page.goto(f"{address}/bench?step=inspect")
     page.get_by_text("Leaking or sweet smell").tap()
     page.get_by_role("button", name="Dangerous: into the fire-safe box").tap()
@@ -215,7 +218,7 @@ def test_the_second_of_two_editors_is_told_and_keeps_what_was_typed(
 ) -> None:
     number = numbers_of(open_donor(session, volunteer))[0]
     session.commit()
-    first, second = (sign_in(new_context().new_page(), address, "Coordinator") for _ in range(2))
+    first, second = (signed_in(new_context().new_page(), address, "Coordinator") for _ in range(2))
     for page in (first, second):
         page.goto(f"{address}/cells/{number}")
         expect(page.get_by_label("Rated")).to_have_value("2600")

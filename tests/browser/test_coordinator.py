@@ -10,7 +10,7 @@ from playwright.sync_api import BrowserContext, Page, expect
 from sqlalchemy import update
 from sqlalchemy.orm import Session
 
-from tests.browser.conftest import choose_option, sign_in
+from tests.browser.conftest import choose_option, sign_in, signed_in
 from tests.support.benchwork import at, keep, numbers_of, open_donor, shelf_of, voltage
 from tests.support.people import PASSWORD
 from zembric.models import SignIn
@@ -21,7 +21,7 @@ from zembric.operations.places import PlaceToMake, make_place
 
 @pytest.fixture
 def coordinator_page(new_context: Callable[..., BrowserContext], address: str) -> Page:
-    return sign_in(new_context().new_page(), address, "Coordinator")
+    return signed_in(new_context().new_page(), address, "Coordinator")
 
 
 def _now() -> datetime:
@@ -153,7 +153,7 @@ def test_of_two_who_match_the_same_cells_the_second_is_told_and_matches_again(
 ) -> None:
     shelf_of(session, volunteer, [2500, 2450, 2400, 2350, 2300, 2290, 2280, 2270])
     session.commit()
-    first, second = (sign_in(new_context().new_page(), address, "Volunteer") for _ in range(2))
+    first, second = (signed_in(new_context().new_page(), address, "Volunteer") for _ in range(2))
     for page in (first, second):
         page.goto(f"{address}/match")
         page.get_by_role("button", name="Match 2S2P").click()
@@ -222,7 +222,8 @@ def test_a_session_that_ended_keeps_what_was_typed(
     expect(page.get_by_text("Resting voltage 3.71 V")).to_be_visible()
 
 
-def test_light_and_dark_are_remembered(page: Page) -> None:
+def test_light_and_dark_are_remembered(page: Page, address: str) -> None:
+    page.goto(address)
     before = page.evaluate("() => getComputedStyle(document.body).backgroundColor")
     page.get_by_role("button", name="Dark").click()
     page.reload()

@@ -11,7 +11,7 @@ import pytest
 from playwright.sync_api import BrowserContext, Page, expect
 from sqlalchemy.orm import Session
 
-from tests.browser.conftest import sign_in
+from tests.browser.conftest import signed_in
 from tests.support.benchwork import TWO_BY_TWO, at, keep, numbers_of, open_donor, shelf_of, to_the_shelf, voltage
 from zembric.core.errors import NotAllowedError
 from zembric.core.house.rules import HouseRules
@@ -65,7 +65,7 @@ def test_a_sum_beyond_what_a_wire_stands_is_red_with_its_limit(page: Page, addre
 
 @pytest.fixture
 def coordinator_page(new_context: Callable[..., BrowserContext], address: str) -> Page:
-    return sign_in(new_context().new_page(), address, "Coordinator")
+    return signed_in(new_context().new_page(), address, "Coordinator")
 
 
 def shelf_with_a_marked_cell(session: Session, volunteer: Actor, coordinator: Actor) -> str:

@@ -10,7 +10,7 @@ from playwright.sync_api import BrowserContext, Page, expect
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
-from tests.browser.conftest import be_late, served, sign_in, waits_for_server
+from tests.browser.conftest import be_late, served, signed_in, waits_for_server
 from tests.support.benchwork import keep, numbers_of, open_donor, shelf_of
 from zembric.models import CellRow, PackCell, Place, ReadingEntry
 from zembric.operations import people
@@ -122,7 +122,7 @@ def test_with_the_server_gone_in_the_middle_ten_of_ten_are_kept(
 ) -> None:
     tray = session.scalars(select(Place.number).where(Place.kind == "tray")).one()
     with served(engine, tmp_path) as address:
-        page = sign_in(new_context().new_page(), address, "Volunteer")
+        page = signed_in(new_context().new_page(), address, "Volunteer")
         page.goto(f"{address}/trays/{tray}")
         expect(page.get_by_label("Resting voltage")).to_be_focused()
         type_on(page, *TEN[:4])

@@ -9,7 +9,7 @@ import pytest
 from playwright.sync_api import BrowserContext, Page, expect
 from sqlalchemy.orm import Session
 
-from tests.browser.conftest import choose_option, sign_in
+from tests.browser.conftest import choose_option, signed_in
 from tests.support.benchwork import numbers_of, open_donor, voltage
 from zembric.operations.actors import Actor
 from zembric.operations.bench import entries
@@ -18,7 +18,7 @@ from zembric.operations.people import get_person
 
 @pytest.fixture
 def coordinator_page(new_context: Callable[..., BrowserContext], address: str) -> Page:
-    return sign_in(new_context().new_page(), address, "Coordinator")
+    return signed_in(new_context().new_page(), address, "Coordinator")
 
 
 def test_a_box_is_made_cells_are_scanned_into_it_and_it_is_counted(
@@ -54,7 +54,7 @@ def test_a_box_is_made_cells_are_scanned_into_it_and_it_is_counted(
 def test_a_coordinator_renames_a_place_and_the_second_of_two_is_told(
     coordinator_page: Page, new_context: Callable[..., BrowserContext], address: str
 ) -> None:
-    second = sign_in(new_context().new_page(), address, "Coordinator")
+    second = signed_in(new_context().new_page(), address, "Coordinator")
     for page in (coordinator_page, second):
         page.goto(f"{address}/places/X101")
         expect(page.get_by_label("Name")).to_have_value("Fire-safe box")

@@ -11,7 +11,7 @@ from playwright.sync_api import BrowserContext, FilePayload, Page, expect
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
-from tests.browser.conftest import choose_option, sign_in
+from tests.browser.conftest import choose_option, signed_in
 from tests.support.benchwork import charge, numbers_of, open_donor
 from tests.support.logs import csv_of, one_discharge, whole_run
 from zembric.models import ReadingEntry
@@ -167,7 +167,7 @@ def test_two_testers_are_compared_and_one_is_corrected_and_let_go_again(
             )  # fmt: skip
             methods.keep_measurement(session, volunteer, number, typed, now - timedelta(hours=1))
     session.commit()
-    page = sign_in(new_context().new_page(), address, "Coordinator")
+    page = signed_in(new_context().new_page(), address, "Coordinator")
     page.goto(f"{address}/instruments")
     expect(page.get_by_text("Right tester reads more than Left tester; that is more than chance.")).to_be_visible()
     page.get_by_role("button", name="Correct Right tester").click()

@@ -70,7 +70,10 @@ def test_a_tray_goes_on_without_the_network_after_the_browser_was_closed(
 
     def browser() -> BrowserContext:
         return playwright.chromium.launch_persistent_context(
-            tmp_path / "browser", executable_path="/usr/bin/chromium", args=CHROMIUM_ARGUMENTS, locale="en-GB"
+            tmp_path / "browser",
+            executable_path="/usr/bin/chromium-headless-shell",
+            args=CHROMIUM_ARGUMENTS,
+            locale="en-GB",
         )
 
     with served(engine, tmp_path / "photos") as address:

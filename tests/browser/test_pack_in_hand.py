@@ -12,7 +12,7 @@ from playwright.sync_api import BrowserContext, Page, expect
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from tests.browser.conftest import choose_option, sign_in
+from tests.browser.conftest import choose_option, signed_in
 from tests.support.benchwork import TWO_BY_TWO, at, give_out, keep, move, shelf_of, voltage, well_planned
 from zembric.demo.hands import go_through, prove
 from zembric.models import CellRow, Donor, Pack
@@ -102,7 +102,7 @@ def test_a_wrong_tap_stops_the_build_and_it_goes_on_on_another_phone(
     page.get_by_label("Tap 2 against minus").fill("11.4")
     page.keyboard.press("Enter")
     expect(page.get_by_role("alert")).to_contain_text("that is what tap 3 should read")
-    theirs = sign_in(new_context().new_page(), address, "Coordinator")
+    theirs = signed_in(new_context().new_page(), address, "Coordinator")
     theirs.set_viewport_size({"width": 390, "height": 844})
     theirs.goto(f"{address}/packs/{pack.number}/build")
     expect(theirs.get_by_role("alert")).to_contain_text("Volunteer measured 11.40")
@@ -195,7 +195,7 @@ def test_a_donor_is_called_back_and_stands_on_the_first_page_until_it_is_settled
     outside.report_use(session, volunteer, pack.number, outside.TypedReport("fine", hours="9"), at(20))
     donor = session.scalar(select(Donor.number)) or ""
     session.commit()
-    page = sign_in(new_context().new_page(), address, "Coordinator")
+    page = signed_in(new_context().new_page(), address, "Coordinator")
     page.goto(f"{address}/recalls")
     page.get_by_label("What to look for").fill(donor)
     page.get_by_role("button", name="Look", exact=True).click()

@@ -8,7 +8,7 @@ from collections.abc import Callable
 from playwright.sync_api import BrowserContext, Locator, Page, expect
 from sqlalchemy.orm import Session
 
-from tests.browser.conftest import be_late, choose_option, sign_in
+from tests.browser.conftest import be_late, choose_option, signed_in
 from tests.support.benchwork import at, keep, shelf_of, well_planned
 from zembric.core.pack.parts import TypedPart
 from zembric.models import Pack
@@ -73,7 +73,7 @@ def test_what_protects_people_nobody_lets_pass_until_it_is_mended(
     new_context: Callable[..., BrowserContext], session: Session, volunteer: Actor, coordinator: Actor, address: str
 ) -> None:
     pack = planned(session, volunteer, leave_out=("board",))
-    page = sign_in(new_context().new_page(), address, "Coordinator")
+    page = signed_in(new_context().new_page(), address, "Coordinator")
     page.goto(f"{address}/packs/{pack.number}")
     balance = line(page, "Balance of the groups")
     expect(balance).to_contain_text("Nobody lets this pass.")
@@ -92,7 +92,7 @@ def test_a_waiver_stands_on_the_page_with_its_reason_for_ever(
     pack = planned(session, volunteer, promise)
     page.goto(f"{address}/packs/{pack.number}")
     expect(line(page, "The promised hours")).to_contain_text("A coordinator may let it pass")
-    theirs = sign_in(new_context().new_page(), address, "Coordinator")
+    theirs = signed_in(new_context().new_page(), address, "Coordinator")
     theirs.goto(f"{address}/packs/{pack.number}")
     theirs.get_by_role("button", name="Let it pass, with a reason").click()
     theirs.get_by_label("Why may it pass").fill("the choir knows that it lasts one evening")

@@ -8,7 +8,7 @@ from collections.abc import Callable
 from playwright.sync_api import BrowserContext, Locator, Page, expect
 from sqlalchemy.orm import Session
 
-from tests.browser.conftest import choose_option, sign_in
+from tests.browser.conftest import choose_option, signed_in
 from tests.browser.keyboard import press_on, tab_to
 from tests.support.benchwork import at, capacity, keep, shelf_of
 from zembric.operations.actors import Actor
@@ -89,7 +89,7 @@ def test_of_two_who_keep_at_once_the_second_takes_the_nearest_replacement_with_o
 ) -> None:
     numbers = shelf_of(session, volunteer, [2500, 2450, 2400, 2350, 2300, 2290, 2280, 2270])
     session.commit()
-    other = sign_in(new_context().new_page(), address, "Coordinator")
+    other = signed_in(new_context().new_page(), address, "Coordinator")
     for each in (page, other):
         matched(each, address)
         each.get_by_label("What is it for?").fill("bell of the ferry")
@@ -128,7 +128,7 @@ def test_cells_are_picked_by_scan_and_a_wrong_one_stops_until_it_is_put_back(
     numbers = shelf_of(session, volunteer, FIVE)
     pack = keep(session, volunteer)
     session.commit()
-    page = sign_in(new_context(390, 844).new_page(), address, "Volunteer")
+    page = signed_in(new_context(390, 844).new_page(), address, "Volunteer")
     page.goto(f"{address}/packs/{pack.number}/pick")
     field = page.get_by_label("Scan or type the number")
     expect(field).to_be_focused()

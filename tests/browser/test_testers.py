@@ -12,7 +12,7 @@ from playwright.sync_api import BrowserContext, Page, expect
 from sqlalchemy import Engine
 from sqlalchemy.orm import Session
 
-from tests.browser.conftest import sign_in
+from tests.browser.conftest import sign_in, signed_in
 from tests.support.testers import StandInAtHand, running, slot_numbers, standing_in, step_of, until, vape_cells, wire_up
 from tests.support.worker import work_off_the_queue
 from zembric.operations.actors import Actor
@@ -162,7 +162,7 @@ def test_the_wall_shows_what_runs_and_has_nothing_to_touch(
 def test_an_instrument_is_tried_out_line_by_line(
     new_context: Callable[..., BrowserContext], address: str, table: tuple[list[str], list[str]]
 ) -> None:
-    page = sign_in(new_context().new_page(), address, "Coordinator")
+    page = signed_in(new_context().new_page(), address, "Coordinator")
     page.goto(f"{address}/testers")
     page.get_by_role("button", name="Change, try out").click()
     page.get_by_label("A line", exact=True).fill("CHAN1:MEAS?")

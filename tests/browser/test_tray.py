@@ -14,7 +14,7 @@ from playwright.sync_api import Browser, BrowserContext, Page, Playwright, expec
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
-from tests.browser.conftest import CHROMIUM_ARGUMENTS, served, sign_in, waits_for_server
+from tests.browser.conftest import CHROMIUM_ARGUMENTS, served, sign_in, signed_in, waits_for_server
 from tests.support.benchwork import numbers_of, open_donor
 from zembric.models import CellRow, InspectionEntry, Place, ReadingEntry
 from zembric.operations.actors import Actor
@@ -68,7 +68,7 @@ def test_twenty_cells_by_keyboard_interrupted_and_taken_on_by_somebody_else(
         page.keyboard.press("Enter")
     _expect_at(page, numbers[12])
 
-    other = sign_in(new_context().new_page(), address, "Coordinator")
+    other = signed_in(new_context().new_page(), address, "Coordinator")
     other.goto(f"{address}/trays/{tray}")
     for index in range(12, 20):
         _expect_at(other, numbers[index])
@@ -85,7 +85,7 @@ def test_a_thumb_walks_a_tray_and_a_hazard_takes_no_voltage(
     new_context: Callable[..., BrowserContext], tray_of_20: tuple[str, list[str]], engine: Engine, address: str
 ) -> None:
     tray, numbers = tray_of_20
-    page = sign_in(new_context(390, 844, has_touch=True, is_mobile=True).new_page(), address, "Volunteer")
+    page = signed_in(new_context(390, 844, has_touch=True, is_mobile=True).new_page(), address, "Volunteer")
     page.goto(f"{address}/trays/{tray}")
     for index in range(3):
         expect(page.get_by_text(numbers[index], exact=True).first).to_be_visible()
@@ -114,7 +114,7 @@ def test_a_server_that_stops_in_the_middle_loses_nothing_and_doubles_nothing(
 ) -> None:
     tray, numbers = tray_of_20
     with served(engine, tmp_path) as address:
-        page = sign_in(new_context().new_page(), address, "Volunteer")
+        page = signed_in(new_context().new_page(), address, "Volunteer")
         page.goto(f"{address}/trays/{tray}")
         _expect_at(page, numbers[0])
         page.keyboard.type("3.60")
@@ -190,7 +190,7 @@ def filming_browser(playwright: Playwright, tmp_path: Path, tray_of_20: tuple[st
         *CHROMIUM_ARGUMENTS, "--use-fake-ui-for-media-stream", "--use-fake-device-for-media-stream",
         f"--use-file-for-fake-video-capture={film}",
     ]  # fmt: skip
-    browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=arguments)
+    browser = playwright.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=arguments)
     yield browser
     browser.close()
 
