@@ -99,13 +99,13 @@ def list_cells(
 def shelf_map(session: Session, wanted: CellFilter, now: datetime) -> ShelfMap:
     """All cells of the wanted kind as points. Methods see different quantities: one at a time, unless said the commonest."""
     conditions = _conditions(replace(wanted, resistance_method=None), now)
-    conditions += [Standing.capacity_mah > 0, Standing.resistance_mohm > 0, Standing.resistance_method.is_not(None)]
+    conditions += [Standing.capacity_mah > 0, Standing.resistance_mohm > 0]
     tallied = (
         select(
             Standing.resistance_method, func.count(), func.min(Standing.capacity_mah), func.max(Standing.capacity_mah),
             func.min(Standing.resistance_mohm), func.max(Standing.resistance_mohm),
         )
-        .where(*conditions)
+        .where(*conditions, Standing.resistance_method.is_not(None))
         .group_by(Standing.resistance_method)
         .order_by(func.count().desc(), Standing.resistance_method)
     )  # fmt: skip
