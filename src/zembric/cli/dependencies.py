@@ -73,7 +73,9 @@ def run_renew_locks() -> int:
             [sys.executable, "-m", "uv", "pip", "compile", "--universal", "--generate-hashes", "--no-header", "-q", "--upgrade", *what, "-o", name],
             cwd=ROOT, check=True,
         )  # fmt: skip
-    subprocess.run(["npm", "update", "--package-lock-only"], cwd=_FRONTEND, check=True)
+    subprocess.run(
+        ["npm", "update", "--package-lock-only", "--omit-lockfile-registry-resolved"], cwd=_FRONTEND, check=True
+    )
     lock = json.loads((_FRONTEND / "package-lock.json").read_text(encoding="utf-8"))
     hosts = [name for name, held in lock["packages"].items() if str(held.get("resolved", "")).startswith("http")]
     if hosts:
