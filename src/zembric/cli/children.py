@@ -10,6 +10,7 @@ import subprocess
 import sys
 import threading
 import time
+from pathlib import Path
 from typing import TYPE_CHECKING
 
 import structlog
@@ -21,7 +22,7 @@ if TYPE_CHECKING:
 _AGAIN_S = (0.3, 1.0, 2.0, 4.0)
 _LIVED_S = 60.0
 #: What hangs after so long is ended by force [s].
-_MOST_STOP_S = 2.3
+_MOST_STOP_S = 1.6
 _PARENT = "ZEMBRIC_PARENT"
 _PR_SET_PDEATHSIG = 1
 _log = structlog.get_logger()
@@ -84,12 +85,28 @@ class Child:
         try:
             self.process.wait(timeout=max(deadline_s - time.monotonic(), 0.02))
         except subprocess.TimeoutExpired:
+            self._end()
+
+    def _end(self) -> None:
+        if self._end_signal != signal.SIGKILL:
             self.process.send_signal(self._end_signal)
-            try:
+            with contextlib.suppress(subprocess.TimeoutExpired):
                 self.process.wait(timeout=0.5)
-            except subprocess.TimeoutExpired:
-                self.process.kill()
-                self.process.wait()
+                return
+        # What it leaves behind would hold the port, or the database's memory.
+        for pid in _with_all_it_started(self.process.pid):
+            with contextlib.suppress(ProcessLookupError):
+                os.kill(pid, signal.SIGKILL)
+        self.process.wait()
+
+
+def _with_all_it_started(pid: int) -> list[int]:
+    found = [pid]
+    for thread in Path(f"/proc/{pid}/task").glob("*/children"):
+        with contextlib.suppress(OSError):
+            for started in thread.read_text(encoding="ascii").split():
+                found += _with_all_it_started(int(started))
+    return found
 
 
 class Children:

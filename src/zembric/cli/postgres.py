@@ -26,7 +26,7 @@ from zembric.cli.problems import CannotStartError
 _ROLE = "zembric"
 _SERVER_USER = "postgres"
 _START_SECONDS = 60
-_STOP_SECONDS = 1.5
+_STOP_SECONDS = 1.0
 
 
 @dataclass(frozen=True, slots=True)
