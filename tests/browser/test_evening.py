@@ -189,6 +189,7 @@ def _match_keep_and_pick(page: Page, address: str, cells: tuple[str, ...]) -> st
         page.keyboard.type(f"C{number}", delay=KEY_MS)
         page.keyboard.press("Enter", delay=KEY_MS)
     expect(page.get_by_text("All 4 cells are here.")).to_be_visible()
+    waits_for_server(page, 0)
     page.get_by_role("link", name="Go on with the pack").click()
     return pack
 
