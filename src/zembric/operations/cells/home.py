@@ -6,19 +6,20 @@ from collections import Counter
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from sqlalchemy import Select, and_, func, or_, select, union_all
+from sqlalchemy import DateTime, Select, Text, and_, bindparam, func, or_, select, union_all
 
 from zembric.models import (
     Place,
     Standing,
 )
-from zembric.operations.cells.listed import ListedCell, has_step, listed_of, runs_by_wire, step_now, waited
+from zembric.operations.cells.listed import ListedCell, listed_of, on_tester, runs_by_wire, step_now, waited
 from zembric.operations.cells.shelf import WATCHED_STEPS, CellFilter, list_cells
+from zembric.operations.statements import built_once
 
 if TYPE_CHECKING:
     from datetime import datetime
 
-    from sqlalchemy import ColumnElement
+    from sqlalchemy import BindParameter, ColumnElement
     from sqlalchemy.orm import Session
 
 _SHOWN_PER_STEP = 24
@@ -47,59 +48,81 @@ def by_step(session: Session, now: datetime) -> list[StepGroup]:
 
     Cells that are watched at rest stand in a group of their own beside that of their next step.
     """
-    step = step_now(now)
-    counted = _counted(session, step, now)
+    counted = _counted(session, now)
     first = []
     for code in sorted(counted):
-        first.append((code, session.scalars(_first_of_step(code, now)).all()))
-    listed = {each.cell.id: each for each in listed_of(session, step, [key for _, keys in first for key in keys])}
+        asked = _first_on_tester() if code == "on-tester" else _first_of_step()
+        first.append((code, session.scalars(asked, {"code": code, "now": now}).all()))
+    listed = {each.cell.id: each for each in listed_of(session, now, [key for _, keys in first for key in keys])}
     groups = [StepGroup(code, counted[code], tuple(listed[key] for key in keys)) for code, keys in first]
     return [*groups, *_watched(session, now)]
 
 
-def _first_of_step(code: str, now: datetime) -> Select[int]:
+def _now() -> BindParameter[datetime]:
+    return bindparam("now", type_=DateTime(timezone=True))
+
+
+@built_once
+def _first_of_step() -> Select[int]:
     """Those that wait longest. One step at a time, and those whose waiting is over apart: an index leads to two dozen of each."""
-    free = or_(~runs_by_wire(), Standing.step == "fire-safe-box")
-    kinds: list[ColumnElement[bool]] = [
-        and_(Standing.step == code, ~waited(now), free),
-        and_(Standing.then_step == code, Standing.not_before <= now, free),
-    ]
-    if code == "on-tester":
-        kinds = [has_step(code, now)]
+    code, free = bindparam("code", type_=Text), or_(~runs_by_wire(), Standing.step == "fire-safe-box")
+    return _first(
+        and_(Standing.step == code, ~waited(_now()), free),
+        and_(Standing.then_step == code, Standing.not_before <= _now(), free),
+    )
+
+
+@built_once
+def _first_on_tester() -> Select[int]:
+    return _first(on_tester())
+
+
+def _first(*kinds: ColumnElement[bool]) -> Select[int]:
     order = (Standing.not_before, Standing.cell_id)
     some = [select(*order).where(kind).order_by(*order).limit(_SHOWN_PER_STEP) for kind in kinds]
     found = union_all(*(each.subquery().select() for each in some)).subquery()
     return select(found.c.cell_id).order_by(found.c.not_before, found.c.cell_id).limit(_SHOWN_PER_STEP)
 
 
-def _counted(session: Session, step: ColumnElement[str], now: datetime) -> dict[str, int]:
+def _counted(session: Session, now: datetime) -> dict[str, int]:
     """How many cells have each step now. What a program runs on is counted apart: it is little, and all others are plain columns."""
-    has_waited = waited(now).label("waited")
-    each = select(Standing.step, Standing.then_step, has_waited).subquery()
-    plain = select(each, func.count().label("cells")).group_by(each.c.step, each.c.then_step, each.c.waited)
     counted: Counter[str] = Counter()
-    for row in session.execute(plain):
+    for row in session.execute(_counts(), {"now": now}):
         counted[row.then_step if row.waited else row.step] += row.cells
-    for row in session.execute(
-        select(Standing.step, Standing.then_step, has_waited, step.label("now")).where(runs_by_wire())
-    ):
-        counted[row.then_step if row.waited else row.step] -= 1
-        counted[row.now] += 1
+    for driven in session.execute(_on_testers(), {"now": now}):
+        counted[driven.then_step if driven.waited else driven.step] -= 1
+        counted[driven.now] += 1
     return {code: cells for code, cells in counted.items() if cells}
+
+
+@built_once
+def _counts() -> Select[str, str | None, bool, int]:
+    each = select(Standing.step, Standing.then_step, waited(_now()).label("waited")).subquery()
+    return select(each, func.count().label("cells")).group_by(each.c.step, each.c.then_step, each.c.waited)
+
+
+@built_once
+def _on_testers() -> Select[str, str | None, bool, str]:
+    return select(
+        Standing.step, Standing.then_step, waited(_now()).label("waited"), step_now(_now()).label("now")
+    ).where(runs_by_wire())
 
 
 def tray_steps(session: Session, now: datetime) -> list[TraySteps]:
     """Every tray that holds cells, by name, with the steps of its cells."""
-    step = step_now(now)
-    query = select(Place.number, Place.name, step, func.count()).join(Standing, Standing.place_id == Place.id)
-    counted = (
-        query.where(Standing.place_kind == "tray").group_by(Place.number, Place.name, step).order_by(Place.name, step)
-    )
     trays: dict[str, TraySteps] = {}
-    for number, name, code, count in session.execute(counted):
+    for number, name, code, count in session.execute(_counts_in_trays(), {"now": now}):
         before = trays.get(number, TraySteps(number, name, ()))
         trays[number] = TraySteps(number, name, (*before.steps, (code, count)))
     return list(trays.values())
+
+
+@built_once
+def _counts_in_trays() -> Select[str, str, str, int]:
+    step = step_now(_now()).label("step_now")
+    query = select(Place.number, Place.name, step, func.count()).join(Standing, Standing.place_id == Place.id)
+    query = query.where(Standing.place_kind == "tray")
+    return query.group_by(Place.number, Place.name, step).order_by(Place.name, step)
 
 
 def _watched(session: Session, now: datetime) -> list[StepGroup]:

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from sqlalchemy import DateTime, Select, and_, bindparam, case, or_, select
-from sqlalchemy.orm import aliased, contains_eager, joinedload
+from sqlalchemy import ARRAY, DateTime, Integer, Select, and_, any_, bindparam, case, or_, select
+from sqlalchemy.orm import contains_eager, joinedload
 
 from zembric.models import (
     LIVE_STATES,
@@ -43,7 +43,7 @@ def step_now(now: datetime | BindParameter[datetime]) -> ColumnElement[str]:
     """What to do with a cell now: as it stands, unless a program runs on it or its waiting is over."""
     return case(
         # A hazard comes first, whatever tester holds the cell.
-        (and_(runs_by_wire(), Standing.step != "fire-safe-box"), "on-tester"),
+        (on_tester(), "on-tester"),
         (waited(now), Standing.then_step),
         else_=Standing.step,
     )
@@ -56,12 +56,16 @@ def waited(now: datetime | BindParameter[datetime]) -> ColumnElement[bool]:
 def has_step(code: str, now: datetime) -> ColumnElement[bool]:
     """The same as a condition, in columns that are indexed."""
     if code == "on-tester":
-        return and_(runs_by_wire(), Standing.step != "fire-safe-box")
+        return on_tester()
     here = or_(
         and_(Standing.step == code, ~waited(now)),
         and_(Standing.then_step == code, Standing.not_before <= now),
     )
     return here if code == "fire-safe-box" else and_(here, ~runs_by_wire())
+
+
+def on_tester() -> ColumnElement[bool]:
+    return and_(runs_by_wire(), Standing.step != "fire-safe-box")
 
 
 def runs_by_wire() -> ColumnElement[bool]:
@@ -70,23 +74,30 @@ def runs_by_wire() -> ColumnElement[bool]:
     return Standing.cell_id.in_(live.where(SlotRun.state.in_(LIVE_STATES), Slot.tester_id.is_not(None)))
 
 
-def listed_of(session: Session, step: ColumnElement[str], cells: Select[int] | Sequence[int]) -> list[ListedCell]:
-    """Those cells with all that is shown of them, in any order; those that went to the recycler are left out."""
-    member = aliased(PackCell)
-    query = (
-        select(CellRow, step, Pack.number)
+def listed_of(session: Session, now: datetime, cells: Sequence[int], shown: str | None = None) -> list[ListedCell]:
+    """Those cells with all that is shown of them, in any order; those that went to the recycler are left out.
+
+    `shown`: what is said of all of them instead of the step that each has now.
+    """
+    rows = session.execute(_listed(), {"now": now, "cells": [*cells]})
+    return [ListedCell(cell, shown or step, pack_number) for cell, step, pack_number in rows]
+
+
+@built_once
+def _listed() -> Select[CellRow, str, str | None]:
+    return (
+        select(CellRow, step_now(bindparam("now", type_=DateTime(timezone=True))), Pack.number)
         .join(Standing, Standing.cell_id == CellRow.id)
         .join(JudgementRow, CellRow.judgement_id == JudgementRow.id)
         .outerjoin(Place, CellRow.place_id == Place.id)
-        .outerjoin(member, and_(member.cell_id == CellRow.id, member.released_at.is_(None)))
-        .outerjoin(PackGroup, PackGroup.id == member.group_id)
+        .outerjoin(PackCell, and_(PackCell.cell_id == CellRow.id, PackCell.released_at.is_(None)))
+        .outerjoin(PackGroup, PackGroup.id == PackCell.group_id)
         .outerjoin(Pack, Pack.id == PackGroup.pack_id)
-        .where(CellRow.id.in_(cells))
+        .where(CellRow.id == any_(bindparam("cells", type_=ARRAY(Integer))))
         .options(
             contains_eager(CellRow.judgement), contains_eager(CellRow.place), joinedload(CellRow.donor, innerjoin=True)
         )
     )
-    return [ListedCell(cell, shown, pack_number) for cell, shown, pack_number in session.execute(query)]
 
 
 def listed_now(session: Session, cell: CellRow, now: datetime) -> ListedCell:

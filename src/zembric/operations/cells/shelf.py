@@ -76,7 +76,6 @@ def list_cells(
     session: Session, wanted: CellFilter, now: datetime, *, sort: SortKey, falling: bool, offset: int, most: int
 ) -> tuple[int, list[ListedCell]]:
     """How many cells there are of the wanted kind, and one page of them."""
-    step = step_now(now)
     conditions = _conditions(wanted, now)
     total = session.scalar(select(func.count()).select_from(Standing).where(*conditions)) or 0
     column: ColumnElement[Any] = {
@@ -91,8 +90,8 @@ def list_cells(
     # First which ones, from narrow rows; then those few with everything.
     page = select(Standing.cell_id).where(*conditions).order_by(order, Standing.cell_id)
     keys = session.scalars(page.offset(offset).limit(min(most, PAGE_MOST))).all()
-    shown_step = literal(wanted.step) if wanted.step in WATCHED_STEPS else step
-    listed = {each.cell.id: each for each in listed_of(session, shown_step, keys)}
+    shown = wanted.step if wanted.step in WATCHED_STEPS else None
+    listed = {each.cell.id: each for each in listed_of(session, now, keys, shown)}
     return total, [listed[key] for key in keys]
 
 
@@ -149,8 +148,7 @@ def cells_in_place(session: Session, place: Place, now: datetime) -> tuple[int, 
 
 def candidates(session: Session, wanted: CellFilter, now: datetime) -> list[ListedCell]:
     """All cells of the wanted kind, in order of their numbers."""
-    step = step_now(now)
-    found = listed_of(session, step, select(Standing.cell_id).where(*_conditions(wanted, now)))
+    found = listed_of(session, now, session.scalars(select(Standing.cell_id).where(*_conditions(wanted, now))).all())
     return sorted(found, key=lambda each: each.cell.id)
 
 
@@ -191,7 +189,7 @@ def nearest(session: Session, cells: CellFilter, wanted: Wanted, most: int, now:
     keys = session.scalars(
         select(ranked.c.cell_id).order_by(ranked.c.is_part, ranked.c.worst, ranked.c.cell_id).limit(most)
     ).all()
-    return listed_of(session, step_now(now), keys)
+    return listed_of(session, now, keys)
 
 
 def cells_of_pack(session: Session, number: str) -> Sequence[str]:
