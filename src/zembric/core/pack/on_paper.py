@@ -141,10 +141,10 @@ def run_on_paper(
         )
         for group, known in zip(groups, charges, strict=True)
     )
-    under_what = (under.load, rules.of(limits.CUT_OFF_V, family), under.least_pack_v, under.wiring_mohm)
-    pack = RunPack(_curves(family), cells, *under_what)
-    moments = max(_MOMENTS_LEAST, min(_MOMENTS, _TOLD_CELLS // len(flat)))
-    run, over_time = _run_once(family, cells, under_what, moments, is_a_look=not with_band)
+    pack, run, over_time = _run_once(
+        family, cells, under.load, rules.of(limits.CUT_OFF_V, family), under.least_pack_v, under.wiring_mohm,
+        is_a_look=not with_band,
+    )  # fmt: skip
     shortest_s, longest_s = run.seconds, run.seconds
     if with_band:
         shortest_s, longest_s = _band(pack, groups, under.contact_mohm, flat, rules)
@@ -162,22 +162,21 @@ def run_on_paper(
     )
 
 
-def _curves(family: Family) -> Mapping[str, Curve]:
-    return {family: Curve(*ocv_table(family))}
-
-
 @lru_cache(maxsize=32)
 def _run_once(
     family: Family,
     cells: tuple[tuple[RunCell, ...], ...],
-    under_what: tuple[Load, float, float, float],
-    moments: int,
+    load: Load,
+    cutoff_group_v: float,
+    cutoff_pack_v: float,
+    wiring_mohm: float,
     *,
     is_a_look: bool,
-) -> tuple[PackRun, RunOverTime]:
+) -> tuple[RunPack, PackRun, RunOverTime]:
     """While a pack is built and proved, the same run is asked for at every step."""
-    pack = RunPack(_curves(family), cells, *under_what)
-    return run_at_a_look(pack, moments) if is_a_look else (run_pack(pack), run_over_time(pack, moments))
+    pack = RunPack({family: Curve(*ocv_table(family))}, cells, load, cutoff_group_v, cutoff_pack_v, wiring_mohm)
+    moments = max(_MOMENTS_LEAST, min(_MOMENTS, _TOLD_CELLS // sum(map(len, cells))))
+    return pack, *(run_at_a_look(pack, moments) if is_a_look else (run_pack(pack), run_over_time(pack, moments)))
 
 
 def _refuse_unknown(cells: Sequence[PaperCell]) -> None:
