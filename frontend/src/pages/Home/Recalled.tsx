@@ -76,5 +76,6 @@ const Box = styled.section`
   border-left: 14px solid ${({ theme }) => theme.color.danger};
   background: ${({ theme }) => theme.color.dangerPaper};
   ul { display: grid; gap: var(--apart); }
+  li { display: grid; gap: var(--near); }
 `;
 const Row = styled.div`display: flex; flex-wrap: wrap; align-items: center; gap: var(--near) var(--sheet);`;
