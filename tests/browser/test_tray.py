@@ -34,8 +34,10 @@ def _kept(engine: Engine) -> dict[str, tuple[list[list[str]], list[float]]]:
     """Of each cell everything that was found and measured."""
     with unit_of_work(engine) as session:
         cells = session.execute(select(CellRow.id, CellRow.number)).all()
-        looks = session.execute(select(InspectionEntry.cell_id, InspectionEntry.findings)).all()
-        readings = session.execute(select(ReadingEntry.cell_id, ReadingEntry.value)).all()
+        looks = session.execute(
+            select(InspectionEntry.cell_id, InspectionEntry.findings).order_by(InspectionEntry.id)
+        ).all()
+        readings = session.execute(select(ReadingEntry.cell_id, ReadingEntry.value).order_by(ReadingEntry.id)).all()
     return {
         number: (
             [found for of, found in looks if of == cell_id],

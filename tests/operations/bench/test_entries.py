@@ -368,7 +368,9 @@ def test_a_judgement_keeps_its_rules_and_is_not_said_twice(session: Session, vol
 
 def test_everything_done_stands_in_the_record(session: Session, volunteer: Actor, number: str) -> None:
     to_the_shelf(session, volunteer, number)
-    happenings = session.scalars(select(Happening).where(Happening.person_id == volunteer.person_id)).all()
+    happenings = session.scalars(
+        select(Happening).where(Happening.person_id == volunteer.person_id).order_by(Happening.id)
+    ).all()
     what = [each.what for each in happenings if not each.what.startswith("sign-in")]
     assert what == [
         "donor-opened", "inspection", "reading", "step", "reading", "reading", "step", "reading", "step",

@@ -123,11 +123,17 @@ def search(session: Session, typed: str, today: date) -> Sought:
         for donor, kind in donors
     ]
     packs = session.scalars(
-        select(Pack).where(*(Pack.purpose.icontains(word, autoescape=True) for word in words)).limit(_MOST_SHOWN)
+        select(Pack)
+        .where(*(Pack.purpose.icontains(word, autoescape=True) for word in words))
+        .order_by(Pack.id.desc())
+        .limit(_MOST_SHOWN)
     )
     found += [Found("pack", pack.number, pack.purpose, named("pack-state", pack.state)) for pack in packs]
     places = session.scalars(
-        select(Place).where(*(Place.name.icontains(word, autoescape=True) for word in words)).limit(_MOST_SHOWN)
+        select(Place)
+        .where(*(Place.name.icontains(word, autoescape=True) for word in words))
+        .order_by(Place.id)
+        .limit(_MOST_SHOWN)
     )
     found += [
         Found("tray" if place.kind == "tray" else "box", place.number, place.name, named("place-kind", place.kind))
@@ -136,6 +142,7 @@ def search(session: Session, typed: str, today: date) -> Sought:
     instruments = session.scalars(
         select(Instrument)
         .where(*(Instrument.name.icontains(word, autoescape=True) for word in words))
+        .order_by(Instrument.id)
         .limit(_MOST_SHOWN)
     )
     found += [Found("instrument", each.number, each.name, named("instrument-kind", each.kind)) for each in instruments]

@@ -89,7 +89,9 @@ def stop_search(session: Session, actor: Actor, search_id: int) -> MatchSearch:
 
 def take_up_searches_again(session: Session) -> None:
     """Puts searches that were broken off, by a worker that was killed, into the queue once more."""
-    for search_id in session.scalars(select(MatchSearch.id).where(MatchSearch.state == "searching")):
+    for search_id in session.scalars(
+        select(MatchSearch.id).where(MatchSearch.state == "searching").order_by(MatchSearch.id)
+    ):
         put_into_queue(session, SEARCH_MATCH, SEARCHES, search_id=search_id)
 
 

@@ -244,7 +244,7 @@ def give_up_log(engine: Engine, log_id: int) -> None:
 
 def take_up_again(session: Session) -> None:
     """Puts logs whose reading was broken off, by a worker that was killed, into the queue once more."""
-    for log_id in session.scalars(select(LogRow.id).where(LogRow.state == "reading")):
+    for log_id in session.scalars(select(LogRow.id).where(LogRow.state == "reading").order_by(LogRow.id)):
         put_into_queue(session, READ_LOG, LOGS, log_id=log_id)
 
 
@@ -461,5 +461,7 @@ def readings_of(session: Session, log: LogRow) -> Sequence[ReadingEntry]:
     """Readings that were kept from a log and still count."""
     superseded = select(Entry.supersedes_id).where(Entry.supersedes_id.is_not(None))
     return session.scalars(
-        select(ReadingEntry).where(ReadingEntry.log_id == log.id, ReadingEntry.id.not_in(superseded))
+        select(ReadingEntry)
+        .where(ReadingEntry.log_id == log.id, ReadingEntry.id.not_in(superseded))
+        .order_by(ReadingEntry.id)
     ).all()

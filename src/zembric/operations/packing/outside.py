@@ -211,8 +211,10 @@ def exchange_in_back(
 def kept_about_holder(session: Session, pack: Pack) -> dict[str, object]:
     """All that is kept about whoever has a pack, as it goes to them when they ask."""
     out = session.scalars(
-        select(Happening.at).where(Happening.pack_id == pack.id, Happening.what == "pack-given-out", Happening.cell_id.is_(None))
-    ).all()  # fmt: skip
+        select(Happening.at)
+        .where(Happening.pack_id == pack.id, Happening.what == "pack-given-out", Happening.cell_id.is_(None))
+        .order_by(Happening.id)
+    ).all()
     return {
         "pack": pack.number, "given_to": pack.given_to, "job": pack.job, "given_out_at": [at.isoformat() for at in out],
         "reports": [

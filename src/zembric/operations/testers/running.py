@@ -86,9 +86,9 @@ class Turn:
 
 
 def work_of(session: Session) -> Work:
-    slots = session.scalars(select(Slot).where(Slot.is_active, Slot.tester_id.is_not(None))).all()
+    slots = session.scalars(select(Slot).where(Slot.is_active, Slot.tester_id.is_not(None)).order_by(Slot.id)).all()
     return Work(
-        session.scalars(select(WiredTester).where(WiredTester.is_active)).all(), slots,
+        session.scalars(select(WiredTester).where(WiredTester.is_active).order_by(WiredTester.id)).all(), slots,
         session.scalars(select(SlotRun).where(SlotRun.state.in_(LIVE_STATES)).order_by(SlotRun.id)).all(),
         session.scalars(select(LineTry).where(LineTry.done_at.is_(None)).order_by(LineTry.id).limit(10)).all(),
         last_presence(session), _on_hazards(session),
