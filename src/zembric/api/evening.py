@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import time
 from datetime import datetime, timedelta
-from random import Random
 from typing import TYPE_CHECKING, Any
 
 from flask import Response
@@ -14,9 +12,10 @@ from zembric.api.blueprints import make_blueprint
 from zembric.api.requests import read, write
 from zembric.core.errors import ConflictError
 from zembric.core.said import from_json, said
+from zembric.evening_search import search_aside
 from zembric.operations.testers import evening as evenings
 from zembric.operations.testers.live import house_times
-from zembric.operations.testers.planning import Search, what_if
+from zembric.operations.testers.planning import what_if
 from zembric.operations.testers.slots import all_slots
 
 if TYPE_CHECKING:
@@ -24,15 +23,15 @@ if TYPE_CHECKING:
 
     from zembric.models import EveningRow
     from zembric.operations.actors import Actor
+    from zembric.operations.testers.planning import Planner
 
 bp = make_blueprint("evening")
 #: So long a plan is looked for while somebody waits for it [s].
-_PLAN_S, _WHAT_IF_S = 1.2, 0.8
+_PLAN_S, _WHAT_IF_S = 0.8, 0.4
 
 
-def _search(seconds: float) -> Search:
-    began_s = time.monotonic()
-    return Search(lambda: (time.monotonic() - began_s) / seconds, Random(0))
+def _within(seconds: float) -> Planner:
+    return lambda problem: search_aside(problem, seconds)
 
 
 @bp.get("/evening", responses={"200": schemas.EveningOrNoneOut})
@@ -45,7 +44,7 @@ def get_evening() -> Response:
 def post_evening(body: schemas.EveningIn) -> Response:
     return write(
         lambda session, actor, now: schemas.EveningOrNoneOut(
-            evening=_show(session, evenings.begin_evening(session, actor, _typed(body), now, _search(_PLAN_S)), now)
+            evening=_show(session, evenings.begin_evening(session, actor, _typed(body), now, _within(_PLAN_S)), now)
         ),
         201,
     )
@@ -56,7 +55,7 @@ def put_evening(body: schemas.EveningChangeIn) -> Response:
     """Planned anew: somebody comes or leaves, something is promised."""
 
     def perform(session: Session, actor: Actor, now: datetime) -> schemas.EveningOrNoneOut:
-        changed = evenings.change_evening(session, actor, _typed(body), body.version, now, _search(_PLAN_S))
+        changed = evenings.change_evening(session, actor, _typed(body), body.version, now, _within(_PLAN_S))
         return schemas.EveningOrNoneOut(evening=_show(session, changed, now))
 
     return write(perform)
@@ -79,7 +78,7 @@ def post_evening_what_if(body: schemas.EveningWhatIfIn) -> Response:
         evening = evenings.open_evening(session)
         if evening is None or evening.plan is None:
             raise ConflictError(said("no-evening-goes-on"))
-        would = what_if(session, evening, body.what, now, _search(_WHAT_IF_S))
+        would = what_if(session, evening, body.what, now, _within(_WHAT_IF_S))
         return schemas.EveningWhatIfOut(
             finished=max(would, len(evening.plan["finished"])), now=len(evening.plan["finished"])
         )

@@ -4,31 +4,25 @@ from __future__ import annotations
 
 import argparse
 import json
-import os
-import time
-from concurrent.futures import ProcessPoolExecutor
-from multiprocessing import get_context
 from pathlib import Path
-from random import Random
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from zembric.core.errors import BadInputError
-from zembric.core.evening import EveningRefusedError, most_weight, plan_evenings, vector_of
+from zembric.core.evening import EveningRefusedError, most_weight, vector_of
+from zembric.evening_search import search_until
 from zembric.files.evenings import plan_as_json, read_evenings
 from zembric.wording import say
 
-if TYPE_CHECKING:
-    from zembric.core.evening import Problem, Row
-
 #: What starting Python and writing the answer may take of the seconds that are promised.
-_AROUND_S = 0.6
+_AROUND_S = 0.5
 _LEAST_S, _MOST_S = 0.1, 3600.0
-_MOST_PROCESSES = 4
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("file", type=Path, help="evenings, channels and cells in JSON; - for standard input")
-    parser.add_argument("--seconds", type=float, default=2.0, help="how long it may take in all (default: 2)")
+    parser.add_argument(
+        "--seconds", type=float, default=2.0, help="how long it may take in all (default: 2); about one is the least"
+    )
     parser.add_argument("--seed", type=int, default=0, help="another seed may find another plan")
     parser.add_argument("--json", action="store_true", help="one JSON object on standard output")
 
@@ -50,26 +44,10 @@ def answer_evening(arguments: argparse.Namespace, content: bytes, began_s: float
         told = {"code": refused.code, "cell": refused.cell, "text": say(refused.said)}
         return {"id": key if isinstance(key, str) else None, "refused": told}
     until_s = began_s + max(arguments.seconds - _AROUND_S, arguments.seconds / 2)
-    rows = _plan(problem, until_s, arguments.seed)
+    rows = search_until(problem, until_s, arguments.seed)
     vector = vector_of(problem, rows)
     return {
         **plan_as_json(held["id"], problem, rows),
         "vector": [vector.first_not_tonight, -vector.less_weight, vector.left_empty, vector.left_full, vector.sum_finish],
         "bound_weight": most_weight(problem),
     }  # fmt: skip
-
-
-def _plan(problem: Problem, until_s: float, seed: int) -> tuple[Row, ...]:
-    """By as many processes as there are cores, each with a seed of its own; the best of what they find."""
-    cores = min(len(os.sched_getaffinity(0)), _MOST_PROCESSES)
-    if cores == 1 or len(problem.cells) < 2:
-        return _search(problem, until_s, seed)
-    with ProcessPoolExecutor(cores, mp_context=get_context("fork")) as pool:
-        found = list(pool.map(_search, [problem] * cores, [until_s] * cores, range(seed, seed + cores)))
-    return min(found, key=lambda rows: vector_of(problem, rows))
-
-
-def _search(problem: Problem, until_s: float, seed: int) -> tuple[Row, ...]:
-    began_s = time.monotonic()
-    most_s = max(until_s - began_s, 1e-3)
-    return plan_evenings(problem, lambda: (time.monotonic() - began_s) / most_s, Random(seed))

@@ -3,10 +3,8 @@
 from __future__ import annotations
 
 import os
-import time
 from datetime import UTC, datetime
 from pathlib import Path
-from random import Random
 from typing import TYPE_CHECKING
 
 import procrastinate
@@ -14,6 +12,7 @@ from sqlalchemy import make_url, text
 
 from zembric.cli.children import end_with_whoever_started_this
 from zembric.core.said import named
+from zembric.evening_search import search_aside
 from zembric.log_lines import write_log_lines
 from zembric.operations.cells.judged import judge_sibling, siblings_that_stand_otherwise
 from zembric.operations.changes import CHANNEL
@@ -37,7 +36,6 @@ from zembric.operations.queue import (
 from zembric.operations.room import is_no_room
 from zembric.operations.statements import compile_statements
 from zembric.operations.testers.evening import look_after_evening
-from zembric.operations.testers.planning import Search
 from zembric.operations.testers.sending import push_alarm
 from zembric.operations.testers.settling import give_up_run, settle_run, take_up_runs_again
 from zembric.wording import say
@@ -128,12 +126,8 @@ def make_worker(url: str, engine: Engine, store: LogStore) -> procrastinate.App:
 
     @app.task(name=PLAN_EVENING, queue=LOGS, retry=_Again())
     def plan_evening() -> None:
-        def search() -> Search:
-            began_s = time.monotonic()
-            return Search(lambda: (time.monotonic() - began_s) / _PLAN_S, Random(0))
-
         with unit_of_work(engine) as session:
-            look_after_evening(session, datetime.now(UTC), search)
+            look_after_evening(session, datetime.now(UTC), lambda problem: search_aside(problem, _PLAN_S))
 
     @app.task(name=PUSH_ALARM, queue=LOGS)
     def push(alarm_id: int) -> None:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
-from random import Random
 from typing import Any
 
 import pytest
@@ -12,7 +11,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.support.evenings import best_of_all, faults_of
-from zembric.core.evening import EveningRefusedError, Problem, most_weight, plan_evenings, vector_of
+from zembric.core.evening import EveningRefusedError, Problem, most_weight, vector_of
+from zembric.core.evening.search import plan_evenings
 from zembric.files.evenings import plan_as_json, read_evenings
 
 TESTER = {"id": "T1", "class": "tester", "max_charge_ma": 1000, "max_discharge_ma": 1000, "formats": ["round", "clips"]}
@@ -44,7 +44,7 @@ def evenings(
 
 def planned(held: dict[str, Any], looks: int = 60) -> tuple[Problem, Any]:
     problem = read_evenings(held)
-    rows = plan_evenings(problem, rounds(looks), Random(0))
+    rows = plan_evenings(problem, rounds(looks), 0)
     assert faults_of(problem, rows) == []
     return problem, vector_of(problem, rows)
 
@@ -96,7 +96,7 @@ def test_who_leaves_begins_nothing_and_what_runs_keeps_its_slot() -> None:
     problem = read_evenings(evenings(*cells, channels=(TESTER, TESTER | {"id": "T2"}), length=90, volunteers=1))
     ready = (replace(problem.cells[0], ready=70), *problem.cells[1:])
     problem = replace(problem, cells=ready, absent=((20, 60),), taken=((0, 0, 15),))
-    rows = plan_evenings(problem, rounds(60), Random(0))
+    rows = plan_evenings(problem, rounds(60), 0)
     assert faults_of(problem, rows) == []
     assert len(rows) >= 6
     assert not [row for row in rows if 18 < row.start < 60 or (row.channel == 0 and row.start < 15)]

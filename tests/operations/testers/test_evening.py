@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from datetime import UTC, datetime, timedelta
-from random import Random
 from typing import Any
 
 import pytest
@@ -11,6 +10,8 @@ from sqlalchemy.orm import Session
 
 from tests.support.testers import slot_numbers, vape_cells, wire_up
 from zembric.core.errors import BadInputError, ChangedMeanwhileError
+from zembric.core.evening import Problem, Row
+from zembric.core.evening.search import plan_evenings
 from zembric.core.said import from_json
 from zembric.models import EveningRow
 from zembric.operations.actors import Actor
@@ -18,14 +19,14 @@ from zembric.operations.bench import entries
 from zembric.operations.testers import evening as evenings
 from zembric.operations.testers import runs, slots
 from zembric.operations.testers.evening import TypedEvening
-from zembric.operations.testers.planning import Search, what_if
+from zembric.operations.testers.planning import what_if
 
 NOW = datetime.now(UTC).replace(second=0, microsecond=0)
 
 
-def search() -> Search:
+def planner(problem: Problem) -> tuple[Row, ...]:
     looks = iter(range(41))
-    return Search(lambda: next(looks, 40) / 40, Random(0))
+    return plan_evenings(problem, lambda: next(looks, 40) / 40, 0)
 
 
 def until(hours: float, *people: tuple[str, float], **more: object) -> TypedEvening:
@@ -44,7 +45,7 @@ def cells(session: Session, coordinator: Actor, volunteer: Actor) -> list[str]:
 
 
 def begun(session: Session, who: Actor, typed: TypedEvening) -> tuple[EveningRow, dict[str, Any]]:
-    evening = evenings.begin_evening(session, who, typed, NOW, search())
+    evening = evenings.begin_evening(session, who, typed, NOW, planner)
     assert evening.plan is not None
     return evening, evening.plan
 
@@ -87,8 +88,8 @@ def test_a_start_that_slips_makes_the_plan_anew_and_says_why(
     session: Session, volunteer: Actor, cells: list[str]
 ) -> None:
     evening, _ = begun(session, volunteer, until(8))
-    assert not evenings.look_after_evening(session, NOW + timedelta(minutes=3), search)
-    assert evenings.look_after_evening(session, NOW + timedelta(minutes=12), search)
+    assert not evenings.look_after_evening(session, NOW + timedelta(minutes=3), planner)
+    assert evenings.look_after_evening(session, NOW + timedelta(minutes=12), planner)
     assert from_json(evening.changes[0]["said"][0]).code == "evening-slipped"
     assert evening.planned_at == NOW + timedelta(minutes=12)
 
@@ -96,7 +97,7 @@ def test_a_start_that_slips_makes_the_plan_anew_and_says_why(
 def test_a_cell_that_fails_leaves_the_plan(session: Session, volunteer: Actor, cells: list[str]) -> None:
     evening, _ = begun(session, volunteer, until(8))
     entries.inspect(session, volunteer, cells[1], ["leaking"], NOW)
-    assert evenings.look_after_evening(session, NOW + timedelta(minutes=4), search)
+    assert evenings.look_after_evening(session, NOW + timedelta(minutes=4), planner)
     assert evening.plan is not None
     assert cells[1] not in {row["cell"] for row in evening.plan["rows"]}
 
@@ -104,7 +105,7 @@ def test_a_cell_that_fails_leaves_the_plan(session: Session, volunteer: Actor, c
 def test_somebody_who_leaves_starts_nothing_after_that(session: Session, volunteer: Actor, cells: list[str]) -> None:
     evening, _ = begun(session, volunteer, until(8))
     changed = until(8, ("Volunteer", 0.2))
-    evenings.change_evening(session, volunteer, changed, evening.version, NOW, search())
+    evenings.change_evening(session, volunteer, changed, evening.version, NOW, planner)
     assert evening.plan is not None
     assert [row for row in evening.plan["rows"] if row["start"] >= 12] == []
 
@@ -112,9 +113,9 @@ def test_somebody_who_leaves_starts_nothing_after_that(session: Session, volunte
 def test_of_two_who_change_the_evening_the_second_is_told(session: Session, volunteer: Actor, cells: list[str]) -> None:
     evening, _ = begun(session, volunteer, until(8))
     seen = evening.version
-    evenings.change_evening(session, volunteer, until(7), seen, NOW, search())
+    evenings.change_evening(session, volunteer, until(7), seen, NOW, planner)
     with pytest.raises(ChangedMeanwhileError):
-        evenings.change_evening(session, volunteer, until(6), seen, NOW, search())
+        evenings.change_evening(session, volunteer, until(6), seen, NOW, planner)
 
 
 def test_the_next_things_to_do_stand_with_their_minute(session: Session, volunteer: Actor, cells: list[str]) -> None:
@@ -130,7 +131,7 @@ def test_the_next_things_to_do_stand_with_their_minute(session: Session, volunte
 @pytest.mark.parametrize("what", ["tester", "hands", "hour"])
 def test_a_what_if_keeps_nothing(session: Session, volunteer: Actor, cells: list[str], what: str) -> None:
     evening, plan = begun(session, volunteer, until(8, slots=(slot_numbers(session)[0],)))
-    assert what_if(session, evening, what, NOW, search()) >= len(plan["tonight"])
+    assert what_if(session, evening, what, NOW, planner) >= len(plan["tonight"])
     assert evening.plan == plan
 
 
@@ -139,4 +140,4 @@ def test_an_evening_that_cannot_be_is_refused(
     session: Session, volunteer: Actor, cells: list[str], typed: TypedEvening
 ) -> None:
     with pytest.raises(BadInputError):
-        evenings.begin_evening(session, volunteer, typed, NOW, search())
+        evenings.begin_evening(session, volunteer, typed, NOW, planner)

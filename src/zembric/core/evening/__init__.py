@@ -1,5 +1,6 @@
 """Evenings at the testers: which cells are begun, on which channel, when, so that as much as can be is finished."""
 
+from zembric.core.evening.bound import most_weight
 from zembric.core.evening.model import (
     Cell,
     Channel,
@@ -11,7 +12,6 @@ from zembric.core.evening.model import (
     Vector,
     vector_of,
 )
-from zembric.core.evening.search import most_weight, plan_evenings
 
 __all__ = [
     "Cell",
@@ -23,6 +23,5 @@ __all__ = [
     "Row",
     "Vector",
     "most_weight",
-    "plan_evenings",
     "vector_of",
 ]

@@ -6,12 +6,12 @@ Times are whole minutes on one clock that starts with the first evening.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Literal, NamedTuple, Protocol, TypeVar
+from typing import TYPE_CHECKING, Literal, NamedTuple
 
 from zembric.core.errors import BadInputError
 
 if TYPE_CHECKING:
-    from collections.abc import Iterable, MutableSequence, Sequence
+    from collections.abc import Iterable
 
     from zembric.core.said import Said
 
@@ -25,20 +25,6 @@ class EveningRefusedError(BadInputError):
     def __init__(self, code: RefusalCode, text: Said, cell: str | None = None) -> None:
         super().__init__(text, code=code)
         self.cell = cell
-
-
-Item = TypeVar("Item")
-
-
-class Chance(Protocol):
-    """What is tried by chance comes from outside, as of `random.Random`: the core has none of its own."""
-
-    def random(self) -> float: ...
-    def uniform(self, a: float, b: float) -> float: ...
-    def expovariate(self, lambd: float) -> float: ...
-    def choice(self, seq: Sequence[Item]) -> Item: ...
-    def sample(self, population: Sequence[Item], k: int) -> list[Item]: ...
-    def shuffle(self, x: MutableSequence[Item]) -> None: ...
 
 
 @dataclass(frozen=True, slots=True)

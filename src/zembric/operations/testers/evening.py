@@ -19,13 +19,13 @@ from zembric.operations.testers.planning import plan_anew
 from zembric.operations.testers.slots import all_slots
 
 if TYPE_CHECKING:
-    from collections.abc import Callable, Sequence
+    from collections.abc import Sequence
 
     from sqlalchemy.orm import Session
 
     from zembric.core.said import Said
     from zembric.operations.actors import Actor
-    from zembric.operations.testers.planning import Search
+    from zembric.operations.testers.planning import Planner
 
 _MOST_PEOPLE, _MOST_HOURS, _MOST_LATER = 12, 12, 5
 #: A start is late once it is later than this; a plan is made anew for it.
@@ -51,7 +51,7 @@ def open_evening(session: Session, *, lock: bool = False) -> EveningRow | None:
     return session.scalar(query)
 
 
-def begin_evening(session: Session, actor: Actor, typed: TypedEvening, now: datetime, search: Search) -> EveningRow:
+def begin_evening(session: Session, actor: Actor, typed: TypedEvening, now: datetime, planner: Planner) -> EveningRow:
     """An evening with its first plan; one that was still open is over with it.
 
     Raises:
@@ -68,12 +68,12 @@ def begin_evening(session: Session, actor: Actor, typed: TypedEvening, now: date
     session.add(evening)
     session.flush()
     note(session, actor, "evening-planned", now, people=len(evening.people))
-    plan_anew(session, evening, now, search)
+    plan_anew(session, evening, now, planner)
     return evening
 
 
 def change_evening(
-    session: Session, actor: Actor, typed: TypedEvening, seen_version: int, now: datetime, search: Search
+    session: Session, actor: Actor, typed: TypedEvening, seen_version: int, now: datetime, planner: Planner
 ) -> EveningRow:
     """Somebody comes or leaves, something is promised: the plan is made anew, and what runs goes on.
 
@@ -88,7 +88,7 @@ def change_evening(
         raise ChangedMeanwhileError(said("this-evening"))
     _fill(session, evening, typed, now)
     note(session, actor, "evening-changed", now, people=len(evening.people))
-    plan_anew(session, evening, now, search)
+    plan_anew(session, evening, now, planner)
     return evening
 
 
@@ -199,7 +199,7 @@ def why_anew(session: Session, evening: EveningRow, now: datetime) -> Said | Non
     return None
 
 
-def look_after_evening(session: Session, now: datetime, search: Callable[[], Search]) -> bool:
+def look_after_evening(session: Session, now: datetime, planner: Planner) -> bool:
     """Makes the plan of the evening anew where it slipped; an evening whose time is long over is closed. Whether anything was done."""
     evening = open_evening(session)
     if evening is None:
@@ -212,6 +212,6 @@ def look_after_evening(session: Session, now: datetime, search: Callable[[], Sea
     why = why_anew(session, evening, now)
     if why is None or now >= evening.ends_at - timedelta(minutes=5):
         return False
-    plan_anew(session, evening, now, search(), why)
+    plan_anew(session, evening, now, planner, why)
     note(session, None, "evening-planned-anew", now, said=to_json(why))
     return True

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from datetime import datetime
 from types import MappingProxyType
@@ -12,8 +12,7 @@ from typing import TYPE_CHECKING, Any
 from sqlalchemy import select, update
 
 from zembric.core.errors import BadInputError
-from zembric.core.evening import Cell, Channel, Evening, Operation, Problem, plan_evenings, vector_of
-from zembric.core.evening.search import most_weight
+from zembric.core.evening import Cell, Channel, Evening, Operation, Problem, Row, most_weight, vector_of
 from zembric.core.grade.assessment import assess
 from zembric.core.said import said, to_json
 from zembric.core.tester.programs import planned_minutes
@@ -26,12 +25,11 @@ from zembric.operations.testers.live import house_times, slots_now
 from zembric.operations.testers.slots import all_slots
 
 if TYPE_CHECKING:
-    from collections.abc import Callable, Sequence
+    from collections.abc import Sequence
 
     from sqlalchemy.orm import Session
 
-    from zembric.core.evening import Row
-    from zembric.core.evening.model import Chance, Leaves
+    from zembric.core.evening.model import Leaves
     from zembric.core.grade.assessment import Assessment
     from zembric.core.said import Said
     from zembric.core.tester.programs import ProgramCode
@@ -44,12 +42,8 @@ _LEAVES: Mapping[str, Leaves] = MappingProxyType({"charge": "full"})
 _WAITING = ("charge", "rest", "measure-capacity", "measure-resistance", "repeat-measurement")
 
 
-@dataclass(frozen=True, slots=True)
-class Search:
-    """How a plan is looked for: how much of its time is over, and chance, both from outside."""
-
-    is_over: Callable[[], float]
-    chance: Chance
+#: Looks for a plan as long as whoever asks for it can wait.
+Planner = Callable[[Problem], tuple[Row, ...]]
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,12 +66,12 @@ class _Set:
     running: Mapping[int, str]
 
 
-def plan_anew(session: Session, evening: EveningRow, now: datetime, search: Search, why: Said | None = None) -> None:
+def plan_anew(session: Session, evening: EveningRow, now: datetime, planner: Planner, why: Said | None = None) -> None:
     """Makes the plan from what there is now: what runs goes on, all else is laid anew. What changed is said."""
     before = evening.plan
     tell_table(session)
     made = _set_of(session, evening, now)
-    rows = plan_evenings(made.problem, search.is_over, search.chance)
+    rows = planner(made.problem)
     plan = _as_json(made, rows)
     told = [to_json(each) for each in ((why,) if why else ()) + _changes(before, plan)]
     changes = [{"at": now.isoformat(), "said": told}, *evening.changes][:20] if before is not None else evening.changes
@@ -89,11 +83,11 @@ def plan_anew(session: Session, evening: EveningRow, now: datetime, search: Sear
     session.refresh(evening)
 
 
-def what_if(session: Session, evening: EveningRow, what: str, now: datetime, search: Search) -> int:
+def what_if(session: Session, evening: EveningRow, what: str, now: datetime, planner: Planner) -> int:
     """How many cells would be finished with one more tester or charger, another pair of hands, or an hour longer."""
     made = _set_of(session, evening, now)
     problem = _changed(made, what)
-    return sum(1 for _ in _finished(problem, plan_evenings(problem, search.is_over, search.chance)))
+    return sum(1 for _ in _finished(problem, planner(problem)))
 
 
 def _changed(made: _Set, what: str) -> Problem:

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from random import Random
+from dataclasses import replace
 
 import pytest
 
 from tests.core.evening.test_evening import rounds
-from zembric.core.evening import Cell, Channel, Evening, Operation, Problem, plan_evenings
+from zembric.core.evening import Cell, Channel, Evening, Operation, Problem
+from zembric.core.evening.search import plan_evenings
 
 FORMATS = frozenset({"round"})
 
@@ -19,7 +20,7 @@ def problem(cells: int = 1, minutes: int = 30, ready: int = 0, **more: object) -
 
 
 def starts(asked: Problem) -> list[int]:
-    return sorted(row.start for row in plan_evenings(asked, rounds(30), Random(0)))
+    return sorted(row.start for row in plan_evenings(asked, rounds(30), 0))
 
 
 def test_a_channel_that_runs_is_free_when_that_is_over() -> None:
@@ -43,3 +44,9 @@ def test_of_two_hands_one_may_leave() -> None:
     two = problem(cells=2, absent=((0, 120),))
     two = Problem(two.evenings, (*two.channels, two.channels[0]), two.cells, 2, 2, (), two.absent)
     assert starts(two)[0] == 0
+
+
+def test_who_goes_home_before_the_hand_over_is_done_begins_nothing_however_short() -> None:
+    short, long = problem(minutes=1), problem(minutes=29)
+    both = replace(short, evenings=(Evening(0, 30),), cells=(*short.cells, *long.cells))
+    assert len(plan_evenings(both, rounds(30), 0)) == 1
