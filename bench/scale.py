@@ -32,6 +32,7 @@ VIEWS = (
     ("shelf", "/api/cells?on_shelf=true&most=60", f"{_PAGE} ORDER BY cell.id LIMIT 60"),
     ("shelf by capacity", "/api/cells?on_shelf=true&sort=capacity&falling=true&most=60", f"{_PAGE} ORDER BY capacity_mah DESC NULLS LAST, cell.id LIMIT 60"),
     ("shelf by resistance", "/api/cells?on_shelf=true&sort=resistance&most=60", f"{_PAGE} ORDER BY resistance_mohm, cell.id LIMIT 60"),
+    ("shelf by due, on", "/api/cells?on_shelf=true&sort=due&after={number}&most=60", f"{_PAGE} AND (next_not_before, cell.id) > (SELECT next_not_before, c.id FROM cell c JOIN judgement j ON j.id = c.judgement_id WHERE c.number = '{{number}}') ORDER BY next_not_before, cell.id LIMIT 60"),
     ("shelf by due, deep", "/api/cells?on_shelf=true&sort=due&offset=60000&most=60", f"{_PAGE} ORDER BY next_not_before, cell.id OFFSET 60000 LIMIT 60"),
     ("shelf, grade A", "/api/cells?on_shelf=true&grade=A&sort=capacity&most=60", f"{_PAGE} AND grade = 'A' ORDER BY capacity_mah, cell.id LIMIT 60"),
     ("map", "/api/shelf-map?on_shelf=true", f"SELECT width_bucket(judgement.capacity_mah, 0, 6000, 80), width_bucket(judgement.resistance_mohm, 0, 200, 60), count(*) {_FROM} AND place.kind = 'shelf-box' GROUP BY 1, 2"),

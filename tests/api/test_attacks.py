@@ -167,7 +167,8 @@ def test_no_address_breaks_the_server(coordinator_page: Person, nasty: str) -> N
         f"/{nasty}",
     )
     queries = (
-        f"/api/cells?{field}={nasty}" for field in ("step", "grade", "size_code", "place_id", "donor", "sort", "offset")
+        f"/api/cells?{field}={nasty}"
+        for field in ("step", "grade", "size_code", "place_id", "donor", "sort", "offset", "after", "before")
     )
     assert [path for path in (*paths, *queries) if coordinator_page.get(path).status_code >= 500] == []
 

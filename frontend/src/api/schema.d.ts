@@ -10400,6 +10400,8 @@ export interface operations {
                 resistance_method?: ("ac-1khz" | "dc-10s" | "dc-1s" | "tester") | null;
                 sort?: "number" | "capacity" | "resistance" | "voltage" | "due";
                 falling?: boolean;
+                after?: string | null;
+                before?: string | null;
                 offset?: number;
                 most?: number;
             };
@@ -33217,6 +33219,8 @@ export interface operations {
                 resistance_method?: ("ac-1khz" | "dc-10s" | "dc-1s" | "tester") | null;
                 sort?: "number" | "capacity" | "resistance" | "voltage" | "due";
                 falling?: boolean;
+                after?: string | null;
+                before?: string | null;
                 offset?: number;
                 most?: number;
             };

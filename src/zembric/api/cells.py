@@ -66,7 +66,10 @@ def get_cells(query: schemas.CellQuery) -> Response:
 
     def page(session: Session, _actor: Actor, now: datetime) -> schemas.CellPageOut:
         total, found = shelf.list_cells(
-            session, wanted, now, sort=query.sort, falling=query.falling, offset=query.offset, most=query.most
+            session,
+            wanted,
+            now,
+            shelf.CellPage(query.sort, query.falling, query.most, query.after, query.before, query.offset),
         )
         return schemas.CellPageOut(
             total=total, cells=[show_cell(listed) for listed in found], sizes=list(shelf.sizes_here(session))

@@ -25,7 +25,7 @@ from zembric.operations import donors, people
 from zembric.operations.actors import Actor
 from zembric.operations.bench import recoveries, whereabouts
 from zembric.operations.cells.photos import PhotoStore, add_photo
-from zembric.operations.cells.shelf import CellFilter, list_cells
+from zembric.operations.cells.shelf import CellFilter, CellPage, list_cells
 from zembric.operations.donors import DonorToOpen
 from zembric.operations.known import catalogue
 from zembric.operations.matching.proposals import MatchRequest, propose
@@ -340,9 +340,7 @@ def _in_devices(bench: Evening) -> None:
 
 def _paper(session: Session, who: Actor, box: Place, now: datetime) -> None:
     """Labels of the shelf, one of them printed twice, and a count that missed a cell."""
-    cells, _ = list_cells(session, CellFilter(place_id=box.id), now, sort="number", falling=False, offset=0, most=200)[
-        ::-1
-    ]
+    cells, _ = list_cells(session, CellFilter(place_id=box.id), now, CellPage())[::-1]
     numbers = [listed.cell.number for listed in cells]
     labels.record_print(session, who, "a4-65", numbers, 1, None, now)
     labels.record_print(session, who, "roll-40x30", numbers[2:3], 1, "Torn off in the tester", now + timedelta(hours=1))
@@ -394,9 +392,7 @@ def _tonight(bench: Evening, photos: PhotoStore, now: datetime) -> None:
 
 def _look_again(bench: Evening, session: Session) -> None:
     """The shelf boxes are gone through two weeks after they were filled; the last third is left for another evening."""
-    due = list_cells(
-        session, CellFilter(on_shelf=True, step="recheck"), bench.now, sort="number", falling=False, offset=0, most=200
-    )[1]
+    due = list_cells(session, CellFilter(on_shelf=True, step="recheck"), bench.now, CellPage())[1]
     for listed in due[: 2 * len(due) // 3]:
         bench.voltage(listed.cell.number)
 

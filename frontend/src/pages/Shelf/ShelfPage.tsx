@@ -15,7 +15,7 @@ const FALLING: readonly Sort[] = ["capacity", "voltage"];
 /** What there is. The filters stand in the address, so a view can be kept and passed on. */
 export default function ShelfPage() {
   const filters = useFilters();
-  const { sort, view, everywhere, page, method, ranges, filter, put } = filters;
+  const { sort, view, everywhere, page, beyond, method, ranges, filter, turnTo } = filters;
   const map = useQuery({ ...shelfMapQuery(filter), placeholderData: keepPreviousData });
   const hasResistance = endOf(ranges.resistanceFrom) !== null || endOf(ranges.resistanceTo) !== null;
   const shelf = cellsQuery({
@@ -28,6 +28,7 @@ export default function ShelfPage() {
     resistance_to: endOf(ranges.resistanceTo),
     sort,
     falling: FALLING.includes(sort),
+    ...beyond,
     offset: page * PAGE,
     most: PAGE,
   });
@@ -72,15 +73,18 @@ export default function ShelfPage() {
           <ShelfTable cells={cells.data.cells} />
           {cells.data.total > PAGE && (
             <Pager aria-label="Pages">
-              <Button isDisabled={page === 0} onPress={() => put("page", String(page - 1), "0")}>
+              <Button
+                isDisabled={page === 0 || cells.isPlaceholderData}
+                onPress={() => turnTo(page - 1, "before", cells.data.cells[0]?.number ?? "")}
+              >
                 Before
               </Button>
               <span>
                 {page * PAGE + 1} to {Math.min((page + 1) * PAGE, cells.data.total)} of {cells.data.total}
               </span>
               <Button
-                isDisabled={(page + 1) * PAGE >= cells.data.total}
-                onPress={() => put("page", String(page + 1), "0")}
+                isDisabled={(page + 1) * PAGE >= cells.data.total || cells.isPlaceholderData}
+                onPress={() => turnTo(page + 1, "after", cells.data.cells.at(-1)?.number ?? "")}
               >
                 After
               </Button>

@@ -7,6 +7,8 @@ export type Sort = NonNullable<CellQuery["sort"]>;
 export type View = "map" | "list";
 export type GradeChoice = Grade | "any";
 
+const TURNED = ["page", "after", "before"] as const;
+
 /** What of the shelf is shown. It stands in the address, so a view can be kept and passed on. */
 export function useFilters() {
   const [search, setSearch] = useSearchParams();
@@ -22,7 +24,18 @@ export function useFilters() {
       const next = new URLSearchParams(before);
       if (value === usual) next.delete(key);
       else next.set(key, value);
-      if (key !== "page") next.delete("page");
+      for (const turned of TURNED) next.delete(turned);
+      return next;
+    });
+  /** The page behind a cell, or ahead of it: by its number, so that nothing is passed over where cells come and go meanwhile. */
+  const turnTo = (to: number, beyond: "after" | "before", number: string) =>
+    setSearch((before) => {
+      const next = new URLSearchParams(before);
+      for (const key of TURNED) next.delete(key);
+      if (to > 0) {
+        next.set("page", String(to));
+        next.set(beyond, number);
+      }
       return next;
     });
   const putRanges = (next: Ranges) =>
@@ -35,7 +48,7 @@ export function useFilters() {
         "mohm-to": next.resistanceTo,
       };
       for (const [key, value] of Object.entries(named)) value ? params.set(key, value) : params.delete(key);
-      params.delete("page");
+      for (const turned of TURNED) params.delete(turned);
       return params;
     });
   const method = (search.get("method") as CellQuery["resistance_method"]) ?? null;
@@ -60,11 +73,13 @@ export function useFilters() {
     view,
     everywhere,
     page,
+    beyond: { after: search.get("after") ?? undefined, before: search.get("before") ?? undefined },
     method,
     ranges,
     filter,
     put,
     putRanges,
+    turnTo,
     isAny: search.size === 0,
   };
 }

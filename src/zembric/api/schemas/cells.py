@@ -262,6 +262,9 @@ class CellQuery(In):
     resistance_method: ResistanceMethodCode | None = None
     sort: Literal["number", "capacity", "resistance", "voltage", "due"] = "number"
     falling: bool = False
+    #: The page behind that cell, or the one ahead of it; where it is not there any more, from `offset` on.
+    after: Number | None = None
+    before: Number | None = None
     offset: int = Field(0, ge=0, le=1_000_000)
     most: int = Field(60, ge=1, le=200)
 

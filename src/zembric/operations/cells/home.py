@@ -13,7 +13,7 @@ from zembric.models import (
     Standing,
 )
 from zembric.operations.cells.listed import ListedCell, listed_of, on_tester, runs_by_wire, step_now, waited
-from zembric.operations.cells.shelf import WATCHED_STEPS, CellFilter, list_cells
+from zembric.operations.cells.shelf import WATCHED_STEPS, CellFilter, CellPage, list_cells
 from zembric.operations.statements import built_once
 
 if TYPE_CHECKING:
@@ -129,7 +129,7 @@ def _watched(session: Session, now: datetime) -> list[StepGroup]:
     groups = []
     for step in WATCHED_STEPS:
         wanted = CellFilter(step=step)
-        total, first = list_cells(session, wanted, now, sort="watched", falling=False, offset=0, most=_SHOWN_PER_STEP)
+        total, first = list_cells(session, wanted, now, CellPage("watched", most=_SHOWN_PER_STEP))
         if total:
             groups.append(StepGroup(step, total, tuple(first)))
     return groups

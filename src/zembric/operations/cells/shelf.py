@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from datetime import datetime, timedelta
 from typing import TYPE_CHECKING, Any, Literal
 
 from sqlalchemy import Integer, Select, and_, cast, func, literal, or_, select
@@ -20,7 +21,6 @@ from zembric.operations.cells.listed import ListedCell, has_step, listed_of, ste
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
-    from datetime import datetime
 
     from sqlalchemy import ColumnElement
     from sqlalchemy.orm import InstrumentedAttribute, Session
@@ -29,6 +29,9 @@ SortKey = Literal["number", "capacity", "resistance", "voltage", "due", "watched
 PAGE_MOST = 200
 #: More points than this are heaped on the map, by fields across and up.
 _MOST_POINTS, _FIELDS = 3000, (72, 40)
+#: Maps of heaps and when they were made, by database and what is wanted; for how long they are shown, and how many are kept.
+_heaps: dict[tuple[str, CellFilter], tuple[datetime, ShelfMap]] = {}
+_HEAPS_KEEP, _MOST_MAPS = timedelta(seconds=10), 50
 #: A cell watched at rest, until its next voltage tells something and from then on; beside its next step.
 WATCHED, READ_AT_REST = "watched", "read-at-rest"
 WATCHED_STEPS = (READ_AT_REST, WATCHED)
@@ -57,6 +60,18 @@ class CellFilter:
 
 
 @dataclass(frozen=True, slots=True)
+class CellPage:
+    """Which of many cells: in what order, and those behind or ahead of a cell by its number; `offset` where neither is there."""
+
+    sort: SortKey = "number"
+    falling: bool = False
+    most: int = PAGE_MOST
+    after: str | None = None
+    before: str | None = None
+    offset: int = 0
+
+
+@dataclass(frozen=True, slots=True)
 class ShelfMap:
     """Cells by capacity and resistance, as far as both are known by one method; arrays of equal length.
 
@@ -72,9 +87,7 @@ class ShelfMap:
     grade: tuple[str, ...]
 
 
-def list_cells(
-    session: Session, wanted: CellFilter, now: datetime, *, sort: SortKey, falling: bool, offset: int, most: int
-) -> tuple[int, list[ListedCell]]:
+def list_cells(session: Session, wanted: CellFilter, now: datetime, page: CellPage) -> tuple[int, list[ListedCell]]:
     """How many cells there are of the wanted kind, and one page of them."""
     conditions = _conditions(wanted, now)
     total = session.scalar(select(func.count()).select_from(Standing).where(*conditions)) or 0
@@ -85,18 +98,54 @@ def list_cells(
         "voltage": Standing.resting_voltage_v,
         "due": Standing.not_before,
         "watched": Standing.watched_reading_at,
-    }[sort].expression
-    order = (column.desc() if falling else column.asc()).nulls_last()
+    }[page.sort].expression
     # First which ones, from narrow rows; then those few with everything.
-    page = select(Standing.cell_id).where(*conditions).order_by(order, Standing.cell_id)
-    keys = session.scalars(page.offset(offset).limit(min(most, PAGE_MOST))).all()
+    query = select(Standing.cell_id).where(*conditions).limit(min(page.most, PAGE_MOST))
+    held = select(Standing.cell_id, column).where(Standing.number == (page.after or page.before))
+    there = session.execute(held).one_or_none() if page.after or page.before else None
+    if there is None:
+        query = query.order_by(*_order(column, page.falling, backwards=False)).offset(page.offset)
+    else:
+        backwards = page.after is None
+        query = query.where(_beyond(column, there[0], there[1], page.falling, backwards=backwards))
+        query = query.order_by(*_order(column, page.falling, backwards=backwards))
+    keys = session.scalars(query).all()
+    if there is not None and page.after is None:
+        keys = keys[::-1]
     shown = wanted.step if wanted.step in WATCHED_STEPS else None
     listed = {each.cell.id: each for each in listed_of(session, now, keys, shown)}
     return total, [listed[key] for key in keys]
 
 
+def _order(column: ColumnElement[Any], falling: bool, *, backwards: bool) -> tuple[ColumnElement[Any], ...]:
+    """By a value, those without one last, those alike by their numbers; or all the other way round."""
+    by_value = column.desc() if falling != backwards else column.asc()
+    if backwards:
+        return by_value.nulls_first(), Standing.cell_id.desc()
+    return by_value.nulls_last(), Standing.cell_id.asc()
+
+
+def _beyond(
+    column: ColumnElement[Any], cell_id: int, value: object, falling: bool, *, backwards: bool
+) -> ColumnElement[bool]:
+    """Behind a cell in that order, or ahead of it."""
+    next_to = Standing.cell_id < cell_id if backwards else Standing.cell_id > cell_id
+    if value is None:
+        alike = and_(column.is_(None), next_to)
+        return or_(alike, column.is_not(None)) if backwards else alike
+    farther = or_(column < value if falling != backwards else column > value, and_(column == value, next_to))
+    return farther if backwards else or_(farther, column.is_(None))
+
+
 def shelf_map(session: Session, wanted: CellFilter, now: datetime) -> ShelfMap:
-    """All cells of the wanted kind as points. Methods see different quantities: one at a time, unless said the commonest."""
+    """All cells of the wanted kind as points. Methods see different quantities: one at a time, unless said the commonest.
+
+    A map of heaps is kept for ten seconds: many look at it, and whenever somebody enters anything all of them ask again.
+    """
+    key = (str(session.get_bind().engine.url), wanted)
+    made_at, kept = _heaps.get(key, (now - _HEAPS_KEEP, None))
+    if kept is not None and now - made_at < _HEAPS_KEEP:
+        return kept
     conditions = _conditions(replace(wanted, resistance_method=None), now)
     conditions += [Standing.capacity_mah > 0, Standing.resistance_mohm > 0]
     tallied = (
@@ -121,7 +170,12 @@ def shelf_map(session: Session, wanted: CellFilter, now: datetime) -> ShelfMap:
     else:
         points = points.add_columns(literal(1))
     grades, capacities, resistances, counts = zip(*session.execute(points), strict=True)
-    return ShelfMap(method, methods, counts, capacities, resistances, grades)
+    drawn = ShelfMap(method, methods, counts, capacities, resistances, grades)
+    if count > _MOST_POINTS:
+        if len(_heaps) >= _MOST_MAPS:
+            _heaps.clear()
+        _heaps[key] = now, drawn
+    return drawn
 
 
 def _heaped(
@@ -143,7 +197,7 @@ def cells_in_place(session: Session, place: Place, now: datetime) -> tuple[int, 
     if place.kind == "tray":
         listed = sorted(candidates(session, wanted, now), key=lambda each: each.cell.slot or 0)
         return len(listed), listed
-    return list_cells(session, wanted, now, sort="number", falling=False, offset=0, most=PAGE_MOST)
+    return list_cells(session, wanted, now, CellPage())
 
 
 def candidates(session: Session, wanted: CellFilter, now: datetime) -> list[ListedCell]:
