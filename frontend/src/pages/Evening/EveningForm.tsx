@@ -151,8 +151,8 @@ const Stack = styled(AskForm)`
   display: grid;
   gap: var(--block);
   justify-items: start;
-  fieldset { width: 100%; border: 0; padding: 0; }
-  legend { margin-bottom: var(--near); font-weight: 700; }
+  fieldset { width: 100%; margin: 0; border: 0; padding: 0; }
+  legend { margin-bottom: var(--near); padding: 0; font-weight: 700; }
 `;
 const Narrow = styled.div`width: 16rem;`;
 const People = styled.ul`
