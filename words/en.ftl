@@ -3189,7 +3189,7 @@ recall-about-opened-on = From donors opened on these days
 ## Evenings at the testers
 
 evening-cell-twice = There are two cells { $cell }. Each has a name of its own.
-evening-bad-minutes = { $what } are whole minutes from { $least } on.
+evening-bad-minutes = { $what } are whole minutes from { $least } to { $most }.
 evening-no-channel = No channel can do step { $step } of { $cell }: by format, current or class.
 evening-too-long = Step { $step } of { $cell } is longer than the longest evening on every channel that can do it.
 evening-bad-input = { $what } is missing or cannot be read. docs/evening.md tells the form.

@@ -15,6 +15,8 @@ if TYPE_CHECKING:
     from zembric.core.evening import Row
 
 _DEFAULT_HAND_OVER = 2
+#: Longer than anybody lives: no such minutes are meant.
+_MOST_MINUTES, _MOST_WEIGHT = 100_000_000, 1_000_000
 _KINDS = ("charge", "discharge")
 _LEAVES = ("full", "empty", "storage")
 
@@ -106,7 +108,7 @@ def _channels(held: Any) -> tuple[Channel, ...]:
 def _cell(cell: Mapping[str, Any], key: str, channels: Sequence[Channel], evenings: Sequence[Evening]) -> Cell:
     kept_in = _text(cell.get("format"), "format", key)
     weight, is_first = cell.get("weight", 1), cell.get("first", False)
-    if not _is_int(weight) or weight < 1:
+    if not _is_int(weight) or not 1 <= weight <= _MOST_WEIGHT:
         raise _bad("weight", key)
     if not isinstance(is_first, bool):
         raise _bad("first", key)
@@ -186,8 +188,10 @@ def _whole(held: Any, what: str, key: str | None, least: int = 0) -> int:
     """Whole minutes; other numbers are bad minutes, what is no number is bad input."""
     if isinstance(held, bool) or not isinstance(held, (int, float)):
         raise _bad(what, key)
-    if not math.isfinite(held) or held != int(held) or held < least:
-        raise EveningRefusedError("bad_minutes", said("evening-bad-minutes", what=what, least=least), key)
+    if not math.isfinite(held) or held != int(held) or not least <= held <= _MOST_MINUTES:
+        raise EveningRefusedError(
+            "bad_minutes", said("evening-bad-minutes", what=what, least=least, most=_MOST_MINUTES), key
+        )
     return int(held)
 
 

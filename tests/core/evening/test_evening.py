@@ -110,6 +110,13 @@ def test_nothing_runs_over_night_and_nights_count_as_rest() -> None:
     assert vector == (0, -1, 0, 0, 1490)
 
 
+def test_evenings_years_apart_and_crowds_of_volunteers_are_planned_as_others_are() -> None:
+    held = evenings(cell("A", ("charge", 50), ("rest", 600), ("discharge", 50)), length=60, volunteers=10**30)
+    held["evenings"].append({"start_minutes": 90_000_000, "length_minutes": 60})
+    _, vector = planned(held)
+    assert vector == (0, -1, 0, 0, 90_000_050)
+
+
 def test_a_cell_that_cannot_be_finished_is_not_begun() -> None:
     problem, vector = planned(evenings(cell("A", ("charge", 50), ("rest", 60), ("discharge", 50))))
     assert vector == (0, 0, 0, 0, 0)
@@ -121,7 +128,8 @@ def test_a_cell_that_cannot_be_finished_is_not_begun() -> None:
     [
         ({"cells": [cell("A", *WHOLE), cell("A", *WHOLE)]}, "cell_twice", "A"),
         ({"cells": [cell("A", ("charge", 0))]}, "bad_minutes", "A"), ({"cells": [cell("A", ("charge", -1))]}, "bad_minutes", "A"),
-        ({"cells": [cell("A", ("charge", 1.5))]}, "bad_minutes", "A"), ({"evenings": [{"start_minutes": 0, "length_minutes": 0}]}, "bad_minutes", None),
+        ({"cells": [cell("A", ("charge", 1.5))]}, "bad_minutes", "A"), ({"cells": [cell("A", ("charge", 10**30))]}, "bad_minutes", "A"),
+        ({"cells": [cell("A", ("charge", 5), weight=10**30)]}, "bad_input", "A"), ({"evenings": [{"start_minutes": 0, "length_minutes": 0}]}, "bad_minutes", None),
         ({"cells": [cell("A", ("charge", {"tester": 5, "nobody": 0}))]}, "bad_minutes", "A"),
         ({"cells": [cell("A", ("charge", 5), format="square")]}, "no_channel_fits", "A"),
         ({"cells": [cell("A", ("charge", {"other": 5}))]}, "no_channel_fits", "A"),

@@ -67,9 +67,11 @@ class Order(NamedTuple):
 
 
 class Room(NamedTuple):
-    """Where an order is laid out: when each cell ends, when each channel is free, which starts each evening has, and how many."""
+    """Where an order is laid out: when and in which evening each cell ends, when each channel is free, which starts each evening has,
+    and how many."""
 
     ends: Whole
+    last: Whole
     free: Grid
     begun: Grid
     starts: Whole
@@ -92,11 +94,11 @@ def table_of(problem: Problem) -> Table:
     before = np.cumsum([0, *map(len, kinds)])
     hand_over = problem.hand_over if problem.volunteers is not None else 0
     return Table(
-        _records("cell operation rest kind minutes", steps), _records("first count", operations), _records("first count least", cells),
-        _records("first count", [(int(first), len(channels)) for first, channels in zip(before, kinds, strict=False)]),
-        _records("begin end", [(evening.start, evening.end) for evening in problem.evenings]),
+        _records(("cell", "operation", "rest", "kind", "minutes"), steps), _records(("first", "count"), operations), _records(("first", "count", "least"), cells),
+        _records(("first", "count"), [(int(first), len(channels)) for first, channels in zip(before, kinds, strict=False)]),
+        _records(("begin", "end"), [(evening.start, evening.end) for evening in problem.evenings]),
         np.array([cell.ready for cell in problem.cells], np.int64), _free_from(problem, kinds),
-        (problem.volunteers or _ENOUGH) if hand_over else _ENOUGH, hand_over,
+        min(problem.volunteers or _ENOUGH, _ENOUGH) if hand_over else _ENOUGH, hand_over,
         np.array(problem.absent if hand_over else (), np.int64).reshape(-1, 2),
     )  # fmt: skip
 
@@ -122,18 +124,19 @@ def _free_from(problem: Problem, kinds: list[list[int]]) -> Grid:
     return free
 
 
-def _records(names: str, rows: list[tuple[int, ...]]) -> Records:
-    return np.array(rows, [(name, np.int64) for name in names.split()]).view(np.recarray)
+def _records(names: tuple[str, ...], rows: list[tuple[int, ...]]) -> Records:
+    return np.array(rows, [(name, np.int64) for name in names]).view(np.recarray)
 
 
 def empty_order(table: Table) -> Order:
-    places = _records("step start evening", [(0, 0, 0)] * len(table.operations))
+    places = _records(("step", "start", "evening"), [(0, 0, 0)] * len(table.operations))
     return Order(places, np.zeros(1, np.int64), np.zeros(len(table.cells), np.bool_))
 
 
 def room_for(table: Table) -> Room:
     begun = np.zeros((len(table.evenings), len(table.operations)), np.int64)
-    return Room(np.zeros_like(table.ready), np.zeros_like(table.free), begun, np.zeros(len(table.evenings), np.int64))
+    cells, evenings = np.zeros_like(table.ready), np.zeros(len(table.evenings), np.int64)
+    return Room(cells, cells.copy(), np.zeros_like(table.free), begun, evenings)
 
 
 def rows_of(problem: Problem, table: Table, order: Order, room: Room) -> tuple[Row, ...]:

@@ -19,7 +19,6 @@ if TYPE_CHECKING:
 
     from zembric.core.evening.model import Problem, Row
     from zembric.core.evening.order import Whole
-    from zembric.core.evening.turns import Floats
 
 #: Until when promises are looked for at most, and weight; so many turns between two looks at the clock.
 _FOR_PROMISES, _FOR_WEIGHT, _AT_ONCE = 0.1, 0.7, 500
@@ -58,8 +57,6 @@ class _Search:
         self._cost = Cost(np.zeros(1), np.zeros(1))
         self._weight = np.array([cell.weight for cell in problem.cells], float)
         self._promised = np.array([cell.is_first for cell in problem.cells])
-        # Every minute of the clock; who ends later than the last one ends there.
-        self._minutes = np.arange(2 * self._table.evenings[-1].end - self._table.evenings[-1].begin + 1)
         self._truth = self._in_truth()
 
     def run(self, is_over: Callable[[], float]) -> None:
@@ -81,7 +78,7 @@ class _Search:
         may = worth.weight + worth.promise > 0
         copy(self._best, self._held)
         lay_out(self._table, self._held, 0, self._room)
-        self._cost.held[0] = cost_of(worth, self._held.has, self._room.ends)
+        self._cost.held[0] = cost_of(worth, self._table, self._held.has, self._room)
         while (share := is_over()) < 1:
             take_turns(
                 _AT_ONCE, first * (last / first) ** share, self._table, may, worth, self._truth, self._held, self._best,
@@ -94,34 +91,26 @@ class _Search:
     # --- What an order is worth ----------------------------------------------------------------------------------------
 
     def _in_promises(self) -> Worth:
-        tonight = self._table.evenings[0].end
+        nothing = np.zeros_like(self._weight)
         return Worth(
-            _EARLY * self._minutes, np.zeros(len(self._minutes)), _counts(self._minutes - tonight, _A_MINUTE_OF_PROMISE),
-            np.zeros_like(self._weight), _PROMISE * self._promised,
+            _EARLY, self._nights(), 0.0, 0.0, _LATE, _A_MINUTE_OF_PROMISE, nothing, _PROMISE * self._promised,
         )  # fmt: skip
 
     def _in_weight(self) -> Worth:
         """In hundredths of a weight."""
-        table = self._table
-        is_there = self._minutes >= table.evenings[-1].begin
-        for evening in table.evenings:
-            is_there |= (evening.begin <= self._minutes) & (self._minutes < evening.end)
         return Worth(
-            _EARLY * np.cumsum(is_there), _counts(self._minutes - table.evenings[-1].end, _A_MINUTE),
-            (self._minutes <= table.evenings[0].end).astype(float), 100.0 * self._weight, _PROMISE * self._promised,
+            _EARLY, self._nights(), _LATE, _A_MINUTE, 0.0, 0.0, 100.0 * self._weight, _PROMISE * self._promised,
         )  # fmt: skip
 
     def _in_truth(self) -> Worth:
         """In minutes: one promise outweighs all weight, one weight a whole plan of waiting."""
-        is_in_time = self._minutes <= self._table.evenings[-1].end
         a_weight = float(self._table.evenings[-1].end * len(self._weight) + 1)
         self._a_promise = a_weight * (1 + self._weight.sum())
-        return Worth(
-            np.where(is_in_time, self._minutes, 0.0), is_in_time.astype(float), (self._minutes <= self._table.evenings[0].end).astype(float),
-            a_weight * self._weight, self._a_promise * self._promised,
-        )  # fmt: skip
+        clock = np.zeros(len(self._table.evenings), np.int64)
+        return Worth(1.0, clock, 0.0, 0.0, 0.0, 0.0, a_weight * self._weight, self._a_promise * self._promised)
 
-
-def _counts(late: Whole, a_minute: float) -> Floats:
-    """What a cell that ends so many minutes too late still counts."""
-    return np.where(late <= 0, 1.0, np.maximum(0.0, _LATE - late * a_minute))
+    def _nights(self) -> Whole:
+        """What is taken off the clock so that evenings lie end to end."""
+        evenings = self._table.evenings
+        nights: Whole = evenings.begin - np.concatenate([[0], np.cumsum(evenings.end - evenings.begin)[:-1]])
+        return nights

@@ -30,11 +30,17 @@ _NOTHING = -1
 
 
 class Worth(NamedTuple):
-    """What an order costs: a cell's end by the minute, less its weight and its promise as far as they count in that minute."""
+    """What an order costs: each cell's end by the minute, less its weight and its promise as far as they count then."""
 
-    early: Floats
-    weight_counts: Floats
-    promise_counts: Floats
+    minute: float
+    #: What is taken off the clock in each evening before its minutes count.
+    offsets: Whole
+    #: What a cell's weight, and its promise, still count of one where it ends too late, and how much less with each minute.
+    late: float
+    a_minute: float
+    promise_late: float
+    promise_a_minute: float
+    #: Of each cell.
     weight: Floats
     promise: Floats
 
@@ -47,14 +53,20 @@ class Cost(NamedTuple):
 
 
 @njit(cache=True, nogil=True)
-def cost_of(worth: Worth, has: Flags, ends: Whole) -> float:
-    early, weight_counts, promise_counts, weight, promise = worth
-    latest = len(early) - 1
+def cost_of(worth: Worth, table: Table, has: Flags, room: Room) -> float:
+    minute, offsets, late, a_minute, promise_late, promise_a_minute, weight, promise = worth
+    ends, last = room.ends, room.last
+    tonight, end_of_all = table.evenings[0].end, table.evenings[-1].end
     cost = 0.0
     for cell in range(len(has)):
         if has[cell]:
-            end = min(ends[cell], latest)
-            cost += early[end] - weight[cell] * weight_counts[end] - promise[cell] * promise_counts[end]
+            end = ends[cell]
+            over, late_tonight = end - end_of_all, end - tonight
+            cost += minute * (end - offsets[last[cell]])
+            cost -= weight[cell] * (1.0 if over <= 0 else max(0.0, late - over * a_minute))
+            cost -= promise[cell] * (
+                1.0 if late_tonight <= 0 else max(0.0, promise_late - late_tonight * promise_a_minute)
+            )
     return cost
 
 
@@ -70,7 +82,7 @@ def take_turns(
         may: Cells that may be put onto the table.
         worth: By what an order is kept.
         truth: By what it is the best.
-        tried, room, cells, places: Where it is tried out.
+        tried, room, scratch: Where it is tried out.
         chance: Where a turn tries this or that.
     """
     for _ in range(turns):
@@ -79,13 +91,13 @@ def take_turns(
         if at == _NOTHING:
             continue
         lay_out(table, tried, at, room)
-        after, before = cost_of(worth, tried.has, room.ends), cost.held[0]
+        after, before = cost_of(worth, table, tried.has, room), cost.held[0]
         if after > before and chance.random() >= math.exp((before - after) / warmth):
             continue
         copy(tried, held)
         cost.held[0] = after
         if after < before:
-            true = cost_of(truth, tried.has, room.ends)
+            true = cost_of(truth, table, tried.has, room)
             if true < cost.best[0]:
                 cost.best[0] = true
                 copy(tried, best)
@@ -106,7 +118,7 @@ def lay_out(table: Table, order: Order, at: int, room: Room) -> None:
     steps, evenings, kinds, absent, hands, hand_over = (
         table.steps, table.evenings, table.kinds, table.absent, table.hands, table.hand_over,
     )  # fmt: skip
-    places, ends, free, begun, starts = order.places, room.ends, room.free, room.begun, room.starts
+    places, ends, ended_in, free, begun, starts = order.places, room.ends, room.last, room.free, room.begun, room.starts
     ends[:] = table.ready
     free[:] = table.free
     starts[:] = 0
@@ -139,6 +151,7 @@ def lay_out(table: Table, order: Order, at: int, room: Room) -> None:
         begun[evening, starts[evening]] = start
         starts[evening] += 1
         free[evening, channel] = ends[cell] = start + minutes
+        ended_in[cell] = evening
         if evening == last and start + hand_over > evenings[last].end:
             ends[cell] = start + max(minutes, hand_over)  # nobody is there to the end of it, however short the step is
 
