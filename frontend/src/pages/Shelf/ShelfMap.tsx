@@ -1,5 +1,5 @@
 import { type PointerEvent, useEffect, useRef, useState } from "react";
-import styled, { useTheme } from "styled-components";
+import styled, { type DefaultTheme, useTheme } from "styled-components";
 import type { Grade, Schemas } from "../../api/client";
 import { Field } from "../../components/Fields";
 import { figure, GRADE_WORDS } from "../../words";
@@ -15,6 +15,7 @@ const LEAST_DRAG_PX = 6;
 const BIN_PX = 26;
 const MOST_MARKS = 3;
 const MARK = 7;
+const HEAP = { width: BIN_PX - 1, height: 17 };
 const DRAWN: readonly Grade[] = ["A", "B", "C", "out", "not-yet"];
 
 /** Every cell as a mark by capacity and resistance; a stretch of both is chosen by dragging, by touch, or by typing its ends. */
@@ -79,10 +80,13 @@ export function ShelfMap({
     context.fillText("mΩ", EDGE.left + 6, EDGE.top + 12);
     for (const bin of binned(points, scale, (index) => isWithin(points, index, ranges))) {
       context.globalAlpha = bin.isChosen ? 0.95 : 0.18;
-      context.strokeStyle = theme.color.grade[bin.grade];
-      context.fillStyle = theme.color.grade[bin.grade];
-      if (bin.count <= MOST_MARKS) for (const spot of bin.spots) mark(context, bin.grade, spot.x, spot.y, MARK);
-      else heap(context, bin, theme.color.paper);
+      if (bin.count > MOST_MARKS) heap(context, bin, theme);
+      else
+        for (const { grade, x, y } of bin.spots) {
+          context.strokeStyle = theme.color.grade[grade];
+          context.fillStyle = theme.color.grade[grade];
+          mark(context, grade, x, y, MARK);
+        }
     }
     context.globalAlpha = 1;
     context.textAlign = "left";
@@ -178,8 +182,15 @@ export function ShelfMap({
 
 export const NO_RANGES: Ranges = { capacityFrom: "", capacityTo: "", resistanceFrom: "", resistanceTo: "" };
 
-/** Cells of one grade that lie so near to one another that their marks would blot. */
-export type Bin = { grade: Grade; isChosen: boolean; count: number; x: number; y: number; spots: Spot[] };
+/** Cells that lie so near to one another that their marks would blot: how many of which grade, and the middle of them. */
+export type Bin = {
+  isChosen: boolean;
+  count: number;
+  grades: Partial<Record<Grade, number>>;
+  x: number;
+  y: number;
+  spots: (Spot & { grade: Grade })[];
+};
 
 /** Cells by where they fall on the screen: single marks where there is room, one heap with its number where there is none. */
 export function binned(
@@ -192,29 +203,48 @@ export function binned(
     const grade = points.grade[index] ?? "not-yet";
     const [x, y] = [scale.x(points.capacity_mah[index] ?? 0), scale.y(points.resistance_mohm[index] ?? 0)];
     const chosen = isChosen(index);
-    const key = `${Math.floor(x / BIN_PX)} ${Math.floor(y / BIN_PX)} ${grade} ${chosen}`;
-    const bin = bins.get(key) ?? { grade, isChosen: chosen, count: 0, x: 0, y: 0, spots: [] };
+    const key = `${Math.floor(x / BIN_PX)} ${Math.floor(y / BIN_PX)} ${chosen}`;
+    const bin = bins.get(key) ?? { isChosen: chosen, count: 0, grades: {}, x: 0, y: 0, spots: [] };
     bin.x = (bin.x * bin.count + x * count) / (bin.count + count);
     bin.y = (bin.y * bin.count + y * count) / (bin.count + count);
     bin.count += count;
-    if (bin.spots.length < MOST_MARKS) bin.spots.push({ x, y });
+    bin.grades[grade] = (bin.grades[grade] ?? 0) + count;
+    if (bin.spots.length < MOST_MARKS) bin.spots.push({ x, y, grade });
     bins.set(key, bin);
   });
   // What is chosen lies on top.
   return [...bins.values()].sort((one, other) => Number(one.isChosen) - Number(other.isChosen));
 }
 
-/** A heap: a frame with how many lie in it, in the colour and with the strokes of their grade. */
-function heap(context: CanvasRenderingContext2D, bin: Bin, paper: string): void {
-  const side = BIN_PX * Math.min(1, 0.55 + 0.12 * Math.log2(bin.count));
-  const [left, top] = [bin.x - side / 2, bin.y - side / 2];
-  context.fillRect(left, top, side, side);
-  const colour = context.fillStyle;
-  context.fillStyle = paper;
+/** A heap: a box with how many lie in it, in bands of their grades, the better ones above; of one grade with its strokes below. */
+function heap(context: CanvasRenderingContext2D, bin: Bin, theme: DefaultTheme): void {
+  const wide = HEAP.width * Math.min(1, 0.6 + 0.08 * Math.log2(bin.count));
+  const [middle, top] = [inField(bin.x, wide), inField(bin.y, BIN_PX - 2) - BIN_PX / 2 + 1];
+  const shares = DRAWN.filter((grade) => bin.grades[grade]);
+  let from = top;
+  for (const grade of shares) {
+    const high = (HEAP.height * (bin.grades[grade] ?? 0)) / bin.count;
+    context.fillStyle = theme.color.grade[grade];
+    context.fillRect(middle - wide / 2, from, wide, high);
+    from += high;
+  }
+  const told = bin.count < 1000 ? String(bin.count) : `${Math.round(bin.count / 1000)}k`;
+  context.font = `${told.length < 3 ? 14 : 12}px ${theme.font.text}`;
+  context.fillStyle = theme.color.paper;
   context.textAlign = "center";
-  context.fillText(String(bin.count), bin.x, bin.y + 5);
-  context.fillStyle = colour;
-  mark(context, bin.grade, bin.x, top + side + 5, 4);
+  context.fillText(told, middle, top + HEAP.height / 2 + 5);
+  const [only] = shares;
+  if (shares.length === 1 && only) {
+    context.strokeStyle = theme.color.grade[only];
+    context.fillStyle = theme.color.grade[only];
+    mark(context, only, middle, top + HEAP.height + 4, 3);
+  }
+}
+
+/** As near to where it is as it can lie without reaching into the next field. */
+function inField(at: number, size: number): number {
+  const first = Math.floor(at / BIN_PX) * BIN_PX;
+  return Math.min(Math.max(at, first + size / 2), first + BIN_PX - size / 2);
 }
 
 /** A typed end as a number; null where it is none yet. */

@@ -10,14 +10,14 @@ test("cells with room between them keep their marks, and those that would blot b
   const [heap] = binned(
     {
       counts: near.map(() => 1),
-      grade: near.map(() => "B" as const),
+      grade: near.map((_, index) => (index < 20 ? ("A" as const) : ("B" as const))),
       capacity_mah: near.map(() => 30),
       resistance_mohm: near.map(() => 30),
     },
     same,
     () => true,
   );
-  expect(heap).toMatchObject({ count: 50, x: 30, y: 30, grade: "B" });
+  expect(heap).toMatchObject({ count: 50, x: 30, y: 30, grades: { A: 20, B: 30 } });
   expect(heap?.spots.length).toBeLessThan(5);
 });
 
