@@ -23,6 +23,8 @@ _LIVE_KEPT = 32
 #: Sent there too: slots, runs, alarms or the evening changed.
 TABLE_CHANGED = '[{"table":1}]'
 _LISTEN_AGAIN_AFTER_S = 2.0
+#: Changes that come so soon after another are told together.
+_GATHER_S = 0.25
 _log = structlog.get_logger()
 
 
@@ -98,13 +100,15 @@ class Changes:
                     connection.execute(f"LISTEN {LIVE_CHANNEL}")
                     self._tell()
                     self._hears.set()
-                    for heard in connection.notifies():
-                        if self._closed.is_set():
-                            return
-                        if heard.channel == LIVE_CHANNEL:
-                            self._tell_live(heard.payload)
-                        else:
+                    while not self._closed.is_set():
+                        heard = [*connection.notifies(stop_after=1), *connection.notifies(timeout=0)]
+                        for each in heard:
+                            if each.channel == LIVE_CHANNEL:
+                                self._tell_live(each.payload)
+                        if any(each.channel == CHANNEL for each in heard):
                             self._tell()
+                            # To wake everybody who waits takes long: what comes meanwhile is told at once then.
+                            self._closed.wait(_GATHER_S)
             except psycopg.OperationalError as error:
                 _log.warning("changes-not-heard", reason=str(error).strip())
             self._closed.wait(_LISTEN_AGAIN_AFTER_S)
