@@ -59,8 +59,10 @@ def test_a_map_of_heaps_is_made_anew_after_ten_seconds(
     session: Session, volunteer: Actor, cells: list[str], monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr(shelf, "_MOST_POINTS", 1)
+    monkeypatch.setattr(shelf, "_heaps", {})
     drawn = shelf_map(session, CellFilter(), LATER)
     assert sorted(zip(drawn.capacity_mah, drawn.counts, strict=True)) == [(1500, 1), (2300, 2)]
     shelf_of(session, volunteer, [1500])
     assert shelf_map(session, CellFilter(), LATER + timedelta(seconds=9)) == drawn
-    assert sum(shelf_map(session, CellFilter(), LATER + timedelta(seconds=10)).counts) == 4
+    for now in (LATER + timedelta(seconds=10), LATER - timedelta(seconds=1)):
+        assert sum(shelf_map(session, CellFilter(), now).counts) == 4

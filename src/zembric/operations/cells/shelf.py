@@ -101,16 +101,17 @@ def list_cells(session: Session, wanted: CellFilter, now: datetime, page: CellPa
     }[page.sort].expression
     # First which ones, from narrow rows; then those few with everything.
     query = select(Standing.cell_id).where(*conditions).limit(min(page.most, PAGE_MOST))
-    held = select(Standing.cell_id, column).where(Standing.number == (page.after or page.before))
-    there = session.execute(held).one_or_none() if page.after or page.before else None
+    beside = page.after or page.before
+    held = select(Standing.cell_id, column).where(Standing.number == beside)
+    there = session.execute(held).one_or_none() if beside else None
+    backwards = there is not None and page.after is None
+    query = query.order_by(*_order(column, page.falling, backwards=backwards))
     if there is None:
-        query = query.order_by(*_order(column, page.falling, backwards=False)).offset(page.offset)
+        query = query.offset(page.offset)
     else:
-        backwards = page.after is None
         query = query.where(_beyond(column, there[0], there[1], page.falling, backwards=backwards))
-        query = query.order_by(*_order(column, page.falling, backwards=backwards))
     keys = session.scalars(query).all()
-    if there is not None and page.after is None:
+    if backwards:
         keys = keys[::-1]
     shown = wanted.step if wanted.step in WATCHED_STEPS else None
     listed = {each.cell.id: each for each in listed_of(session, now, keys, shown)}
@@ -143,8 +144,9 @@ def shelf_map(session: Session, wanted: CellFilter, now: datetime) -> ShelfMap:
     A map of heaps is kept for ten seconds: many look at it, and whenever somebody enters anything all of them ask again.
     """
     key = (str(session.get_bind().engine.url), wanted)
-    made_at, kept = _heaps.get(key, (now - _HEAPS_KEEP, None))
-    if kept is not None and now - made_at < _HEAPS_KEEP:
+    made_at, kept = _heaps.get(key, (now, None))
+    # A clock that was set back makes no map younger.
+    if kept is not None and timedelta(0) <= now - made_at < _HEAPS_KEEP:
         return kept
     conditions = _conditions(replace(wanted, resistance_method=None), now)
     conditions += [Standing.capacity_mah > 0, Standing.resistance_mohm > 0]
