@@ -72,7 +72,7 @@ export function EveningForm({ known, onDone }: { known: Evening | null; onDone: 
       <Stack
         problem={save.error}
         standsAt={{ number: "promised" }}
-        send={known ? "Plan it anew" : "Plan it"}
+        send={save.isPending ? "Planning" : known ? "Plan it anew" : "Plan it"}
         isSending={save.isPending}
         waitsFor={waitsFor}
         onSend={() => save.mutate(null)}

@@ -17,6 +17,11 @@ export default function EveningPage() {
   const query = useEvening();
   const [isChanging, setChanging] = useState(false);
   const evening = query.data?.evening;
+  const showPlan = () => {
+    setChanging(false);
+    // What can be finished stands at the top; who planned stood at the end of the form.
+    window.scrollTo(0, 0);
+  };
   return (
     <Page
       title={evening ? `The evening until ${clockTime(evening.ends_at)}` : "Plan the evening"}
@@ -33,7 +38,7 @@ export default function EveningPage() {
       {!query.data ? (
         <Waiting query={query} what="the evening" />
       ) : !evening || isChanging ? (
-        <EveningForm known={evening ?? null} onDone={() => setChanging(false)} />
+        <EveningForm known={evening ?? null} onDone={showPlan} />
       ) : (
         <Planned evening={evening} onChange={() => setChanging(true)} />
       )}
