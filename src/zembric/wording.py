@@ -121,6 +121,7 @@ def catalogue_file(language: str) -> Path:
     return WORDS / f"{language}.ftl"
 
 
+@cache
 def languages() -> tuple[str, ...]:
     """The languages there are: a file each."""
     return tuple(sorted(path.stem for path in WORDS.glob("*.ftl")))
