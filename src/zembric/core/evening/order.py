@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING, NamedTuple
 import numpy as np
 
 from zembric.core.evening.model import Row
-from zembric.core.evening.turns import lay_out
+from zembric.core.evening.turns import APART, CHANNELS, lay_out
 
 if TYPE_CHECKING:
     from typing import Any
@@ -48,9 +48,9 @@ class Table(NamedTuple):
     kinds: Records
     #: begin, end.
     evenings: Records
-    #: Of each cell, and of each evening of each channel, the minute from which on it is there.
-    ready: Whole
-    free: Grid
+    #: What an order is laid out on; see `Room`.
+    empty: Whole
+    first: First
     hands: int
     hand_over: int
     #: Of each absence of somebody from when until when.
@@ -60,21 +60,35 @@ class Table(NamedTuple):
 class Order(NamedTuple):
     """Steps in their order, how many there are, and which cells are among them."""
 
-    #: step, start, evening.
+    #: step, start, evening, channel.
     places: Records
     length: Whole
     has: Flags
 
 
-class Room(NamedTuple):
-    """Where an order is laid out: when and in which evening each cell ends, when each channel is free, which starts each evening has,
-    and how many."""
+class First(NamedTuple):
+    """Where in a state it begins: in which evening each cell ends, from when each channel is free in each evening, the latest start
+    of each evening, the place of the oldest one among those that still keep a hand busy, and their starts. Ends of cells come first."""
 
-    ends: Whole
-    last: Whole
-    free: Grid
-    begun: Grid
-    starts: Whole
+    ended_in: int
+    free: int
+    latest: int
+    oldest: int
+    hands: int
+
+
+class Room(NamedTuple):
+    """Where an order is laid out: its state now, and as it was before each so many-th place.
+
+    Of each there are two sides: one that is kept, and one on which the next order is tried.
+    """
+
+    state: Whole
+    first: First
+    #: By place, side, and what of the state.
+    kept: np.ndarray[tuple[int, int, int], np.dtype[np.int64]]
+    #: Which one is kept.
+    side: Whole
 
 
 def table_of(problem: Problem) -> Table:
@@ -93,13 +107,14 @@ def table_of(problem: Problem) -> Table:
             operations.append((len(steps) - len(ways), len(ways)))
     before = np.cumsum([0, *map(len, kinds)])
     hand_over = problem.hand_over if problem.volunteers is not None else 0
+    hands = min(problem.volunteers or _ENOUGH, _ENOUGH) if hand_over else _ENOUGH
+    absent = np.array(problem.absent if hand_over else (), np.int64).reshape(-1, 2)
+    first, empty = _empty(problem, kinds, min(hands, len(operations)) if hand_over else 1)
     return Table(
         _records(("cell", "operation", "rest", "kind", "minutes"), steps), _records(("first", "count"), operations), _records(("first", "count", "least"), cells),
         _records(("first", "count"), [(int(first), len(channels)) for first, channels in zip(before, kinds, strict=False)]),
         _records(("begin", "end"), [(evening.start, evening.end) for evening in problem.evenings]),
-        np.array([cell.ready for cell in problem.cells], np.int64), _free_from(problem, kinds),
-        min(problem.volunteers or _ENOUGH, _ENOUGH) if hand_over else _ENOUGH, hand_over,
-        np.array(problem.absent if hand_over else (), np.int64).reshape(-1, 2),
+        empty, first, hands, hand_over, absent,
     )  # fmt: skip
 
 
@@ -112,14 +127,24 @@ def kinds_of(problem: Problem) -> list[list[int]]:
     return [*kinds.values()]
 
 
-def _free_from(problem: Problem, kinds: list[list[int]]) -> Grid:
-    """Of each evening the minute from which on each channel is free: what runs already is through by then."""
-    places = [channel for channels in kinds for channel in channels]
-    free = np.zeros((len(problem.evenings), len(places)), np.int64)
+def _empty(problem: Problem, kinds: list[list[int]], hands: int) -> tuple[First, Whole]:
+    """What an order is laid out on, with so many starts to remember in each evening."""
+    free, evenings = _free_from(problem, [channel for channels in kinds for channel in channels]), len(problem.evenings)
+    parts = (
+        np.array([cell.ready for cell in problem.cells]), np.zeros(len(problem.cells)),
+        free * CHANNELS + np.arange(free.shape[1]), np.zeros(evenings), np.zeros(evenings), np.full(evenings * hands, -_ENOUGH),
+    )  # fmt: skip
+    first = np.cumsum([part.size for part in parts[:-1]])
+    return First(*map(int, first)), np.concatenate([part.ravel() for part in parts]).astype(np.int64)
+
+
+def _free_from(problem: Problem, channels: list[int]) -> Grid:
+    """Of each evening the minute from which on each of these channels is free: what runs already is through by then."""
+    free = np.zeros((len(problem.evenings), len(channels)), np.int64)
     for evening, hours in enumerate(problem.evenings):
         for channel, start, end in problem.taken:
             if start < hours.end:
-                place = places.index(channel)
+                place = channels.index(channel)
                 free[evening, place] = max(free[evening, place], end)
     return free
 
@@ -129,14 +154,14 @@ def _records(names: tuple[str, ...], rows: list[tuple[int, ...]]) -> Records:
 
 
 def empty_order(table: Table) -> Order:
-    places = _records(("step", "start", "evening"), [(0, 0, 0)] * len(table.operations))
+    places = _records(("step", "start", "evening", "channel"), [(0, 0, 0, 0)] * len(table.operations))
     return Order(places, np.zeros(1, np.int64), np.zeros(len(table.cells), np.bool_))
 
 
 def room_for(table: Table) -> Room:
-    begun = np.zeros((len(table.evenings), len(table.operations)), np.int64)
-    cells, evenings = np.zeros_like(table.ready), np.zeros(len(table.evenings), np.int64)
-    return Room(cells, cells.copy(), np.zeros_like(table.free), begun, evenings)
+    kept = np.empty((len(table.operations) // APART + 1, 2, len(table.empty)), np.int64)
+    kept[0] = table.empty
+    return Room(table.empty.copy(), table.first, kept, np.zeros(len(kept), np.int64))
 
 
 def rows_of(problem: Problem, table: Table, order: Order, room: Room) -> tuple[Row, ...]:
@@ -144,10 +169,10 @@ def rows_of(problem: Problem, table: Table, order: Order, room: Room) -> tuple[R
     lay_out(table, order, 0, room)
     end, kinds = problem.evenings[-1].end, kinds_of(problem)
     there: Any = order.places[: order.length[0]]
-    kept = there[room.ends[table.steps.cell[there.step]] <= end]
+    kept = there[room.state[table.steps.cell[there.step]] <= end]
     order.places[: len(kept)], order.length[0] = kept, len(kept)
     lay_out(table, order, 0, room)
-    free = _free_from(problem, [[channel] for channel in range(len(problem.channels))])
+    free = _free_from(problem, [*range(len(problem.channels))])
     rows = []
     for place in order.places[: len(kept)]:
         step, start, evening = table.steps[place.step], int(place.start), int(place.evening)

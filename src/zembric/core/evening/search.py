@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from zembric.core.evening.order import empty_order, room_for, rows_of, table_of
-from zembric.core.evening.turns import Cost, Worth, copy, cost_of, lay_out, take_turns
+from zembric.core.evening.turns import Cost, Worth, copy, cost_of, keep_laid_out, lay_out, take_turns
 
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -78,6 +78,7 @@ class _Search:
         may = worth.weight + worth.promise > 0
         copy(self._best, self._held)
         lay_out(self._table, self._held, 0, self._room)
+        keep_laid_out(0, self._held, self._room)
         self._cost.held[0] = cost_of(worth, self._table, self._held.has, self._room)
         while (share := is_over()) < 1:
             take_turns(

@@ -25,6 +25,10 @@ _EXCHANGES, _FROM_OUTSIDE = 0.5, 0.7
 _OFF_UNTIL, _ON_FROM, _ELSEWHERE_FROM = 0.7, 0.2, 0.85
 #: How often two cells are taken or put at once; how much of the time that is to spare is waited between two steps at most.
 _TWO, _WAITS = 0.33, 0.5
+#: Of so many places one is kept as it is laid out, so that not all before a change are laid out again; must be a power of two.
+APART = 8
+#: More channels there are not: the minute from which on one is free and its number are one whole number, of which the least is looked for.
+CHANNELS = 1 << 16
 #: Steps before this place stay where they are: the whole order, where a turn comes to nothing.
 _NOTHING = -1
 
@@ -52,17 +56,17 @@ class Cost(NamedTuple):
     best: Floats
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, _nrt=False)
 def cost_of(worth: Worth, table: Table, has: Flags, room: Room) -> float:
     minute, offsets, late, a_minute, promise_late, promise_a_minute, weight, promise = worth
-    ends, last = room.ends, room.last
+    state, ended_in = room.state, room.first.ended_in
     tonight, end_of_all = table.evenings[0].end, table.evenings[-1].end
     cost = 0.0
     for cell in range(len(has)):
         if has[cell]:
-            end = ends[cell]
+            end = state[cell]
             over, late_tonight = end - end_of_all, end - tonight
-            cost += minute * (end - offsets[last[cell]])
+            cost += minute * (end - offsets[state[ended_in + cell]])
             cost -= weight[cell] * (1.0 if over <= 0 else max(0.0, late - over * a_minute))
             cost -= promise[cell] * (
                 1.0 if late_tonight <= 0 else max(0.0, promise_late - late_tonight * promise_a_minute)
@@ -70,7 +74,7 @@ def cost_of(worth: Worth, table: Table, has: Flags, room: Room) -> float:
     return cost
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, _nrt=False)
 def take_turns(
     turns: int, warmth: float, table: Table, may: Flags, worth: Worth, truth: Worth, held: Order, best: Order, cost: Cost,
     tried: Order, room: Room, scratch: Whole, chance: np.random.Generator,
@@ -82,92 +86,111 @@ def take_turns(
         may: Cells that may be put onto the table.
         worth: By what an order is kept.
         truth: By what it is the best.
-        tried, room, scratch: Where it is tried out.
+        room: Where the order that is held was laid out, and kept, last.
+        tried, scratch: Where a turn is tried out.
         chance: Where a turn tries this or that.
     """
+    _copy(0, held, tried)
     for _ in range(turns):
-        copy(held, tried)
         at = _turn(table, may, held, tried, scratch, chance)
         if at == _NOTHING:
             continue
         lay_out(table, tried, at, room)
         after, before = cost_of(worth, table, tried.has, room), cost.held[0]
         if after > before and chance.random() >= math.exp((before - after) / warmth):
+            _copy(at, held, tried)
             continue
-        copy(tried, held)
+        _copy(at, tried, held)
+        keep_laid_out(at, held, room)
         cost.held[0] = after
         if after < before:
             true = cost_of(truth, table, tried.has, room)
             if true < cost.best[0]:
                 cost.best[0] = true
-                copy(tried, best)
+                _copy(0, tried, best)
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, _nrt=False)
 def copy(source: Order, target: Order) -> None:
-    length, from_, to = source.length[0], source.places, target.places
-    target.length[0] = length
-    for at in range(length):
-        to[at].step, to[at].start, to[at].evening = from_[at].step, from_[at].start, from_[at].evening
-    target.has[:] = source.has
+    _copy(0, source, target)
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, _nrt=False)
+def _copy(at: int, source: Order, target: Order) -> None:
+    """Where both are the same before place `at`."""
+    for place in range(at, source.length[0]):
+        _move(source.places, place, target.places, place)
+    target.length[0] = source.length[0]
+    for cell in range(len(source.has)):
+        target.has[cell] = source.has[cell]
+
+
+@njit(cache=True, nogil=True, _nrt=False)
 def lay_out(table: Table, order: Order, at: int, room: Room) -> None:
-    """Writes the start and the evening of each step from place `at` on; what lies before stays as it is."""
-    steps, evenings, kinds, absent, hands, hand_over = (
-        table.steps, table.evenings, table.kinds, table.absent, table.hands, table.hand_over,
-    )  # fmt: skip
-    places, ends, ended_in, free, begun, starts = order.places, room.ends, room.last, room.free, room.begun, room.starts
-    ends[:] = table.ready
-    free[:] = table.free
-    starts[:] = 0
+    """Writes the start, the evening and the channel of each step from place `at` on; what lies before is as it was kept last."""
+    steps, evenings, kinds, absent, hand_over = table.steps, table.evenings, table.kinds, table.absent, table.hand_over
+    places, state, kept, side = order.places, room.state, room.kept, room.side
+    ended_in, free, latest, oldest, hands = room.first
+    ring = (len(state) - hands) // len(evenings)
+    width = (latest - free) // len(evenings)
     last, is_somebody_away = len(evenings) - 1, len(absent) > 0
-    for place in range(order.length[0]):
-        step = steps[places[place].step]
-        kind, cell, minutes = kinds[step.kind], step.cell, step.minutes
+    known = max(at - 1, 0) // APART
+    _copy_all(kept[known, side[known]], state)
+    for place in range(known * APART, order.length[0]):
+        if place % APART == 0 and place >= at:
+            _copy_all(state, kept[place // APART, 1 - side[place // APART]])
+        here = places[place]
+        step = steps[here.step]
+        cell, minutes = step.cell, step.minutes
         if place < at:
-            evening, start = places[place].evening, places[place].start
-            channel = _soonest_free(free, evening, kind)
+            evening, start, channel = here.evening, here.start, here.channel
         else:
-            ready = ends[cell] + step.rest
-            takes = max(minutes, hand_over)
+            kind = kinds[step.kind]
+            ready, takes = state[cell] + step.rest, max(minutes, hand_over)
             for evening in range(last + 1):
                 if evening < last and ready + takes > evenings[evening].end:
                     continue
-                channel = _soonest_free(free, evening, kind)
-                start = max(ready, evenings[evening].begin, free[evening, channel])
-                before = starts[evening]
-                if before:
-                    start = max(start, begun[evening, before - 1])
-                if before >= hands:
-                    start = max(start, begun[evening, before - hands] + hand_over)
+                first = free + evening * width + kind.first
+                soonest = state[first]
+                for other in range(first + 1, first + kind.count):
+                    soonest = min(soonest, state[other])
+                channel = soonest & (CHANNELS - 1)
+                start = max(ready, evenings[evening].begin, soonest // CHANNELS, state[latest + evening])
+                start = max(start, state[hands + evening * ring + state[oldest + evening]] + hand_over)
                 if is_somebody_away:
-                    start = _with_a_hand(begun, evening, before, start, hands, hand_over, absent)
+                    start = _with_a_hand(state, hands + evening * ring, ring, state[oldest + evening], start, table)
                 # In the last evening it may end too late.
                 if evening == last or start + takes <= evenings[evening].end:
                     break
-            places[place].start, places[place].evening = start, evening
-        begun[evening, starts[evening]] = start
-        starts[evening] += 1
-        free[evening, channel] = ends[cell] = start + minutes
-        ended_in[cell] = evening
+            here.start, here.evening, here.channel = start, evening, channel
+        state[latest + evening] = start
+        state[hands + evening * ring + state[oldest + evening]] = start
+        state[oldest + evening] = state[oldest + evening] + 1 if state[oldest + evening] + 1 < ring else 0
+        state[free + evening * width + channel] = (start + minutes) * CHANNELS + channel
+        state[ended_in + cell] = evening
         if evening == last and start + hand_over > evenings[last].end:
-            ends[cell] = start + max(minutes, hand_over)  # nobody is there to the end of it, however short the step is
+            state[cell] = start + max(minutes, hand_over)  # nobody is there to the end of it, however short the step is
+        else:
+            state[cell] = start + minutes
 
 
-@njit(cache=True, nogil=True)
-def _soonest_free(free: Grid, evening: int, kind: Record) -> int:
-    best: int = kind.first
-    for channel in range(kind.first + 1, kind.first + kind.count):
-        if free[evening, channel] < free[evening, best]:
-            best = channel
-    return best
+@njit(cache=True, nogil=True, _nrt=False)
+def _copy_all(source: Whole, target: Whole) -> None:
+    for each in range(len(source)):
+        target[each] = source[each]
 
 
-@njit(cache=True, nogil=True)
-def _with_a_hand(begun: Grid, evening: int, count: int, start: int, hands: int, hand_over: int, absent: Grid) -> int:
+@njit(cache=True, nogil=True, _nrt=False)
+def keep_laid_out(at: int, order: Order, room: Room) -> None:
+    """The order that was laid out from place `at` on is the one that others begin as from here on."""
+    for place in range((at + APART - 1) // APART, (order.length[0] + APART - 1) // APART):
+        room.side[place] = 1 - room.side[place]
+
+
+@njit(cache=True, nogil=True, _nrt=False)
+def _with_a_hand(state: Whole, first: int, ring: int, oldest: int, start: int, table: Table) -> int:
     """The minute from which on one of those who are still there can begin the next step."""
+    absent, hands, hand_over = table.absent, table.hands, table.hand_over
     while True:
         here, back = hands, start
         for absence in range(len(absent)):
@@ -176,13 +199,16 @@ def _with_a_hand(begun: Grid, evening: int, count: int, start: int, hands: int, 
                 here -= 1
         if here <= 0:
             start = back
-        elif count >= here and begun[evening, count - here] + hand_over > start:
-            start = begun[evening, count - here] + hand_over
+        elif here <= ring:
+            begun = state[first + (oldest - here if oldest >= here else oldest - here + ring)]
+            if begun + hand_over <= start:
+                return start
+            start = begun + hand_over
         else:
             return start
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, _nrt=False)
 def _turn(table: Table, may: Flags, held: Order, tried: Order, scratch: Whole, chance: np.random.Generator) -> int:
     """Changes an order; from which place on it is another one now."""
     has = held.has
@@ -190,14 +216,12 @@ def _turn(table: Table, may: Flags, held: Order, tried: Order, scratch: Whole, c
         return _move_one(table, tried, chance)
     here = 0
     for cell in range(len(has)):
-        if has[cell]:
-            scratch[here] = cell
-            here += 1
+        scratch[here] = cell
+        here += has[cell]
     both = here
     for cell in range(len(has)):
-        if may[cell] and not has[cell]:
-            scratch[both] = cell
-            both += 1
+        scratch[both] = cell
+        both += may[cell] and not has[cell]
     if here > 1 and chance.random() < _EXCHANGES:
         first = scratch[_below(chance, here)]
         if both > here and chance.random() < _FROM_OUTSIDE:
@@ -208,12 +232,12 @@ def _turn(table: Table, may: Flags, held: Order, tried: Order, scratch: Whole, c
     return _off_and_on(table, tried, scratch[:here], scratch[here:both], chance)
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, _nrt=False)
 def _below(chance: np.random.Generator, count: int) -> int:
     return int(chance.random() * count)
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, _nrt=False)
 def _move_one(table: Table, tried: Order, chance: np.random.Generator) -> int:
     """One step some places earlier or later, never past the cell's others, or on another kind of channel."""
     steps, places, length = table.steps, tried.places, tried.length[0]
@@ -223,7 +247,7 @@ def _move_one(table: Table, tried: Order, chance: np.random.Generator) -> int:
     far = 1 + _below(chance, _FARTHEST)
     way = 1 if chance.random() < 0.5 else -1
     while far and 0 <= to + way < length and steps[places[to + way].step].cell != cell:
-        _move(places, to + way, to)
+        _move(places, to + way, places, to)
         to, far = to + way, far - 1
     if operation.count > 1 and chance.random() < _OTHER_KIND:
         step = operation.first + _below(chance, operation.count)
@@ -233,12 +257,13 @@ def _move_one(table: Table, tried: Order, chance: np.random.Generator) -> int:
     return min(at, to)
 
 
-@njit(cache=True, nogil=True)
-def _move(places: Records, at: int, to: int) -> None:
-    places[to].step, places[to].start, places[to].evening = places[at].step, places[at].start, places[at].evening
+@njit(cache=True, nogil=True, _nrt=False)
+def _move(source: Records, at: int, target: Records, to: int) -> None:
+    from_, here = source[at], target[to]
+    here.step, here.start, here.evening, here.channel = from_.step, from_.start, from_.evening, from_.channel
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, _nrt=False)
 def _on_kind(steps: Records, operation: Record, kind: int, chance: np.random.Generator) -> int:
     """An operation on that kind of channel, where it can be; else on any."""
     for step in range(operation.first, operation.first + operation.count):
@@ -247,7 +272,7 @@ def _on_kind(steps: Records, operation: Record, kind: int, chance: np.random.Gen
     return operation.first + _below(chance, operation.count)
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, _nrt=False)
 def _exchange(table: Table, tried: Order, first: int, second: int, chance: np.random.Generator) -> int:
     """Two cells take each other's places."""
     steps, operations, places = table.steps, table.operations, tried.places
@@ -269,7 +294,7 @@ def _exchange(table: Table, tried: Order, first: int, second: int, chance: np.ra
     return at
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, _nrt=False)
 def _replace(
     table: Table, held: Order, tried: Order, first: int, second: int, scratch: Whole, chance: np.random.Generator
 ) -> int:
@@ -297,21 +322,17 @@ def _replace(
         step = steps[before[place].step]
         while put < wanted and scratch[put] == place:
             places[to].step = _on_kind(steps, operations[table.cells[second].first + put], step.kind, chance)
-            places[to].start, places[to].evening = before[place].start, before[place].evening
+            places[to].start = before[place].start
             put, to = put + 1, to + 1
         if step.cell != first:
-            places[to].step, places[to].start, places[to].evening = (
-                before[place].step,
-                before[place].start,
-                before[place].evening,
-            )
+            _move(before, place, places, to)
             to += 1
     tried.length[0] = to
     tried.has[first], tried.has[second] = False, True
     return min(at, scratch[0])
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, _nrt=False)
 def _off_and_on(table: Table, tried: Order, here: Whole, out: Whole, chance: np.random.Generator) -> int:
     """Up to two cells off, up to two onto the table, or one to other times."""
     way = chance.random()
@@ -337,7 +358,7 @@ def _off_and_on(table: Table, tried: Order, here: Whole, out: Whole, chance: np.
     return at
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, _nrt=False)
 def _take_off(table: Table, tried: Order, cell: int, at: int) -> int:
     """What lies behind a cell's steps moves up; from where on the order differs now, if it differed from `at` on before."""
     steps, places, to = table.steps, tried.places, 0
@@ -346,14 +367,14 @@ def _take_off(table: Table, tried: Order, cell: int, at: int) -> int:
     at = min(at, to)
     for place in range(to + 1, tried.length[0]):
         if steps[places[place].step].cell != cell:
-            _move(places, place, to)
+            _move(places, place, places, to)
             to += 1
     tried.length[0] = to
     tried.has[cell] = False
     return at
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, _nrt=False)
 def _put_on(table: Table, tried: Order, cell: int, at: int, chance: np.random.Generator) -> int:
     """A cell's steps go in at some time of some evening, with some time between them."""
     steps, operations, evenings, places, length = (
@@ -373,8 +394,8 @@ def _put_on(table: Table, tried: Order, cell: int, at: int, chance: np.random.Ge
         while place < length and places[place].start <= minute:
             place += 1
         for behind in range(length, place, -1):
-            _move(places, behind - 1, behind)
-        places[place].step, places[place].start, places[place].evening = step, int(minute), evening
+            _move(places, behind - 1, places, behind)
+        places[place].step, places[place].start = step, int(minute)
         length += 1
         if operation == first:
             at = min(at, place)
