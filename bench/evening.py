@@ -76,12 +76,12 @@ def in_order(problem: Problem, order: list[int]) -> Vector:
             first = table.operations[operation].first
             for step in range(first, first + table.operations[operation].count):
                 laid.places[place].step = step
-                lay_out(table, laid, place, room)
+                lay_out(table, laid, 0, room)
                 start = int(laid.places[place].start)
                 choices.append((start, rank, start + int(table.steps[step].minutes), step, cell))
         start, _, _, step, cell = min(choices)
         laid.places[place].step = step
-        lay_out(table, laid, place, room)
+        lay_out(table, laid, 0, room)
         if start >= problem.evenings[-1].end:
             laid.length[0] -= 1
             break

@@ -21,6 +21,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable
 
     from zembric.core.evening import Row
+    from zembric.core.evening.search import Company
 
 _MOST_THREADS = 4
 #: However late it is, so long is searched: enough for the plan of a few cells [s].
@@ -30,15 +31,15 @@ _AROUND_S = 60.0
 
 
 def search_until(problem: Problem, until_s: float, seed: int) -> tuple[Row, ...]:
-    """The best of what all cores find, each with a seed of its own.
+    """The best of what all cores find together, each with a seed of its own.
 
     Args:
         until_s: By the clock of `time.monotonic`.
     """
-    plan_evenings = _load()
+    plan_evenings, company = _load()
 
     def search(seed: int) -> tuple[Row, ...]:
-        return plan_evenings(problem, is_over, seed)
+        return plan_evenings(problem, is_over, seed, company)
 
     began_s = time.monotonic()
     least_s = max(until_s - began_s, _LEAST_S)
@@ -52,17 +53,17 @@ def search_until(problem: Problem, until_s: float, seed: int) -> tuple[Row, ...]
     return min(found, key=lambda rows: vector_of(problem, rows))
 
 
-def _load() -> Callable[[Problem, Callable[[], float], int], tuple[Row, ...]]:
-    """The search, which takes some tenths of a second to load and, where it was not compiled yet, some seconds: after that the clock
-    is started."""
-    from zembric.core.evening.search import plan_evenings  # noqa: PLC0415
+def _load() -> tuple[Callable[..., tuple[Row, ...]], Company]:
+    """The search, and where those who search meet. That takes some tenths of a second to load and, where it was not compiled yet, some
+    seconds: after that the clock is started."""
+    from zembric.core.evening.search import Company, plan_evenings  # noqa: PLC0415
 
     steps = (Operation(0, 0, ((0, 5),), "storage"), Operation(2, 5, ((0, 5),), "storage"))
     cells = (Cell("A", 1, True, steps), Cell("B", 1, False, steps[:1]))
     channel = Channel("T1", "tester", 1000, 1000, frozenset({"round"}))
-    shares = iter((0.0, 0.05, 0.3, 0.8))
+    shares = iter((0.0, 0.05, 0.3, 0.9))
     plan_evenings(Problem((Evening(0, 60),), (channel,), cells, 2, 1), lambda: next(shares, 1.0), 0)
-    return plan_evenings
+    return plan_evenings, Company()
 
 
 def search_aside(problem: Problem, seconds: float) -> tuple[Row, ...]:

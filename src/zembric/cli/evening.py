@@ -13,8 +13,8 @@ from zembric.evening_search import search_until
 from zembric.files.evenings import plan_as_json, read_evenings
 from zembric.wording import say
 
-#: What starting Python and writing the answer may take of the seconds that are promised.
-_AROUND_S = 0.4
+#: What ending the search and writing the answer may take of the seconds that are promised.
+_AROUND_S = 0.15
 _LEAST_S, _MOST_S = 0.1, 3600.0
 
 

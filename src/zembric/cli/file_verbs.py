@@ -101,7 +101,8 @@ def _evening(argv: list[str]) -> dict[str, Any]:
 
     from zembric.cli import evening  # noqa: PLC0415
 
-    began_s = time.monotonic()
+    told = os.environ.get("ZEMBRIC_BEGAN_S")
+    began_s = time.monotonic() - (max(time.time() - float(told), 0.0) if told else 0.0)
     parser = _Parser(prog="./zembric evening", description="The plan of the evenings at the testers.")
     evening.add_arguments(parser)
     arguments = parser.parse_args(argv)

@@ -3,15 +3,17 @@
 Only whole cells are planned: one that cannot be finished brings nothing, and is better not begun. First promises are looked for, with
 nothing on the table but cells that were promised; then weight, where a lost cell is borne for a while; then the best plan is made to
 end early. An order that is worse is kept now and then, the less often the more time is over, so the search does not stay where it is.
+Several can search side by side: one long search finds more than two short ones, so whoever is worse off goes on from the other's order.
 """
 
 from __future__ import annotations
 
+from threading import Lock
 from typing import TYPE_CHECKING
 
 import numpy as np
 
-from zembric.core.evening.order import empty_order, room_for, rows_of, table_of
+from zembric.core.evening.order import Order, empty_order, room_for, rows_of, table_of
 from zembric.core.evening.turns import Cost, Worth, copy, cost_of, keep_laid_out, lay_out, take_turns
 
 if TYPE_CHECKING:
@@ -20,35 +22,65 @@ if TYPE_CHECKING:
     from zembric.core.evening.model import Problem, Row
     from zembric.core.evening.order import Whole
 
-#: Until when promises are looked for at most, and weight; so many turns between two looks at the clock.
-_FOR_PROMISES, _FOR_WEIGHT, _AT_ONCE = 0.1, 0.7, 500
+#: Until when promises are looked for at most, and weight; so many turns between two looks at the clock, so many looks between two at
+#: the others.
+_FOR_PROMISES, _FOR_WEIGHT, _AT_ONCE, _LOOKS = 0.1, 0.8, 500, 40
 #: How much worse an order may be at first and at last: in hundredths of a promise, in hundredths of a weight, in minutes.
 _PROMISES_WARMTH, _WEIGHT_WARMTH, _MINUTES_WARMTH = (30.0, 2.0), (12.0, 3.0), (12.0, 0.5)
 #: What a promise counts beside weight, in hundredths of one: it is not given up any more.
 _PROMISE = 10_000.0
-#: What a late cell counts of its weight or promise, and what of it each minute costs.
-_LATE, _A_MINUTE, _A_MINUTE_OF_PROMISE = 0.9, 0.03, 0.01
+#: What a late cell counts of its weight or promise, and what of it each minute costs, of its weight at first and at last: few minutes
+#: are gained early on, more cells at once late.
+_LATE, _A_MINUTE, _A_MINUTE_OF_PROMISE = 0.9, (0.03, 0.015), 0.01
 #: What a minute later costs while something else is looked for, as it leaves room for others.
 _EARLY = 0.01
 
 
-def plan_evenings(problem: Problem, is_over: Callable[[], float], seed: int) -> tuple[Row, ...]:
+class Company:
+    """Where those who search for the same plan see how far the others are."""
+
+    def __init__(self) -> None:
+        self._lock = Lock()
+        self._told: dict[int, tuple[Worth, float, Order]] = {}
+
+    def tell(self, who: int, worth: Worth, cost: float, held: Order) -> Order | None:
+        """What one of them holds, and what it costs; the better order of another one who is as far, if there is one."""
+        with self._lock:
+            better = [
+                (of_other, order)
+                for other, (counted, of_other, order) in self._told.items()
+                if other != who and counted.minute == worth.minute and counted.late == worth.late and of_other < cost
+            ]
+            mine = _copied(held) if who not in self._told else self._told[who][2]
+            copy(held, mine)
+            self._told[who] = worth, cost, mine
+            return _copied(min(better, key=lambda told: told[0])[1]) if better else None
+
+
+def _copied(order: Order) -> Order:
+    return Order(order.places.copy(), order.length.copy(), order.has.copy())
+
+
+def plan_evenings(
+    problem: Problem, is_over: Callable[[], float], seed: int, company: Company | None = None
+) -> tuple[Row, ...]:
     """The best plan that is found.
 
     Args:
         is_over: Asked now and then for the share of the time that is spent; from 1 on the search ends.
         seed: With another one the search may find another plan.
+        company: Shared by those who search at once, each with a seed of its own.
     """
     if not problem.cells:
         return ()
-    search = _Search(problem, seed)
+    search = _Search(problem, seed, company or Company())
     search.run(is_over)
     return search.rows()
 
 
 class _Search:
-    def __init__(self, problem: Problem, seed: int) -> None:
-        self._problem = problem
+    def __init__(self, problem: Problem, seed: int, company: Company) -> None:
+        self._problem, self._seed, self._company = problem, seed, company
         self._table = table_of(problem)
         self._chance = np.random.default_rng(seed)
         self._held, self._tried, self._best = (empty_order(self._table) for _ in range(3))
@@ -62,29 +94,42 @@ class _Search:
     def run(self, is_over: Callable[[], float]) -> None:
         begun = 0.0
         if self._promised.any():
+            promises = self._in_promises()
             self._walk(
-                lambda: self._has_kept_all() or is_over() / _FOR_PROMISES, self._in_promises(), *_PROMISES_WARMTH
+                lambda: self._has_kept_all() or is_over() / _FOR_PROMISES, lambda _share: promises, *_PROMISES_WARMTH
             )
             begun = min(is_over(), _FOR_WEIGHT)
-        weight = self._in_weight()
-        self._walk(lambda: (is_over() - begun) / max(_FOR_WEIGHT - begun, 1e-6), weight, *_WEIGHT_WARMTH)
-        self._walk(lambda: (is_over() - _FOR_WEIGHT) / (1 - _FOR_WEIGHT), self._truth, *_MINUTES_WARMTH)
+        self._walk(lambda: (is_over() - begun) / max(_FOR_WEIGHT - begun, 1e-6), self._in_weight, *_WEIGHT_WARMTH)
+        self._walk(lambda: (is_over() - _FOR_WEIGHT) / (1 - _FOR_WEIGHT), lambda _share: self._truth, *_MINUTES_WARMTH)
 
     def rows(self) -> tuple[Row, ...]:
         return rows_of(self._problem, self._table, self._best, self._room)
 
-    def _walk(self, is_over: Callable[[], float], worth: Worth, first: float, last: float) -> None:
+    def _walk(
+        self, is_over: Callable[[], float], worth_at: Callable[[float], Worth], first: float, last: float
+    ) -> None:
         """From the best order on; put onto the table is what the worth counts."""
-        may = worth.weight + worth.promise > 0
         copy(self._best, self._held)
-        lay_out(self._table, self._held, 0, self._room)
-        keep_laid_out(0, self._held, self._room)
-        self._cost.held[0] = cost_of(worth, self._table, self._held.has, self._room)
+        looks = 0
         while (share := is_over()) < 1:
+            if looks % _LOOKS == 0:
+                worth = worth_at(share)
+                may = worth.weight + worth.promise > 0
+                self._hold(self._held, worth)
+                better = self._company.tell(self._seed, worth, float(self._cost.held[0]), self._held)
+                if better is not None:
+                    self._hold(better, worth)
+            looks += 1
             take_turns(
                 _AT_ONCE, first * (last / first) ** share, self._table, may, worth, self._truth, self._held, self._best,
                 self._cost, self._tried, self._room, self._scratch, self._chance,
             )  # fmt: skip
+
+    def _hold(self, order: Order, worth: Worth) -> None:
+        copy(order, self._held)
+        lay_out(self._table, self._held, 0, self._room)
+        keep_laid_out(0, self._held, self._room)
+        self._cost.held[0] = cost_of(worth, self._table, self._held.has, self._room)
 
     def _has_kept_all(self) -> bool:
         return bool(-self._cost.best[0] >= self._a_promise * self._promised.sum())
@@ -97,10 +142,11 @@ class _Search:
             _EARLY, self._nights(), 0.0, 0.0, _LATE, _A_MINUTE_OF_PROMISE, nothing, _PROMISE * self._promised,
         )  # fmt: skip
 
-    def _in_weight(self) -> Worth:
-        """In hundredths of a weight."""
+    def _in_weight(self, share: float) -> Worth:
+        """In hundredths of a weight, with so much of the time for it spent."""
+        first, last = _A_MINUTE
         return Worth(
-            _EARLY, self._nights(), _LATE, _A_MINUTE, 0.0, 0.0, 100.0 * self._weight, _PROMISE * self._promised,
+            _EARLY, self._nights(), _LATE, first * (last / first) ** share, 0.0, 0.0, 100.0 * self._weight, _PROMISE * self._promised,
         )  # fmt: skip
 
     def _in_truth(self) -> Worth:
