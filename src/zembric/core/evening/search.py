@@ -24,9 +24,9 @@ if TYPE_CHECKING:
 
 #: Until when promises are looked for at most, and weight; so many turns between two looks at the clock, so many looks between two at
 #: the others.
-_FOR_PROMISES, _FOR_WEIGHT, _AT_ONCE, _LOOKS = 0.1, 0.8, 500, 40
+_FOR_PROMISES, _FOR_WEIGHT, _AT_ONCE, _LOOKS = 0.1, 0.75, 500, 40
 #: How much worse an order may be at first and at last: in hundredths of a promise, in hundredths of a weight, in minutes.
-_PROMISES_WARMTH, _WEIGHT_WARMTH, _MINUTES_WARMTH = (30.0, 2.0), (12.0, 3.0), (12.0, 0.5)
+_PROMISES_WARMTH, _WEIGHT_WARMTH, _MINUTES_WARMTH = (30.0, 2.0), (12.0, 3.0), (150.0, 1.0)
 #: What a promise counts beside weight, in hundredths of one: it is not given up any more.
 _PROMISE = 10_000.0
 #: What a late cell counts of its weight or promise, and what of it each minute costs, of its weight at first and at last: few minutes
