@@ -27,8 +27,10 @@ def second_language(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator
     (tmp_path / "en.ftl").write_text(english, encoding="utf-8")
     (tmp_path / "de.ftl").write_text(accented(english), encoding="utf-8")
     monkeypatch.setattr(wording, "WORDS", tmp_path)
+    wording.languages.cache_clear()
     yield
     wording.words.cache_clear()
+    wording.languages.cache_clear()
     wording.speak(None)
 
 
