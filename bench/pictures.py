@@ -33,8 +33,18 @@ def asked(page: Page, path: str) -> Any:
 
 
 def a_pack(page: Page, state: str) -> str:
-    """The number of the newest pack in that state."""
-    return str(next(each["number"] for each in asked(page, "/api/packs")["packs"] if each["state"] == state))
+    """The number of the newest pack in that state that nobody has to call somebody about."""
+    packs = asked(page, "/api/packs")["packs"]
+    return str(next(each["number"] for each in packs if each["state"] == state and each["stopped_why"] is None))
+
+
+def a_log(page: Page) -> int:
+    """One that was analysed."""
+    return int(next(each["id"] for each in asked(page, "/api/logs")["logs"] if each["state"] == "read"))
+
+
+def a_cell(page: Page, step: str) -> str:
+    return str(asked(page, f"/api/cells?step={step}&grade=A")["cells"][0]["number"])
 
 
 def a_tray(page: Page) -> str:
@@ -66,6 +76,15 @@ def _match(page: Page) -> None:
     page.get_by_text("Proven bound").scroll_into_view_if_needed()
 
 
+def _evening(page: Page) -> None:
+    _open(page, "/evening")
+    plan, planned = page.get_by_role("button", name="Plan it"), page.get_by_text("can be finished tonight")
+    plan.or_(planned).wait_for()
+    if plan.is_visible():
+        plan.click()
+    planned.wait_for()
+
+
 def _on_paper(page: Page) -> None:
     _open(page, f"/packs/{a_pack(page, 'planned')}")
     page.get_by_role("heading", name="On paper").evaluate("heading => heading.scrollIntoView()")
@@ -80,9 +99,9 @@ VIEWS: dict[str, tuple[tuple[int, int], Callable[[Page], None]]] = {
     "rules": (WIDE, _to("/rules")),
     "sums": (WIDE, _to("/sums")),
     "table": (WIDE, _to("/table")),
-    "evening": ((1280, 960), _to("/evening")),
-    "log": (WIDE, _to("/logs/5")),
-    "cell": (WIDE, lambda page: _open(page, f"/cells/{asked(page, '/api/cells?grade=A')['cells'][0]['number']}")),
+    "evening": ((1280, 960), _evening),
+    "log": (WIDE, lambda page: _open(page, f"/logs/{a_log(page)}")),
+    "cell": (WIDE, lambda page: _open(page, f"/cells/{a_cell(page, 'charge')}")),
     "match": (WIDE, _match),
     "on-paper": (WIDE, _on_paper),
     "layout": (WIDE, lambda page: _open(page, f"/packs/{a_pack(page, 'back')}/layout")),
