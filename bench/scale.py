@@ -126,7 +126,7 @@ def measure(engine: Engine, port: int, rounds: int) -> None:
                 with raw.cursor().copy(each) as copy:
                     for _ in copy:
                         pass
-        print(f"{name:22}{ours:6.1f} s {time.perf_counter() - began:8.1f} s {len(content) / 1e6:16.1f} MB", flush=True)
+        print(f"{name:22}{ours:6.2f} s {time.perf_counter() - began:8.2f} s {len(content) / 1e6:16.1f} MB", flush=True)
     began = time.perf_counter()
     status, content = browser.ask(
         "POST",

@@ -70,7 +70,7 @@ def _open_a_donor_of_twelve(page: Page, address: str) -> list[str]:
     page.goto(f"{address}/open")
     page.get_by_role("textbox", name="How many cells?").fill("12")
     page.get_by_label("Rated, from a data sheet").fill("2600")
-    page.get_by_role("button", name="Number these 12 cells").click()
+    page.get_by_role("button", name="Number these 12 cells").press("Enter")
     tapes = page.get_by_role("figure", name="Tray 1").get_by_role("link")
     expect(tapes).to_have_count(12)
     return tapes.all_inner_texts()

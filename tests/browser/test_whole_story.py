@@ -134,6 +134,7 @@ def _set_first_password(page: Page, server: RealServer) -> None:
 
 def _open_a_donor_of_six(page: Page) -> list[str]:
     press_on(page, "Open a donor")
+    expect(page.get_by_label("In your words")).to_be_visible()
     type_into(page, "In your words", "school laptop")
     type_into(page, "How many cells?", "6")
     type_into(page, "Rated, from a data sheet", "2600")

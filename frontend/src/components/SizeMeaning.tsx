@@ -32,7 +32,9 @@ export function SizeMeaning({ code, family, claimMah, massG = null, onChoose, on
     }),
     enabled: typed.length >= 4,
   });
-  if (typed.length < 4 || !size.data) return null;
+  if (typed.length < 4 || size.isError) return null;
+  // The usual line's room is kept: a button below would slip away under the finger that presses it.
+  if (!size.data) return <Small aria-hidden>{"\u00a0"}</Small>;
   const { readings, ambiguous, remarks, usual, suspicion, claim } = size.data;
   return (
     <Box>
