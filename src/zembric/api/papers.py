@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import base64
 import zipfile
-from concurrent.futures import Future, ThreadPoolExecutor
 from typing import IO, TYPE_CHECKING
 
 from flask import Response, current_app, request
@@ -142,15 +141,9 @@ def get_export() -> Response:
             for name in exports.EXPORTS:
                 member = zipfile.ZipInfo(f"{name}.csv", _ZIP_TIME)
                 member.compress_type = zipfile.ZIP_DEFLATED
-                with archive.open(member, "w", force_zip64=True) as written, ThreadPoolExecutor(1) as beside:
-                    packed: Future[int] | None = None
+                with archive.open(member, "w", force_zip64=True) as written:
                     for piece in exports.export_csv(session, name):
-                        # One piece is packed while the next one comes from the database.
-                        if packed is not None:
-                            packed.result()
-                        packed = beside.submit(written.write, piece)
-                    if packed is not None:
-                        packed.result()
+                        written.write(piece)
 
     return send_made(pack, "application/zip", "zembric.zip")
 
