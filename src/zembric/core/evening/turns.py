@@ -28,7 +28,7 @@ _TWO, _WAITS = 0.33, 0.5
 #: Of so many places one is kept as it is laid out, so that not all before a change are laid out again; must be a power of two.
 APART = 32
 #: More channels there are not: the minute from which on one is free and its number are one whole number, of which the least is looked for.
-CHANNELS = 1 << 16
+CHANNELS = 1 << 20
 #: Steps before this place stay where they are: the whole order, where a turn comes to nothing.
 _NOTHING = -1
 
