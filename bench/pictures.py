@@ -1,6 +1,8 @@
 """The pictures of the README, taken anew from a demo that has run for a minute or two.
 
-PYTHONPATH=src:. python bench/pictures.py ADDRESS PASSWORD [NAME ...]
+    PYTHONPATH=src:. python bench/pictures.py ADDRESS PASSWORD [NAME ...]
+
+Whoever changed a view names its picture; without names all are taken.
 """
 
 from __future__ import annotations

@@ -160,7 +160,7 @@ def empty_order(table: Table) -> Order:
 
 def room_for(table: Table) -> Room:
     kept = np.empty((len(table.operations) // APART + 1, 2, len(table.empty)), np.int64)
-    kept[0] = table.empty
+    kept[:] = table.empty
     return Room(table.empty.copy(), table.first, kept, np.zeros(len(kept), np.int64))
 
 

@@ -29,8 +29,8 @@ _FOR_PROMISES, _FOR_WEIGHT, _AT_ONCE, _LOOKS = 0.1, 0.75, 500, 40
 _PROMISES_WARMTH, _WEIGHT_WARMTH, _MINUTES_WARMTH = (30.0, 2.0), (12.0, 3.0), (150.0, 1.0)
 #: What a promise counts beside weight, in hundredths of one: it is not given up any more.
 _PROMISE = 10_000.0
-#: What a late cell counts of its weight or promise, and what of it each minute costs, of its weight at first and at last: few minutes
-#: are gained early on, more cells at once late.
+#: What a late cell counts of its weight or promise, and what of it each minute costs; of its weight at first and at last: by trial,
+#: tight evenings come off worse with either alone.
 _LATE, _A_MINUTE, _A_MINUTE_OF_PROMISE = 0.9, (0.03, 0.015), 0.01
 #: What a minute later costs while something else is looked for, as it leaves room for others.
 _EARLY = 0.01
@@ -45,6 +45,7 @@ class Company:
 
     def tell(self, who: int, worth: Worth, cost: float, held: Order) -> Order | None:
         """What one of them holds, and what it costs; the better order of another one who is as far, if there is one."""
+        # What a minute and a late cell count tells whether another one still looks for the same: promises, weight, an early end.
         with self._lock:
             better = [
                 (of_other, order)

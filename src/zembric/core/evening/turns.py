@@ -25,7 +25,7 @@ _EXCHANGES, _FROM_OUTSIDE = 0.5, 0.7
 _OFF_UNTIL, _ON_FROM, _ELSEWHERE_FROM = 0.7, 0.2, 0.85
 #: How often two cells are taken or put at once; how much of the time that is to spare is waited between two steps at most.
 _TWO, _WAITS = 0.33, 0.5
-#: Of so many places one is kept as it is laid out, so that not all before a change are laid out again; must be a power of two.
+#: The state before each so many-th place is kept, so that not all before a change is laid out again.
 APART = 32
 #: More channels there are not: the minute from which on one is free and its number are one whole number, of which the least is looked for.
 CHANNELS = 1 << 20
