@@ -1,4 +1,4 @@
-import styled from "styled-components";
+import styled, { css } from "styled-components";
 import type { Evening } from "../../api/evening";
 import { Sheet } from "../../components/Page";
 import { clockTime, PROGRAM_WORDS } from "../../words";
@@ -117,17 +117,22 @@ const Hour = styled.span`
   font: 500 ${({ theme }) => theme.size.note} ${({ theme }) => theme.font.figure};
   white-space: nowrap;
 `;
+/** What does not fit beside the start goes to a second line, which is not seen: half a number would be none. */
+const fitting = css`
+  padding: 2px 8px;
+  overflow: hidden;
+  line-height: 24px;
+  &::before { content: ""; display: inline-block; }
+`;
 const Strip = styled.span<{ $state: string }>`
   position: absolute;
   top: 3px;
   height: 28px;
-  overflow: hidden;
-  padding: 4px 8px;
+  ${fitting}
   background: ${({ theme, $state }) => ($state === "done" ? theme.color.matLine : theme.color.tape)};
   color: ${({ theme, $state }) => ($state === "done" ? theme.color.ink : theme.color.onTape)};
   outline: ${({ theme, $state }) => ($state === "late" ? `3px solid ${theme.color.danger}` : "none")};
   font-size: 0.8125rem;
-  white-space: nowrap;
   transform: rotate(-0.25deg);
   clip-path: polygon(0 0, 3px 20%, 0 45%, 4px 70%, 1px 100%, calc(100% - 2px) 100%, 100% 75%, calc(100% - 4px) 50%, 100% 25%, calc(100% - 3px) 0);
   b { font-family: ${({ theme }) => theme.font.figure}; }
@@ -136,9 +141,7 @@ const Taken = styled.span`
   position: absolute;
   top: 3px;
   height: 28px;
-  padding: 4px 8px;
-  overflow: hidden;
-  white-space: nowrap;
+  ${fitting}
   b { font-family: ${({ theme }) => theme.font.figure}; }
   border: 1px solid ${({ theme }) => theme.color.ink};
   background: repeating-linear-gradient(-45deg, ${({ theme }) => theme.color.paper} 0 6px, ${({ theme }) => theme.color.paperLine} 6px 8px);
