@@ -1,5 +1,6 @@
 import react from "@vitejs/plugin-react";
 import { defineConfig } from "vitest/config";
+import { packedAssets } from "./packedAssets.ts";
 import { pageWords } from "./pageWords.ts";
 import { serviceWorker } from "./serviceWorkerBuild.ts";
 
@@ -12,7 +13,7 @@ const TESTS = ["src/**/*.test.{ts,tsx}"];
 const ALONE = ["src/**/{TrayPass,WaitingEntries,places,waiting}.test.{ts,tsx}"];
 
 export default defineConfig({
-  plugins: [react(), pageWords(), serviceWorker()],
+  plugins: [react(), pageWords(), packedAssets(), serviceWorker()],
   html: { cspNonce: "__CSP_NONCE__" },
   build: {
     assetsInlineLimit: 0,

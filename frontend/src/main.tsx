@@ -3,15 +3,18 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 import { App } from "./App";
-import { queryClient } from "./api/queries";
+import { queryClient, sessionQuery } from "./api/queries";
 import { speak } from "./catalogue";
+import { fetchPageAt } from "./pages/byAddress";
 import { ThemeChoice } from "./theme/ThemeChoice";
 
 const root = document.getElementById("root");
 if (!root) throw new Error("index.html has no #root");
 const page = createRoot(root);
-// The server wrote into the page what it tells this person in.
-void speak(document.documentElement.lang).then(() =>
+// Asked for at once, not one after the other: who it is, the page at this address, and the words of the language that the
+// server wrote into the page.
+void queryClient.prefetchQuery(sessionQuery);
+void Promise.all([speak(document.documentElement.lang), fetchPageAt(location.pathname)]).then(() =>
   page.render(
     <StrictMode>
       <ThemeChoice>

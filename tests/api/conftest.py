@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
 
@@ -11,20 +11,14 @@ from flask import Flask
 from flask.testing import FlaskClient
 from sqlalchemy import Engine
 
+from tests.support.applications import application
 from tests.support.people import PASSWORD
-from zembric.api.app import create_app
-from zembric.paths import FRONTEND_DIST, newest_migration_file
 
 
 @pytest.fixture
-def app(engine: Engine, tmp_path: Path) -> Flask:
-    return create_app(
-        engine,
-        secret=b"x" * 32,
-        newest_migration=newest_migration_file(),
-        frontend_dist=FRONTEND_DIST,
-        photos=tmp_path / "photos",
-    )
+def app(engine: Engine, tmp_path: Path) -> Iterator[Flask]:
+    with application(engine, tmp_path / "photos") as app:
+        yield app
 
 
 class Person:

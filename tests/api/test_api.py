@@ -6,6 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
+import brotli  # type: ignore[import-untyped]
 import pytest
 from flask import Flask
 from sqlalchemy import Engine, func, select, text
@@ -183,6 +184,17 @@ def test_a_body_that_is_too_large_is_refused(volunteer_page: Person) -> None:
 def test_files_outside_the_front_end_are_not_served(app: Flask) -> None:
     assert app.test_client().get("/assets/../index.html").status_code == 404
     assert app.test_client().get("/assets/%2e%2e/%2e%2e/package.json").status_code == 404
+
+
+def test_built_files_come_packed_as_they_were_built_to_whoever_unpacks_that(app: Flask) -> None:
+    script = max((FRONTEND_DIST / "assets").glob("index-*.js"), key=lambda path: path.stat().st_size)
+    packed, whole = (
+        app.test_client().get(f"/assets/{script.name}", headers={"Accept-Encoding": accepted})
+        for accepted in ("gzip, br", "identity")
+    )
+    assert packed.data == script.with_name(f"{script.name}.br").read_bytes()
+    assert packed.content_encoding == "br"
+    assert brotli.decompress(packed.data) == whole.data == script.read_bytes()
 
 
 def test_health_names_what_is_down(app: Flask, engine: Engine, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -19,10 +19,9 @@ from sqlalchemy import Engine
 from werkzeug.serving import ThreadedWSGIServer
 
 from tests.conftest import tokens
-from zembric.api.app import create_app
-from zembric.paths import FRONTEND_DIST, newest_migration_file
+from tests.support.applications import SECRET, application
+from zembric.paths import FRONTEND_DIST
 
-SECRET = b"x" * 32
 CHROMIUM_ARGUMENTS = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
     "--disable-component-update", "--disable-sync",
@@ -99,19 +98,18 @@ def new_context(
 @contextlib.contextmanager
 def served(engine: Engine, photos: Path, port: int = 0, dist: Path = FRONTEND_DIST) -> Iterator[str]:
     """The application on a database, in a thread of the tests: quicker than a server of its own for each test."""
-    newest = newest_migration_file()
-    app = create_app(engine, secret=SECRET, newest_migration=newest, frontend_dist=dist, photos=photos)
-    server = ThreadedWSGIServer("127.0.0.1", port, app)
-    server.daemon_threads = False  # so that closing waits for answers under way, which hold connections
-    thread = threading.Thread(target=server.serve_forever, args=(0.05,))
-    thread.start()
-    try:
-        yield f"http://127.0.0.1:{server.server_port}"
-    finally:
-        server.shutdown()
-        app.extensions["zembric-changes"].close()
-        thread.join()
-        server.server_close()
+    with application(engine, photos, dist) as app:
+        server = ThreadedWSGIServer("127.0.0.1", port, app)
+        server.daemon_threads = False  # so that closing waits for answers under way, which hold connections
+        thread = threading.Thread(target=server.serve_forever, args=(0.05,))
+        thread.start()
+        try:
+            yield f"http://127.0.0.1:{server.server_port}"
+        finally:
+            server.shutdown()
+            app.extensions["zembric-changes"].close()
+            thread.join()
+            server.server_close()
 
 
 @pytest.fixture

@@ -107,10 +107,7 @@ def create_app(
         COMPRESS_ALGORITHM=["br", "gzip"],
         COMPRESS_BR_LEVEL=5,
     )
-    app.extensions["zembric-engine"] = engine
-    app.extensions["zembric-changes"] = Changes(engine)
-    app.extensions["zembric-photos"] = PhotoStore(photos)
-    app.extensions["zembric-logs"] = LogStore(photos.parent / "logs")
+    connect(app, engine, photos)
     app.session_interface = _SecureUnderHttps()
     if proxies:
         app.wsgi_app = ProxyFix(app.wsgi_app, x_for=proxies, x_proto=proxies, x_host=proxies)  # type: ignore[method-assign]
@@ -143,6 +140,14 @@ def create_app(
     app.register_blueprint(live.bp)
     app.register_blueprint(pages.bp)
     return app
+
+
+def connect(app: Flask, engine: Engine, photos: Path) -> None:
+    """What is stored where; the routes stay as they are."""
+    app.extensions["zembric-engine"] = engine
+    app.extensions["zembric-changes"] = Changes(engine)
+    app.extensions["zembric-photos"] = PhotoStore(photos)
+    app.extensions["zembric-logs"] = LogStore(photos.parent / "logs")
 
 
 def _take_larger_bodies(app: Flask) -> None:

@@ -7,7 +7,7 @@ import secrets
 from functools import cache
 from pathlib import Path
 
-from flask import Blueprint, Response, abort, current_app
+from flask import Blueprint, Response, abort, current_app, request
 from werkzeug.security import safe_join
 
 from zembric.api.requests import as_json, engine
@@ -95,11 +95,19 @@ def content_security_policy(nonce: str) -> str:
 
 
 def _file(directory: Path, name: str) -> Response:
-    """A file of the built front end, whole, so that it can be compressed on its way."""
+    """A file of the built front end: packed as it was built where the browser takes that, else whole, so that it can be compressed on its way."""
     path = safe_join(str(directory), name)
     if path is None or not Path(path).is_file():
         abort(404)
-    return Response(Path(path).read_bytes(), mimetype=mimetypes.guess_type(name)[0] or "application/octet-stream")
+    packed = Path(f"{path}.br")
+    is_packed = packed.is_file() and request.accept_encodings["br"] > 0
+    content = (packed if is_packed else Path(path)).read_bytes()
+    response = Response(content, mimetype=mimetypes.guess_type(name)[0] or "application/octet-stream")
+    if packed.is_file():
+        response.vary.add("Accept-Encoding")
+    if is_packed:
+        response.content_encoding = "br"
+    return response
 
 
 @cache
