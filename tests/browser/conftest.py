@@ -153,6 +153,16 @@ def _cookie_of(name: str) -> str:
     return str(serializer.dumps({"_user_id": tokens[name], "_permanent": True}))
 
 
+def follow(page: Page, path: str) -> None:
+    """As a link inside the page leads there, without loading anything anew; over a page that is none, so that the heading changes."""
+    for each in ("/no-page", path):
+        page.evaluate("to => { history.pushState(null, '', to); dispatchEvent(new PopStateEvent('popstate')); }", each)
+        is_none = page.get_by_role("heading", level=1, name="Nothing here")
+        expect(is_none).to_have_count(1 if each in ("/no-page", "/nowhere") else 0)
+    page.get_by_role("heading", level=1).wait_for()
+    expect(page.get_by_text(re.compile("^(Fetching|Looking) "))).to_have_count(0)
+
+
 def be_late(page: Page, latency_ms: int) -> None:
     """From now on every answer of the server takes so long to come."""
     conditions = {"offline": False, "latency": latency_ms, "downloadThroughput": -1, "uploadThroughput": -1}

@@ -10,7 +10,7 @@ from playwright.sync_api import BrowserContext, Page, Route, expect
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
-from tests.browser.conftest import choose_option, signed_in
+from tests.browser.conftest import choose_option, follow, signed_in
 from tests.support.benchwork import at, numbers_of, open_donor, shelf_of, voltage
 from zembric.models import Donor, Place, ReadingEntry
 from zembric.operations import people
@@ -208,8 +208,7 @@ def test_a_thumb_looks_measures_and_reports_a_hazard_at_390_px(
         "/", "/open", "/bench", f"/cells/{numbers[0]}", f"/donors/{donor}", "/shelf", "/match", "/packs", "/out-box", "/more",
         "/places", "/labels", "/lists", "/parts", "/catalogue", "/rules", *(f"/places/{number}" for number in places),
     ):  # fmt: skip
-        page.goto(address + path)
-        page.get_by_role("heading", level=1).wait_for()
+        follow(page, path)
         assert page.evaluate("() => document.documentElement.scrollWidth <= window.innerWidth"), path
 
 

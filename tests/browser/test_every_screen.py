@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from datetime import UTC, datetime
@@ -11,7 +10,7 @@ import pytest
 from playwright.sync_api import BrowserContext, Page, expect
 from sqlalchemy import Engine, select
 
-from tests.browser.conftest import served, sign_in
+from tests.browser.conftest import follow, served, sign_in
 from tests.conftest import fresh_database
 from zembric.demo.load import COORDINATOR, load_demo
 from zembric.models import CellRow, Donor, Pack, PackPage, Place, ReadingEntry, StepEntry
@@ -100,13 +99,13 @@ def test_axe_finds_nothing_on_any_screen(new_context: Callable[..., BrowserConte
     sign_in(page, address, COORDINATOR, PASSWORD)
     page.evaluate(AXE)
     for path in demo.screens:
-        _go(page, path)
+        follow(page, path)
         found[path] = _axe(page)
-    _go(page, "/match")
+    follow(page, "/match")
     page.get_by_role("button", name="Match 2S2P").click()
     page.get_by_text("Proven bound").wait_for()
     found["a match"] = _axe(page)
-    _go(page, "/bench?step=inspect")
+    follow(page, "/bench?step=inspect")
     page.get_by_role("button", name="Nothing found").press("h")
     page.keyboard.press("Enter")
     expect(page.get_by_text("Dangerous? Enter again")).to_be_visible()
@@ -114,16 +113,6 @@ def test_axe_finds_nothing_on_any_screen(new_context: Callable[..., BrowserConte
     page.get_by_role("alertdialog").wait_for()
     found["the hazard screen"] = _axe(page)
     assert {path: violations for path, violations in found.items() if violations} == {}
-
-
-def _go(page: Page, path: str) -> None:
-    """As a link inside the page leads there, without loading anything anew; over a page that is none, so that the heading changes."""
-    for each in ("/no-page", path):
-        page.evaluate("to => { history.pushState(null, '', to); dispatchEvent(new PopStateEvent('popstate')); }", each)
-        is_none = page.get_by_role("heading", level=1, name="Nothing here")
-        expect(is_none).to_have_count(1 if each in ("/no-page", "/nowhere") else 0)
-    page.get_by_role("heading", level=1).wait_for()
-    expect(page.get_by_text(re.compile("^(Fetching|Looking) "))).to_have_count(0)
 
 
 def _axe(page: Page) -> list[str]:
