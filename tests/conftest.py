@@ -2,20 +2,19 @@
 
 from __future__ import annotations
 
-import contextlib
 import gc
 import shutil
 import tempfile
 from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta
-from itertools import count
 from pathlib import Path
 
 import hypothesis
 import pytest
-from sqlalchemy import Engine, event, text
+from sqlalchemy import Engine, text
 from sqlalchemy.orm import Session
 
+from tests.support.databases import Databases, database_url
 from tests.support.people import PASSWORD
 from zembric.cli.migrations import migrate
 from zembric.cli.postgres import run_server
@@ -26,8 +25,6 @@ from zembric.operations.database import make_engine, unit_of_work
 from zembric.operations.signing_in import passwords, sign_ins
 from zembric.wording import say
 
-_numbers = count(1)
-_idle_engines: list[Engine] = []
 #: Those who are signed in already in every database that is copied from the template.
 tokens: dict[str, str] = {}
 # Thousands of functions are loaded, and none of them is ever let go: the collector waits until all are there.
@@ -63,9 +60,16 @@ def server_url() -> Iterator[str]:
 
 
 @pytest.fixture(scope="session")
-def template(server_url: str) -> Iterator[Engine]:
-    """A migrated database with a coordinator and a volunteer; every test gets a copy of it."""
-    admin = make_engine(server_url).execution_options(isolation_level="AUTOCOMMIT")
+def admin(server_url: str) -> Iterator[Engine]:
+    """Makes and drops databases."""
+    engine = make_engine(server_url).execution_options(isolation_level="AUTOCOMMIT")
+    yield engine
+    engine.dispose()
+
+
+@pytest.fixture(scope="session")
+def databases(server_url: str, admin: Engine) -> Iterator[Databases]:
+    """Each a migrated database with a coordinator and a volunteer."""
     with admin.connect() as connection:
         connection.execute(text("CREATE DATABASE template_zembric"))
     engine = make_engine(database_url(server_url, "template_zembric"))
@@ -77,46 +81,21 @@ def template(server_url: str) -> Iterator[Engine]:
             actor = passwords.accept_invitation(session, link, name, PASSWORD, now)
             tokens[name] = sign_ins.begin(session, actor, sign_ins.Device("", ""), "password", datetime.now(UTC))
     engine.dispose()
-    yield admin
-    admin.dispose()
+    databases = Databases(server_url, admin, "template_zembric")
+    yield databases
+    databases.close()
 
 
 @pytest.fixture
-def engine(server_url: str, template: Engine) -> Iterator[Engine]:
-    with fresh_database(server_url, template) as engine:
+def engine(databases: Databases) -> Iterator[Engine]:
+    with databases.fresh() as engine:
         yield engine
 
 
-@contextlib.contextmanager
-def fresh_database(server_url: str, template: Engine) -> Iterator[Engine]:
-    """A copy of the template, dropped at the end."""
-    name = f"test_{next(_numbers)}"
-    with template.connect() as connection:
-        connection.execute(text(f"CREATE DATABASE {name} TEMPLATE template_zembric"))
-    engine = _idle_engines.pop() if _idle_engines else _movable_engine(server_url)
-    engine.url = engine.url.set(database=name)
-    yield engine
-    engine.dispose()
-    _idle_engines.append(engine)
-    with template.connect() as connection:
-        connection.execute(text(f"DROP DATABASE {name} WITH (FORCE)"))
-
-
-def _movable_engine(server_url: str) -> Engine:
-    """Goes on to the next test's database, and knows every statement it was asked already: to compile them takes long."""
-    engine = make_engine(server_url)
-
-    @event.listens_for(engine, "do_connect")
-    def connect_to(_dialect: object, _record: object, _arguments: object, parameters: dict[str, object]) -> None:
-        parameters["dbname"] = engine.url.database
-
-    return engine
-
-
 @pytest.fixture(scope="session")
-def shared_engine(server_url: str, template: Engine) -> Iterator[Engine]:
+def shared_engine(databases: Databases) -> Iterator[Engine]:
     """One database for all tests whose work is rolled back."""
-    with fresh_database(server_url, template) as engine:
+    with databases.fresh() as engine:
         yield engine
 
 
@@ -142,10 +121,6 @@ def coordinator(session: Session) -> Actor:
 @pytest.fixture
 def volunteer(session: Session) -> Actor:
     return _actor(session, "Volunteer")
-
-
-def database_url(server_url: str, name: str) -> str:
-    return server_url.rsplit("/", 1)[0] + f"/{name}"
 
 
 def _actor(session: Session, name: str) -> Actor:

@@ -8,10 +8,10 @@ from datetime import UTC, datetime
 
 import pytest
 from playwright.sync_api import BrowserContext, Page, expect
-from sqlalchemy import Engine, select
+from sqlalchemy import select
 
 from tests.browser.conftest import follow, served, sign_in
-from tests.conftest import fresh_database
+from tests.support.databases import Databases
 from zembric.demo.load import COORDINATOR, load_demo
 from zembric.models import CellRow, Donor, Pack, PackPage, Place, ReadingEntry, StepEntry
 from zembric.operations.cells import home
@@ -34,9 +34,9 @@ class Demo:
 
 
 @pytest.fixture(scope="module")
-def demo(server_url: str, template: Engine, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Demo]:
+def demo(databases: Databases, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Demo]:
     photos = tmp_path_factory.mktemp("photos")
-    with fresh_database(server_url, template) as engine:
+    with databases.fresh() as engine:
         with unit_of_work(engine) as session:
             load_demo(session, PhotoStore(photos), LogStore(photos.parent / "logs"), PASSWORD, datetime.now(UTC))
             cells = session.scalars(select(CellRow.number).order_by(CellRow.id)).all()

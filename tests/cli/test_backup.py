@@ -12,8 +12,8 @@ import pytest
 from sqlalchemy import Engine, select, text
 from sqlalchemy.orm import Session
 
-from tests.conftest import database_url
 from tests.support.benchwork import at, numbers_of, open_donor, shelf_of
+from tests.support.databases import database_url
 from zembric.cli.backup import run_backup, run_check, run_nightly_backup, run_restore
 from zembric.cli.backup_file import write_backup_file
 from zembric.cli.problems import CannotStartError
@@ -27,12 +27,12 @@ from zembric.operations.papers.exports import export_csv
 
 
 @pytest.fixture
-def empty(server_url: str, template: Engine) -> Iterator[str]:
+def empty(server_url: str, admin: Engine) -> Iterator[str]:
     """The address of a database with nothing in it."""
-    with template.connect() as connection:
+    with admin.connect() as connection:
         connection.execute(text("CREATE DATABASE an_empty_place TEMPLATE template0"))
     yield database_url(server_url, "an_empty_place")
-    with template.connect() as connection:
+    with admin.connect() as connection:
         connection.execute(text("DROP DATABASE an_empty_place WITH (FORCE)"))
 
 

@@ -15,7 +15,7 @@ from sqlalchemy import Engine, text
 from sqlalchemy.exc import ProgrammingError
 from sqlalchemy.orm import Session
 
-from tests.conftest import database_url
+from tests.support.databases import database_url
 from zembric.cli.migrations import alembic_config, migrate
 from zembric.core.said import from_json
 from zembric.operations.cells import stories
@@ -73,8 +73,8 @@ def rows_of(engine: Engine) -> dict[str, int]:
 
 
 @pytest.mark.parametrize("revision", [path.name[:4] for path in sorted(DATABASES.iterdir())])
-def test_a_house_of_each_earlier_kind_is_brought_to_today(server_url: str, template: Engine, revision: str) -> None:
-    with database(server_url, template, f"before_{revision}") as engine:
+def test_a_house_of_each_earlier_kind_is_brought_to_today(server_url: str, admin: Engine, revision: str) -> None:
+    with database(server_url, admin, f"before_{revision}") as engine:
         before = load(engine, revision)
         migrate(engine)
         after = rows_of(engine)
@@ -87,8 +87,8 @@ def test_a_house_of_each_earlier_kind_is_brought_to_today(server_url: str, templ
     assert all(judged)
 
 
-def test_an_upgrade_that_fails_leaves_all_as_it_was(server_url: str, template: Engine) -> None:
-    with database(server_url, template, "fails") as engine:
+def test_an_upgrade_that_fails_leaves_all_as_it_was(server_url: str, admin: Engine) -> None:
+    with database(server_url, admin, "fails") as engine:
         before = load(engine, "0014")
         with engine.begin() as connection:
             connection.exec_driver_sql("CREATE TABLE standing ()")  # in the way of the second of two migrations
@@ -100,8 +100,8 @@ def test_an_upgrade_that_fails_leaves_all_as_it_was(server_url: str, template: E
         assert (revision, "tester" in tables, rows_of(engine)) == ("0014", False, before)
 
 
-def test_what_was_said_in_words_is_kept_as_the_words_it_was(server_url: str, template: Engine) -> None:
-    with database(server_url, template, "before_codes") as engine:
+def test_what_was_said_in_words_is_kept_as_the_words_it_was(server_url: str, admin: Engine) -> None:
+    with database(server_url, admin, "before_codes") as engine:
         with engine.connect() as connection:
             command.upgrade(alembic_config(connection), BEFORE_CODES)
             connection.exec_driver_sql(OLD)

@@ -7,6 +7,7 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
+from tests.support.databases import Remembered
 from zembric.core.house.limits import Family
 from zembric.core.pack.parts import PartOfPack, TypedPart
 from zembric.demo.hands import prove
@@ -21,6 +22,7 @@ from zembric.operations.packing import packs, plans
 from zembric.operations.packing.parts import PartToKeep
 
 START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
+_shelves = Remembered[list[str]]()
 TWO_BY_TWO = MatchRequest(2, 2, Family.LAYERED_OXIDE, "18650")
 
 
@@ -88,10 +90,15 @@ def to_the_shelf(
 
 
 def shelf_of(session: Session, who: Actor, capacities_mah: list[int]) -> list[str]:
-    numbers = numbers_of(open_donor(session, who, len(capacities_mah)))
-    for number, capacity_mah in zip(numbers, capacities_mah, strict=True):
-        to_the_shelf(session, who, number, capacity_mah)
-    return numbers
+    """Cells of one donor that were brought onto the shelf."""
+
+    def bring() -> list[str]:
+        numbers = numbers_of(open_donor(session, who, len(capacities_mah)))
+        for number, capacity_mah in zip(numbers, capacities_mah, strict=True):
+            to_the_shelf(session, who, number, capacity_mah)
+        return numbers
+
+    return list(_shelves.do(session, (who, *capacities_mah), bring))
 
 
 def keep(session: Session, who: Actor, request: MatchRequest = TWO_BY_TWO, purpose: str = "gate counter") -> Pack:
