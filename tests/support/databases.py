@@ -20,7 +20,7 @@ from zembric.operations.database import make_engine
 _TABLES = """SELECT format('%I (%s)', relname, string_agg(quote_ident(attname), ', ' ORDER BY attnum))
     FROM pg_class JOIN pg_attribute ON attrelid = pg_class.oid AND attnum > 0 AND NOT attisdropped AND attgenerated = ''
     WHERE relnamespace = 'public'::regnamespace AND relkind = 'r' GROUP BY pg_class.oid"""
-_SEQUENCES = "SELECT quote_ident(sequencename), last_value FROM pg_sequences WHERE schemaname = 'public'"
+_SEQUENCES = "SELECT quote_ident(sequencename), coalesce(last_value, start_value), last_value IS NOT NULL FROM pg_sequences WHERE schemaname = 'public'"
 _END_OTHERS = "SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = current_database() AND pid <> pg_backend_pid()"
 # Neither what keeps the record from being changed nor what keeps rows together asks then.
 _UNGUARDED, _GUARDED = (f"SET LOCAL session_replication_role = {role}" for role in ("replica", "origin"))
@@ -100,7 +100,7 @@ def _rows(connection: psycopg.Connection, tables: Iterable[str] | None = None) -
 
 def _sequences(connection: psycopg.Connection) -> str:
     found = connection.execute(_SEQUENCES).fetchall()
-    return "SELECT " + ", ".join(f"setval('{name}', {last or 1}, {last is not None})" for name, last in found)
+    return "SELECT " + ", ".join(f"setval('{name}', {value}, {is_used})" for name, value, is_used in found)
 
 
 def _put(connection: psycopg.Connection, rows: dict[str, bytes], sequences: str) -> None:
