@@ -14,7 +14,7 @@ from pathlib import Path
 
 from zembric.paths import API_DESCRIPTION, ROOT
 
-_MOST_WORKERS = 5
+_MOST_WORKERS = 6
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,10 +44,10 @@ def run_checks(pytest_arguments: list[str]) -> int:
 
 
 # Each worker has a PostgreSQL server and a browser of its own; tests of one file stay together. In the order of the
-# folders: the browser's long files come before the core's many short tests, which fill up the workers at the end. One
-# worker more than there are processors: a browser waits as often as it works.
+# folders: the browser's long files come before the core's many short tests, which fill up the workers at the end. Two
+# workers more than there are processors: a browser waits as often as it works.
 _EVERY_TEST = [
-    "-n", str(min((os.cpu_count() or 2) + 1, _MOST_WORKERS)), "--dist", "loadscope", "--no-loadscope-reorder",
+    "-n", str(min((os.cpu_count() or 2) + 2, _MOST_WORKERS)), "--dist", "loadscope", "--no-loadscope-reorder",
 ]  # fmt: skip
 
 

@@ -64,7 +64,7 @@ def test_of_few_cells_the_best_grouping_is_found_and_proved(data: st.DataObject,
     assert found.spread_mah == spread
 
 
-@settings(max_examples=40)
+@settings(max_examples=20)
 @given(st.data(), st.sampled_from(SHAPES))
 def test_a_target_takes_the_least_or_is_refused_with_what_can_be_reached(
     data: st.DataObject, shape: tuple[int, int]
