@@ -2,7 +2,8 @@
 
     PYTHONPATH=src:. python bench/scale.py [CELLS [ROUNDS]]
 
-95 of 100 answers are faster than the figure (p95). Sizes are compressed.
+95 of 100 answers are faster than the figure (p95). Sizes are compressed. Bare SQL is one question for what a view is mainly about;
+all that it shows takes more of them, and how long those that it asks take bare stands beside it.
 """
 
 from __future__ import annotations
@@ -13,15 +14,19 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
+from typing import Any
 
-from sqlalchemy import Engine, text
+from sqlalchemy import Engine, event, text
 
 from bench.browser import Browser
 from bench.collection import NAME, PASSWORD, fill
+from zembric.api.app import create_app
 from zembric.cli.postgres import free_port, run_server
 from zembric.cli.serve import web_server
 from zembric.operations.database import make_engine, newest_migration
+from zembric.paths import FRONTEND_DIST
 
 _FROM = """FROM cell JOIN judgement ON cell.judgement_id = judgement.id LEFT JOIN place ON place.id = cell.place_id
     LEFT JOIN pack_cell ON pack_cell.cell_id = cell.id AND pack_cell.released_at IS NULL WHERE cell.handed_over_at IS NULL"""
@@ -57,6 +62,38 @@ def p95_ms(ask: Callable[[], object], rounds: int) -> float:
     return sorted(took)[max(0, round(0.95 * len(took)) - 1)]
 
 
+class Asked:
+    """The application in this process, which tells what it asks the database for an answer."""
+
+    def __init__(self, engine: Engine, photos: Path):
+        newest = newest_migration(engine)
+        assert newest is not None
+        app = create_app(engine, secret=b"bench", newest_migration=newest, frontend_dist=FRONTEND_DIST, photos=photos)
+        self._client, self._engine = app.test_client(), engine
+        token = self._client.get("/api/session").get_json()["csrf_token"]
+        signing_in = {"name": NAME, "password": PASSWORD}
+        self._client.post("/api/session", json=signing_in, headers={"X-CSRFToken": token})
+
+    def statements(self, address: str) -> list[tuple[str, Any]]:
+        asked: list[tuple[str, Any]] = []
+
+        def note(_connection: Any, _cursor: Any, statement: str, parameters: Any, _context: Any, _many: bool) -> None:
+            asked.append((statement, parameters))
+
+        event.listen(self._engine, "before_cursor_execute", note)
+        status = self._client.get(address).status_code
+        event.remove(self._engine, "before_cursor_execute", note)
+        assert status == 200, (address, status)
+        return asked
+
+
+def ask_bare(cursor: Any, statements: list[tuple[str, Any]]) -> None:
+    for statement, parameters in statements:
+        cursor.execute(statement, parameters)
+        if cursor.description:
+            cursor.fetchall()
+
+
 def rss_mb(pid: int) -> float:
     for line in Path(f"/proc/{pid}/status").read_text(encoding="ascii").splitlines():
         if line.startswith("VmRSS"):
@@ -83,13 +120,13 @@ def main() -> None:
             print(f"{cells} cells, {cells * 10} entries, made in {time.monotonic() - began:.0f} s", flush=True)
         port = free_port()
         ours = stack.enter_context(web_server(url, "127.0.0.1", port, directory / "photos"))
-        measure(engine, port, rounds)
+        measure(engine, port, rounds, Asked(engine, directory / "photos"))
         held = [rss_mb(pid) for pid in workers_of(ours.processes[0].pid)]
         print("held by the web servers: " + ", ".join(f"{each:.0f} MB" for each in held))
         engine.dispose()
 
 
-def measure(engine: Engine, port: int, rounds: int) -> None:
+def measure(engine: Engine, port: int, rounds: int, asked: Asked) -> None:
     with engine.connect() as connection:
         number = connection.scalar(text("SELECT number FROM cell ORDER BY id OFFSET 5000 LIMIT 1"))
         box = connection.scalar(
@@ -98,7 +135,7 @@ def measure(engine: Engine, port: int, rounds: int) -> None:
             )
         )
     browser = Browser(port).sign_in(NAME, PASSWORD)
-    print(f"{'view':22}{'p95':>9}{'bare SQL':>11}{'times':>8}{'answer':>11}")
+    print(f"{'view':22}{'p95':>9}{'bare SQL':>11}{'its own':>11}{'of':>4}{'times':>8}{'answer':>11}")
     for name, path, bare in VIEWS:
         address, query = path.format(number=number, box=box), bare.format(number=number, box=box)
         status, content = browser.ask("GET", address)
@@ -107,7 +144,13 @@ def measure(engine: Engine, port: int, rounds: int) -> None:
         ours = p95_ms(lambda a=address: browser.ask("GET", a), times)  # type: ignore[misc]
         with engine.connect() as connection:
             theirs = p95_ms(lambda q=query: connection.exec_driver_sql(q).all(), rounds)  # type: ignore[misc]
-        print(f"{name:22}{ours:6.0f} ms{theirs:8.1f} ms{ours / theirs:8.1f}{len(content) / 1000:8.1f} kB", flush=True)
+            statements, cursor = asked.statements(address), connection.connection.cursor()
+            own = p95_ms(partial(ask_bare, cursor, statements), rounds)
+            connection.rollback()
+        print(
+            f"{name:22}{ours:6.0f} ms{theirs:8.1f} ms{own:8.1f} ms{len(statements):4}{ours / own:8.1f}{len(content) / 1000:8.1f} kB",
+            flush=True,
+        )
     for name, path, query in (
         (
             "export",

@@ -62,7 +62,7 @@ def groups_of(plan: Plan) -> list[tuple[str, ...]]:
 # --- Pins and donors -------------------------------------------------------------------------------------------------
 
 
-@settings(max_examples=12)
+@settings(max_examples=8)
 @given(st.lists(st.integers(900, 3000), min_size=6, max_size=8), st.sampled_from([(2, 2), (3, 2), (2, 3)]), st.data())
 def test_with_pins_the_weakest_group_is_as_strong_as_any_that_keeps_them(
     capacities: list[int], shape: tuple[int, int], data: st.DataObject
@@ -113,7 +113,7 @@ def test_a_target_is_reached_around_pins() -> None:
 # --- One kind a group ------------------------------------------------------------------------------------------------
 
 
-@settings(max_examples=30)
+@settings(max_examples=15)
 @given(st.lists(st.tuples(st.integers(900, 3000), st.sampled_from("ab")), min_size=6, max_size=8))
 def test_groups_of_one_kind_are_as_strong_as_any_such_grouping(drawn: list[tuple[int, str]]) -> None:
     cells = [cell(number, capacity, model=model) for number, (capacity, model) in enumerate(drawn)]
