@@ -29,9 +29,9 @@ _FOR_PROMISES, _FOR_WEIGHT, _AT_ONCE, _LOOKS = 0.1, 0.75, 500, 40
 _PROMISES_WARMTH, _WEIGHT_WARMTH, _MINUTES_WARMTH = (30.0, 2.0), (12.0, 3.0), (150.0, 1.0)
 #: What a promise counts beside weight, in hundredths of one: it is not given up any more.
 _PROMISE = 10_000.0
-#: What a late cell counts of its weight or promise, and what of it each minute costs; of its weight at first and at last: by trial,
-#: tight evenings come off worse with either alone.
-_LATE, _A_MINUTE, _A_MINUTE_OF_PROMISE = 0.9, (0.03, 0.015), 0.01
+#: What a late cell counts of its weight or promise, and what of it each minute costs; of its weight at first and at last, for every
+#: other of those who search in company: by trial, one finds what the other does not, and tight evenings come off best with both.
+_LATE, _A_MINUTE, _A_MINUTE_OF_PROMISE = 0.99, ((0.06, 0.03), (0.04, 0.015)), 0.01
 #: What a minute later costs while something else is looked for, as it leaves room for others.
 _EARLY = 0.01
 
@@ -145,7 +145,7 @@ class _Search:
 
     def _in_weight(self, share: float) -> Worth:
         """In hundredths of a weight, with so much of the time for it spent."""
-        first, last = _A_MINUTE
+        first, last = _A_MINUTE[self._seed % len(_A_MINUTE)]
         return Worth(
             _EARLY, self._nights(), _LATE, first * (last / first) ** share, 0.0, 0.0, 100.0 * self._weight, _PROMISE * self._promised,
         )  # fmt: skip
