@@ -9,6 +9,7 @@ all that it shows takes more of them, and how long those that it asks take bare 
 from __future__ import annotations
 
 import contextlib
+import logging
 import os
 import sys
 import tempfile
@@ -18,6 +19,7 @@ from functools import partial
 from pathlib import Path
 from typing import Any
 
+import structlog
 from sqlalchemy import Engine, event, text
 
 from bench.browser import Browser
@@ -66,6 +68,7 @@ class Asked:
     """The application in this process, which tells what it asks the database for an answer."""
 
     def __init__(self, engine: Engine, photos: Path):
+        structlog.configure(wrapper_class=structlog.make_filtering_bound_logger(logging.ERROR))
         newest = newest_migration(engine)
         assert newest is not None
         app = create_app(engine, secret=b"bench", newest_migration=newest, frontend_dist=FRONTEND_DIST, photos=photos)
