@@ -71,7 +71,11 @@ function SignedInPages() {
         ))}
         <Route
           path="*"
-          element={<Page title="Nothing here">There is no page at this address. The bar above leads on.</Page>}
+          element={
+            <Page title="Nothing here">
+              There is no page at this address. The bar with Now, Open and Bench leads on.
+            </Page>
+          }
         />
       </Route>
     </Routes>
