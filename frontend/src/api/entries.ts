@@ -1,4 +1,5 @@
 import { answer, api, once, type Schemas } from "./client";
+import { notePick } from "./queries";
 
 export type EntryAnswer = Schemas["EntryAnswerOut"];
 
@@ -69,6 +70,13 @@ export function sendEntry({ number, entry }: { number: string; entry: EntryInput
   });
 }
 
+/** A cell's number without what a label or a hand puts round it. */
+export const bare = (typed: string): string =>
+  typed
+    .replace(/[\s.-]/g, "")
+    .toUpperCase()
+    .replace(/^C/, "");
+
 /** Sends what waited; a pick answers with its pack, which says nothing of the cell. */
 export async function sendQueued(
   { number, entry }: { number: string; entry: QueuedEntry | Pick },
@@ -77,6 +85,7 @@ export async function sendQueued(
   if (entry.to !== "picks") return sendEntry({ number, entry }, key);
   const rest = { params: { path: { number: entry.pack } }, headers: once(key), body: entry.body };
   await answer(() => api.POST("/api/packs/{number}/picks", rest));
+  await notePick(entry.pack, bare(number), !entry.body.back);
   return null;
 }
 

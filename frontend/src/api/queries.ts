@@ -173,6 +173,23 @@ export const packQuery = (number: string) =>
     queryFn: () => answer(() => api.GET("/api/packs/{number}", { params: { path: { number } } })),
   });
 
+/**
+ * A cell that was just fetched stands as fetched until the pack is read anew: of several that are answered at once each
+ * changes its own line only, and what was asked before the answer does not come after it.
+ */
+export async function notePick(pack: string, cell: string, isPicked: boolean): Promise<void> {
+  const { queryKey } = packQuery(pack);
+  await queryClient.cancelQueries({ queryKey, exact: true });
+  queryClient.setQueryData(
+    queryKey,
+    (read) =>
+      read && {
+        ...read,
+        picks: read.picks.map((line) => (line.number === cell ? { ...line, is_picked: isPicked } : line)),
+      },
+  );
+}
+
 export const checksQuery = (number: string) =>
   queryOptions({
     queryKey: ["pack", number, "checks"],

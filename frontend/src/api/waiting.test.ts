@@ -159,3 +159,16 @@ test("what another tab queued in the same moment is not written over", async () 
   there.keepAndSend("1010", look, "key-b");
   await vi.waitFor(async () => expect((await stored()).map((entry) => entry.number)).toEqual(["1007", "1010"]));
 });
+
+test("cells that were fetched at once stand as fetched as soon as that is kept, before the pack is read anew", async () => {
+  const page = await openPage(() => json({ number: "P101" }));
+  const { packQuery, queryClient } = await import("./queries");
+  const { queryKey } = packQuery("P101");
+  const line = (number: string) => ({ number, is_picked: false });
+  queryClient.setQueryData(queryKey, { number: "P101", picks: [line("1007"), line("1008"), line("1009")] } as never);
+  for (const cell of ["1007", "C1008"])
+    page.keepAndSend(cell, { to: "picks", pack: "P101", body: { cell, back: false } });
+  await page.flush();
+  const picked = queryClient.getQueryData(queryKey)?.picks.filter((each) => each.is_picked);
+  expect(picked?.map((each) => each.number)).toEqual(["1007", "1008"]);
+});

@@ -4,7 +4,7 @@ import { Form, Heading, Button as Toggle } from "react-aria-components";
 import { useParams } from "react-router";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
-import type { EntryInput, Pick } from "../../api/entries";
+import { bare, type EntryInput, type Pick } from "../../api/entries";
 import { packQuery } from "../../api/queries";
 import { discard, useWaiting, type WaitingEntry } from "../../api/waiting";
 import { Button, ButtonLink } from "../../components/Button";
@@ -120,13 +120,6 @@ function asInHand(picks: readonly Line[], waiting: readonly WaitingEntry[]): Lin
   const taken = new Map(waiting.map(({ number, entry }) => [bare(number), !isBack(entry)]));
   return picks.map((line) => ({ ...line, is_picked: taken.get(line.number) ?? line.is_picked }));
 }
-
-/** A cell's number without what a label or a hand puts round it. */
-const bare = (typed: string): string =>
-  typed
-    .replace(/[\s.-]/g, "")
-    .toUpperCase()
-    .replace(/^C/, "");
 
 function WrongCell({ entry, onBack }: { entry: WaitingEntry; onBack: (entry: WaitingEntry) => void }) {
   return (
