@@ -47,6 +47,7 @@ VIEWS = (
     ("places", "/api/places", "SELECT place.*, (SELECT count(*) FROM cell WHERE place_id = place.id) FROM place"),
     ("search", "/api/search?text={number}", "SELECT cell.* FROM cell WHERE number = '{number}'"),
     ("search in words", "/api/search?text=donor", "SELECT donor.* FROM donor WHERE description ILIKE '%%donor%%' ORDER BY id DESC LIMIT 20"),
+    ("search for a day", "/api/search?text=yesterday", "SELECT cell.* FROM cell WHERE id IN (SELECT cell_id FROM entry WHERE at >= current_date - 1 AND at < current_date) ORDER BY id DESC LIMIT 12"),
     ("cell", "/api/cells/{number}", "SELECT entry.*, reading.* FROM entry LEFT JOIN reading USING (id) WHERE cell_id = (SELECT id FROM cell WHERE number = '{number}') ORDER BY at"),
     ("bench", "/api/cells/{number}/bench", "SELECT entry.*, reading.* FROM entry LEFT JOIN reading USING (id) WHERE cell_id = (SELECT id FROM cell WHERE number = '{number}') ORDER BY at"),
     ("donors", "/api/donors", "SELECT donor.*, (SELECT count(*) FROM donor) FROM donor ORDER BY opened_at DESC LIMIT 30"),

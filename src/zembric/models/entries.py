@@ -31,6 +31,7 @@ class Entry(Base):
         # Both columns: an entry can only supersede one of the same cell.
         ForeignKeyConstraint(["supersedes_id", "cell_id"], ["entry.id", "entry.cell_id"], name="fk_entry_supersedes"),
         Index("ix_entry_cell_id_at", "cell_id", "at"),
+        Index("ix_entry_at", "at"),
     )
     id: Mapped[IntPk]
     cell_id: Mapped[int] = mapped_column(ForeignKey("cell.id"))

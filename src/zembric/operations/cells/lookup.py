@@ -8,6 +8,7 @@ from datetime import UTC, date, datetime, time, timedelta
 from typing import TYPE_CHECKING
 
 from sqlalchemy import and_, func, or_, select
+from sqlalchemy.orm import joinedload
 
 from zembric.core.errors import BadInputError, NotFoundError
 from zembric.core.identify.numbering import NumberedThing, read_any
@@ -29,11 +30,11 @@ from zembric.operations.cells.shelf import sizes_ever
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
-    from sqlalchemy import ColumnElement
+    from sqlalchemy import ColumnElement, Select
     from sqlalchemy.orm import Session
 
 
-_MOST_WORDS, _MOST_SHOWN, _FEW_DONORS = 6, 12, 200
+_MOST_WORDS, _MOST_SHOWN, _FEW = 6, 12, 300
 #: 2026-11-28, 28.11.2026, 28.11.26 or 28.11.
 _DAY = re.compile(
     r"(?P<year>\d{4})-(?P<month>\d{1,2})-(?P<day>\d{1,2})|(?P<early_day>\d{1,2})[./](?P<late_month>\d{1,2})[./]?(?P<late_year>\d{2}|\d{4})?"
@@ -59,13 +60,13 @@ def find(session: Session, typed: str) -> Found:
     """
     own = session.scalars(select(CellRow).where(CellRow.own_label == typed.strip()).limit(2)).all()
     if len(own) == 1:
-        return Found("cell", own[0].number, said("found-cell", number=own[0].number), where_is(session, own[0]))
+        return Found("cell", own[0].number, said("found-cell", number=own[0].number), _where_is(session, own[0]))
     meant = read_any(typed)
     match meant.thing:
         case "cell":
             cell = session.scalar(select(CellRow).where(CellRow.number == meant.number))
             if cell:
-                return Found("cell", cell.number, said("found-cell", number=cell.number), where_is(session, cell))
+                return Found("cell", cell.number, said("found-cell", number=cell.number), _where_is(session, cell))
         case "donor":
             donor = session.scalar(select(Donor).where(Donor.number == meant.number))
             if donor:
@@ -151,14 +152,10 @@ def search(session: Session, typed: str, today: date) -> Sought:
         *(_cell_says(session, word, day, says) for word, day, says in zip(words, days, of_donor, strict=True))
     )
     count = session.scalar(select(func.count()).select_from(query.subquery())) or 0
-    cells = session.scalars(query.order_by(CellRow.id.desc()).limit(_MOST_SHOWN)).all()
-    found += [
-        Found(
-            "cell", cell.number, _sized(cell),
-            where_is(session, cell),
-        )
-        for cell in cells
-    ]  # fmt: skip
+    with_more = (joinedload(CellRow.donor), joinedload(CellRow.place))
+    cells = session.scalars(query.order_by(CellRow.id.desc()).limit(_MOST_SHOWN).options(*with_more)).all()
+    packs_of = _packs_of(session, cells)
+    found += [Found("cell", cell.number, _sized(cell), _where(cell, packs_of.get(cell.id))) for cell in cells]
     return Sought(tuple(found), count)
 
 
@@ -192,23 +189,29 @@ def _cell_says(session: Session, word: str, day: date | None, of_donor: ColumnEl
         and_(column.is_not(None), column.icontains(word, autoescape=True))
         for column in (CellRow.own_label, CellRow.in_use_in)
     ]
-    # Few donors are named one by one: then no cell of another one is looked at.
-    donors = select(Donor.id).where(of_donor)
-    few = session.scalars(donors.limit(_FEW_DONORS + 1)).all()
-    if few:
-        said.append(CellRow.donor_id.in_(few if len(few) <= _FEW_DONORS else donors))
+    # Few donors, and few cells, are named one by one: then no other cell is looked at.
+    if (donors := _few(session, select(Donor.id).where(of_donor))) is not None:
+        said.append(CellRow.donor_id.in_(donors))
     sizes = [size for size in sizes_ever(session) if word.lower() in size.lower()]
     if sizes:
         said.append(CellRow.size_code.in_(sizes))
-    entries = select(Entry.cell_id)
     if places := _ids_named(session, Place, word):
         said.append(CellRow.place_id.in_(places))
+    entered = select(Entry.cell_id).distinct()
     if people := _ids_named(session, Person, word):
-        said.append(CellRow.id.in_(entries.where(Entry.person_id.in_(people))))
+        said.append(CellRow.id.in_(entered.where(Entry.person_id.in_(people))))
     if day:
         begins, ends = _hours_of(day)
-        said.append(CellRow.id.in_(entries.where(Entry.at >= begins, Entry.at < ends)))
+        cells = _few(session, entered.where(Entry.at >= begins, Entry.at < ends))
+        if cells is not None:
+            said.append(CellRow.id.in_(cells))
     return or_(*said)
+
+
+def _few(session: Session, wanted: Select[int]) -> Sequence[int] | Select[int] | None:
+    """The numbers themselves where they are few; the question for them where they are many; None: there are none."""
+    found = session.scalars(wanted.limit(_FEW + 1)).all()
+    return None if not found else found if len(found) <= _FEW else wanted
 
 
 def _day_of(word: str, today: date) -> date | None:
@@ -237,15 +240,20 @@ def _sized(cell: CellRow) -> Said:
     )
 
 
-def where_is(session: Session, cell: CellRow) -> Said:
+def _where_is(session: Session, cell: CellRow) -> Said:
+    return _where(cell, _packs_of(session, [cell]).get(cell.id))
+
+
+def _packs_of(session: Session, cells: Sequence[CellRow]) -> dict[int, str]:
+    """The number of the pack that each of the cells is in, if it is in one."""
+    packed = select(PackCell.cell_id, Pack.number).select_from(PackCell).join(PackGroup).join(Pack)
+    packed = packed.where(PackCell.cell_id.in_([cell.id for cell in cells]), PackCell.released_at.is_(None))
+    return {cell_id: number for cell_id, number in session.execute(packed)}  # noqa: C416  # rows are no tuples to dict()
+
+
+def _where(cell: CellRow, pack: str | None) -> Said:
     if cell.handed_over_at:
         return said("where-recycler", on=f"{cell.handed_over_at:%Y-%m-%d}")
-    pack = session.scalar(
-        select(Pack.number)
-        .join(PackGroup)
-        .join(PackCell)
-        .where(PackCell.cell_id == cell.id, PackCell.released_at.is_(None))
-    )
     if pack:
         return said("where-in-pack", pack=pack)
     if cell.in_use_in:
