@@ -5,6 +5,7 @@ import { useSession } from "./api/queries";
 import { Frame } from "./components/Frame";
 import { Page, Waiting } from "./components/Page";
 import { Fetched, fetchBench, PAGES, PUBLIC, WALL } from "./pages/byAddress";
+import { Guarded } from "./pages/Guarded";
 import { HomePage } from "./pages/Home/HomePage";
 import { SignInPage } from "./pages/SignIn/SignInPage";
 import { WelcomePage } from "./pages/SignIn/WelcomePage";
@@ -21,7 +22,9 @@ export function App() {
         path={PUBLIC.path}
         element={
           <Suspense>
-            <Fetched page={PUBLIC} />
+            <Guarded>
+              <Fetched page={PUBLIC} />
+            </Guarded>
           </Suspense>
         }
       />
@@ -60,23 +63,27 @@ function SignedInPages() {
         path={WALL.path}
         element={
           <Suspense>
-            <Fetched page={WALL} />
+            <Guarded>
+              <Fetched page={WALL} />
+            </Guarded>
           </Suspense>
         }
       />
       <Route element={<Frame />}>
-        <Route index element={<HomePage />} />
-        {PAGES.map((page) => (
-          <Route key={page.path} path={page.path} element={<Fetched key={page.path} page={page} />} />
-        ))}
-        <Route
-          path="*"
-          element={
-            <Page title="Nothing here">
-              There is no page at this address. The bar with Now, Open and Bench leads on.
-            </Page>
-          }
-        />
+        <Route element={<Guarded />}>
+          <Route index element={<HomePage />} />
+          {PAGES.map((page) => (
+            <Route key={page.path} path={page.path} element={<Fetched key={page.path} page={page} />} />
+          ))}
+          <Route
+            path="*"
+            element={
+              <Page title="Nothing here">
+                There is no page at this address. The bar with Now, Open and Bench leads on.
+              </Page>
+            }
+          />
+        </Route>
       </Route>
     </Routes>
   );

@@ -152,3 +152,19 @@ def test_a_new_version_is_offered_and_comes_when_somebody_takes_it(
         page.wait_for_function("() => window.stays === undefined")
         expect(page.get_by_role("heading", name="What is next")).to_be_visible()
         page.close()
+
+
+def test_a_page_that_cannot_be_fetched_says_so_in_its_place_and_comes_when_asked_again(
+    page: Page, address: str
+) -> None:
+    page.route("**/assets/MatchPage*", lambda route: route.abort())
+    page.goto(address)
+    page.get_by_role("link", name="Match", exact=True).click()
+    expect(page.get_by_role("heading", name="This page could not be fetched")).to_be_visible()
+    page.get_by_role("link", name="Shelf", exact=True).click()
+    expect(page.get_by_role("heading", level=1, name="Shelf")).to_be_visible()
+    page.get_by_role("link", name="Match", exact=True).click()
+    expect(page.get_by_role("heading", name="This page could not be fetched")).to_be_visible()
+    page.unroute("**/assets/MatchPage*")
+    page.get_by_role("button", name="Try again").click()
+    expect(page.get_by_role("heading", level=1, name="Match")).to_be_visible()

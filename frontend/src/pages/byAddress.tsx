@@ -7,17 +7,27 @@ interface FetchedPage {
   fetch: () => Promise<unknown>;
   /** What shows it: itself once it is here, else what fetches it first. */
   shown: () => ComponentType;
+  /** Forgets that it could not be fetched. */
+  again: () => void;
 }
+
+/** The file of a page did not come. */
+export class NotFetched extends Error {}
 
 function page(path: string, load: () => Promise<{ default: ComponentType }>): FetchedPage {
   let here: ComponentType | undefined;
   const fetch = async () => {
-    const file = await load();
+    const file = await load().catch((cause: unknown) => {
+      throw new NotFetched(path, { cause });
+    });
     here = file.default;
     return file;
   };
-  const later = lazy(fetch);
-  return { path, fetch, shown: () => here ?? later };
+  let later = lazy(fetch);
+  const again = () => {
+    later = lazy(fetch);
+  };
+  return { path, fetch, shown: () => here ?? later, again };
 }
 
 /** What comes after its place was shown empty React shows a third of a second late; what is here it shows at once. */
@@ -71,6 +81,11 @@ export const PAGES = [
 ];
 export const WALL = page("wall", () => import("./Table/WallPage"));
 export const PUBLIC = page("p/:token", () => import("./Public/PublicPage"));
+
+/** What could not be fetched is asked for once more when somebody goes there. */
+export function fetchAgain(): void {
+  for (const each of [...PAGES, WALL, PUBLIC]) each.again();
+}
 
 const HERE_WITHIN_MS = 300;
 

@@ -1,0 +1,28 @@
+import { screen } from "@testing-library/react";
+import { afterEach, beforeEach, expect, test, vi } from "vitest";
+import { beginAfresh, press, show, tidyUp } from "../testing/page";
+import { Guarded } from "./Guarded";
+
+beforeEach(() => {
+  beginAfresh();
+  vi.spyOn(console, "error").mockImplementation(() => {});
+});
+afterEach(tidyUp);
+
+test("a page that breaks says what broke, and is shown once it no longer does", async () => {
+  let isWhole = false;
+  function Shaky() {
+    if (!isWhole) throw new Error("cells[7] is missing");
+    return <h1>Whole</h1>;
+  }
+  show(
+    <Guarded>
+      <Shaky />
+    </Guarded>,
+  );
+  expect(screen.getByRole("heading", { name: "This page broke" })).toBeDefined();
+  expect(screen.getByRole("alert").textContent).toContain("cells[7] is missing");
+  isWhole = true;
+  await press("Try again");
+  expect(screen.getByRole("heading", { name: "Whole" })).toBeDefined();
+});
