@@ -87,4 +87,4 @@ const Head = styled.div`
   margin-bottom: var(--block);
 `;
 const Lead = styled.p`max-width: 46rem; margin-top: var(--thread); color: ${({ theme }) => theme.color.inkSoft};`;
-const Actions = styled.div`display: flex; flex-wrap: wrap; gap: var(--gap);`;
+export const Actions = styled.div`display: flex; flex-wrap: wrap; gap: var(--gap);`;

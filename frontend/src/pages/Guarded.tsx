@@ -1,7 +1,7 @@
 import { ErrorBoundary, type FallbackProps } from "react-error-boundary";
 import { Outlet, useLocation } from "react-router";
 import { Button } from "../components/Button";
-import { Page, Quiet } from "../components/Page";
+import { Actions, Page, Quiet } from "../components/Page";
 import { fetchAgain, NotFetched } from "./byAddress";
 
 /** A page that cannot be fetched or breaks says so in its own place: the bar around it stays, and every other page opens. */
@@ -29,12 +29,12 @@ export function Broken({ error, resetErrorBoundary }: FallbackProps) {
             </p>
           </>
         )}
-        <p>
+        <Actions>
           <Button kind="main" onPress={resetErrorBoundary}>
             Try again
           </Button>
           <Button onPress={() => location.reload()}>Load everything anew</Button>
-        </p>
+        </Actions>
       </Quiet>
     </Page>
   );
