@@ -46,7 +46,7 @@ VIEWS = (
     ("map", "/api/shelf-map?on_shelf=true", f"SELECT width_bucket(judgement.capacity_mah, 0, 6000, 80), width_bucket(judgement.resistance_mohm, 0, 200, 60), count(*) {_FROM} AND place.kind = 'shelf-box' GROUP BY 1, 2"),
     ("large box", "/api/places/{box}", f"{_PAGE} AND place.number = '{{box}}' ORDER BY cell.id LIMIT 60"),
     ("places", "/api/places", "SELECT place.*, (SELECT count(*) FROM cell WHERE place_id = place.id) FROM place"),
-    ("search", "/api/search?text={number}", "SELECT cell.* FROM cell WHERE number = '{number}'"),
+    ("find a number", "/api/find?text={number}", "SELECT cell.* FROM cell WHERE number = '{number}'"),
     ("search in words", "/api/search?text=donor", "SELECT donor.* FROM donor WHERE description ILIKE '%%donor%%' ORDER BY id DESC LIMIT 20"),
     ("search for a day", "/api/search?text=yesterday", "SELECT cell.* FROM cell WHERE id IN (SELECT cell_id FROM entry WHERE at >= current_date - 1 AND at < current_date) ORDER BY id DESC LIMIT 12"),
     ("cell", "/api/cells/{number}", "SELECT entry.*, reading.* FROM entry LEFT JOIN reading USING (id) WHERE cell_id = (SELECT id FROM cell WHERE number = '{number}') ORDER BY at"),
