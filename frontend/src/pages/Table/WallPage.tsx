@@ -82,7 +82,7 @@ const Head = styled.header`
   gap: 4vmin;
   font-size: 4.2vmin;
   h1 { font-size: 5vmin; }
-  strong { margin-left: auto; font: 700 6.5vmin ${({ theme }) => theme.font.figure}; }
+  strong { margin-left: auto; white-space: nowrap; font: 700 6.5vmin ${({ theme }) => theme.font.figure}; }
 `;
 const Alarm = styled.p`
   padding: 2vmin 3vmin;
