@@ -147,6 +147,8 @@ def test_a_scanner_that_does_not_wait_picks_every_cell_and_a_wrong_one_stops_it_
     be_late(page, 0)
     page.get_by_role("button", name="It is back in its place").click()
     expect(page.get_by_text("All 4 cells are here.")).to_be_visible()
+    page.get_by_role("link", name="Go on with the pack").click()
+    expect(page.get_by_text("4 of 4 cells picked.")).to_be_visible()
     session.rollback()
     picked = session.scalars(select(PackCell.cell_id).where(PackCell.picked_at.is_not(None))).all()
     assert len(picked) == 4
