@@ -14,7 +14,7 @@ from zembric.files.evenings import plan_as_json, read_evenings
 from zembric.wording import say
 
 #: What ending the search and writing the answer may take of the seconds that are promised.
-_AROUND_S = 0.25
+_AROUND_S = 0.17
 _LEAST_S, _MOST_S = 0.1, 3600.0
 
 
