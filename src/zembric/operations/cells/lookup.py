@@ -197,12 +197,12 @@ def _cell_says(session: Session, word: str, day: date | None, of_donor: ColumnEl
         said.append(CellRow.size_code.in_(sizes))
     if places := _ids_named(session, Place, word):
         said.append(CellRow.place_id.in_(places))
-    entered = select(Entry.cell_id).distinct()
+    entered = select(Entry.cell_id)
     if people := _ids_named(session, Person, word):
         said.append(CellRow.id.in_(entered.where(Entry.person_id.in_(people))))
     if day:
         begins, ends = _hours_of(day)
-        cells = _few(session, entered.where(Entry.at >= begins, Entry.at < ends))
+        cells = _few(session, entered.where(Entry.at >= begins, Entry.at < ends).distinct())
         if cells is not None:
             said.append(CellRow.id.in_(cells))
     return or_(*said)
