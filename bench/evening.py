@@ -16,8 +16,7 @@ from time import monotonic
 
 from zembric.core.evening import Cell, Channel, Evening, Operation, Problem, Row, Vector, vector_of
 from zembric.core.evening.order import empty_order, room_for, rows_of, table_of
-from zembric.core.evening.turns import lay_out
-from zembric.evening_search import search_until
+from zembric.evening_search import compiled_turns, search_until
 
 FORMATS = frozenset({"round"})
 #: Name, cells, testers, chargers, evenings, volunteers, seed.
@@ -63,7 +62,7 @@ def problem_of(cells: int, testers: int, chargers: int, evenings: int, volunteer
 def in_order(problem: Problem, order: list[int]) -> Vector:
     """What a channel and a hand are free for first is begun first, where it ends soonest; of several the first of the order. Nobody
     looks ahead: what does not end in time was begun in vain, and counts as not begun."""
-    table = table_of(problem)
+    turns, table = compiled_turns(), table_of(problem)
     laid, room = empty_order(table), room_for(table)
     waits = {
         cell: iter(range(table.cells[cell].first, table.cells[cell].first + table.cells[cell].count)) for cell in order
@@ -76,12 +75,12 @@ def in_order(problem: Problem, order: list[int]) -> Vector:
             first = table.operations[operation].first
             for step in range(first, first + table.operations[operation].count):
                 laid.places[place].step = step
-                lay_out(table, laid, 0, room)
+                turns.lay_out(table, laid, 0, room)
                 start = int(laid.places[place].start)
                 choices.append((start, rank, start + int(table.steps[step].minutes), step, cell))
         start, _, _, step, cell = min(choices)
         laid.places[place].step = step
-        lay_out(table, laid, 0, room)
+        turns.lay_out(table, laid, 0, room)
         if start >= problem.evenings[-1].end:
             laid.length[0] -= 1
             break
@@ -90,7 +89,7 @@ def in_order(problem: Problem, order: list[int]) -> Vector:
             del following[cell]
         else:
             following[cell] = after
-    return vector_of(problem, rows_of(problem, table, laid, room))
+    return vector_of(problem, rows_of(problem, table, laid, room, turns))
 
 
 def by_solver(problem: Problem, seconds: float) -> tuple[Vector, bool]:

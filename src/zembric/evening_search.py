@@ -1,7 +1,7 @@
 """Evenings planned against the clock: on all cores, and for a server in a process of its own.
 
-What is compiled takes a hundred megabytes that no web server should keep, and while one searches nobody else would be answered.
-Started as a module it reads what to plan from its input; with `--compile` it only makes sure that all is compiled.
+While one searches nobody else would be answered. Started as a module it reads what to plan from its input; with `--compile` it only
+makes sure that the search is compiled.
 """
 
 from __future__ import annotations
@@ -12,17 +12,23 @@ import subprocess
 import sys
 import time
 from concurrent.futures import ThreadPoolExecutor
+from hashlib import sha256
+from pathlib import Path
 from typing import TYPE_CHECKING
 
-from zembric.core.evening import Cell, Channel, Evening, Operation, Problem, vector_of
+from zembric.core.evening import vector_of
+from zembric.core.evening.search import Company, plan_evenings
 from zembric.paths import ROOT
 
 if TYPE_CHECKING:
-    from collections.abc import Callable
+    from zembric.core.evening import Problem, Row
+    from zembric.core.evening.native import Turns
 
-    from zembric.core.evening import Row
-    from zembric.core.evening.search import Company
-
+#: What the compiled search is made of.
+_MADE_OF = (
+    *(f"src/zembric/core/evening/{name}.py" for name in ("turns", "shapes", "native", "compiling")),
+    "requirements.txt",
+)
 _MOST_THREADS = 4
 #: However late it is, so long is searched: enough for the plan of a few cells [s].
 _LEAST_S = 0.15
@@ -36,11 +42,12 @@ def search_until(problem: Problem, until_s: float, seed: int) -> tuple[Row, ...]
     Args:
         until_s: By the clock of `time.monotonic`.
     """
-    plan_evenings, company = _load()
+    turns, company = compiled_turns(), Company()
 
     def search(seed: int) -> tuple[Row, ...]:
-        return plan_evenings(problem, is_over, seed, company)
+        return plan_evenings(problem, is_over, seed, turns, company)
 
+    # Where it was not compiled yet that took some seconds, and the clock is started after it.
     began_s = time.monotonic()
     least_s = max(until_s - began_s, _LEAST_S)
 
@@ -53,17 +60,26 @@ def search_until(problem: Problem, until_s: float, seed: int) -> tuple[Row, ...]
     return min(found, key=lambda rows: vector_of(problem, rows))
 
 
-def _load() -> tuple[Callable[..., tuple[Row, ...]], Company]:
-    """The search, and where those who search meet. That takes some tenths of a second to load and, where it was not compiled yet, some
-    seconds: after that the clock is started."""
-    from zembric.core.evening.search import Company, plan_evenings  # noqa: PLC0415
+def compiled_turns() -> Turns:
+    """What is compiled of the search: as it is kept, or anew where that was made of another version or for another processor.
 
-    steps = (Operation(0, 0, ((0, 5),), "storage"), Operation(2, 5, ((0, 5),), "storage"))
-    cells = (Cell("A", 1, True, steps), Cell("B", 1, False, steps[:1]))
-    channel = Channel("T1", "tester", 1000, 1000, frozenset({"round"}))
-    shares = iter((0.0, 0.05, 0.3, 0.9))
-    plan_evenings(Problem((Evening(0, 60),), (channel,), cells, 2, 1), lambda: next(shares, 1.0), 0)
-    return plan_evenings, Company()
+    Raises:
+        OSError: it cannot be kept where `ZEMBRIC_COMPILED` says.
+    """
+    from zembric.core.evening import native  # noqa: PLC0415
+
+    place = Path(os.environ.get("ZEMBRIC_COMPILED") or ROOT / ".venv" / "compiled") / "turns"
+    made_of = "".join((ROOT / name).read_text() for name in _MADE_OF)
+    mark = sha256(f"{made_of}{native.processor()}".encode()).digest()
+    held = place.read_bytes() if place.exists() else b""
+    code = held[2 * len(mark) :]
+    if held != mark + sha256(code).digest() + code:
+        code = native.compiled()
+        place.parent.mkdir(parents=True, exist_ok=True)
+        aside = place.with_name(f"{place.name}.{os.getpid()}")
+        aside.write_bytes(mark + sha256(code).digest() + code)
+        aside.replace(place)
+    return native.Turns(code)
 
 
 def search_aside(problem: Problem, seconds: float) -> tuple[Row, ...]:
@@ -82,7 +98,7 @@ def search_aside(problem: Problem, seconds: float) -> tuple[Row, ...]:
 
 def main() -> None:
     if sys.argv[1:] == ["--compile"]:
-        _load()
+        compiled_turns()
         return
     problem, seconds = pickle.load(sys.stdin.buffer)
     rows = search_until(problem, time.monotonic() + seconds, 0)

@@ -1,6 +1,9 @@
 from collections.abc import Callable
-from typing import TypeVar
+from typing import Any, TypeVar
 
 _Function = TypeVar("_Function", bound=Callable[..., object])
 
-def njit(*, cache: bool, nogil: bool, _nrt: bool) -> Callable[[_Function], _Function]: ...
+types: Any
+
+def njit(*signature: Any, **options: bool | str) -> Callable[[_Function], Any]: ...
+def typeof(value: object) -> Any: ...

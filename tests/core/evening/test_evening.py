@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 from tests.support.evenings import best_of_all, faults_of
 from zembric.core.evening import EveningRefusedError, Problem, most_weight, vector_of
 from zembric.core.evening.search import plan_evenings
+from zembric.evening_search import compiled_turns
 from zembric.files.evenings import plan_as_json, read_evenings
 
 TESTER = {"id": "T1", "class": "tester", "max_charge_ma": 1000, "max_discharge_ma": 1000, "formats": ["round", "clips"]}
@@ -44,7 +45,7 @@ def evenings(
 
 def planned(held: dict[str, Any], looks: int = 60) -> tuple[Problem, Any]:
     problem = read_evenings(held)
-    rows = plan_evenings(problem, rounds(looks), 0)
+    rows = plan_evenings(problem, rounds(looks), 0, compiled_turns())
     assert faults_of(problem, rows) == []
     return problem, vector_of(problem, rows)
 
@@ -96,7 +97,7 @@ def test_who_leaves_begins_nothing_and_what_runs_keeps_its_slot() -> None:
     problem = read_evenings(evenings(*cells, channels=(TESTER, TESTER | {"id": "T2"}), length=90, volunteers=1))
     ready = (replace(problem.cells[0], ready=70), *problem.cells[1:])
     problem = replace(problem, cells=ready, absent=((20, 60),), taken=((0, 0, 15),))
-    rows = plan_evenings(problem, rounds(60), 0)
+    rows = plan_evenings(problem, rounds(60), 0, compiled_turns())
     assert faults_of(problem, rows) == []
     assert len(rows) >= 6
     assert not [row for row in rows if 18 < row.start < 60 or (row.channel == 0 and row.start < 15)]

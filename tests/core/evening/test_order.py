@@ -9,6 +9,7 @@ import pytest
 from tests.core.evening.test_evening import rounds
 from zembric.core.evening import Cell, Channel, Evening, Operation, Problem
 from zembric.core.evening.search import plan_evenings
+from zembric.evening_search import compiled_turns
 
 FORMATS = frozenset({"round"})
 
@@ -20,7 +21,7 @@ def problem(cells: int = 1, minutes: int = 30, ready: int = 0, **more: object) -
 
 
 def starts(asked: Problem) -> list[int]:
-    return sorted(row.start for row in plan_evenings(asked, rounds(30), 0))
+    return sorted(row.start for row in plan_evenings(asked, rounds(30), 0, compiled_turns()))
 
 
 def test_a_channel_that_runs_is_free_when_that_is_over() -> None:
@@ -49,4 +50,4 @@ def test_of_two_hands_one_may_leave() -> None:
 def test_who_goes_home_before_the_hand_over_is_done_begins_nothing_however_short() -> None:
     short, long = problem(minutes=1), problem(minutes=29)
     both = replace(short, evenings=(Evening(0, 30),), cells=(*short.cells, *long.cells))
-    assert len(plan_evenings(both, rounds(30), 0)) == 1
+    assert len(plan_evenings(both, rounds(30), 0, compiled_turns())) == 1

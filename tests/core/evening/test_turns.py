@@ -9,9 +9,10 @@ import pytest
 
 from tests.core.evening.test_evening import TESTER, WHOLE, cell, evenings
 from zembric.core.evening import Evening, Problem
-from zembric.core.evening.order import Order, empty_order, room_for, table_of
+from zembric.core.evening.order import empty_order, room_for, table_of
 from zembric.core.evening.search import Company
-from zembric.core.evening.turns import APART, Cost, Worth, cost_of, lay_out, take_turns
+from zembric.core.evening.shapes import APART, Cost, Order, Worth
+from zembric.evening_search import compiled_turns
 from zembric.files.evenings import read_evenings
 
 MANY = 30
@@ -30,19 +31,19 @@ def worth(late: float, minute: float = 0.01) -> Worth:
 
 @pytest.mark.parametrize("absent", [(), ((30, 90), (60, 1500))])
 def test_after_many_turns_the_order_costs_what_it_costs_laid_out_anew(absent: tuple[tuple[int, int], ...]) -> None:
-    table = table_of(many(absent))
+    turns, table = compiled_turns(), table_of(many(absent))
     held, tried, best = (empty_order(table) for _ in range(3))
     counted, cost, scratch = worth(0.9), Cost(np.zeros(1), np.zeros(1)), np.zeros(MANY * 5, np.int64)
-    lay_out(table, held, 0, room := room_for(table))
-    take_turns(
-        3000, 20.0, table, np.ones(MANY, np.bool_), counted, counted, held, best, cost, tried, room, scratch,
-        np.random.default_rng(1),
+    chance = np.array([0.0, *np.random.default_rng(1).random(30_000)])
+    turns.hold(table, counted, held, cost, room := room_for(table))
+    turns.take_turns(
+        3000, np.array([20.0]), table, np.ones(MANY, np.bool_), counted, counted, held, best, cost, tried, room, scratch, chance,
     )  # fmt: skip
-    before = held.places[: held.length[0]].copy()
-    lay_out(table, held, 0, anew := room_for(table))
+    before, costs = held.places[: held.length[0]].copy(), cost.held[0]
+    turns.hold(table, counted, held, cost, room_for(table))
     assert held.length[0] > 2 * APART
     assert (held.places[: held.length[0]] == before).all()
-    assert cost.held[0] == pytest.approx(cost_of(counted, table, held.has, anew))
+    assert cost.held[0] == pytest.approx(costs)
 
 
 def test_whoever_is_worse_off_goes_on_from_the_better_order_of_one_who_looks_for_the_same() -> None:

@@ -13,6 +13,7 @@ from zembric.core.errors import BadInputError, ChangedMeanwhileError
 from zembric.core.evening import Problem, Row
 from zembric.core.evening.search import plan_evenings
 from zembric.core.said import from_json
+from zembric.evening_search import compiled_turns
 from zembric.models import EveningRow
 from zembric.operations.actors import Actor
 from zembric.operations.bench import entries
@@ -26,7 +27,7 @@ NOW = datetime.now(UTC).replace(second=0, microsecond=0)
 
 def planner(problem: Problem) -> tuple[Row, ...]:
     looks = iter(range(41))
-    return plan_evenings(problem, lambda: next(looks, 40) / 40, 0)
+    return plan_evenings(problem, lambda: next(looks, 40) / 40, 0, compiled_turns())
 
 
 def until(hours: float, *people: tuple[str, float], **more: object) -> TypedEvening:

@@ -8,87 +8,22 @@ later it is, which tells the search which way is better long before all fits.
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, NamedTuple
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from zembric.core.evening.model import Row
-from zembric.core.evening.turns import APART, CHANNELS, lay_out
+from zembric.core.evening.shapes import APART, CHANNELS, First, Order, Room, Table
 
 if TYPE_CHECKING:
     from typing import Any
 
     from zembric.core.evening.model import Problem
-
-    Whole = np.ndarray[tuple[int], np.dtype[np.int64]]
-    Grid = np.ndarray[tuple[int, int], np.dtype[np.int64]]
-    Flags = np.ndarray[tuple[int], np.dtype[np.bool_]]
-    #: Rows with named whole numbers.
-    Records = np.recarray[tuple[int], Any]
-    Record = Any
+    from zembric.core.evening.native import Turns
+    from zembric.core.evening.shapes import Grid, Records, Whole
 
 #: As many hands as nobody waits for.
 _ENOUGH = 1 << 40
-
-
-class Table(NamedTuple):
-    """What stays: cells with their operations, operations with their steps, kinds with their channels, evenings, hands.
-
-    A step is an operation on one kind of channel; channels that can do the same in the same time are one kind. What belongs together
-    lies together: it is told by its `first` and its `count`.
-    """
-
-    #: cell, operation, rest, kind, minutes.
-    steps: Records
-    #: first step, count.
-    operations: Records
-    #: first operation, count; least: the minutes it takes.
-    cells: Records
-    #: first channel, count.
-    kinds: Records
-    #: begin, end.
-    evenings: Records
-    #: What an order is laid out on; see `Room`.
-    empty: Whole
-    first: First
-    hands: int
-    hand_over: int
-    #: Of each absence of somebody from when until when.
-    absent: Grid
-
-
-class Order(NamedTuple):
-    """Steps in their order, how many there are, and which cells are among them."""
-
-    #: step, start, evening, channel.
-    places: Records
-    length: Whole
-    has: Flags
-
-
-class First(NamedTuple):
-    """Where in a state it begins: in which evening each cell ends, from when each channel is free in each evening, the latest start
-    of each evening, the place of the oldest one among those that still keep a hand busy, and their starts. Ends of cells come first."""
-
-    ended_in: int
-    free: int
-    latest: int
-    oldest: int
-    hands: int
-
-
-class Room(NamedTuple):
-    """Where an order is laid out: its state now, and as it was before each so many-th place.
-
-    Of each there are two sides: one that is kept, and one on which the next order is tried.
-    """
-
-    state: Whole
-    first: First
-    #: By place, side, and what of the state.
-    kept: np.ndarray[tuple[int, int, int], np.dtype[np.int64]]
-    #: Which one is kept.
-    side: Whole
 
 
 def table_of(problem: Problem) -> Table:
@@ -164,14 +99,14 @@ def room_for(table: Table) -> Room:
     return Room(table.empty.copy(), table.first, kept, np.zeros(len(kept), np.int64))
 
 
-def rows_of(problem: Problem, table: Table, order: Order, room: Room) -> tuple[Row, ...]:
+def rows_of(problem: Problem, table: Table, order: Order, room: Room, turns: Turns) -> tuple[Row, ...]:
     """The plan of an order: whole cells that end in time, on the channels of its kind that are free."""
-    lay_out(table, order, 0, room)
+    turns.lay_out(table, order, 0, room)
     end, kinds = problem.evenings[-1].end, kinds_of(problem)
     there: Any = order.places[: order.length[0]]
     kept = there[room.state[table.steps.cell[there.step]] <= end]
     order.places[: len(kept)], order.length[0] = kept, len(kept)
-    lay_out(table, order, 0, room)
+    turns.lay_out(table, order, 0, room)
     free = _free_from(problem, [*range(len(problem.channels))])
     rows = []
     for place in order.places[: len(kept)]:

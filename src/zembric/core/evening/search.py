@@ -13,18 +13,21 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from zembric.core.evening.order import Order, empty_order, room_for, rows_of, table_of
-from zembric.core.evening.turns import Cost, Worth, copy, cost_of, keep_laid_out, lay_out, take_turns
+from zembric.core.evening.order import empty_order, room_for, rows_of, table_of
+from zembric.core.evening.shapes import Cost, Order, Worth
 
 if TYPE_CHECKING:
     from collections.abc import Callable
 
     from zembric.core.evening.model import Problem, Row
-    from zembric.core.evening.order import Whole
+    from zembric.core.evening.native import Turns
+    from zembric.core.evening.shapes import Whole
 
 #: Until when promises are looked for at most, and weight; so many turns between two looks at the clock, so many looks between two at
 #: the others.
 _FOR_PROMISES, _FOR_WEIGHT, _AT_ONCE, _LOOKS = 0.1, 0.75, 500, 40
+#: So many numbers by chance are drawn for them; whoever needs more begins with the first one again.
+_DRAWN = 4096
 #: How much worse an order may be at first and at last: in hundredths of a promise, in hundredths of a weight, in minutes.
 _PROMISES_WARMTH, _WEIGHT_WARMTH, _MINUTES_WARMTH = (30.0, 2.0), (12.0, 3.0), (150.0, 1.0)
 #: What a promise counts beside weight, in hundredths of one: it is not given up any more.
@@ -53,7 +56,7 @@ class Company:
                 if other != who and counted.minute == worth.minute and counted.late == worth.late and of_other < cost
             ]
             mine = _copied(held) if who not in self._told else self._told[who][2]
-            copy(held, mine)
+            _copy(held, mine)
             self._told[who] = worth, cost, mine
             return _copied(min(better, key=lambda told: told[0])[1]) if better else None
 
@@ -62,28 +65,34 @@ def _copied(order: Order) -> Order:
     return Order(order.places.copy(), order.length.copy(), order.has.copy())
 
 
+def _copy(source: Order, target: Order) -> None:
+    for of_source, of_target in zip(source, target, strict=True):
+        of_target[:] = of_source
+
+
 def plan_evenings(
-    problem: Problem, is_over: Callable[[], float], seed: int, company: Company | None = None
+    problem: Problem, is_over: Callable[[], float], seed: int, turns: Turns, company: Company | None = None
 ) -> tuple[Row, ...]:
     """The best plan that is found.
 
     Args:
         is_over: Asked now and then for the share of the time that is spent; from 1 on the search ends.
         seed: With another one the search may find another plan.
+        turns: What is compiled of the search.
         company: Shared by those who search at once, each with a seed of its own.
     """
     if not problem.cells:
         return ()
-    search = _Search(problem, seed, company or Company())
+    search = _Search(problem, seed, turns, company or Company())
     search.run(is_over)
     return search.rows()
 
 
 class _Search:
-    def __init__(self, problem: Problem, seed: int, company: Company) -> None:
-        self._problem, self._seed, self._company = problem, seed, company
+    def __init__(self, problem: Problem, seed: int, turns: Turns, company: Company) -> None:
+        self._problem, self._seed, self._turns, self._company = problem, seed, turns, company
         self._table = table_of(problem)
-        self._chance = np.random.default_rng(seed)
+        self._random, self._chance = np.random.default_rng(seed), np.zeros(1 + _DRAWN)
         self._held, self._tried, self._best = (empty_order(self._table) for _ in range(3))
         self._room = room_for(self._table)
         self._scratch = np.zeros(2 * len(problem.cells) + len(self._table.operations), np.int64)
@@ -104,14 +113,14 @@ class _Search:
         self._walk(lambda: (is_over() - _FOR_WEIGHT) / (1 - _FOR_WEIGHT), lambda _share: self._truth, *_MINUTES_WARMTH)
 
     def rows(self) -> tuple[Row, ...]:
-        return rows_of(self._problem, self._table, self._best, self._room)
+        return rows_of(self._problem, self._table, self._best, self._room, self._turns)
 
     def _walk(
         self, is_over: Callable[[], float], worth_at: Callable[[float], Worth], first: float, last: float
     ) -> None:
         """From the best order on; put onto the table is what the worth counts."""
-        copy(self._best, self._held)
-        looks = 0
+        _copy(self._best, self._held)
+        looks, warmth = 0, np.zeros(1)
         while (share := is_over()) < 1:
             if looks % _LOOKS == 0:
                 worth = worth_at(share)
@@ -120,17 +129,19 @@ class _Search:
                 better = self._company.tell(self._seed, worth, float(self._cost.held[0]), self._held)
                 if better is not None:
                     self._hold(better, worth)
+                take_turns = self._turns.take_turns.on(
+                    _AT_ONCE, warmth, self._table, may, worth, self._truth, self._held, self._best,
+                    self._cost, self._tried, self._room, self._scratch, self._chance,
+                )  # fmt: skip
             looks += 1
-            take_turns(
-                _AT_ONCE, first * (last / first) ** share, self._table, may, worth, self._truth, self._held, self._best,
-                self._cost, self._tried, self._room, self._scratch, self._chance,
-            )  # fmt: skip
+            warmth[0], self._chance[0] = first * (last / first) ** share, 0
+            self._random.random(out=self._chance[1:])
+            take_turns()
 
     def _hold(self, order: Order, worth: Worth) -> None:
-        copy(order, self._held)
-        lay_out(self._table, self._held, 0, self._room)
-        keep_laid_out(0, self._held, self._room)
-        self._cost.held[0] = cost_of(worth, self._table, self._held.has, self._room)
+        if order is not self._held:
+            _copy(order, self._held)
+        self._turns.hold(self._table, worth, self._held, self._cost, self._room)
 
     def _has_kept_all(self) -> bool:
         return bool(-self._cost.best[0] >= self._a_promise * self._promised.sum())

@@ -1,21 +1,16 @@
-"""Turns of the search, compiled: an order is changed a little, laid out, and kept or not.
-
-All that is compiled lies in this file: what is kept compiled is made anew when its own file changes, not when another one does.
-"""
+"""Turns of the search, to be compiled (`native.py`): an order is changed a little, laid out, and kept or not."""
 
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING, NamedTuple
+from typing import TYPE_CHECKING
 
 from numba import njit
 
+from zembric.core.evening.shapes import APART, CHANNELS
+
 if TYPE_CHECKING:
-    import numpy as np
-
-    from zembric.core.evening.order import Flags, Order, Record, Records, Room, Table, Whole
-
-    Floats = np.ndarray[tuple[int], np.dtype[np.float64]]
+    from zembric.core.evening.shapes import Cost, Flags, Floats, Order, Record, Records, Room, Table, Whole, Worth
 
 #: How often one step is moved, by at most so many places; how often it goes to channels of another kind then.
 _MOVES, _FARTHEST, _OTHER_KIND = 0.5, 8, 0.3
@@ -25,43 +20,17 @@ _EXCHANGES, _FROM_OUTSIDE = 0.5, 0.7
 _OFF_UNTIL, _ON_FROM, _ELSEWHERE_FROM = 0.7, 0.2, 0.85
 #: How often two cells are taken or put at once; how much of the time that is to spare is waited between two steps at most.
 _TWO, _WAITS = 0.33, 0.5
-#: The state before each so many-th place is kept, so that not all before a change is laid out again.
-APART = 32
-#: More channels there are not: the minute from which on one is free and its number are one whole number, of which the least is looked for.
-CHANNELS = 1 << 20
 #: Steps before this place stay where they are: the whole order, where a turn comes to nothing.
 _NOTHING = -1
 
 
-# No array is made here, so none needs to be counted: half of the time went into counting who refers to which.
-_compiled = njit(cache=True, nogil=True, _nrt=False)
-
-
-class Worth(NamedTuple):
-    """What an order costs: each cell's end by the minute, less its weight and its promise as far as they count then."""
-
-    minute: float
-    #: What is taken off the clock in each evening before its minutes count.
-    offsets: Whole
-    #: What a cell's weight, and its promise, still count of one where it ends too late, and how much less with each minute.
-    late: float
-    a_minute: float
-    promise_late: float
-    promise_a_minute: float
-    #: Of each cell.
-    weight: Floats
-    promise: Floats
-
-
-class Cost(NamedTuple):
-    """Of the order that is held and, in what truly counts, of the best one; arrays of one."""
-
-    held: Floats
-    best: Floats
+# No array is made here, so none needs to be counted: half of the time went into counting who refers to which. Nothing here divides by
+# what may be 0, so nothing is asked for what Python would raise then.
+_compiled = njit(_nrt=False, error_model="numpy")
 
 
 @_compiled
-def cost_of(worth: Worth, table: Table, has: Flags, room: Room) -> float:
+def _cost_of(worth: Worth, table: Table, has: Flags, room: Room) -> float:
     minute, offsets, late, a_minute, promise_late, promise_a_minute, weight, promise = worth
     state, ended_in = room.state, room.first.ended_in
     tonight, end_of_all = table.evenings[0].end, table.evenings[-1].end
@@ -80,19 +49,20 @@ def cost_of(worth: Worth, table: Table, has: Flags, room: Room) -> float:
 
 @_compiled
 def take_turns(
-    turns: int, warmth: float, table: Table, may: Flags, worth: Worth, truth: Worth, held: Order, best: Order, cost: Cost,
-    tried: Order, room: Room, scratch: Whole, chance: np.random.Generator,
+    turns: int, warmth: Floats, table: Table, may: Flags, worth: Worth, truth: Worth, held: Order, best: Order, cost: Cost,
+    tried: Order, room: Room, scratch: Whole, chance: Floats,
 ) -> None:  # fmt: skip
     """Changes the order that is held so many times, and remembers the best.
 
     Args:
-        warmth: How much worse an order may be and still be kept now and then.
+        warmth: How much worse an order may be and still be kept now and then; an array of one.
         may: Cells that may be put onto the table.
         worth: By what an order is kept.
         truth: By what it is the best.
         room: Where the order that is held was laid out, and kept, last.
         tried, scratch: Where a turn is tried out.
-        chance: Where a turn tries this or that.
+        chance: Numbers from 0 to below 1, one after another: by them a turn tries this or that. The first one is no such number, but
+            the place of the one that was taken last.
     """
     _copy(0, held, tried)
     for _ in range(turns):
@@ -100,23 +70,35 @@ def take_turns(
         if at == _NOTHING:
             continue
         lay_out(table, tried, at, room)
-        after, before = cost_of(worth, table, tried.has, room), cost.held[0]
-        if after > before and chance.random() >= math.exp((before - after) / warmth):
+        after, before = _cost_of(worth, table, tried.has, room), cost.held[0]
+        if after > before and _drawn(chance) >= math.exp((before - after) / warmth[0]):
             _copy(at, held, tried)
             continue
         _copy(at, tried, held)
-        keep_laid_out(at, held, room)
+        _keep_laid_out(at, held, room)
         cost.held[0] = after
         if after < before:
-            true = cost_of(truth, table, tried.has, room)
+            true = _cost_of(truth, table, tried.has, room)
             if true < cost.best[0]:
                 cost.best[0] = true
                 _copy(0, tried, best)
 
 
 @_compiled
-def copy(source: Order, target: Order) -> None:
-    _copy(0, source, target)
+def hold(table: Table, worth: Worth, held: Order, cost: Cost, room: Room) -> None:
+    """Lays the order out from its first place on, as the one that others begin as, and says what it costs."""
+    lay_out(table, held, 0, room)
+    _keep_laid_out(0, held, room)
+    cost.held[0] = _cost_of(worth, table, held.has, room)
+
+
+@_compiled
+def _drawn(chance: Floats) -> float:
+    place = int(chance[0]) + 1
+    if place >= len(chance):
+        place = 1
+    chance[0] = place
+    return chance[place]
 
 
 @_compiled
@@ -187,7 +169,7 @@ def _copy_all(source: Whole, target: Whole) -> None:
 
 
 @_compiled
-def keep_laid_out(at: int, order: Order, room: Room) -> None:
+def _keep_laid_out(at: int, order: Order, room: Room) -> None:
     """The order that was laid out from place `at` on is the one that others begin as from here on."""
     for place in range((at + APART - 1) // APART, (order.length[0] + APART - 1) // APART):
         room.side[place] = 1 - room.side[place]
@@ -215,10 +197,10 @@ def _with_a_hand(state: Whole, first: int, ring: int, oldest: int, start: int, t
 
 
 @_compiled
-def _turn(table: Table, may: Flags, held: Order, tried: Order, scratch: Whole, chance: np.random.Generator) -> int:
+def _turn(table: Table, may: Flags, held: Order, tried: Order, scratch: Whole, chance: Floats) -> int:
     """Changes an order; from which place on it is another one now."""
     has = held.has
-    if held.length[0] and chance.random() < _MOVES:
+    if held.length[0] and _drawn(chance) < _MOVES:
         return _move_one(table, tried, chance)
     here = 0
     for cell in range(len(has)):
@@ -228,9 +210,9 @@ def _turn(table: Table, may: Flags, held: Order, tried: Order, scratch: Whole, c
     for cell in range(len(has)):
         scratch[both] = cell
         both += may[cell] and not has[cell]
-    if here > 1 and chance.random() < _EXCHANGES:
+    if here > 1 and _drawn(chance) < _EXCHANGES:
         first = scratch[_below(chance, here)]
-        if both > here and chance.random() < _FROM_OUTSIDE:
+        if both > here and _drawn(chance) < _FROM_OUTSIDE:
             return _replace(
                 table, held, tried, first, scratch[here + _below(chance, both - here)], scratch[both:], chance
             )
@@ -239,23 +221,23 @@ def _turn(table: Table, may: Flags, held: Order, tried: Order, scratch: Whole, c
 
 
 @_compiled
-def _below(chance: np.random.Generator, count: int) -> int:
-    return int(chance.random() * count)
+def _below(chance: Floats, count: int) -> int:
+    return int(_drawn(chance) * count)
 
 
 @_compiled
-def _move_one(table: Table, tried: Order, chance: np.random.Generator) -> int:
+def _move_one(table: Table, tried: Order, chance: Floats) -> int:
     """One step some places earlier or later, never past the cell's others, or on another kind of channel."""
     steps, places, length = table.steps, tried.places, tried.length[0]
     at = to = _below(chance, length)
     step: int = places[at].step
     cell, operation = steps[step].cell, table.operations[steps[step].operation]
     far = 1 + _below(chance, _FARTHEST)
-    way = 1 if chance.random() < 0.5 else -1
+    way = 1 if _drawn(chance) < 0.5 else -1
     while far and 0 <= to + way < length and steps[places[to + way].step].cell != cell:
         _move(places, to + way, places, to)
         to, far = to + way, far - 1
-    if operation.count > 1 and chance.random() < _OTHER_KIND:
+    if operation.count > 1 and _drawn(chance) < _OTHER_KIND:
         step = operation.first + _below(chance, operation.count)
     elif to == at:
         return _NOTHING
@@ -270,7 +252,7 @@ def _move(source: Records, at: int, target: Records, to: int) -> None:
 
 
 @_compiled
-def _on_kind(steps: Records, operation: Record, kind: int, chance: np.random.Generator) -> int:
+def _on_kind(steps: Records, operation: Record, kind: int, chance: Floats) -> int:
     """An operation on that kind of channel, where it can be; else on any."""
     for step in range(operation.first, operation.first + operation.count):
         if steps[step].kind == kind:
@@ -279,7 +261,7 @@ def _on_kind(steps: Records, operation: Record, kind: int, chance: np.random.Gen
 
 
 @_compiled
-def _exchange(table: Table, tried: Order, first: int, second: int, chance: np.random.Generator) -> int:
+def _exchange(table: Table, tried: Order, first: int, second: int, chance: Floats) -> int:
     """Two cells take each other's places."""
     steps, operations, places = table.steps, table.operations, tried.places
     if first == second or table.cells[first].count != table.cells[second].count:
@@ -301,9 +283,7 @@ def _exchange(table: Table, tried: Order, first: int, second: int, chance: np.ra
 
 
 @_compiled
-def _replace(
-    table: Table, held: Order, tried: Order, first: int, second: int, scratch: Whole, chance: np.random.Generator
-) -> int:
+def _replace(table: Table, held: Order, tried: Order, first: int, second: int, scratch: Whole, chance: Floats) -> int:
     """A cell from outside takes the places of one that goes off the table, some of them or some more."""
     steps, operations, before, places, length = table.steps, table.operations, held.places, tried.places, held.length[0]
     wanted, found = table.cells[second].count, 0
@@ -339,25 +319,25 @@ def _replace(
 
 
 @_compiled
-def _off_and_on(table: Table, tried: Order, here: Whole, out: Whole, chance: np.random.Generator) -> int:
+def _off_and_on(table: Table, tried: Order, here: Whole, out: Whole, chance: Floats) -> int:
     """Up to two cells off, up to two onto the table, or one to other times."""
-    way = chance.random()
+    way = _drawn(chance)
     at = tried.length[0]
     if way >= _ELSEWHERE_FROM and len(here):
         cell = here[_below(chance, len(here))]
         at = _take_off(table, tried, cell, at)
-        if chance.random() < 0.5:
+        if _drawn(chance) < 0.5:
             at = _put_on(table, tried, cell, at, chance)
         elif len(out):
             at = _put_on(table, tried, out[_below(chance, len(out))], at, chance)
         return at
     if way < _OFF_UNTIL and len(here):
-        for _ in range(1 + (chance.random() < _TWO)):
+        for _ in range(1 + (_drawn(chance) < _TWO)):
             cell = here[_below(chance, len(here))]
             if tried.has[cell]:
                 at = _take_off(table, tried, cell, at)
     if way > _ON_FROM and len(out):
-        for _ in range(1 + (chance.random() < _TWO)):
+        for _ in range(1 + (_drawn(chance) < _TWO)):
             cell = out[_below(chance, len(out))]
             if not tried.has[cell]:
                 at = _put_on(table, tried, cell, at, chance)
@@ -381,7 +361,7 @@ def _take_off(table: Table, tried: Order, cell: int, at: int) -> int:
 
 
 @_compiled
-def _put_on(table: Table, tried: Order, cell: int, at: int, chance: np.random.Generator) -> int:
+def _put_on(table: Table, tried: Order, cell: int, at: int, chance: Floats) -> int:
     """A cell's steps go in at some time of some evening, with some time between them."""
     steps, operations, evenings, places, length = (
         table.steps, table.operations, table.evenings, tried.places, tried.length[0],
@@ -389,7 +369,7 @@ def _put_on(table: Table, tried: Order, cell: int, at: int, chance: np.random.Ge
     first, count, least = table.cells[cell].first, table.cells[cell].count, table.cells[cell].least
     evening, last, place = _below(chance, len(evenings)), len(evenings) - 1, 0
     hours = float(evenings[evening].end - evenings[evening].begin)
-    minute = evenings[evening].begin + chance.random() * (max(hours - least, 0.0) or hours)
+    minute = evenings[evening].begin + _drawn(chance) * (max(hours - least, 0.0) or hours)
     spare = max(evenings[evening].end - minute - least, 0.0)
     for operation in range(first, first + count):
         step = operations[operation].first + _below(chance, operations[operation].count)
@@ -405,7 +385,7 @@ def _put_on(table: Table, tried: Order, cell: int, at: int, chance: np.random.Ge
         length += 1
         if operation == first:
             at = min(at, place)
-        waits = chance.random() * spare * _WAITS
+        waits = _drawn(chance) * spare * _WAITS
         minute, spare, place = minute + steps[step].minutes + waits, spare - waits, place + 1
     tried.length[0] = length
     tried.has[cell] = True

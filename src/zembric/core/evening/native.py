@@ -1,0 +1,98 @@
+"""The compiled search without its compiler, which takes longer to load than a small search to find the best plan.
+
+`compiled` makes machine code of `turns.py` once, with Numba; `Turns` loads it with LLVM alone. Both speak through whole numbers of 64
+bits: of an array its address and its shape, of a tuple what is in it, one after another.
+"""
+
+from __future__ import annotations
+
+import ctypes
+import struct
+from typing import TYPE_CHECKING, Any
+
+import llvmlite.binding as llvm
+import numpy as np
+
+if TYPE_CHECKING:
+    from collections.abc import Callable
+
+#: As Numba calls what it compiled: where the answer and what was raised are told, then what is given. Other than 0 is a fault.
+_CALLED = ctypes.CFUNCTYPE(ctypes.c_int32, ctypes.c_void_p, ctypes.c_void_p, ctypes.c_void_p)
+
+
+class Turns:
+    """What `turns.py` offers, from its machine code.
+
+    Args:
+        code: From `compiled`, on a machine with the same processor: anything else may end the process.
+    """
+
+    def __init__(self, code: bytes) -> None:
+        engine = llvm.create_mcjit_compiler(llvm.parse_assembly(""), _machine())
+        engine.add_object_file(llvm.ObjectFileRef.from_data(code))
+        engine.finalize_object()
+        self.lay_out, self.hold, self.take_turns = (
+            _Function(engine, name) for name in ("lay_out", "hold", "take_turns")
+        )
+
+
+class _Function:
+    """While it runs other threads do, too."""
+
+    def __init__(self, engine: llvm.ExecutionEngine, name: str) -> None:
+        # The code is there as long as the engine is.
+        self._engine, self._name = engine, name
+        self._call = _CALLED(engine.get_function_address(name))
+
+    def __call__(self, *arguments: Any) -> None:
+        self.on(*arguments)()
+
+    def on(self, *arguments: Any) -> Callable[[], None]:
+        """The same, to be called again and again with what stands in these arrays then."""
+        words, told = np.array(_words_of(arguments), np.int64), np.zeros(2, np.int64)
+        answer, raised, given = told.ctypes.data, told.ctypes.data + told.itemsize, words.ctypes.data
+
+        def call() -> None:
+            if self._call(answer, raised, given):
+                raise RuntimeError(f"{self._name} failed on {arguments}, told as {words}")
+
+        return call
+
+
+def _words_of(value: Any) -> list[int]:
+    if isinstance(value, tuple):
+        return [word for each in value for word in _words_of(each)]
+    if isinstance(value, np.ndarray):
+        return [value.ctypes.data, *value.shape]
+    if isinstance(value, float):
+        return [*struct.unpack("q", struct.pack("d", value))]
+    return [int(value)]
+
+
+def _machine() -> llvm.TargetMachine:
+    llvm.initialize_native_target()
+    llvm.initialize_native_asmprinter()
+    return llvm.Target.from_default_triple().create_target_machine(
+        llvm.get_host_cpu_name(), llvm.get_host_cpu_features().flatten(), opt=3, codemodel="jitdefault", jit=True
+    )
+
+
+def processor() -> str:
+    """What the machine code is made for."""
+    return f"{llvm.get_process_triple()} {llvm.get_host_cpu_name()} {llvm.get_host_cpu_features().flatten()}"
+
+
+def compiled() -> bytes:
+    """Machine code of `turns.py`. That takes some seconds."""
+    from zembric.core.evening.compiling import assembly_of_turns  # noqa: PLC0415
+
+    whole = llvm.parse_assembly("")
+    for name, assembly in assembly_of_turns().items():
+        module = llvm.parse_assembly(assembly)
+        (entry,) = (
+            each for each in module.functions if not each.is_declaration and each.linkage == llvm.Linkage.external
+        )
+        entry.name = name
+        whole.link_in(module)
+    code: bytes = _machine().emit_object(whole)
+    return code

@@ -1,0 +1,4 @@
+from collections.abc import Callable
+from typing import Any
+
+def intrinsic(function: Callable[..., Any]) -> Any: ...
