@@ -50,11 +50,12 @@ class _Function:
     def on(self, *arguments: Any) -> Callable[[], None]:
         """The same, to be called again and again with what stands in these arrays then."""
         words, told = np.array(_words_of(arguments), np.int64), np.zeros(2, np.int64)
-        answer, raised, given = told.ctypes.data, told.ctypes.data + told.itemsize, words.ctypes.data
 
+        # What is called keeps alive whose addresses it is given.
         def call() -> None:
-            if self._call(answer, raised, given):
-                raise RuntimeError(f"{self._name} failed on {arguments}, told as {words}")
+            at = told.ctypes.data
+            if self._call(at, at + told.itemsize, words.ctypes.data):
+                raise RuntimeError(f"{self._name} failed on {arguments}")
 
         return call
 
