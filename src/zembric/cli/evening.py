@@ -21,7 +21,10 @@ _LEAST_S, _MOST_S = 0.1, 3600.0
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("file", type=Path, help="evenings, channels and cells in JSON; - for standard input")
     parser.add_argument(
-        "--seconds", type=float, default=2.0, help="how long it may take in all (default: 2); about half of one is the least"
+        "--seconds",
+        type=float,
+        default=2.0,
+        help="how long it may take in all (default: 2); about half of one is the least",
     )
     parser.add_argument("--seed", type=int, default=0, help="another seed may find another plan")
     parser.add_argument("--json", action="store_true", help="one JSON object on standard output")

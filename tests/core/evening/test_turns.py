@@ -1,4 +1,4 @@
-"""What is taken over from an order that was laid out before is as if it were laid out anew; who searches beside others goes on from the better."""
+"""What is taken over from an order that was laid out before is as if it were laid out anew; who searches beside others hears of their orders."""
 
 from __future__ import annotations
 
@@ -46,13 +46,13 @@ def test_after_many_turns_the_order_costs_what_it_costs_laid_out_anew(absent: tu
     assert cost.held[0] == pytest.approx(costs)
 
 
-def test_whoever_is_worse_off_goes_on_from_the_better_order_of_one_who_looks_for_the_same() -> None:
+def test_whoever_searches_is_told_the_orders_of_those_who_look_for_the_same() -> None:
     company, order = Company(), empty_order(table_of(many(())))
-    better = Order(order.places, order.length, np.ones(MANY, np.bool_))
-    assert company.tell(1, worth(0.9), -5.0, better) is None
-    assert company.tell(2, worth(0.9), -5.0, order) is None
-    assert company.tell(2, worth(0.0), -4.0, order) is None
-    assert company.tell(2, worth(0.9, 1.0), -4.0, order) is None
-    gone_on_from = company.tell(2, worth(0.9), -4.0, order)
-    assert gone_on_from is not None
-    assert gone_on_from.has.all()
+    other = Order(order.places, order.length, np.ones(MANY, np.bool_))
+    assert company.tell(1, worth(0.9), other) == []
+    assert company.tell(2, worth(0.0), order) == []
+    assert company.tell(2, worth(0.9, 1.0), order) == []
+    (told,) = company.tell(2, worth(0.9), order)
+    assert told.has.all()
+    (told,) = company.tell(1, worth(0.9), other)
+    assert not told.has.any()

@@ -3,7 +3,7 @@
 Only whole cells are planned: one that cannot be finished brings nothing, and is better not begun. First promises are looked for, with
 nothing on the table but cells that were promised; then weight, where a lost cell is borne for a while; then the best plan is made to
 end early. An order that is worse is kept now and then, the less often the more time is over, so the search does not stay where it is.
-Several can search side by side: one long search finds more than two short ones, so whoever is worse off goes on from the other's order.
+Several can search side by side: one long search finds more than two short ones, so whoever finds another one's order better goes on from that.
 """
 
 from __future__ import annotations
@@ -30,11 +30,14 @@ _FOR_PROMISES, _FOR_WEIGHT, _AT_ONCE, _LOOKS = 0.1, 0.75, 500, 40
 _DRAWN = 4096
 #: How much worse an order may be at first and at last: in hundredths of a promise, in hundredths of a weight, in minutes.
 _PROMISES_WARMTH, _WEIGHT_WARMTH, _MINUTES_WARMTH = (30.0, 2.0), (12.0, 3.0), (150.0, 1.0)
-#: What a promise counts beside weight, in hundredths of one: it is not given up any more.
+#: What a promise counts while promises are looked for, in hundredths of one.
 _PROMISE = 10_000.0
 #: What a late cell counts of its weight or promise, and what of it each minute costs; of its weight at first and at last, for every
 #: other of those who search in company: by trial, one finds what the other does not, and tight evenings come off best with both.
 _LATE, _A_MINUTE, _A_MINUTE_OF_PROMISE = 0.99, ((0.06, 0.03), (0.04, 0.015)), 0.01
+#: While weight is looked for a promise that can be kept is not given up, but may be late for a while: other plans that keep it are not
+#: reached otherwise. What that costs, and each minute of it, in hundredths of a weight.
+_LATE_PROMISE, _LATE_PROMISE_A_MINUTE = 10.0, 12.0
 #: What a minute later costs while something else is looked for, as it leaves room for others.
 _EARLY = 0.01
 
@@ -44,21 +47,21 @@ class Company:
 
     def __init__(self) -> None:
         self._lock = Lock()
-        self._told: dict[int, tuple[Worth, float, Order]] = {}
+        self._told: dict[int, tuple[Worth, Order]] = {}
 
-    def tell(self, who: int, worth: Worth, cost: float, held: Order) -> Order | None:
-        """What one of them holds, and what it costs; the better order of another one who is as far, if there is one."""
+    def tell(self, who: int, worth: Worth, held: Order) -> list[Order]:
+        """What one of them holds; the orders of the others who are as far."""
         # What a minute and a late cell count tells whether another one still looks for the same: promises, weight, an early end.
         with self._lock:
-            better = [
-                (of_other, order)
-                for other, (counted, of_other, order) in self._told.items()
-                if other != who and counted.minute == worth.minute and counted.late == worth.late and of_other < cost
+            of_others = [
+                _copied(order)
+                for other, (counted, order) in self._told.items()
+                if other != who and counted.minute == worth.minute and counted.late == worth.late
             ]
-            mine = _copied(held) if who not in self._told else self._told[who][2]
+            mine = _copied(held) if who not in self._told else self._told[who][1]
             _copy(held, mine)
-            self._told[who] = worth, cost, mine
-            return _copied(min(better, key=lambda told: told[0])[1]) if better else None
+            self._told[who] = worth, mine
+            return of_others
 
 
 def _copied(order: Order) -> Order:
@@ -99,6 +102,8 @@ class _Search:
         self._cost = Cost(np.zeros(1), np.zeros(1))
         self._weight = np.array([cell.weight for cell in problem.cells], float)
         self._promised = np.array([cell.is_first for cell in problem.cells])
+        #: Promises that are known to be kept together.
+        self._kept = np.zeros_like(self._promised)
         self._truth = self._in_truth()
 
     def run(self, is_over: Callable[[], float]) -> None:
@@ -108,6 +113,9 @@ class _Search:
             self._walk(
                 lambda: self._has_kept_all() or is_over() / _FOR_PROMISES, lambda _share: promises, *_PROMISES_WARMTH
             )
+            self._hold(self._best, promises)
+            ends = self._room.state[: len(self._promised)]
+            self._kept = self._promised & self._held.has & (ends <= self._table.evenings[0].end)
             begun = min(is_over(), _FOR_WEIGHT)
         self._walk(lambda: (is_over() - begun) / max(_FOR_WEIGHT - begun, 1e-6), self._in_weight, *_WEIGHT_WARMTH)
         self._walk(lambda: (is_over() - _FOR_WEIGHT) / (1 - _FOR_WEIGHT), lambda _share: self._truth, *_MINUTES_WARMTH)
@@ -126,9 +134,8 @@ class _Search:
                 worth = worth_at(share)
                 may = worth.weight + worth.promise > 0
                 self._hold(self._held, worth)
-                better = self._company.tell(self._seed, worth, float(self._cost.held[0]), self._held)
-                if better is not None:
-                    self._hold(better, worth)
+                for order in self._company.tell(self._seed, worth, self._held):
+                    self._hold_if_better(order, worth)
                 take_turns = self._turns.take_turns.on(
                     _AT_ONCE, warmth, self._table, may, worth, self._truth, self._held, self._best,
                     self._cost, self._tried, self._room, self._scratch, self._chance,
@@ -143,6 +150,12 @@ class _Search:
             _copy(order, self._held)
         self._turns.hold(self._table, worth, self._held, self._cost, self._room)
 
+    def _hold_if_better(self, order: Order, worth: Worth) -> None:
+        before, cost = _copied(self._held), self._cost.held[0]
+        self._hold(order, worth)
+        if self._cost.held[0] >= cost:
+            self._hold(before, worth)
+
     def _has_kept_all(self) -> bool:
         return bool(-self._cost.best[0] >= self._a_promise * self._promised.sum())
 
@@ -156,9 +169,11 @@ class _Search:
 
     def _in_weight(self, share: float) -> Worth:
         """In hundredths of a weight, with so much of the time for it spent."""
+        promise = 100.0 * (1 + self._weight.sum())
         first, last = _A_MINUTE[self._seed % len(_A_MINUTE)]
         return Worth(
-            _EARLY, self._nights(), _LATE, first * (last / first) ** share, 0.0, 0.0, 100.0 * self._weight, _PROMISE * self._promised,
+            _EARLY, self._nights(), _LATE, first * (last / first) ** share,
+            1 - _LATE_PROMISE / promise, _LATE_PROMISE_A_MINUTE / promise, 100.0 * self._weight, promise * self._kept,
         )  # fmt: skip
 
     def _in_truth(self) -> Worth:
