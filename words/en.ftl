@@ -424,6 +424,7 @@ is-not-chemistry-family = "{ $facts }" is not a chemistry family.
 outline-has-at-least-width = An outline has at least a width (or diameter) and a length.
 is-print-of-primary-cell-which = "{ $facts }" is the print of a primary cell, which must never be charged. Choose primary.
 is-not-one-of = "{ $facts }" is not one of { $allowed }.
+cells-are-not-sorted-by = No cell is sorted by "{ $value }" where cells are sorted by { $sort }. Turn the page from the shelf itself.
 cannot-be-above-zero-to-most = { $value } { $unit } cannot be: it lies above 0 and is { $most } { $unit } at most.
 
 ## Lookup: what is refused

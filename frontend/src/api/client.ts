@@ -3,6 +3,8 @@ import type { components, paths } from "./schema";
 
 export type Schemas = components["schemas"];
 export type Cell = Schemas["CellOut"];
+/** One page of cells. */
+export type CellsShown = Schemas["CellPageOut"];
 export type Entry = Schemas["EntryOut"];
 export type Story = Schemas["StoryOut"];
 export type Grade = Cell["grade"];

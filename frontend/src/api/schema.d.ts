@@ -3432,6 +3432,10 @@ export interface components {
         CellPageOut: {
             /** Cells */
             cells: components["schemas"]["CellOut"][];
+            /** First By */
+            first_by: number | string | "none";
+            /** Last By */
+            last_by: number | string | "none";
             /** Sizes */
             sizes: string[];
             /** Total */
@@ -10402,6 +10406,7 @@ export interface operations {
                 falling?: boolean;
                 after?: string | null;
                 before?: string | null;
+                by?: number | string | "none" | null;
                 offset?: number;
                 most?: number;
             };
@@ -33221,6 +33226,7 @@ export interface operations {
                 falling?: boolean;
                 after?: string | null;
                 before?: string | null;
+                by?: number | string | "none" | null;
                 offset?: number;
                 most?: number;
             };

@@ -65,15 +65,12 @@ def get_cells(query: schemas.CellQuery) -> Response:
     wanted = _filter(query)
 
     def page(session: Session, _actor: Actor, now: datetime) -> schemas.CellPageOut:
-        total, found = shelf.list_cells(
-            session,
-            wanted,
-            now,
-            shelf.CellPage(query.sort, query.falling, query.most, query.after, query.before, query.offset),
-        )
+        asked = shelf.CellPage(query.sort, query.falling, query.most, query.after, query.before, query.by, query.offset)
+        total, found, ends = shelf.list_cells(session, wanted, now, asked)
         return schemas.CellPageOut(
-            total=total, cells=[show_cell(listed) for listed in found], sizes=list(shelf.sizes_here(session))
-        )
+            total=total, cells=[show_cell(listed) for listed in found], sizes=list(shelf.sizes_here(session)),
+            first_by=ends[0], last_by=ends[1],
+        )  # fmt: skip
 
     return read(page)
 

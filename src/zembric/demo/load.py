@@ -340,7 +340,7 @@ def _in_devices(bench: Evening) -> None:
 
 def _paper(session: Session, who: Actor, box: Place, now: datetime) -> None:
     """Labels of the shelf, one of them printed twice, and a count that missed a cell."""
-    cells, _ = list_cells(session, CellFilter(place_id=box.id), now, CellPage())[::-1]
+    cells = list_cells(session, CellFilter(place_id=box.id), now, CellPage()).cells
     numbers = [listed.cell.number for listed in cells]
     labels.record_print(session, who, "a4-65", numbers, 1, None, now)
     labels.record_print(session, who, "roll-40x30", numbers[2:3], 1, "Torn off in the tester", now + timedelta(hours=1))
@@ -392,7 +392,7 @@ def _tonight(bench: Evening, photos: PhotoStore, now: datetime) -> None:
 
 def _look_again(bench: Evening, session: Session) -> None:
     """The shelf boxes are gone through two weeks after they were filled; the last third is left for another evening."""
-    due = list_cells(session, CellFilter(on_shelf=True, step="recheck"), bench.now, CellPage())[1]
+    due = list_cells(session, CellFilter(on_shelf=True, step="recheck"), bench.now, CellPage()).cells
     for listed in due[: 2 * len(due) // 3]:
         bench.voltage(listed.cell.number)
 

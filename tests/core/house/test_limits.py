@@ -52,6 +52,7 @@ NOT_OF_THE_HOUSE = {
     "lists.py": "how much of a list is taken, and a factor of units",
     "resistors.py": "the row of resistors that are sold, and their ratings",
     "search.py": "how far and how warm a search is taken",
+    "shapes.py": "how far apart the states of a search are kept, and how two numbers share one",
     "turns.py": "how often a search takes which turn",
     "propose.py": "what weighs how much in a search, and how far it is taken",
     "readings.py": "how near to a whole group more or less a reading is taken for one, and what is next to nothing",

@@ -417,9 +417,9 @@ def test_the_database_itself_keeps_the_constraints(
 def test_a_filtered_shelf_finds_and_sorts(session: Session, volunteer: Actor) -> None:
     numbers = shelf_of(session, volunteer, [2300, 1500, 2500])
     page = shelf.CellPage("capacity", falling=True, most=2)
-    total, found = shelf.list_cells(session, shelf.CellFilter(on_shelf=True), at(2), page)
+    total, found, _ = shelf.list_cells(session, shelf.CellFilter(on_shelf=True), at(2), page)
     assert (total, [listed.cell.number for listed in found]) == (3, [numbers[2], numbers[0]])
-    total, found = shelf.list_cells(session, shelf.CellFilter(grades=("C",)), at(2), page)
+    total, found, _ = shelf.list_cells(session, shelf.CellFilter(grades=("C",)), at(2), page)
     assert (total, found[0].cell.number) == (1, numbers[1])
 
 

@@ -75,7 +75,7 @@ export default function ShelfPage() {
             <Pager aria-label="Pages">
               <Button
                 isDisabled={page === 0 || cells.isPlaceholderData}
-                onPress={() => turnTo(page - 1, "before", cells.data.cells[0]?.number ?? "")}
+                onPress={() => turnTo(page - 1, "before", cells.data)}
               >
                 Before
               </Button>
@@ -84,7 +84,7 @@ export default function ShelfPage() {
               </span>
               <Button
                 isDisabled={(page + 1) * PAGE >= cells.data.total || cells.isPlaceholderData}
-                onPress={() => turnTo(page + 1, "after", cells.data.cells.at(-1)?.number ?? "")}
+                onPress={() => turnTo(page + 1, "after", cells.data)}
               >
                 After
               </Button>

@@ -1,5 +1,5 @@
 import { useSearchParams } from "react-router";
-import type { Cell, Grade } from "../../api/client";
+import type { Cell, CellsShown, Grade } from "../../api/client";
 import type { CellQuery } from "../../api/queries";
 import type { Ranges } from "./ShelfMap";
 
@@ -7,7 +7,7 @@ export type Sort = NonNullable<CellQuery["sort"]>;
 export type View = "map" | "list";
 export type GradeChoice = Grade | "any";
 
-const TURNED = ["page", "after", "before"] as const;
+const TURNED = ["page", "after", "before", "by"] as const;
 
 /** What of the shelf is shown. It stands in the address, so a view can be kept and passed on. */
 export function useFilters() {
@@ -27,14 +27,17 @@ export function useFilters() {
       for (const turned of TURNED) next.delete(turned);
       return next;
     });
-  /** The page behind a cell, or ahead of it: by its number, so that nothing is passed over where cells come and go meanwhile. */
-  const turnTo = (to: number, beyond: "after" | "before", number: string) =>
+  /** The page behind a cell, or ahead of it: by its number and what it is sorted by now, so that nothing is passed over where cells
+   * come, go and change meanwhile. */
+  const turnTo = (to: number, beyond: "after" | "before", shown: CellsShown) =>
     setSearch((before) => {
       const next = new URLSearchParams(before);
       for (const key of TURNED) next.delete(key);
       if (to > 0) {
         next.set("page", String(to));
-        next.set(beyond, number);
+        const isBehind = beyond === "after";
+        next.set(beyond, shown.cells.at(isBehind ? -1 : 0)?.number ?? "");
+        next.set("by", String(isBehind ? shown.last_by : shown.first_by));
       }
       return next;
     });
@@ -73,7 +76,11 @@ export function useFilters() {
     view,
     everywhere,
     page,
-    beyond: { after: search.get("after") ?? undefined, before: search.get("before") ?? undefined },
+    beyond: {
+      after: search.get("after") ?? undefined,
+      before: search.get("before") ?? undefined,
+      by: search.get("by") ?? undefined,
+    },
     method,
     ranges,
     filter,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Literal
 
-from pydantic import AliasChoices, Field, StringConstraints
+from pydantic import AliasChoices, AwareDatetime, Field, StringConstraints
 
 from zembric.api.schemas.base import (
     BuildCode,
@@ -240,10 +240,18 @@ class StoryOut(Out):
     repeats: RepeatsOut
 
 
+SortedBy = Annotated[
+    Annotated[float, Field(allow_inf_nan=False)] | AwareDatetime | Literal["none"], Field(union_mode="left_to_right")
+]
+
+
 class CellPageOut(Out):
     total: int
     cells: list[CellOut]
     sizes: list[str]
+    #: What the first and the last cell of the page are sorted by.
+    first_by: SortedBy
+    last_by: SortedBy
 
 
 class CellQuery(In):
@@ -265,6 +273,8 @@ class CellQuery(In):
     #: The page behind that cell, or the one ahead of it; where it is not there any more, from `offset` on.
     after: Number | None = None
     before: Number | None = None
+    #: What that cell was sorted by when it was shown: the page begins there, whatever became of the cell since.
+    by: SortedBy | None = None
     offset: int = Field(0, ge=0, le=1_000_000)
     most: int = Field(60, ge=1, le=200)
 

@@ -129,7 +129,7 @@ def _watched(session: Session, now: datetime) -> list[StepGroup]:
     groups = []
     for step in WATCHED_STEPS:
         wanted = CellFilter(step=step)
-        total, first = list_cells(session, wanted, now, CellPage("watched", most=_SHOWN_PER_STEP))
+        total, first, _ = list_cells(session, wanted, now, CellPage("watched", most=_SHOWN_PER_STEP))
         if total:
             groups.append(StepGroup(step, total, tuple(first)))
     return groups

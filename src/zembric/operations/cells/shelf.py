@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
-from typing import TYPE_CHECKING, Any, Literal
+from typing import TYPE_CHECKING, Any, Literal, NamedTuple
 
 from sqlalchemy import Integer, Select, and_, cast, func, literal, or_, select
 
+from zembric.core.errors import BadInputError
+from zembric.core.said import said
 from zembric.models import (
     CellRow,
     Donor,
@@ -37,6 +39,19 @@ WATCHED, READ_AT_REST = "watched", "read-at-rest"
 WATCHED_STEPS = (READ_AT_REST, WATCHED)
 
 
+#: What a cell is sorted by; of a cell without one, that there is nothing.
+NOTHING: Literal["none"] = "none"
+SortedBy = float | datetime | Literal["none"]
+_COLUMNS: dict[SortKey, InstrumentedAttribute[Any]] = {
+    "number": Standing.cell_id,
+    "capacity": Standing.capacity_mah,
+    "resistance": Standing.resistance_mohm,
+    "voltage": Standing.resting_voltage_v,
+    "due": Standing.not_before,
+    "watched": Standing.watched_reading_at,
+}
+
+
 @dataclass(frozen=True, slots=True)
 class CellFilter:
     """What to show; None: no restriction. `on_shelf` keeps to shelf boxes, `free` leaves out cells of a pack."""
@@ -61,14 +76,26 @@ class CellFilter:
 
 @dataclass(frozen=True, slots=True)
 class CellPage:
-    """Which of many cells: in what order, and those behind or ahead of a cell by its number; `offset` where neither is there."""
+    """Which of many cells: in what order, and those behind or ahead of a cell by its number; `offset` where neither is there.
+
+    `by` is what that cell was sorted by when it was shown (`CellsFound`): whatever became of it since, the next page begins there.
+    """
 
     sort: SortKey = "number"
     falling: bool = False
     most: int = PAGE_MOST
     after: str | None = None
     before: str | None = None
+    by: SortedBy | None = None
     offset: int = 0
+
+
+class CellsFound(NamedTuple):
+    """How many there are of the wanted kind, one page of them, and what its first and its last cell are sorted by."""
+
+    total: int
+    cells: list[ListedCell]
+    ends: tuple[SortedBy, SortedBy]
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,35 +114,50 @@ class ShelfMap:
     grade: tuple[str, ...]
 
 
-def list_cells(session: Session, wanted: CellFilter, now: datetime, page: CellPage) -> tuple[int, list[ListedCell]]:
-    """How many cells there are of the wanted kind, and one page of them."""
+def list_cells(session: Session, wanted: CellFilter, now: datetime, page: CellPage) -> CellsFound:
+    """Raises:
+    BadInputError: no cell is sorted by such a value.
+    """
     conditions = _conditions(wanted, now)
     total = session.scalar(select(func.count()).select_from(Standing).where(*conditions)) or 0
-    column: ColumnElement[Any] = {
-        "number": Standing.cell_id,
-        "capacity": Standing.capacity_mah,
-        "resistance": Standing.resistance_mohm,
-        "voltage": Standing.resting_voltage_v,
-        "due": Standing.not_before,
-        "watched": Standing.watched_reading_at,
-    }[page.sort].expression
+    column: ColumnElement[Any] = _COLUMNS[page.sort].expression
     # First which ones, from narrow rows; then those few with everything.
-    query = select(Standing.cell_id).where(*conditions).limit(min(page.most, PAGE_MOST))
-    beside = page.after or page.before
-    held = select(Standing.cell_id, column).where(Standing.number == beside)
-    there = session.execute(held).one_or_none() if beside else None
+    query = select(Standing.cell_id, column).where(*conditions).limit(min(page.most, PAGE_MOST))
+    there = _there(session, column, page)
     backwards = there is not None and page.after is None
     query = query.order_by(*_order(column, page.falling, backwards=backwards))
     if there is None:
         query = query.offset(page.offset)
     else:
         query = query.where(_beyond(column, there[0], there[1], page.falling, backwards=backwards))
-    keys = session.scalars(query).all()
+    rows = session.execute(query).all()
     if backwards:
-        keys = keys[::-1]
+        rows = rows[::-1]
     shown = wanted.step if wanted.step in WATCHED_STEPS else None
-    listed = {each.cell.id: each for each in listed_of(session, now, keys, shown)}
-    return total, [listed[key] for key in keys]
+    listed = {each.cell.id: each for each in listed_of(session, now, [key for key, _ in rows], shown)}
+    first, last = (
+        (NOTHING if value is None else value for value in (rows[0][1], rows[-1][1])) if rows else (NOTHING, NOTHING)
+    )
+    return CellsFound(total, [listed[key] for key, _ in rows], (first, last))
+
+
+def _there(session: Session, column: ColumnElement[Any], page: CellPage) -> tuple[int, object] | None:
+    """The cell beside which the page begins, by its id, and by what it is sorted; None where nobody knows that any more."""
+    if not (beside := page.after or page.before):
+        return None
+    held = select(CellRow.id, Standing.cell_id, column).outerjoin(Standing, Standing.cell_id == CellRow.id)
+    row = session.execute(held.where(CellRow.number == beside)).one_or_none()
+    if row is None:
+        return None
+    key, standing, value = row
+    if page.sort == "number":
+        return key, key
+    if page.by is not None:
+        is_time = page.sort in ("due", "watched")
+        if page.by != NOTHING and is_time is not isinstance(page.by, datetime):
+            raise BadInputError(said("cells-are-not-sorted-by", value=str(page.by), sort=page.sort), field="by")
+        return key, None if page.by == NOTHING else page.by
+    return None if standing is None else (key, value)
 
 
 def _order(column: ColumnElement[Any], falling: bool, *, backwards: bool) -> tuple[ColumnElement[Any], ...]:
@@ -199,7 +241,8 @@ def cells_in_place(session: Session, place: Place, now: datetime) -> tuple[int, 
     if place.kind == "tray":
         listed = sorted(candidates(session, wanted, now), key=lambda each: each.cell.slot or 0)
         return len(listed), listed
-    return list_cells(session, wanted, now, CellPage())
+    found = list_cells(session, wanted, now, CellPage())
+    return found.total, found.cells
 
 
 def candidates(session: Session, wanted: CellFilter, now: datetime) -> list[ListedCell]:
