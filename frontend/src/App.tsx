@@ -22,7 +22,7 @@ export function App() {
         path={PUBLIC.path}
         element={
           <Suspense>
-            <Guarded>
+            <Guarded isToLookAt>
               <Fetched page={PUBLIC} />
             </Guarded>
           </Suspense>
@@ -63,7 +63,7 @@ function SignedInPages() {
         path={WALL.path}
         element={
           <Suspense>
-            <Guarded>
+            <Guarded isToLookAt>
               <Fetched page={WALL} />
             </Guarded>
           </Suspense>

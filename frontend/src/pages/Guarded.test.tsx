@@ -1,4 +1,4 @@
-import { screen } from "@testing-library/react";
+import { act, screen } from "@testing-library/react";
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
 import { beginAfresh, press, show, tidyUp } from "../testing/page";
 import { Guarded } from "./Guarded";
@@ -26,5 +26,19 @@ test("a page that breaks says what broke, and is shown once it no longer does", 
   expect(screen.getByRole("alert").textContent).toContain("cells[7] is missing");
   page.isWhole = true;
   await press("Try again");
+  expect(screen.getByRole("heading", { name: "Whole" })).toBeDefined();
+});
+
+test("a page to look at tries again by itself", async () => {
+  vi.useFakeTimers({ shouldAdvanceTime: true });
+  page.isWhole = false;
+  show(
+    <Guarded isToLookAt>
+      <Shaky />
+    </Guarded>,
+  );
+  page.isWhole = true;
+  await act(() => vi.advanceTimersByTimeAsync(20_000));
+  vi.useRealTimers();
   expect(screen.getByRole("heading", { name: "Whole" })).toBeDefined();
 });
