@@ -28,13 +28,16 @@ if TYPE_CHECKING:
 _FOR_PROMISES, _FOR_WEIGHT, _AT_ONCE, _LOOKS = 0.1, 0.75, 500, 40
 #: So many numbers by chance are drawn for them; whoever needs more begins with the first one again.
 _DRAWN = 4096
-#: How much worse an order may be at first and at last: in hundredths of a promise, in hundredths of a weight, in minutes.
-_PROMISES_WARMTH, _WEIGHT_WARMTH, _MINUTES_WARMTH = (30.0, 2.0), (12.0, 3.0), (150.0, 1.0)
+#: How much worse an order may be at first and at last: in hundredths of a promise, in minutes.
+_PROMISES_WARMTH, _MINUTES_WARMTH = (30.0, 2.0), (150.0, 1.0)
 #: What a promise counts while promises are looked for, in hundredths of one.
 _PROMISE = 10_000.0
-#: What a late cell counts of its weight or promise, and what of it each minute costs; of its weight at first and at last, for every
-#: other of those who search in company: by trial, one finds what the other does not, and tight evenings come off best with both.
-_LATE, _A_MINUTE, _A_MINUTE_OF_PROMISE = 0.99, ((0.06, 0.03), (0.04, 0.015)), 0.01
+#: What a late cell counts of its weight or promise, and what of that promise each minute costs.
+_LATE, _A_MINUTE_OF_PROMISE = 0.99, 0.01
+#: How much worse an order may be while weight is looked for, in hundredths of one, and what of a late cell's weight each minute costs,
+#: both at first and at last, for every other of those who search in company. By trial one finds what the other does not: where there
+#: are several evenings whoever bears late cells longer and is colder comes off best, in one evening the first one.
+_IN_WEIGHT = (((12.0, 3.0), (0.06, 0.03)), ((6.0, 1.5), (0.015, 0.0075)))
 #: While weight is looked for a promise that can be kept is not given up, but may be late for a while: other plans that keep it are not
 #: reached otherwise. What that costs, and each minute of it, in hundredths of a weight.
 _LATE_PROMISE, _LATE_PROMISE_A_MINUTE = 10.0, 12.0
@@ -94,6 +97,7 @@ def plan_evenings(
 class _Search:
     def __init__(self, problem: Problem, seed: int, turns: Turns, company: Company) -> None:
         self._problem, self._seed, self._turns, self._company = problem, seed, turns, company
+        self._patience = _IN_WEIGHT[seed % len(_IN_WEIGHT)]
         self._table = table_of(problem)
         self._random, self._chance = np.random.default_rng(seed), np.zeros(1 + _DRAWN)
         self._held, self._tried, self._best = (empty_order(self._table) for _ in range(3))
@@ -117,7 +121,8 @@ class _Search:
             ends = self._room.state[: len(self._promised)]
             self._kept = self._promised & self._held.has & (ends <= self._table.evenings[0].end)
             begun = min(is_over(), _FOR_WEIGHT)
-        self._walk(lambda: (is_over() - begun) / max(_FOR_WEIGHT - begun, 1e-6), self._in_weight, *_WEIGHT_WARMTH)
+        warmth, _ = self._patience
+        self._walk(lambda: (is_over() - begun) / max(_FOR_WEIGHT - begun, 1e-6), self._in_weight, *warmth)
         self._walk(lambda: (is_over() - _FOR_WEIGHT) / (1 - _FOR_WEIGHT), lambda _share: self._truth, *_MINUTES_WARMTH)
 
     def rows(self) -> tuple[Row, ...]:
@@ -170,7 +175,7 @@ class _Search:
     def _in_weight(self, share: float) -> Worth:
         """In hundredths of a weight, with so much of the time for it spent."""
         promise = 100.0 * (1 + self._weight.sum())
-        first, last = _A_MINUTE[self._seed % len(_A_MINUTE)]
+        _, (first, last) = self._patience
         return Worth(
             _EARLY, self._nights(), _LATE, first * (last / first) ** share,
             1 - _LATE_PROMISE / promise, _LATE_PROMISE_A_MINUTE / promise, 100.0 * self._weight, promise * self._kept,
