@@ -35,9 +35,10 @@ _PROMISE = 10_000.0
 #: What a late cell counts of its weight or promise, and what of that promise each minute costs.
 _LATE, _A_MINUTE_OF_PROMISE = 0.99, 0.01
 #: How much worse an order may be while weight is looked for, in hundredths of one, and what of a late cell's weight each minute costs,
-#: both at first and at last, for every other of those who search in company. By trial one finds what the other does not: where there
-#: are several evenings whoever bears late cells longer and is colder comes off best, in one evening the first one.
-_IN_WEIGHT = (((12.0, 3.0), (0.06, 0.03)), ((6.0, 1.5), (0.015, 0.0075)))
+#: both at first and at last, for every other of those who search in company: by trial one finds what the other does not. Where there
+#: are several evenings, colder and bearing late cells longer is better; in a single one it is worse.
+_IN_ONE_EVENING = (((12.0, 3.0), (0.06, 0.03)), ((12.0, 3.0), (0.04, 0.015)))
+_IN_SEVERAL = (((12.0, 3.0), (0.06, 0.03)), ((6.0, 1.5), (0.015, 0.0075)))
 #: While weight is looked for a promise that can be kept is not given up, but may be late for a while: other plans that keep it are not
 #: reached otherwise. What that costs, and each minute of it, in hundredths of a weight.
 _LATE_PROMISE, _LATE_PROMISE_A_MINUTE = 10.0, 12.0
@@ -97,7 +98,7 @@ def plan_evenings(
 class _Search:
     def __init__(self, problem: Problem, seed: int, turns: Turns, company: Company) -> None:
         self._problem, self._seed, self._turns, self._company = problem, seed, turns, company
-        self._patience = _IN_WEIGHT[seed % len(_IN_WEIGHT)]
+        self._patience = (_IN_SEVERAL if len(problem.evenings) > 1 else _IN_ONE_EVENING)[seed % 2]
         self._table = table_of(problem)
         self._random, self._chance = np.random.default_rng(seed), np.zeros(1 + _DRAWN)
         self._held, self._tried, self._best = (empty_order(self._table) for _ in range(3))
