@@ -24,11 +24,8 @@ if TYPE_CHECKING:
     from zembric.core.evening import Problem, Row
     from zembric.core.evening.native import Turns
 
-#: What the compiled search is made of.
-_MADE_OF = (
-    *(f"src/zembric/core/evening/{name}.py" for name in ("turns", "shapes", "native", "compiling")),
-    "requirements.txt",
-)
+#: What the compiled search is made of: also what lays out the arrays that it reads.
+_MADE_OF = *sorted((ROOT / "src/zembric/core/evening").glob("*.py")), ROOT / "requirements.txt"
 _MOST_THREADS = 4
 #: However late it is, so long is searched: enough for the plan of a few cells [s].
 _LEAST_S = 0.15
@@ -69,7 +66,7 @@ def compiled_turns() -> Turns:
     from zembric.core.evening import native  # noqa: PLC0415
 
     place = Path(os.environ.get("ZEMBRIC_COMPILED") or ROOT / ".venv" / "compiled") / "turns"
-    made_of = "".join((ROOT / name).read_text() for name in _MADE_OF)
+    made_of = "".join(file.read_text() for file in _MADE_OF)
     mark = sha256(f"{made_of}{native.processor()}".encode()).digest()
     held = place.read_bytes() if place.exists() else b""
     code = held[2 * len(mark) :]

@@ -19,7 +19,7 @@ export function Guarded({ isToLookAt, children = <Outlet /> }: { isToLookAt?: bo
 }
 
 export function Broken(props: FallbackProps) {
-  return <Told {...props} kept=" What you entered is kept." />;
+  return <Told {...props} kept="What you entered is kept." />;
 }
 
 function BrokenUnattended(props: FallbackProps) {
@@ -28,7 +28,7 @@ function BrokenUnattended(props: FallbackProps) {
     const timer = setTimeout(again, AGAIN_MS);
     return () => clearTimeout(timer);
   }, [again]);
-  return <Told {...props} kept=" It is tried again every 20 seconds." />;
+  return <Told {...props} kept="It is tried again every 20 seconds." />;
 }
 
 function Told({ error, resetErrorBoundary, kept }: FallbackProps & { kept: string }) {
@@ -37,10 +37,10 @@ function Told({ error, resetErrorBoundary, kept }: FallbackProps & { kept: strin
     <Page title={isAway ? "This page could not be fetched" : "This page broke"}>
       <Quiet role="alert">
         {isAway ? (
-          <p>The server cannot be reached, or has a newer version of this page.{kept}</p>
+          <p>The server cannot be reached, or has a newer version of this page. {kept}</p>
         ) : (
           <>
-            <p>If it breaks again, tell a coordinator what you did and this.{kept}</p>
+            <p>{kept} If it breaks again, tell a coordinator what you did and this:</p>
             <p>
               <code>{error instanceof Error ? error.message : String(error)}</code>
             </p>
