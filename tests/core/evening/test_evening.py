@@ -87,7 +87,7 @@ def test_of_few_cells_the_best_of_all_plans_is_found(
         with pytest.raises(EveningRefusedError):
             read_evenings(whole)
         return
-    problem, vector = planned(whole, 120)
+    problem, vector = planned(whole, 400)
     assert vector == best_of_all(problem)
     assert -vector.less_weight <= most_weight(problem)
 

@@ -38,7 +38,7 @@ def test_after_many_turns_the_order_costs_what_it_costs_laid_out_anew(absent: tu
     turns.hold(table, counted, held, cost, room := room_for(table))
     turns.take_turns(
         3000, np.array([20.0]), table, np.ones(MANY, np.bool_), counted, counted, held, best, cost, tried, room, scratch, chance,
-    )  # fmt: skip
+    )()  # fmt: skip
     before, costs = held.places[: held.length[0]].copy(), cost.held[0]
     turns.hold(table, counted, held, cost, room_for(table))
     assert held.length[0] > 2 * APART

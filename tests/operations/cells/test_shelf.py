@@ -8,10 +8,12 @@ from datetime import timedelta
 from typing import Any, get_args
 
 import pytest
+from sqlalchemy import delete
 from sqlalchemy.orm import Session
 
 from tests.support.benchwork import at, capacity, numbers_of, open_donor, shelf_of
 from zembric.core.errors import BadInputError
+from zembric.models import Standing
 from zembric.operations.actors import Actor
 from zembric.operations.cells import shelf
 from zembric.operations.cells.shelf import CellFilter, CellPage, SortKey, list_cells, shelf_map
@@ -67,6 +69,17 @@ def test_a_cell_that_changed_while_somebody_turns_pages_does_not_take_the_page_a
     capacity(session, volunteer, order[0], "2000", at(2))
     behind = replace(page, after=order[0], by=found.ends[1])
     assert list_cells(session, CellFilter(), LATER, behind).cells[0].cell.number == order[1]
+
+
+def test_behind_a_cell_that_went_meanwhile_the_page_begins_where_it_was_sorted(
+    session: Session, cells: list[str]
+) -> None:
+    page = CellPage("capacity", falling=True)
+    order = [each.cell.number for each in list_cells(session, CellFilter(), LATER, page).cells]
+    found = list_cells(session, CellFilter(), LATER, replace(page, most=2))
+    session.execute(delete(Standing).where(Standing.number == order[1]))
+    behind = replace(page, after=order[1], by=found.ends[1], offset=2)
+    assert list_cells(session, CellFilter(), LATER, behind).cells[0].cell.number == order[2]
 
 
 @pytest.mark.parametrize(("sort", "by"), [("due", 3.2), ("capacity", LATER)])

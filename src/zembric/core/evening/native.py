@@ -16,6 +16,8 @@ import numpy as np
 if TYPE_CHECKING:
     from collections.abc import Callable
 
+    from zembric.core.evening.shapes import Cost, Flags, Floats, Order, Room, Table, Whole, Worth
+
 #: As Numba calls what it compiled: where the answer and what was raised are told, then what is given. Other than 0 is a fault.
 _CALLED = ctypes.CFUNCTYPE(ctypes.c_int32, ctypes.c_void_p, ctypes.c_void_p, ctypes.c_void_p)
 
@@ -31,8 +33,25 @@ class Turns:
         engine = llvm.create_mcjit_compiler(llvm.parse_assembly(""), _machine())
         engine.add_object_file(llvm.ObjectFileRef.from_data(code))
         engine.finalize_object()
-        self.lay_out, self.hold, self.take_turns = (
+        self._lay_out, self._hold, self._take_turns = (
             _Function(engine, name) for name in ("lay_out", "hold", "take_turns")
+        )
+
+    # What is called believes what it is told of its arrays: only these kinds may be given.
+
+    def lay_out(self, table: Table, order: Order, at: int, room: Room) -> None:
+        self._lay_out.on(table, order, at, room)()
+
+    def hold(self, table: Table, worth: Worth, held: Order, cost: Cost, room: Room) -> None:
+        self._hold.on(table, worth, held, cost, room)()
+
+    def take_turns(
+        self, turns: int, warmth: Floats, table: Table, may: Flags, worth: Worth, truth: Worth, held: Order, best: Order,
+        cost: Cost, tried: Order, room: Room, scratch: Whole, chance: Floats,
+    ) -> Callable[[], None]:  # fmt: skip
+        """To be called again and again, with what stands in these arrays then."""
+        return self._take_turns.on(
+            turns, warmth, table, may, worth, truth, held, best, cost, tried, room, scratch, chance
         )
 
 
@@ -44,11 +63,7 @@ class _Function:
         self._engine, self._name = engine, name
         self._call = _CALLED(engine.get_function_address(name))
 
-    def __call__(self, *arguments: Any) -> None:
-        self.on(*arguments)()
-
     def on(self, *arguments: Any) -> Callable[[], None]:
-        """The same, to be called again and again with what stands in these arrays then."""
         words, told = np.array(_words_of(arguments), np.int64), np.zeros(2, np.int64)
 
         # What is called keeps alive whose addresses it is given.

@@ -142,7 +142,7 @@ class _Search:
                 self._hold(self._held, worth)
                 for order in self._company.tell(self._seed, worth, self._held):
                     self._hold_if_better(order, worth)
-                take_turns = self._turns.take_turns.on(
+                take_turns = self._turns.take_turns(
                     _AT_ONCE, warmth, self._table, may, worth, self._truth, self._held, self._best,
                     self._cost, self._tried, self._room, self._scratch, self._chance,
                 )  # fmt: skip
