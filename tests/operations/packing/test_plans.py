@@ -25,6 +25,7 @@ from tests.support.benchwork import (
     shelf_of,
     to_the_shelf,
     voltage,
+    well_planned,
 )
 from tests.support.worker import work_off_the_queue
 from zembric.core.errors import BadInputError, ChangedMeanwhileError, ConflictError
@@ -39,7 +40,7 @@ from zembric.operations.known.rules import rules_in_force
 from zembric.operations.matching import searches
 from zembric.operations.matching.proposals import MatchRequest, Proposal, propose, propose_several
 from zembric.operations.measuring.log_traces import LogStore
-from zembric.operations.packing import plans, wishes
+from zembric.operations.packing import packs, plans, wishes
 from zembric.operations.packing.plan_files import plan_file
 from zembric.operations.packing.plans import PackToKeep
 from zembric.wording import say
@@ -163,6 +164,16 @@ def test_cells_are_picked_in_walking_order_and_a_wrong_one_stops(session: Sessio
     assert [member.picked_at is not None for _, member in plans.pick_list(pack)] == [True, False, False, False]
     plans.put_back(session, volunteer, pack.number, walk[0], at(3))
     assert all(member.picked_at is None for _, member in plans.pick_list(pack))
+
+
+def test_what_one_person_plans_is_kept_while_another_fetches_the_cells(session: Session, volunteer: Actor) -> None:
+    walk = shelf_of(session, volunteer, SIX)
+    pack = keep(session, volunteer)
+    seen = pack.version
+    for number in walk[:4]:
+        plans.pick_cell(session, volunteer, pack.number, number, at(3))
+    plans.put_back(session, volunteer, pack.number, walk[0], at(3))
+    assert len(packs.set_parts(session, volunteer, pack.number, well_planned(2), seen, at(3)).parts) > 0
 
 
 def test_a_cell_that_went_bad_since_is_neither_picked_nor_built_in(session: Session, volunteer: Actor) -> None:

@@ -331,8 +331,8 @@ def pick_cell(session: Session, actor: Actor, typed_pack: str, typed_cell: str, 
     stale = {cell.number: cell.reason for cell in _laid(session, pack, now).stale}
     if reason := stale.get(number):
         raise ConflictError(said("picked-cell-no-longer-takes-part", number=number, reason=reason), code="wrong-cell")
+    # Not a new version: what is fetched changes nothing that somebody plans meanwhile, and building asks for it itself.
     member.picked_at, member.picked_by_id = now, actor.person_id
-    pack.version += 1
     note(session, actor, "picked", now, cell_id=member.cell_id, pack_id=pack.id, pack=pack.number)
     session.flush()
     return pack
@@ -346,7 +346,6 @@ def put_back(session: Session, actor: Actor, typed_pack: str, typed_cell: str, n
         for member in group.cells:
             if member.cell.number == number and member.picked_at is not None:
                 member.picked_at, member.picked_by_id = None, None
-                pack.version += 1
                 note(session, actor, "put-back", now, cell_id=member.cell_id, pack_id=pack.id, pack=pack.number)
     session.flush()
     return pack
