@@ -1,6 +1,6 @@
 import { QueryClient, queryOptions, useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { askOrRemember, forgetSeen } from "../offline/seen";
-import { answer, api, keepToken, loadSession, Problem } from "./client";
+import { answer, api, keepToken, loadSession, type Pack, Problem } from "./client";
 import { useIsLive } from "./live";
 import type { operations } from "./schema";
 
@@ -172,6 +172,11 @@ export const packQuery = (number: string) =>
     queryKey: ["pack", number],
     queryFn: () => answer(() => api.GET("/api/packs/{number}", { params: { path: { number } } })),
   });
+
+/** A pack as a write answered it; whoever goes on at once goes on from this version, before it is read anew. */
+export function drawPack(kept: Pack): void {
+  queryClient.setQueryData(packQuery(kept.number).queryKey, kept);
+}
 
 /**
  * A cell that was just fetched stands as fetched until the pack is read anew: of several that are answered at once each

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import styled from "styled-components";
 import { answer, api, once, type Pack, type Schemas } from "../../api/client";
-import { useSession } from "../../api/queries";
+import { drawPack, useSession } from "../../api/queries";
 import { useWrite } from "../../api/writing";
 import { Button, ButtonLink } from "../../components/Button";
 import { Field } from "../../components/Fields";
@@ -68,10 +68,12 @@ const MEASURED = ["no-voltage", "voltage-old"];
 function SayYes({ pack, cells }: { pack: Pack; cells: readonly string[] }) {
   const session = useSession();
   const [why, setWhy] = useState("");
-  const allow = useWrite((body: Schemas["MarkIn"], key) =>
-    answer(() =>
-      api.POST("/api/packs/{number}/marks", { params: { path: { number: pack.number } }, headers: once(key), body }),
-    ),
+  const allow = useWrite(
+    (body: Schemas["MarkIn"], key) =>
+      answer(() =>
+        api.POST("/api/packs/{number}/marks", { params: { path: { number: pack.number } }, headers: once(key), body }),
+      ),
+    drawPack,
   );
   if (session.data?.person?.role !== "coordinator") return null;
   return (

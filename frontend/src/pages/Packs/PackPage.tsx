@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import styled from "styled-components";
 import { answer, api, once, type Pack, type Schemas } from "../../api/client";
-import { checksQuery, packQuery } from "../../api/queries";
+import { checksQuery, drawPack, packQuery } from "../../api/queries";
 import { useWrite } from "../../api/writing";
 import { Button, ButtonLink } from "../../components/Button";
 import { Figures } from "../../components/Figures";
@@ -63,8 +63,10 @@ export default function PackPage() {
   const pack = useQuery(packQuery(number));
   const checks = useQuery({ ...checksQuery(number), enabled: pack.data !== undefined && isPlannedFor(pack.data) });
   const stops = (checks.data?.lines ?? []).filter(isOpenStop);
-  const move = useWrite((body: Schemas["PackMoveIn"], key) =>
-    answer(() => api.POST("/api/packs/{number}/moves", { params: { path: { number } }, headers: once(key), body })),
+  const move = useWrite(
+    (body: Schemas["PackMoveIn"], key) =>
+      answer(() => api.POST("/api/packs/{number}/moves", { params: { path: { number } }, headers: once(key), body })),
+    drawPack,
   );
   if (!pack.data)
     return (

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import styled from "styled-components";
 import { answer, api, once, type Pack, type Schemas } from "../../api/client";
+import { drawPack } from "../../api/queries";
 import { useWrite } from "../../api/writing";
 import { Button } from "../../components/Button";
 import { Switch } from "../../components/Fields";
@@ -13,10 +14,16 @@ type Repair = Schemas["RepairOut"];
 /** A plan whose cells are no longer what they were planned as: what changed, and how to mend it with the fewest exchanges. */
 export function StalePlan({ pack, plan }: { pack: Pack; plan: Schemas["PlanStateOut"] }) {
   const [chosen, setChosen] = useState("0");
-  const mend = useWrite((body: Schemas["MendIn"], key) =>
-    answer(() =>
-      api.POST("/api/packs/{number}/repairs", { params: { path: { number: pack.number } }, headers: once(key), body }),
-    ),
+  const mend = useWrite(
+    (body: Schemas["MendIn"], key) =>
+      answer(() =>
+        api.POST("/api/packs/{number}/repairs", {
+          params: { path: { number: pack.number } },
+          headers: once(key),
+          body,
+        }),
+      ),
+    drawPack,
   );
   const repair = plan.repairs[Number(chosen)] ?? plan.repairs[0];
   const exchanges = repair?.exchanges ?? [];

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import styled from "styled-components";
 import { answer, api, once, type Pack, type Schemas } from "../../api/client";
+import { drawPack } from "../../api/queries";
 import { useWrite } from "../../api/writing";
 import { AskForm, useTyped } from "../../components/AskForm";
 import { Button } from "../../components/Button";
@@ -10,10 +11,12 @@ import { Field } from "../../components/Fields";
 export function StopPack({ pack }: { pack: Pack }) {
   const [isOpen, setOpen] = useState(false);
   const typed = useTyped({ why: "" });
-  const stop = useWrite((body: Schemas["StopIn"], key) =>
-    answer(() =>
-      api.POST("/api/packs/{number}/stops", { params: { path: { number: pack.number } }, headers: once(key), body }),
-    ),
+  const stop = useWrite(
+    (body: Schemas["StopIn"], key) =>
+      answer(() =>
+        api.POST("/api/packs/{number}/stops", { params: { path: { number: pack.number } }, headers: once(key), body }),
+      ),
+    drawPack,
   );
   if (!isOpen)
     return (

@@ -3,6 +3,7 @@ import { useState } from "react";
 import styled from "styled-components";
 import { answer, api, once, type Pack, type Schemas } from "../../../api/client";
 import { SEEN_ON_PACK } from "../../../api/codes";
+import { drawPack } from "../../../api/queries";
 import { useWrite } from "../../../api/writing";
 import { RoomyForm, useTyped } from "../../../components/AskForm";
 import { Button } from "../../../components/Button";
@@ -191,7 +192,10 @@ function Exchange({ pack, odd }: { pack: Pack; odd: number | null }) {
           body,
         }),
       ),
-    () => setOut(""),
+    (now) => {
+      drawPack(now);
+      setOut("");
+    },
   );
   return (
     <Stack>

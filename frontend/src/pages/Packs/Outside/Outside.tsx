@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import styled from "styled-components";
 import { answer, api, once, type Pack, type Schemas } from "../../../api/client";
-import { outsideQuery, packQuery } from "../../../api/queries";
+import { drawPack, outsideQuery, packQuery } from "../../../api/queries";
 import { useWrite } from "../../../api/writing";
 import { RoomyForm, useTyped } from "../../../components/AskForm";
 import { Button } from "../../../components/Button";
@@ -71,13 +71,12 @@ export function Outside({ pack }: { pack: Pack }) {
 }
 
 function Holder({ pack }: { pack: Pack }) {
-  const queryClient = useQueryClient();
   const forget = useWrite(
     (_: null, key) =>
       answer(() =>
         api.DELETE("/api/packs/{number}/holder", { params: { path: { number: pack.number } }, headers: once(key) }),
       ),
-    () => void queryClient.invalidateQueries({ queryKey: packQuery(pack.number).queryKey }),
+    drawPack,
   );
   return (
     <>

@@ -1,8 +1,7 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import styled from "styled-components";
 import { answer, api, once, type Pack, type Schemas } from "../../../api/client";
-import { packQuery, useSession } from "../../../api/queries";
+import { drawPack, useSession } from "../../../api/queries";
 import { useWrite } from "../../../api/writing";
 import { AskForm, useTyped } from "../../../components/AskForm";
 import { Field } from "../../../components/Fields";
@@ -111,7 +110,6 @@ const told = (amount: Schemas["TellingOut"]) => `${figure(amount.value, amount.d
 function Waive({ pack, line }: { pack: Pack; line: Line }) {
   const session = useSession();
   const { values, field } = useTyped({ why: "" });
-  const queryClient = useQueryClient();
   const waive = useWrite(
     (body: Schemas["WaiveIn"], key) =>
       answer(() =>
@@ -121,7 +119,7 @@ function Waive({ pack, line }: { pack: Pack; line: Line }) {
           body,
         }),
       ),
-    (kept) => queryClient.setQueryData(packQuery(pack.number).queryKey, kept),
+    drawPack,
   );
   if (session.data?.person?.role !== "coordinator")
     return <Why>A coordinator may let it pass, with a reason that stays on the papers.</Why>;

@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import styled from "styled-components";
 import { answer, api, once, type Pack, Problem, type Schemas } from "../../../api/client";
-import { packQuery, useCatalogue } from "../../../api/queries";
+import { drawPack, packQuery, useCatalogue } from "../../../api/queries";
 import { useWrite } from "../../../api/writing";
 import { Button } from "../../../components/Button";
 import { ProblemNotice } from "../../../components/Notice";
@@ -28,7 +28,7 @@ export function PartsSheet({ pack }: { pack: Pack }) {
       ),
     (kept) => {
       // What comes next is held against this version, however long the page takes to be fetched again.
-      queryClient.setQueryData(packQuery(pack.number).queryKey, kept);
+      drawPack(kept);
       setEditing(null);
     },
   );
