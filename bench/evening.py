@@ -75,12 +75,12 @@ def in_order(problem: Problem, order: list[int]) -> Vector:
             first = table.operations[operation].first
             for step in range(first, first + table.operations[operation].count):
                 laid.places[place].step = step
-                turns.lay_out(table, laid, 0, room)
+                turns.lay_out(table, laid, room)
                 start = int(laid.places[place].start)
                 choices.append((start, rank, start + int(table.steps[step].minutes), step, cell))
         start, _, _, step, cell = min(choices)
         laid.places[place].step = step
-        turns.lay_out(table, laid, 0, room)
+        turns.lay_out(table, laid, room)
         if start >= problem.evenings[-1].end:
             laid.length[0] -= 1
             break

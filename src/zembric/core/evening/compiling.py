@@ -28,7 +28,6 @@ def assembly_of_turns() -> dict[str, str]:
     )
     worth, cost = Worth(0.0, whole, 0.0, 0.0, 0.0, 0.0, reals, reals), Cost(reals, reals)
     given = {
-        turns.lay_out: (table, order, 0, room),
         turns.hold: (table, worth, order, cost, room),
         turns.take_turns: (0, reals, table, flags, worth, worth, order, order, cost, order, room, whole, reals),
     }

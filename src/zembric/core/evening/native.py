@@ -13,10 +13,12 @@ from typing import TYPE_CHECKING, Any
 import llvmlite.binding as llvm
 import numpy as np
 
+from zembric.core.evening.shapes import Cost, Worth
+
 if TYPE_CHECKING:
     from collections.abc import Callable
 
-    from zembric.core.evening.shapes import Cost, Flags, Floats, Order, Room, Table, Whole, Worth
+    from zembric.core.evening.shapes import Flags, Floats, Order, Room, Table, Whole
 
 #: As Numba calls what it compiled: where the answer and what was raised are told, then what is given. Other than 0 is a fault.
 _CALLED = ctypes.CFUNCTYPE(ctypes.c_int32, ctypes.c_void_p, ctypes.c_void_p, ctypes.c_void_p)
@@ -33,14 +35,15 @@ class Turns:
         engine = llvm.create_mcjit_compiler(llvm.parse_assembly(""), _machine())
         engine.add_object_file(llvm.ObjectFileRef.from_data(code))
         engine.finalize_object()
-        self._lay_out, self._hold, self._take_turns = (
-            _Function(engine, name) for name in ("lay_out", "hold", "take_turns")
-        )
+        self._hold, self._take_turns = _Function(engine, "hold"), _Function(engine, "take_turns")
 
     # What is called believes what it is told of its arrays: only these kinds may be given.
 
-    def lay_out(self, table: Table, order: Order, at: int, room: Room) -> None:
-        self._lay_out.on(table, order, at, room)()
+    def lay_out(self, table: Table, order: Order, room: Room) -> None:
+        """As `hold`, whatever it costs."""
+        none = np.zeros(len(order.has))
+        worth = Worth(0.0, np.zeros(len(table.evenings), np.int64), 0.0, 0.0, 0.0, 0.0, none, none)
+        self.hold(table, worth, order, Cost(np.zeros(1), np.zeros(1)), room)
 
     def hold(self, table: Table, worth: Worth, held: Order, cost: Cost, room: Room) -> None:
         self._hold.on(table, worth, held, cost, room)()

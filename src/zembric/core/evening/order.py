@@ -34,19 +34,22 @@ def table_of(problem: Problem) -> Table:
     cells: list[tuple[int, ...]] = []
     for cell in problem.cells:
         rests = [operation.rest_before if place else 0 for place, operation in enumerate(cell.operations)]
-        least = sum(rests) + sum(min(minutes for _, minutes in each.options) for each in cell.operations)
+        quickest = [min(minutes for _, minutes in operation.options) for operation in cell.operations]
+        least = sum(rests) + sum(quickest)
         cells.append((len(operations), len(cell.operations), least))
-        for operation, rest in zip(cell.operations, rests, strict=True):
+        for operation, rest, quick in zip(cell.operations, rests, quickest, strict=True):
             ways = sorted({(kind_of[channel], minutes) for channel, minutes in operation.options})
             steps += [(len(cells) - 1, len(operations), rest, kind, minutes) for kind, minutes in ways]
-            operations.append((len(steps) - len(ways), len(ways)))
+            behind = least - rest - quick
+            operations.append((len(steps) - len(ways), len(ways), least, behind))
+            least = behind
     before = np.cumsum([0, *map(len, kinds)])
     hand_over = problem.hand_over if problem.volunteers is not None else 0
     hands = min(problem.volunteers or _ENOUGH, _ENOUGH) if hand_over else _ENOUGH
     absent = np.array(problem.absent if hand_over else (), np.int64).reshape(-1, 2)
     first, empty = _empty(problem, kinds, min(hands, len(operations)) if hand_over else 1)
     return Table(
-        _records(("cell", "operation", "rest", "kind", "minutes"), steps), _records(("first", "count"), operations), _records(("first", "count", "least"), cells),
+        _records(("cell", "operation", "rest", "kind", "minutes"), steps), _records(("first", "count", "least", "behind"), operations), _records(("first", "count", "least"), cells),
         _records(("first", "count"), [(int(first), len(channels)) for first, channels in zip(before, kinds, strict=False)]),
         _records(("begin", "end"), [(evening.start, evening.end) for evening in problem.evenings]),
         empty, first, hands, hand_over, absent,
@@ -96,17 +99,17 @@ def empty_order(table: Table) -> Order:
 def room_for(table: Table) -> Room:
     kept = np.empty((len(table.operations) // APART + 1, 2, len(table.empty)), np.int64)
     kept[:] = table.empty
-    return Room(table.empty.copy(), table.first, kept, np.zeros(len(kept), np.int64))
+    return Room(table.empty.copy(), table.first, kept, np.zeros((len(kept), 2)), np.zeros(len(kept), np.int64))
 
 
 def rows_of(problem: Problem, table: Table, order: Order, room: Room, turns: Turns) -> tuple[Row, ...]:
     """The plan of an order: whole cells that end in time, on the channels of its kind that are free."""
-    turns.lay_out(table, order, 0, room)
+    turns.lay_out(table, order, room)
     end, kinds = problem.evenings[-1].end, kinds_of(problem)
     there: Any = order.places[: order.length[0]]
     kept = there[room.state[table.steps.cell[there.step]] <= end]
     order.places[: len(kept)], order.length[0] = kept, len(kept)
-    turns.lay_out(table, order, 0, room)
+    turns.lay_out(table, order, room)
     free = _free_from(problem, [*range(len(problem.channels))])
     rows = []
     for place in order.places[: len(kept)]:

@@ -3,7 +3,8 @@
 Only whole cells are planned: one that cannot be finished brings nothing, and is better not begun. First promises are looked for, with
 nothing on the table but cells that were promised; then weight, where a lost cell is borne for a while; then the best plan is made to
 end early. An order that is worse is kept now and then, the less often the more time is over, so the search does not stay where it is.
-Several can search side by side: one long search finds more than two short ones, so whoever finds another one's order better goes on from that.
+Several can search side by side: while weight is looked for each goes its own way, as they find more in different places; promises and
+an early end are looked for together, and whoever finds another one's order better goes on from that.
 """
 
 from __future__ import annotations
@@ -116,21 +117,37 @@ class _Search:
         if self._promised.any():
             promises = self._in_promises()
             self._walk(
-                lambda: self._has_kept_all() or is_over() / _FOR_PROMISES, lambda _share: promises, *_PROMISES_WARMTH
+                lambda: self._has_kept_all() or is_over() / _FOR_PROMISES,
+                lambda _share: promises,
+                *_PROMISES_WARMTH,
+                is_together=True,
             )
             self._hold(self._best, promises)
             ends = self._room.state[: len(self._promised)]
             self._kept = self._promised & self._held.has & (ends <= self._table.evenings[0].end)
             begun = min(is_over(), _FOR_WEIGHT)
         warmth, _ = self._patience
-        self._walk(lambda: (is_over() - begun) / max(_FOR_WEIGHT - begun, 1e-6), self._in_weight, *warmth)
-        self._walk(lambda: (is_over() - _FOR_WEIGHT) / (1 - _FOR_WEIGHT), lambda _share: self._truth, *_MINUTES_WARMTH)
+        self._walk(
+            lambda: (is_over() - begun) / max(_FOR_WEIGHT - begun, 1e-6), self._in_weight, *warmth, is_together=False
+        )
+        self._walk(
+            lambda: (is_over() - _FOR_WEIGHT) / (1 - _FOR_WEIGHT),
+            lambda _share: self._truth,
+            *_MINUTES_WARMTH,
+            is_together=True,
+        )
 
     def rows(self) -> tuple[Row, ...]:
         return rows_of(self._problem, self._table, self._best, self._room, self._turns)
 
     def _walk(
-        self, is_over: Callable[[], float], worth_at: Callable[[float], Worth], first: float, last: float
+        self,
+        is_over: Callable[[], float],
+        worth_at: Callable[[float], Worth],
+        first: float,
+        last: float,
+        *,
+        is_together: bool,
     ) -> None:
         """From the best order on; put onto the table is what the worth counts."""
         _copy(self._best, self._held)
@@ -140,7 +157,7 @@ class _Search:
                 worth = worth_at(share)
                 may = worth.weight + worth.promise > 0
                 self._hold(self._held, worth)
-                for order in self._company.tell(self._seed, worth, self._held):
+                for order in self._company.tell(self._seed, worth, self._held) if is_together else ():
                     self._hold_if_better(order, worth)
                 take_turns = self._turns.take_turns(
                     _AT_ONCE, warmth, self._table, may, worth, self._truth, self._held, self._best,

@@ -30,7 +30,7 @@ class Table(NamedTuple):
 
     #: cell, operation, rest, kind, minutes.
     steps: Records
-    #: first step, count.
+    #: first step, count; least: the minutes from what is ahead of it to its cell's end; behind: from its own end on.
     operations: Records
     #: first operation, count; least: the minutes it takes.
     cells: Records
@@ -77,6 +77,8 @@ class Room(NamedTuple):
     first: First
     #: By place, side, and what of the state.
     kept: np.ndarray[tuple[int, int, int], np.dtype[np.int64]]
+    #: By place and side, what the places before it cost more than the least.
+    counted: np.ndarray[tuple[int, int], np.dtype[np.float64]]
     #: Which one is kept.
     side: Whole
 

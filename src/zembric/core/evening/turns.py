@@ -10,7 +10,19 @@ from numba import njit
 from zembric.core.evening.shapes import APART, CHANNELS
 
 if TYPE_CHECKING:
-    from zembric.core.evening.shapes import Cost, Flags, Floats, Order, Record, Records, Room, Table, Whole, Worth
+    from zembric.core.evening.shapes import (
+        Cost,
+        First,
+        Flags,
+        Floats,
+        Order,
+        Record,
+        Records,
+        Room,
+        Table,
+        Whole,
+        Worth,
+    )
 
 #: How often one step is moved, by at most so many places; how often it goes to channels of another kind then.
 _MOVES, _FARTHEST, _OTHER_KIND = 0.5, 8, 0.3
@@ -27,23 +39,42 @@ _NOTHING = -1
 # No array is made here, so none needs to be counted: half of the time went into counting who refers to which. Nothing here divides by
 # what may be 0, so nothing is asked for what Python would raise then.
 _compiled = njit(_nrt=False, error_model="numpy")
+#: For what is called at each step: a call takes as long as a tenth of a turn.
+_written_in = njit(_nrt=False, error_model="numpy", inline="always")
+
+
+@_compiled
+def _counts(worth: Worth, cell: int, end: int, tonight: int, end_of_all: int) -> float:
+    """Of a cell's weight and promise, where it ends then; below 0."""
+    over, late_tonight = end - end_of_all, end - tonight
+    weight = 1.0 if over <= 0 else max(0.0, worth.late - over * worth.a_minute)
+    promise = 1.0 if late_tonight <= 0 else max(0.0, worth.promise_late - late_tonight * worth.promise_a_minute)
+    return -worth.weight[cell] * weight - worth.promise[cell] * promise
 
 
 @_compiled
 def _cost_of(worth: Worth, table: Table, has: Flags, room: Room) -> float:
-    minute, offsets, late, a_minute, promise_late, promise_a_minute, weight, promise = worth
     state, ended_in = room.state, room.first.ended_in
     tonight, end_of_all = table.evenings[0].end, table.evenings[-1].end
     cost = 0.0
     for cell in range(len(has)):
         if has[cell]:
             end = state[cell]
-            over, late_tonight = end - end_of_all, end - tonight
-            cost += minute * (end - offsets[state[ended_in + cell]])
-            cost -= weight[cell] * (1.0 if over <= 0 else max(0.0, late - over * a_minute))
-            cost -= promise[cell] * (
-                1.0 if late_tonight <= 0 else max(0.0, promise_late - late_tonight * promise_a_minute)
-            )
+            cost += worth.minute * (end - worth.offsets[state[ended_in + cell]])
+            cost += _counts(worth, cell, end, tonight, end_of_all)
+    return cost
+
+
+@_compiled
+def _least_cost_of(worth: Worth, table: Table, has: Flags) -> float:
+    """As if each cell went from step to step without waiting, and the minutes between them cost nothing."""
+    tonight, end_of_all = table.evenings[0].end, table.evenings[-1].end
+    cost = 0.0
+    for cell in range(len(has)):
+        if has[cell]:
+            ready = table.empty[cell]
+            cost += worth.minute * (ready - worth.offsets[0])
+            cost += _counts(worth, cell, ready + table.cells[cell].least, tonight, end_of_all)
     return cost
 
 
@@ -69,9 +100,11 @@ def take_turns(
         at = _turn(table, may, held, tried, scratch, chance)
         if at == _NOTHING:
             continue
-        lay_out(table, tried, at, room)
-        after, before = _cost_of(worth, table, tried.has, room), cost.held[0]
-        if after > before and _drawn(chance) >= math.exp((before - after) / warmth[0]):
+        # How much worse it may be is drawn first: most orders are far worse, and known to be so after a few steps.
+        before = cost.held[0]
+        most = before - warmth[0] * math.log(1 - _drawn(chance))
+        after = _lay_out(table, tried, at, room, worth, most)
+        if after > most:
             _copy(at, held, tried)
             continue
         _copy(at, tried, held)
@@ -87,9 +120,8 @@ def take_turns(
 @_compiled
 def hold(table: Table, worth: Worth, held: Order, cost: Cost, room: Room) -> None:
     """Lays the order out from its first place on, as the one that others begin as, and says what it costs."""
-    lay_out(table, held, 0, room)
+    cost.held[0] = _lay_out(table, held, 0, room, worth, math.inf)
     _keep_laid_out(0, held, room)
-    cost.held[0] = _cost_of(worth, table, held.has, room)
 
 
 @_compiled
@@ -112,54 +144,78 @@ def _copy(at: int, source: Order, target: Order) -> None:
 
 
 @_compiled
-def lay_out(table: Table, order: Order, at: int, room: Room) -> None:
-    """Writes the start, the evening and the channel of each step from place `at` on; what lies before is as it was kept last."""
-    steps, evenings, kinds, absent, hand_over = table.steps, table.evenings, table.kinds, table.absent, table.hand_over
+def _lay_out(table: Table, order: Order, at: int, room: Room, worth: Worth, most: float) -> float:
+    """Writes the start, the evening and the channel of each step from place `at` on; what lies before is as it was kept last.
+
+    Returns:
+        What it costs; infinity as soon as it is known to cost more than the most.
+    """
+    steps, evenings, hand_over = table.steps, table.evenings, table.hand_over
     places, state, kept, side = order.places, room.state, room.kept, room.side
     ended_in, free, latest, oldest, hands = room.first
     ring = (len(state) - hands) // len(evenings)
     width = (latest - free) // len(evenings)
-    last, is_somebody_away = len(evenings) - 1, len(absent) > 0
+    last = len(evenings) - 1
+    tonight, end_of_all = evenings[0].end, evenings[last].end
     known = max(at - 1, 0) // APART
+    least, counted = _least_cost_of(worth, table, order.has), room.counted[known, side[known]]
     _copy_all(kept[known, side[known]], state)
     for place in range(known * APART, order.length[0]):
         if place % APART == 0 and place >= at:
             _copy_all(state, kept[place // APART, 1 - side[place // APART]])
+            room.counted[place // APART, 1 - side[place // APART]] = counted
         here = places[place]
         step = steps[here.step]
         cell, minutes = step.cell, step.minutes
         if place < at:
             evening, start, channel = here.evening, here.start, here.channel
         else:
-            kind = kinds[step.kind]
-            ready, takes = state[cell] + step.rest, max(minutes, hand_over)
-            for evening in range(last + 1):
-                if evening < last and ready + takes > evenings[evening].end:
-                    continue
-                start = max(ready, evenings[evening].begin, state[latest + evening])
-                start = max(start, state[hands + evening * ring + state[oldest + evening]] + hand_over)
-                first = free + evening * width + kind.first
-                soonest = state[first]
-                for other in range(first + 1, first + kind.count):
-                    if soonest < (start + 1) * CHANNELS:
-                        break
-                    soonest = min(soonest, state[other])
-                start, channel = max(start, soonest // CHANNELS), soonest & (CHANNELS - 1)
-                if is_somebody_away:
-                    start = _with_a_hand(state, hands + evening * ring, ring, state[oldest + evening], start, table)
-                # In the last evening it may end too late.
-                if evening == last or start + takes <= evenings[evening].end:
-                    break
+            start, evening, channel = _soonest(state, table, room.first, step)
             here.start, here.evening, here.channel = start, evening, channel
         state[latest + evening] = start
         state[hands + evening * ring + state[oldest + evening]] = start
         state[oldest + evening] = state[oldest + evening] + 1 if state[oldest + evening] + 1 < ring else 0
         state[free + evening * width + channel] = (start + minutes) * CHANNELS + channel
-        state[ended_in + cell] = evening
-        if evening == last and start + hand_over > evenings[last].end:
-            state[cell] = start + max(minutes, hand_over)  # nobody is there to the end of it, however short the step is
-        else:
-            state[cell] = start + minutes
+        end, before = start + minutes, state[cell]
+        if evening == last and start + hand_over > end_of_all:
+            end = start + max(minutes, hand_over)  # nobody is there to the end of it, however short the step is
+        counted += worth.minute * (end - worth.offsets[evening] - (before - worth.offsets[state[ended_in + cell]]))
+        operation = table.operations[step.operation]
+        believed, known_now = before + operation.least, end + operation.behind
+        if known_now > believed and known_now > tonight:
+            counted += _counts(worth, cell, known_now, tonight, end_of_all)
+            counted -= _counts(worth, cell, believed, tonight, end_of_all)
+        if least + counted > most:
+            return math.inf
+        state[cell], state[ended_in + cell] = end, evening
+    return least + counted
+
+
+@_written_in
+def _soonest(state: Whole, table: Table, first_of: First, step: Record) -> tuple[int, int, int]:
+    """When its cell, a channel and a hand are free, not before what began last: start, evening, channel."""
+    evenings, kind, hand_over = table.evenings, table.kinds[step.kind], table.hand_over
+    _, free, latest, oldest, hands = first_of
+    width, ring = (latest - free) // len(evenings), (len(state) - hands) // len(evenings)
+    last, ready, takes = len(evenings) - 1, state[step.cell] + step.rest, max(step.minutes, hand_over)
+    for evening in range(last + 1):
+        if evening < last and ready + takes > evenings[evening].end:
+            continue
+        start = max(ready, evenings[evening].begin, state[latest + evening])
+        start = max(start, state[hands + evening * ring + state[oldest + evening]] + hand_over)
+        first = free + evening * width + kind.first
+        soonest = state[first]
+        for other in range(first + 1, first + kind.count):
+            if soonest < (start + 1) * CHANNELS:
+                break
+            soonest = min(soonest, state[other])
+        start = max(start, soonest // CHANNELS)
+        if len(table.absent):
+            start = _with_a_hand(state, hands + evening * ring, ring, state[oldest + evening], start, table)
+        # In the last evening it may end too late.
+        if evening == last or start + takes <= evenings[evening].end:
+            break
+    return start, evening, soonest & (CHANNELS - 1)
 
 
 @_compiled
