@@ -37,6 +37,7 @@ test("a page to look at tries again by itself", async () => {
       <Shaky />
     </Guarded>,
   );
+  expect(screen.getByRole("alert").textContent).not.toContain("coordinator");
   page.isWhole = true;
   await act(() => vi.advanceTimersByTimeAsync(20_000));
   vi.useRealTimers();

@@ -19,7 +19,7 @@ export function Guarded({ isToLookAt, children = <Outlet /> }: { isToLookAt?: bo
 }
 
 export function Broken(props: FallbackProps) {
-  return <Told {...props} kept="What you entered is kept." />;
+  return <Told {...props} kept="What you entered is kept." tell="tell a coordinator what you did and this:" />;
 }
 
 function BrokenUnattended(props: FallbackProps) {
@@ -28,10 +28,10 @@ function BrokenUnattended(props: FallbackProps) {
     const timer = setTimeout(again, AGAIN_MS);
     return () => clearTimeout(timer);
   }, [again]);
-  return <Told {...props} kept="It is tried again every 20 seconds." />;
+  return <Told {...props} kept="It is tried again every 20 seconds." tell="tell the repair cafe this:" />;
 }
 
-function Told({ error, resetErrorBoundary, kept }: FallbackProps & { kept: string }) {
+function Told({ error, resetErrorBoundary, kept, tell }: FallbackProps & { kept: string; tell: string }) {
   const isAway = error instanceof NotFetched;
   return (
     <Page title={isAway ? "This page could not be fetched" : "This page broke"}>
@@ -40,7 +40,9 @@ function Told({ error, resetErrorBoundary, kept }: FallbackProps & { kept: strin
           <p>The server cannot be reached, or has a newer version of this page. {kept}</p>
         ) : (
           <>
-            <p>{kept} If it breaks again, tell a coordinator what you did and this:</p>
+            <p>
+              {kept} If it breaks again, {tell}
+            </p>
             <p>
               <code>{error instanceof Error ? error.message : String(error)}</code>
             </p>
