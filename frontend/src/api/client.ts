@@ -77,6 +77,12 @@ export async function answer<T>(call: () => Promise<Answer<T>>): Promise<T> {
   throw new Problem("fault", `The server answered with ${response.status}. Nothing was changed; try again.`);
 }
 
+/** By how many minutes the clock here is ahead of UTC, on a day as it is typed; now where it is none. */
+export function utcOffsetMin(day?: string | null): number {
+  const at = new Date(`${day}T00:00`);
+  return -(Number.isNaN(at.getTime()) ? new Date() : at).getTimezoneOffset();
+}
+
 /** A key that nobody else has. Not by randomUUID: that is missing where the page comes by plain http from another computer. */
 export function newKey(): string {
   return [...crypto.getRandomValues(new Uint8Array(16))].map((byte) => byte.toString(16).padStart(2, "0")).join("");

@@ -1,6 +1,6 @@
 import { QueryClient, queryOptions, useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { askOrRemember, forgetSeen } from "../offline/seen";
-import { answer, api, keepToken, loadSession, type Pack, Problem } from "./client";
+import { answer, api, keepToken, loadSession, type Pack, Problem, utcOffsetMin } from "./client";
 import { useIsLive } from "./live";
 import type { operations } from "./schema";
 
@@ -99,7 +99,8 @@ export const useDonors = (asked: DonorsAsked) =>
 export const soughtQuery = (text: string) =>
   queryOptions({
     queryKey: ["sought", text],
-    queryFn: () => answer(() => api.GET("/api/search", { params: { query: { text } } })),
+    queryFn: () =>
+      answer(() => api.GET("/api/search", { params: { query: { text, utc_offset_min: utcOffsetMin() } } })),
     retry: false,
   });
 

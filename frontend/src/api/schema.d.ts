@@ -3259,6 +3259,11 @@ export interface components {
              * @default null
              */
             until?: string | null;
+            /**
+             * Utc Offset Min
+             * @default 0
+             */
+            utc_offset_min?: number;
             /** Why */
             why: string;
         };
@@ -9186,6 +9191,11 @@ export interface components {
              * @default null
              */
             until?: string | null;
+            /**
+             * Utc Offset Min
+             * @default 0
+             */
+            utc_offset_min?: number;
         };
         /** UsedOut */
         UsedOut: {
@@ -32300,6 +32310,7 @@ export interface operations {
         parameters: {
             query: {
                 text: string;
+                utc_offset_min?: number;
             };
             header?: never;
             path?: never;

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from datetime import timedelta, timezone
 from typing import TYPE_CHECKING, Any
 
 from flask import Response
@@ -130,11 +131,12 @@ def get_found(query: schemas.FindQuery) -> Response:
 
 
 @bp.get("/search", responses={"200": schemas.SoughtOut})
-def get_sought(query: schemas.FindQuery) -> Response:
+def get_sought(query: schemas.SearchQuery) -> Response:
     """What fits every word: of a device, a size, a place, a person or a day."""
 
     def perform(session: Session, _actor: Actor, now: datetime) -> schemas.SoughtOut:
-        sought = search(session, query.text, now.date())
+        here = timezone(timedelta(minutes=query.utc_offset_min))
+        sought = search(session, query.text, now.astimezone(here))
         found = [schemas.FoundOut.model_validate(each) for each in sought.found]
         return schemas.SoughtOut(found=found, cells=sought.cells)
 

@@ -176,7 +176,7 @@ def get_recalls() -> Response:
 
 @bp.post("/recalls", responses={"201": schemas.RecallGroupOut})
 def post_recall(body: schemas.CallBackIn) -> Response:
-    asked = recalls.Asked(body.about, body.text, body.since, body.until)
+    asked = recalls.Asked(body.about, body.text, body.since, body.until, body.utc_offset_min)
     return write(
         lambda session, actor, now: show_recall_group(
             recalls.call_back(session, actor, asked, body.why, body.tell, now)

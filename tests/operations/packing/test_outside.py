@@ -224,6 +224,7 @@ def test_packs_are_found_by_the_day_they_were_made(session: Session, coordinator
     day = at(2).date()
     assert recalls.where_used(session, recalls.Asked("made-on", since=day))
     assert not recalls.where_used(session, recalls.Asked("made-on", since=at(30).date()))
+    assert not recalls.where_used(session, recalls.Asked("made-on", since=day, utc_offset_min=14 * 60))
     for nothing in (recalls.Asked("made-on"), recalls.Asked("batch", "%%"), recalls.Asked("made-on", since=date.max)):
         with pytest.raises(BadInputError):
             recalls.where_used(session, nothing)

@@ -74,6 +74,8 @@ CheckStateCode = CheckState
 # PostgreSQL keeps integers of 32 bits and no NUL character; both are refused here, where it can be said which field.
 Id = Annotated[int, Field(ge=1, le=2**31 - 1)]
 Number = Annotated[str, StringConstraints(min_length=1, max_length=40, pattern=r"^[^\x00]+$")]
+#: By how many minutes the clock of whoever asks is ahead of UTC.
+UtcOffset = Annotated[int, Field(ge=-12 * 60, le=14 * 60)]
 Typed = Annotated[str, StringConstraints(max_length=60)]
 Why = Annotated[str, StringConstraints(max_length=300)]
 SizeText = Annotated[str, StringConstraints(max_length=24)]

@@ -18,6 +18,7 @@ from zembric.api.schemas.base import (
     ThingCode,
     Told,
     ToldOrNone,
+    UtcOffset,
     VoltageStateCode,
 )
 from zembric.api.schemas.cells import CellOut
@@ -156,6 +157,10 @@ class SizeOut(Out):
 
 class FindQuery(In):
     text: Annotated[str, StringConstraints(min_length=1, max_length=60)]
+
+
+class SearchQuery(FindQuery):
+    utc_offset_min: UtcOffset = 0
 
 
 class FoundOut(Out):

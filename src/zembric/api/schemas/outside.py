@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, StringConstraints
 
-from zembric.api.schemas.base import Id, In, Number, Out, PackState, Told, Typed
+from zembric.api.schemas.base import Id, In, Number, Out, PackState, Told, Typed, UtcOffset
 from zembric.core.codes import RecallAbout
 from zembric.core.pack.outside import Seen
 from zembric.core.pack.states import ReturnDecision
@@ -145,6 +145,7 @@ class UsedIn(In):
     text: Annotated[str, StringConstraints(max_length=100)] = ""
     since: date | None = None
     until: date | None = None
+    utc_offset_min: UtcOffset = 0
 
 
 class CallBackIn(UsedIn):

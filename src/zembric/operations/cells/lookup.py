@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
-from datetime import UTC, date, datetime, time, timedelta
+from datetime import date, datetime, time, timedelta
 from typing import TYPE_CHECKING
 
 from sqlalchemy import and_, func, or_, select
@@ -34,6 +34,9 @@ if TYPE_CHECKING:
     from sqlalchemy.orm import Session
 
 
+_Hours = tuple[datetime, datetime]
+#: Days that anybody means.
+FIRST_YEAR, LAST_YEAR = 2000, 2200
 _MOST_WORDS, _MOST_SHOWN, _FEW = 6, 12, 300
 #: 2026-11-28, 28.11.2026, 28.11.26 or 28.11.
 _DAY = re.compile(
@@ -71,7 +74,12 @@ def find(session: Session, typed: str) -> Found:
             donor = session.scalar(select(Donor).where(Donor.number == meant.number))
             if donor:
                 name = donor.description or donor.kind_row.name
-                return Found("donor", donor.number, name, said("where-opened", on=f"{donor.opened_at:%Y-%m-%d}"))
+                return Found(
+                    "donor",
+                    donor.number,
+                    name,
+                    said("where-opened", on=f"{donor.opened_at:%Y-%m-%d}"),
+                )
         case "pack":
             pack = session.scalar(select(Pack).where(Pack.number == meant.number))
             if pack:
@@ -99,10 +107,13 @@ class Sought:
     cells: int
 
 
-def search(session: Session, typed: str, today: date) -> Sought:
+def search(session: Session, typed: str, here: datetime) -> Sought:
     """Everything that fits every word: of a device, a size, a place, a person or a day (2026-11-28, 28.11., yesterday).
 
     A cell is found by its own words and by those of the donor it came out of.
+
+    Args:
+        here: What the clock of whoever asks shows: days begin and end by it.
 
     Raises:
         BadInputError: no words.
@@ -110,7 +121,7 @@ def search(session: Session, typed: str, today: date) -> Sought:
     words = typed.split()[:_MOST_WORDS]
     if not words:
         raise BadInputError(said("type-number-or-words-of-what"), field="text")
-    days = [_day_of(word, today) for word in words]
+    days = [_hours_of(_day_of(word, here.date()), here) for word in words]
     of_donor = [_donor_says(session, word, day) for word, day in zip(words, days, strict=True)]
     donors = session.execute(
         select(Donor, DonorKindRow.name)
@@ -120,7 +131,12 @@ def search(session: Session, typed: str, today: date) -> Sought:
         .limit(_MOST_SHOWN)
     )
     found = [
-        Found("donor", donor.number, donor.description or kind, said("where-opened", on=f"{donor.opened_at:%Y-%m-%d}"))
+        Found(
+            "donor",
+            donor.number,
+            donor.description or kind,
+            said("where-opened", on=f"{donor.opened_at.astimezone(here.tzinfo):%Y-%m-%d}"),
+        )
         for donor, kind in donors
     ]
     packs = session.scalars(
@@ -159,7 +175,7 @@ def search(session: Session, typed: str, today: date) -> Sought:
     return Sought(tuple(found), count)
 
 
-def _donor_says(session: Session, word: str, day: date | None) -> ColumnElement[bool]:
+def _donor_says(session: Session, word: str, day: _Hours | None) -> ColumnElement[bool]:
     """Whether a donor, its kind or whoever opened it has the word, or it was opened on the day."""
     said: list[ColumnElement[bool]] = [Donor.description.icontains(word, autoescape=True)]
     if kinds := session.scalars(
@@ -169,13 +185,15 @@ def _donor_says(session: Session, word: str, day: date | None) -> ColumnElement[
     if people := _ids_named(session, Person, word):
         said.append(Donor.opened_by_id.in_(people))
     if day:
-        begins, ends = _hours_of(day)
+        begins, ends = day
         said.append(and_(Donor.opened_at >= begins, Donor.opened_at < ends))
     return or_(*said)
 
 
-def _hours_of(day: date) -> tuple[datetime, datetime]:
-    begins = datetime.combine(day, time.min, UTC)
+def _hours_of(day: date | None, here: datetime) -> _Hours | None:
+    if day is None:
+        return None
+    begins = datetime.combine(day, time.min, here.tzinfo)
     return begins, begins + timedelta(days=1)
 
 
@@ -183,7 +201,7 @@ def _ids_named(session: Session, table: type[Person | Place], word: str) -> Sequ
     return session.scalars(select(table.id).where(table.name.icontains(word, autoescape=True))).all()
 
 
-def _cell_says(session: Session, word: str, day: date | None, of_donor: ColumnElement[bool]) -> ColumnElement[bool]:
+def _cell_says(session: Session, word: str, day: _Hours | None, of_donor: ColumnElement[bool]) -> ColumnElement[bool]:
     """Whether a cell, its place or its donor has the word, or somebody of that name or on that day entered something for it."""
     said: list[ColumnElement[bool]] = [
         and_(column.is_not(None), column.icontains(word, autoescape=True))
@@ -201,7 +219,7 @@ def _cell_says(session: Session, word: str, day: date | None, of_donor: ColumnEl
     if people := _ids_named(session, Person, word):
         said.append(CellRow.id.in_(entered.where(Entry.person_id.in_(people))))
     if day:
-        begins, ends = _hours_of(day)
+        begins, ends = day
         cells = _few(session, entered.where(Entry.at >= begins, Entry.at < ends).distinct())
         if cells is not None:
             said.append(CellRow.id.in_(cells))
@@ -223,14 +241,12 @@ def _day_of(word: str, today: date) -> date | None:
     if matched is None:
         return None
     year = int(matched["year"] or matched["late_year"] or today.year)
+    year += 2000 if year < 100 else 0
     try:
-        return date(
-            year if year > 99 else 2000 + year,
-            int(matched["month"] or matched["late_month"]),
-            int(matched["day"] or matched["early_day"]),
-        )
+        day = date(year, int(matched["month"] or matched["late_month"]), int(matched["day"] or matched["early_day"]))
     except ValueError:
         return None
+    return day if FIRST_YEAR <= year <= LAST_YEAR else None
 
 
 def _sized(cell: CellRow) -> Said:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import UTC, date, datetime, time, timedelta
+from datetime import date, datetime, time, timedelta, timezone
 from typing import TYPE_CHECKING
 
 from sqlalchemy import or_, select
@@ -29,6 +29,7 @@ from zembric.models import (
     RecalledPack,
 )
 from zembric.operations.actors import require_coordinator
+from zembric.operations.cells.lookup import FIRST_YEAR, LAST_YEAR
 from zembric.operations.record import note
 
 if TYPE_CHECKING:
@@ -41,18 +42,20 @@ if TYPE_CHECKING:
 
 _LIVE = ("planned", "built", "given-out", "back")
 _TEXT_MOST = 500
-#: Days that anybody means.
-_FIRST_YEAR, _LAST_YEAR = 2000, 2200
 
 
 @dataclass(frozen=True, slots=True)
 class Asked:
-    """By what is looked: a donor's or a cell's number, a model, a print, a part, a person, or a day (its first and last)."""
+    """By what is looked: a donor's or a cell's number, a model, a print, a part, a person, or a day (its first and last).
+
+    Days begin and end by a clock that is so many minutes ahead of UTC: that of whoever asks.
+    """
 
     about: RecallAbout
     text: str = ""
     since: date | None = None
     until: date | None = None
+    utc_offset_min: int = 0
 
 
 @dataclass(frozen=True, slots=True)
@@ -109,11 +112,12 @@ def _condition(asked: Asked) -> ColumnElement[bool]:
 
 def _days(asked: Asked) -> tuple[datetime, datetime]:
     days = [each for each in (asked.since, asked.until) if each is not None]
-    if asked.since is None or not all(_FIRST_YEAR <= each.year <= _LAST_YEAR for each in days):
+    if asked.since is None or not all(FIRST_YEAR <= each.year <= LAST_YEAR for each in days):
         raise BadInputError(said("recall-wants-day"), field="since")
 
-    first = datetime.combine(asked.since, time(), UTC)
-    last = datetime.combine(asked.until or asked.since, time(), UTC) + timedelta(days=1)
+    here = timezone(timedelta(minutes=asked.utc_offset_min))
+    first = datetime.combine(asked.since, time(), here)
+    last = datetime.combine(asked.until or asked.since, time(), here) + timedelta(days=1)
     if last <= first:
         raise BadInputError(said("recall-wants-day"), field="until")
     return first, last
@@ -139,7 +143,7 @@ def call_back(session: Session, actor: Actor, asked: Asked, why: str, tell: str,
         about=asked.about, why=texts["why"], tell=texts["tell"], at=now, by_id=actor.person_id,
         asked={
             "text": asked.text, "since": asked.since.isoformat() if asked.since else None,
-            "until": asked.until.isoformat() if asked.until else None,
+            "until": asked.until.isoformat() if asked.until else None, "utc_offset_min": asked.utc_offset_min,
         },
     )  # fmt: skip
     recall.packs = [

@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import styled from "styled-components";
-import { answer, api, once, type Schemas } from "../../../api/client";
+import { answer, api, once, type Schemas, utcOffsetMin } from "../../../api/client";
 import { RECALL_ABOUTS } from "../../../api/codes";
 import { recallsQuery, useSession } from "../../../api/queries";
 import { useWrite } from "../../../api/writing";
@@ -27,6 +27,7 @@ export default function RecallsPage() {
     text: DAYS.includes(about) ? "" : values.text,
     since: DAYS.includes(about) && values.since ? values.since : null,
     until: DAYS.includes(about) && values.until ? values.until : null,
+    utc_offset_min: utcOffsetMin(values.since),
   };
   const used = useMutation({ mutationFn: () => answer(() => api.POST("/api/used", { body: asked })) });
   const call = useWrite((body: Schemas["CallBackIn"], key) =>
