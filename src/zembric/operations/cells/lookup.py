@@ -74,12 +74,7 @@ def find(session: Session, typed: str) -> Found:
             donor = session.scalar(select(Donor).where(Donor.number == meant.number))
             if donor:
                 name = donor.description or donor.kind_row.name
-                return Found(
-                    "donor",
-                    donor.number,
-                    name,
-                    said("where-opened", on=f"{donor.opened_at:%Y-%m-%d}"),
-                )
+                return Found("donor", donor.number, name, said("where-opened", on=f"{donor.opened_at:%Y-%m-%d}"))
         case "pack":
             pack = session.scalar(select(Pack).where(Pack.number == meant.number))
             if pack:
