@@ -246,6 +246,7 @@ def _pick(page: Page, numbers: list[str]) -> None:
         page.keyboard.type(number)
         page.keyboard.press("Enter")
     expect(page.get_by_text(f"All {len(numbers)} cells are here.")).to_be_visible()
+    expect(page.get_by_role("link", name="Go on with the pack")).to_be_visible()
     press_on(page, "Go on with the pack")
 
 

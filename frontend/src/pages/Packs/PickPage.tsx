@@ -66,7 +66,7 @@ export default function PickPage() {
         </Quiet>
       ) : (
         <Stack>
-          <NextPick line={open[0] ?? null} count={picks.length} number={number} />
+          <NextPick line={open[0] ?? null} count={picks.length} number={number} isSent={waiting.length === 0} />
           {open.length > 0 && <InHand hands={hands} />}
           <CameBackList kept={hands.kept} except={hands.wrong} onAgain={hands.typeAgain} />
           {hands.kept.isStuck && (
@@ -137,16 +137,30 @@ function WrongCell({ entry, onBack }: { entry: WaitingEntry; onBack: (entry: Wai
   );
 }
 
-/** Where the next cell lies; null: all are here. */
-function NextPick({ line, count, number }: { line: Line | null; count: number; number: string }) {
+/** Where the next cell lies; null: all are here. Whoever goes on finds a pack that knows of all of them. */
+function NextPick({
+  line,
+  count,
+  number,
+  isSent,
+}: {
+  line: Line | null;
+  count: number;
+  number: string;
+  isSent: boolean;
+}) {
   if (!line)
     return (
       <Next>
         <strong>All {count} cells are here.</strong>
         <span>Measure each once more before you join them.</span>
-        <ButtonLink to={`/packs/${number}`} $kind="main">
-          Go on with the pack
-        </ButtonLink>
+        {isSent ? (
+          <ButtonLink to={`/packs/${number}`} $kind="main">
+            Go on with the pack
+          </ButtonLink>
+        ) : (
+          <span>The last ones are being sent.</span>
+        )}
       </Next>
     );
   return (
