@@ -1,6 +1,6 @@
-import { QueryClient, queryOptions, useInfiniteQuery, useQuery } from "@tanstack/react-query";
+import { QueryClient, type QueryKey, queryOptions, useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { askOrRemember, forgetSeen } from "../offline/seen";
-import { answer, api, keepToken, loadSession, type Pack, Problem, utcOffsetMin } from "./client";
+import { answer, api, keepToken, loadSession, type Pack, Problem, type Session, utcOffsetMin } from "./client";
 import { useIsLive } from "./live";
 import type { operations } from "./schema";
 
@@ -29,7 +29,7 @@ export const queryClient = new QueryClient({
     queries: {
       persister: (ask, context, query) =>
         OPENS_ALONE.has(String(query.queryKey[0]))
-          ? askOrRemember(query.queryHash, async () => ask(context))
+          ? askOrRemember(query.queryHash, async () => ask(context), onScreen(query.queryKey))
           : ask(context),
       staleTime: 2_000,
       networkMode: "always",
@@ -39,11 +39,19 @@ export const queryClient = new QueryClient({
   },
 });
 
+/** What is shown of a query by now; an answer that comes late is not held against it: it is asked for anew. */
+function onScreen<T>(queryKey: QueryKey): { held: T | undefined; onLate: () => void } {
+  return {
+    held: queryClient.getQueryData<T>(queryKey),
+    onLate: () => void queryClient.invalidateQueries({ queryKey, exact: true }),
+  };
+}
+
 export const sessionQuery = queryOptions({
   queryKey: ["session"],
   // What is remembered of it holds the token too.
   queryFn: async () => {
-    const session = keepToken(await askOrRemember("session", loadSession));
+    const session = keepToken(await askOrRemember("session", loadSession, onScreen<Session>(["session"])));
     // A sign-in that ran out or was ended elsewhere leaves nothing on a tablet that others use.
     if (!session.person) await forgetSeen();
     return session;

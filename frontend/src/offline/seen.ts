@@ -27,8 +27,17 @@ export const useShownFrom = (): number | null =>
     () => shownFrom,
   );
 
-/** Asks; where nobody answers, what was seen before under the same key. */
-export async function askOrRemember<T>(key: string, ask: () => Promise<T>): Promise<T> {
+/**
+ * Asks; where nobody answers, what was seen before under the same key.
+ *
+ * `held` is on the screen already: what was seen earlier never takes its place. `onLate` is called where an answer comes after
+ * what was seen was shown instead.
+ */
+export async function askOrRemember<T>(
+  key: string,
+  ask: () => Promise<T>,
+  { held, onLate }: { held: T | undefined; onLate: () => void },
+): Promise<T> {
   const asked = ask().then((data) => {
     tell(null);
     void remember(key, data);
@@ -39,15 +48,20 @@ export async function askOrRemember<T>(key: string, ask: () => Promise<T>): Prom
     const first = await Promise.race([asked, slow]);
     if (first !== undefined) return first;
     const seen = await recall<T>(key);
-    if (!seen) return await asked;
-    asked.catch(() => undefined);
-    tell(seen.at);
-    return seen.data;
+    if (seen) tell(seen.at);
+    if (seen && held === undefined) {
+      asked.then(onLate, () => undefined);
+      return seen.data;
+    }
+    const data = await asked;
+    tell(null);
+    return data;
   } catch (error) {
     if (!(error instanceof Problem) || error.code !== "offline") throw error;
     const seen = await recall<T>(key);
+    if (seen) tell(seen.at);
+    if (held !== undefined) return held;
     if (!seen) throw new Problem(error.code, NEVER_SEEN);
-    tell(seen.at);
     return seen.data;
   }
 }
