@@ -111,6 +111,29 @@ def test_a_lost_contact_stands_still_and_its_time_does_not_count() -> None:
     assert told[-1].progress.lost_s == 50
 
 
+@pytest.mark.parametrize(
+    "rows",
+    [
+        pytest.param([(10, 3.9, 1.3), (900, 4.05, 1.3), (905, 4.2, 0)], id="near full"),
+        pytest.param([(1, 4.2, 0), (2, 4.2, 0), (4, 4.2, 0)], id="as it begins"),
+    ],
+)
+def test_an_open_output_at_the_limit_is_a_lost_contact_and_no_full_cell(rows: list[tuple[float, float, float]]) -> None:
+    last = follow(CHARGE, *rows)[-1]
+    assert last.alarm is not None
+    assert (last.alarm.code, last.order, last.is_over) == ("contact-lost", "off", False)
+    at_v = 4.05 if rows[0][2] else 3.6
+    assert go_on(CHARGE, last.progress, Sample(rows[-1][0] + 5, at_v, 0)).order == "go"
+
+
+def test_a_full_cell_that_takes_nothing_is_full() -> None:
+    progress = stand_by(Progress(), Sample(0, 4.19, 0))
+    for at in (2, 5, 10):
+        told = go_on(CHARGE, progress, Sample(at, 4.2, 0))
+        progress = told.progress
+    assert (told.is_over, told.alarm) == (True, None)
+
+
 def test_a_contact_that_stays_lost_ends_the_run_as_a_part() -> None:
     last = follow(CHARGE, (10, 3.9, 1.3), (20, 0.01, 0), (150, 0.01, 0))[-1]
     assert last.alarm is not None

@@ -32,6 +32,8 @@ _CONTACT_V, _NO_CELL_V = 0.5, 0.3
 #: A current below this share of what was set does not flow.
 _FLOWS_SHARE, _LEAST_A = 0.2, 0.005
 _AT_LIMIT_V = 0.015
+#: From so far below its limit no charge fades to nothing in so short a time [s]: what shows the limit then is an open output.
+_FADES_V, _FADES_S = 0.1, 300.0
 #: So long a stage is given to begin before a missing current means something [s].
 _SETTLES_S = 3.0
 #: Where nothing flowed for so long nothing will [s].
@@ -63,6 +65,9 @@ class Progress:
     last: Sample | None = None
     #: The voltage at which the stage began.
     began_v: float | None = None
+    #: The last row of the stage in which current flowed, its first one where none did yet: voltage and time; None: there was no row.
+    felt_v: float | None = None
+    felt_s: float = 0.0
     #: Since when nothing is felt of the cell, and the last voltage before; None: contact is good.
     lost_since_s: float | None = None
     lost_at_v: float = 0.0
@@ -140,7 +145,7 @@ def go_on(program: Program, progress: Progress, sample: Sample, room_degc: float
     if progress.lost_since_s is not None:
         return _without_contact(progress, counted, sample)
     if _is_lost(stage, counted, progress.last, sample):
-        at_v = progress.last.voltage_v if progress.last else sample.voltage_v
+        at_v = sample.voltage_v if progress.felt_v is None else progress.felt_v
         lost = replace(counted, lost_since_s=sample.time_s, lost_at_v=at_v, ended_rows=0)
         return Verdict(lost, "off", Alarm("contact-lost", said("alarm-contact-lost", volts=volts(sample.voltage_v))))
     return _stage_end(program, stage, counted, sample)
@@ -154,6 +159,8 @@ def _counted(progress: Progress, sample: Sample) -> Progress:
         progress = replace(progress, loaded_v=min(sample.voltage_v, progress.loaded_v or sample.voltage_v))
     if sample.cell_degc is not None:
         progress = replace(progress, most_degc=max(sample.cell_degc, progress.most_degc or sample.cell_degc))
+    if abs(sample.current_a) >= _LEAST_A or progress.felt_v is None:
+        progress = replace(progress, felt_v=sample.voltage_v, felt_s=sample.time_s)
     if last is None or sample.time_s <= last.time_s:
         return replace(progress, last=sample, began_v=began_v)
     hours = (sample.time_s - last.time_s) / 3600
@@ -228,10 +235,13 @@ def _is_lost(stage: Stage, progress: Progress, before: Sample | None, sample: Sa
     """Whether nothing is felt of the cell: no voltage, or one that jumped away."""
     if not math.isfinite(sample.voltage_v) or sample.voltage_v < _NO_CELL_V:
         return True
-    if before is None or stage.kind != "charge":
+    if before is None or stage.kind != "charge" or abs(sample.current_a) >= _LEAST_A:
         return False
     # An open output of a charger rises to its limit at once and nothing flows.
-    opened = sample.voltage_v - before.voltage_v > _CONTACT_V and abs(sample.current_a) < _LEAST_A
+    is_far = progress.felt_v is not None and progress.felt_v < stage.limit_v - _FADES_V
+    opened = sample.voltage_v - before.voltage_v > _CONTACT_V or (
+        sample.voltage_v >= stage.limit_v - _AT_LIMIT_V and is_far and sample.time_s - progress.felt_s < _FADES_S
+    )
     return opened and sample.time_s - progress.stage_began_s > _SETTLES_S
 
 
@@ -241,7 +251,7 @@ def _without_contact(before: Progress, progress: Progress, sample: Sample) -> Ve
     gone_s = sample.time_s - before.lost_since_s
     is_back = sample.voltage_v >= _NO_CELL_V and abs(sample.voltage_v - before.lost_at_v) < _CONTACT_V
     if is_back and abs(sample.current_a) < _LEAST_A:
-        return Verdict(replace(progress, lost_since_s=None, ended_rows=0), "go")
+        return Verdict(replace(progress, lost_since_s=None, felt_s=sample.time_s, ended_rows=0), "go")
     if gone_s > limits.CONTACT_BACK_S.value:
         return Verdict(
             progress, "off", Alarm("run-broken-off", said("alarm-contact-stays-lost", gone=Span(gone_s))), is_over=True
@@ -265,9 +275,9 @@ def _stage_end(program: Program, stage: Stage, progress: Progress, sample: Sampl
             and took_s > _SETTLES_S
             and sample.voltage_v >= stage.limit_v - program.bounds.settles_v
         )
-        is_over = (
-            (at_limit and current_a <= stage.end_a) or ended_itself or sample.voltage_v > stage.limit_v + _AT_LIMIT_V
-        )
+        # Before it has settled no current at all may be an open output.
+        has_faded = current_a <= stage.end_a and (current_a >= _LEAST_A or took_s > _SETTLES_S)
+        is_over = (at_limit and has_faded) or ended_itself or sample.voltage_v > stage.limit_v + _AT_LIMIT_V
     else:
         ended_itself = has_begun and current_a < min(_LEAST_A, _FLOWS_SHARE * stage.current_a) and took_s > _SETTLES_S
         if ended_itself and (
@@ -321,7 +331,8 @@ def _raced(program: Program, stage: Stage, progress: Progress, took_s: float) ->
 
 def stand_by(progress: Progress, sample: Sample) -> Progress:
     """A row from before the channel was set for the stage that is due: counted, and the stage begins after it."""
-    return replace(_counted(progress, sample), stage_began_s=sample.time_s, began_v=sample.voltage_v)
+    v, at_s = sample.voltage_v, sample.time_s
+    return replace(_counted(progress, sample), stage_began_s=at_s, began_v=v, felt_v=v, felt_s=at_s)
 
 
 def _next(program: Program, progress: Progress, sample: Sample) -> Verdict:
@@ -332,6 +343,7 @@ def _next(program: Program, progress: Progress, sample: Sample) -> Verdict:
         stage_began_s=sample.time_s,
         stage_mah=0.0,
         began_v=None,
+        felt_v=None,
         ended_rows=0,
         lost_s=0.0,
         loaded_v=None,
