@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import base64
 import zipfile
-from concurrent.futures import ThreadPoolExecutor
 from typing import IO, TYPE_CHECKING
 
 from flask import Response, current_app, request
@@ -28,7 +27,6 @@ from zembric.prints.labels import label_pdf
 from zembric.prints.sheets import ruler_page_pdf
 
 if TYPE_CHECKING:
-    from collections.abc import Iterator
     from datetime import datetime
 
     from sqlalchemy.orm import Session
@@ -144,19 +142,10 @@ def get_export() -> Response:
                 member = zipfile.ZipInfo(f"{name}.csv", _ZIP_TIME)
                 member.compress_type = zipfile.ZIP_DEFLATED
                 with archive.open(member, "w", force_zip64=True) as written:
-                    for piece in _read_ahead(exports.export_csv(session, name)):
+                    for piece in exports.export_csv(session, name):
                         written.write(piece)
 
     return send_made(pack, "application/zip", "zembric.zip")
-
-
-def _read_ahead(pieces: Iterator[bytes]) -> Iterator[bytes]:
-    """The same pieces; while one is packed the database tells the next."""
-    with ThreadPoolExecutor(1) as reader:
-        following = reader.submit(next, pieces, None)
-        while (piece := following.result()) is not None:
-            following = reader.submit(next, pieces, None)
-            yield piece
 
 
 @bp.get("/exports/<string:name>.csv", responses=a_file(".csv"))

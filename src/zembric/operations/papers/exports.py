@@ -5,7 +5,9 @@ from __future__ import annotations
 from types import MappingProxyType
 from typing import TYPE_CHECKING, Any
 
-from sqlalchemy import DateTime, Float, Text, case, collate, func, literal, select
+import psycopg
+from psycopg.pq import ExecStatus
+from sqlalchemy import DateTime, Float, Text, case, collate, func, literal, select, text
 
 from zembric.files.tables import RUN_BY_SPREADSHEETS
 from zembric.models import CellRow, Donor, JudgementRow, Place
@@ -13,7 +15,8 @@ from zembric.models import CellRow, Donor, JudgementRow, Place
 if TYPE_CHECKING:
     from collections.abc import Iterator, Mapping
 
-    from sqlalchemy import ColumnElement
+    from psycopg.pq.abc import PGresult
+    from sqlalchemy import ColumnElement, Connection
     from sqlalchemy.orm import Session
 
 EXPORTS = ("donors", "cells")
@@ -40,16 +43,38 @@ def export_csv(session: Session, name: str) -> Iterator[bytes]:
     query = query.order_by(CellRow.id if name == "cells" else Donor.id)
     connection = session.connection()
     asked = query.compile(dialect=connection.dialect, compile_kwargs={"literal_binds": True})
+    session.execute(text("SELECT"))  # begins the transaction, as the copy goes past the driver
+    yield from _copied(connection, f"COPY ({asked}) TO STDOUT (FORMAT csv, HEADER)")
+
+
+def _copied(connection: Connection, statement: str) -> Iterator[bytes]:
+    """As the database's own library hands it over: its driver asks for each row by itself, which takes as long as to make them."""
     driver = connection.connection.driver_connection
-    assert driver is not None
-    with driver.cursor() as cursor, cursor.copy(f"COPY ({asked}) TO STDOUT (FORMAT csv, HEADER)") as rows:
-        piece = bytearray()
-        for row in rows:
-            piece += row
+    assert isinstance(driver, psycopg.Connection)
+    server, piece = driver.pgconn, bytearray()
+    _check(driver, server.exec_(statement.encode()))
+    try:
+        while (row := server.get_copy_data(0))[0] > 0:
+            piece += row[1]
             if len(piece) > _PIECE_BYTES:
                 yield bytes(piece)
                 piece.clear()
-        yield bytes(piece)
+    except BaseException:
+        # Whoever takes no more leaves a connection that others can use.
+        driver.cancel_safe()
+        while server.get_copy_data(0)[0] > 0:
+            pass
+        raise
+    finally:
+        ends = list(iter(server.get_result, None))
+    for end in ends:
+        _check(driver, end)
+    yield bytes(piece)
+
+
+def _check(driver: psycopg.Connection, result: PGresult) -> None:
+    if result.status not in (ExecStatus.COPY_OUT, ExecStatus.COMMAND_OK):
+        raise psycopg.errors.error_from_result(result, encoding=driver.info.encoding)
 
 
 def _written(header: str, column: Any) -> ColumnElement[Any]:
