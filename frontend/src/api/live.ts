@@ -1,4 +1,4 @@
-import { useQueryClient } from "@tanstack/react-query";
+import { type QueryClient, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useSyncExternalStore } from "react";
 import { hearLive } from "./testers";
 
@@ -7,6 +7,7 @@ const SHARED = new Set(["home", "shelf", "places", "tray", "donors", "packs", "l
 /** What hangs on the testers: told of by those alone, as entries at the bench come far more often. */
 const TABLE = new Set(["table", "slot", "alarms", "evening"]);
 const GATHER_MS = 400;
+const SOON_MS = 500;
 const REFUSED_AGAIN_MS = 30_000;
 
 let live = false;
@@ -28,6 +29,34 @@ export const useIsLive = () =>
     () => live,
   );
 
+/**
+ * Looks again at what has one of these names. An answer on its way is waited for, as it may be from before the change, and never let
+ * go: where changes come faster than a slow server answers, nothing would be shown any more.
+ */
+export function lookerAt(client: QueryClient): (names: Set<string>) => void {
+  const wanted = new Set<string>();
+  const looking = new Set<string>();
+  return (names) => {
+    for (const query of client
+      .getQueryCache()
+      .findAll({ predicate: ({ queryKey }) => names.has(String(queryKey[0])) })) {
+      const { queryHash, queryKey } = query;
+      wanted.add(queryHash);
+      if (looking.has(queryHash)) continue;
+      looking.add(queryHash);
+      const go = async () => {
+        while (wanted.delete(queryHash)) {
+          // Who shows it tells of a failure.
+          await query.promise?.catch(() => {});
+          await client.invalidateQueries({ queryKey, exact: true }, { cancelRefetch: false });
+        }
+        looking.delete(queryHash);
+      };
+      void go();
+    }
+  };
+}
+
 /** Looks again at what is on the screen whenever the server tells of a change; several at once count as one. */
 export function useChanges(isSignedIn: boolean): void {
   const client = useQueryClient();
@@ -37,14 +66,23 @@ export function useChanges(isSignedIn: boolean): void {
     let gatheredTable: ReturnType<typeof setTimeout> | undefined;
     let again: ReturnType<typeof setTimeout> | undefined;
     let stream: EventSource | undefined;
-    const lookAgain = () =>
-      void client.invalidateQueries({ predicate: ({ queryKey }) => SHARED.has(String(queryKey[0])) });
-    const lookAtTable = () =>
-      void client.invalidateQueries({ predicate: ({ queryKey }) => TABLE.has(String(queryKey[0])) });
+    const look = lookerAt(client);
+    const lookAgain = () => look(SHARED);
+    const lookAtTable = () => look(TABLE);
     const open = () => {
       const opened = new EventSource("/api/changes");
       stream = opened;
-      opened.addEventListener("open", () => setLive(true));
+      const asked = performance.now();
+      let isFirst = true;
+      opened.addEventListener("open", () => {
+        setLive(true);
+        // What changed while nobody listened was told to nobody.
+        if (!isFirst || performance.now() - asked > SOON_MS) {
+          lookAgain();
+          lookAtTable();
+        }
+        isFirst = false;
+      });
       opened.addEventListener("error", () => {
         setLive(false);
         // A refusal ends a stream for good, a lost connection does not.

@@ -106,11 +106,14 @@ export function useTable() {
   });
 }
 
-export const useSlot = (number: string) =>
-  useQuery({
+export function useSlot(number: string) {
+  const isLive = useIsLive();
+  return useQuery({
     queryKey: ["slot", number],
     queryFn: () => answer(() => api.GET("/api/slots/{number}", { params: { path: { number } } })),
+    refetchInterval: isLive ? 15_000 : 2_000,
   });
+}
 
 export function useAlarms(isOn: boolean) {
   const isLive = useIsLive();
