@@ -212,6 +212,21 @@ def test_a_thumb_looks_measures_and_reports_a_hazard_at_390_px(
         assert page.evaluate("() => document.documentElement.scrollWidth <= window.innerWidth"), path
 
 
+def test_what_others_bring_after_the_end_of_a_pass_waits_until_somebody_goes_on(
+    page: Page, session: Session, volunteer: Actor, address: str
+) -> None:
+    (number,) = numbers_of(open_donor(session, volunteer, 1))
+    session.commit()
+    page.goto(f"{address}/bench?step=measure-voltage")
+    expect(page.get_by_text("No cell needs this now.")).to_be_visible()
+    entries.inspect(session, volunteer, number, [], at(minutes=1))
+    session.commit()
+    expect(page.get_by_text("One more needs this now.")).to_be_visible()
+    expect(page.get_by_label("Resting voltage")).to_have_count(0)
+    page.get_by_role("button", name="Go on").click()
+    expect(page.get_by_label("Resting voltage")).to_be_visible()
+
+
 def test_the_second_of_two_editors_is_told_and_keeps_what_was_typed(
     new_context: Callable[..., BrowserContext], session: Session, volunteer: Actor, address: str
 ) -> None:

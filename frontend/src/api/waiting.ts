@@ -152,9 +152,7 @@ async function sendNow(sent: WaitingEntry): Promise<void> {
     show({ ...withAnswer({ id, number, entry, answer, at: Date.now() }), entries: all() });
     await drop(id);
     pause = LEAST_PAUSE_MS;
-    // The lists behind it follow once the hands rest.
-    clearTimeout(refresh);
-    refresh = setTimeout(refreshAll, REFRESH_AFTER_MS);
+    refreshSoon();
   } catch (error) {
     if (!(error instanceof Problem) || isOnTheWay(error)) {
       later(error);
@@ -176,7 +174,14 @@ async function isDoneElsewhere(id: string): Promise<boolean> {
   }
   gone.add(id);
   show({ ...waiting, entries: all() });
+  refreshSoon();
   return true;
+}
+
+/** The lists behind what was sent follow once the hands rest. */
+function refreshSoon(): void {
+  clearTimeout(refresh);
+  refresh = setTimeout(refreshAll, REFRESH_AFTER_MS);
 }
 
 const withAnswer = (answered: Answered): Waiting => ({
@@ -259,6 +264,8 @@ async function readAgain(): Promise<void> {
   try {
     const read = (await storedEntries<WaitingEntry>()).filter(isWaitingEntry);
     const known = new Set(read.map((entry) => entry.id));
+    const isSentElsewhere = [...before].some((id) => !known.has(id) && !gone.has(id));
+    if (isSentElsewhere) refreshSoon();
     // What came into the storage while it was read is not lost from sight.
     stored = [...read, ...stored.filter((entry) => !before.has(entry.id) && !known.has(entry.id))];
   } catch {

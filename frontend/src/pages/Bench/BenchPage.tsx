@@ -1,5 +1,5 @@
 import styled from "styled-components";
-import { ButtonLink } from "../../components/Button";
+import { Button, ButtonLink } from "../../components/Button";
 import { CameBackList } from "../../components/CameBackList";
 import { Switch } from "../../components/Fields";
 import { HazardScreen } from "../../components/HazardScreen";
@@ -85,7 +85,7 @@ function AtHand({ bench }: { bench: AtBench }) {
           onNothing={bench.kept.acceptNewest}
         />
       )}
-      {isPass && !cell && <PassEnd query={pass.query} handled={pass.handled} />}
+      {isPass && !cell && <PassEnd pass={pass} />}
       {at !== null && (
         <>
           {cell ? <CellHead cell={cell} left={isPass ? pass.left : null} /> : <Unknown number={at} query={story} />}
@@ -170,14 +170,18 @@ function Unknown({
   );
 }
 
-function PassEnd({
-  query,
-  handled,
-}: {
-  query: Parameters<typeof Waiting>[0]["query"] & { data?: unknown };
-  handled: number;
-}) {
+function PassEnd({ pass: { query, handled, isAtEnd, left, goOn } }: { pass: AtBench["pass"] }) {
   if (!query.data) return <Waiting query={query} what="the cells" />;
+  if (!isAtEnd) return <Quiet role="status">Looking for more …</Quiet>;
+  if (left > 0)
+    return (
+      <Quiet role="status">
+        <h2>{left === 1 ? "One more needs this now." : `${left} more need this now.`}</h2>
+        <Button kind="main" onPress={goOn}>
+          Go on
+        </Button>
+      </Quiet>
+    );
   return (
     <Quiet role="status">
       <h2>{handled > 0 ? "That was the last one." : "No cell needs this now."}</h2>
