@@ -10,9 +10,9 @@ from playwright.sync_api import BrowserContext, Page, Route, expect
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
-from tests.browser.conftest import choose_option, follow, signed_in
+from tests.browser.conftest import choose_option, follow, signed_in, waits_for_server
 from tests.support.benchwork import at, numbers_of, open_donor, shelf_of, voltage
-from zembric.models import Donor, Place, ReadingEntry
+from zembric.models import CellRow, Donor, InspectionEntry, Place, ReadingEntry
 from zembric.operations import people
 from zembric.operations.actors import Actor
 from zembric.operations.bench import entries, taking_back
@@ -210,6 +210,28 @@ def test_a_thumb_looks_measures_and_reports_a_hazard_at_390_px(
     ):  # fmt: skip
         follow(page, path)
         assert page.evaluate("() => document.documentElement.scrollWidth <= window.innerWidth"), path
+
+
+def test_a_cell_that_somebody_else_did_stays_under_the_thumb_until_it_goes_on(
+    page: Page, session: Session, volunteer: Actor, address: str
+) -> None:
+    first, second, third = numbers_of(open_donor(session, volunteer, 3))
+    session.commit()
+    page.goto(f"{address}/bench?step=inspect")
+    nothing_found = page.get_by_role("button", name="Nothing found")
+    expect(nothing_found).to_be_visible()
+    entries.inspect(session, volunteer, second, [], at(minutes=1))
+    session.commit()
+    nothing_found.click()
+    expect(page.get_by_text("Somebody else did this one meanwhile")).to_be_visible()
+    expect(page.get_by_text("2 to go")).to_be_visible()
+    page.get_by_role("button", name="Go on to the next").click()
+    expect(page.get_by_text("the last one")).to_be_visible()
+    nothing_found.click()
+    expect(page.get_by_text("That was the last one.")).to_be_visible()
+    waits_for_server(page, 0)
+    looked_at = select(CellRow.number).join(InspectionEntry, InspectionEntry.cell_id == CellRow.id)
+    assert sorted(session.scalars(looked_at)) == [first, second, third]
 
 
 def test_what_others_bring_after_the_end_of_a_pass_waits_until_somebody_goes_on(

@@ -10,7 +10,7 @@ from playwright.sync_api import BrowserContext, Page, expect
 from sqlalchemy import update
 from sqlalchemy.orm import Session
 
-from tests.browser.conftest import choose_option, sign_in, signed_in
+from tests.browser.conftest import choose_option, sign_in, signed_in, wait_until
 from tests.support.benchwork import at, keep, numbers_of, open_donor, shelf_of, voltage
 from tests.support.people import PASSWORD
 from zembric.models import SignIn
@@ -69,9 +69,14 @@ def test_a_recovery_goes_on_across_people_and_reloads_and_warmth_ends_it(
     other = sign_in(new_context().new_page(), address, "Coordinator")
     other.get_by_role("status").filter(has_text="Recovery runs.").get_by_role("link", name=number).click()
     expect(other.get_by_text("by Volunteer with 250 mA.")).to_be_visible()
+    page.get_by_label("Voltage now").fill("3.02")
     other.get_by_label("Voltage now").fill("2,85")
     other.get_by_role("button", name="Keep this look").click()
     expect(other.get_by_role("list", name="Looks so far").get_by_text("2.85 V")).to_be_visible()
+    # The look of the other comes here under somebody's hands.
+    come_back = "window.dispatchEvent(new Event('visibilitychange'))"
+    wait_until(page, f"async () => {{ {come_back}; return document.body.innerText.includes('2.85 V'); }}")
+    expect(page.get_by_label("Voltage now")).to_have_value("3.02")
     page.reload()
     page.get_by_label("Voltage now").fill("3.02")
     page.get_by_label("Cell's temperature").fill("33")

@@ -186,6 +186,16 @@ def test_a_hazard_flags_its_siblings_for_a_second_look_and_a_look_settles_it(
     assert at_the_bench(session, sibling, at(minutes=8)).listed.step == "measure-voltage"
 
 
+@pytest.mark.parametrize(("who", "step"), [("volunteer", "measure-voltage"), ("coordinator", "inspect")])
+def test_a_look_that_overtook_the_hazard_counts_for_whoever_found_it_alone(
+    session: Session, volunteer: Actor, request: pytest.FixtureRequest, who: str, step: str
+) -> None:
+    one, sibling = numbers_of(open_donor(session, volunteer, 2))
+    entries.inspect(session, request.getfixturevalue(who), sibling, [], at(minutes=2))
+    entries.inspect(session, volunteer, one, ["leaking"], at(minutes=3), typed_at=at(minutes=1))
+    assert at_the_bench(session, sibling, at(minutes=4)).listed.step == step
+
+
 def _picture(size: tuple[int, int] = (2400, 1200), fmt: str = "JPEG", **more: Any) -> bytes:
     out = io.BytesIO()
     Image.new("RGB", size, "#204060").save(out, fmt, **more)

@@ -5,6 +5,7 @@ import { Switch } from "../../components/Fields";
 import { HazardScreen } from "../../components/HazardScreen";
 import { Judgement } from "../../components/Judgement";
 import { NextStep } from "../../components/NextStep";
+import { Notice } from "../../components/Notice";
 import { Page, Quiet, Sheet, Waiting } from "../../components/Page";
 import { Tape } from "../../components/Tape";
 import { STEP_WORDS } from "../../words";
@@ -89,6 +90,12 @@ function AtHand({ bench }: { bench: AtBench }) {
       {at !== null && (
         <>
           {cell ? <CellHead cell={cell} left={isPass ? pass.left : null} /> : <Unknown number={at} query={story} />}
+          {isPass && pass.isGone && (
+            <Notice kind="ask">
+              <p>Somebody else did this one meanwhile, or it lies elsewhere.</p>
+              <Button onPress={() => pass.markHandled(at)}>Go on to the next</Button>
+            </Notice>
+          )}
           {!isPass && (
             <Switch
               label="What to enter"

@@ -18,11 +18,7 @@ export function RecoveryForm(props: FormProps) {
   return (
     <Box>
       <Plan plan={bench.plan} />
-      {bench.recovery ? (
-        <Looks key={bench.recovery.checks.length} {...props} recovery={bench.recovery} />
-      ) : (
-        <Start {...props} plan={bench.plan} />
-      )}
+      {bench.recovery ? <Looks {...props} recovery={bench.recovery} /> : <Start {...props} plan={bench.plan} />}
       <ChargingCautions />
     </Box>
   );

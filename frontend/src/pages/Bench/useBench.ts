@@ -32,7 +32,7 @@ export function useBench() {
   const [turn, setTurn] = useState(0);
   const [paperAt, setPaperAt] = useState<string | null>(null);
   const left = useRef<HTMLElement>(null);
-  const pass = usePass(step, search.get("donor"), placeId, hand.held?.number ?? null);
+  const pass = usePass(step, search.get("donor"), placeId);
   const story = useQuery({ ...storyQuery(number ?? ""), enabled: Boolean(number) && !isPass });
   const cell = isPass ? pass.current : number ? (story.data?.cell ?? null) : null;
   // Typed into, a form stays also where its number turns out to be none: what was typed comes back with the reason.
@@ -54,8 +54,8 @@ export function useBench() {
   const answered = useWrite(sendEntry, (answer, { number: about, entry }) => {
     kept.tell(about, entry, answer);
     const goesOn = entry.to === "recovery-starts" || entry.to === "recovery-checks";
-    if (goesOn && answer.cell.step === "recover") return;
-    goOn(about);
+    if (goesOn && answer.cell.step === "recover") setTurn((before) => before + 1);
+    else goOn(about);
   });
   const send = (entry: EntryInput) => {
     if (at === null) return;

@@ -7,7 +7,7 @@ import { answer, api, type Cell, once, Problem, type Schemas } from "../../api/c
 import { usePlace, useSession } from "../../api/queries";
 import { useWaiting } from "../../api/waiting";
 import { useWrite } from "../../api/writing";
-import { AskForm, useTyped } from "../../components/AskForm";
+import { AskForm } from "../../components/AskForm";
 import { Button, ButtonLink } from "../../components/Button";
 import { CameBack } from "../../components/CameBack";
 import { Field, Switch } from "../../components/Fields";
@@ -91,7 +91,7 @@ export default function PlacePage() {
               These are the first {cells.length} of {total}. The others stand on the <Link to="/shelf">shelf</Link>.
             </p>
           )}
-          {session.data?.person?.role === "coordinator" && <ChangePlace key={box.version} place={box} />}
+          {session.data?.person?.role === "coordinator" && <ChangePlace place={box} />}
         </Sheet>
       </TwoColumns>
     </Page>
@@ -100,13 +100,19 @@ export default function PlacePage() {
 
 /** Another name or capacity; the numbered places of a tray stay, cells lie in them. */
 function ChangePlace({ place }: { place: Schemas["PlaceOut"] }) {
-  const typed = useTyped({ name: place.name, capacity: place.capacity?.toString() ?? "" });
-  const { name, capacity } = typed.values;
-  const change = useWrite((body: Schemas["PlaceChangeIn"], key) =>
-    answer(() =>
-      api.PUT("/api/places/{number}", { params: { path: { number: place.number } }, headers: once(key), body }),
-    ),
+  const [typed, setTyped] = useState<{ seen: number; name?: string; capacity?: string } | null>(null);
+  const { name = place.name, capacity = place.capacity?.toString() ?? "" } = typed ?? {};
+  const type = (over: { name?: string; capacity?: string }) =>
+    setTyped((before) => ({ seen: place.version, ...before, ...over }));
+  const change = useWrite(
+    (body: Schemas["PlaceChangeIn"], key) =>
+      answer(() =>
+        api.PUT("/api/places/{number}", { params: { path: { number: place.number } }, headers: once(key), body }),
+      ),
+    () => setTyped(null),
   );
+  // Told once that somebody else was faster, it is meant.
+  const seen = change.error ? place.version : (typed?.seen ?? place.version);
   const isWrong = capacity.trim() !== "" && readNumber(capacity) === null;
   return (
     <ChangeForm
@@ -115,13 +121,15 @@ function ChangePlace({ place }: { place: Schemas["PlaceOut"] }) {
       send="Change it"
       kind="plain"
       isSending={change.isPending || isWrong || name.trim() === ""}
-      onSend={() => change.mutate({ seen_version: place.version, name, capacity: readNumber(capacity) })}
+      onSend={() => change.mutate({ seen_version: seen, name, capacity: readNumber(capacity) })}
     >
-      <Field label="Name" {...typed.field("name")} maxLength={60} />
+      <Field label="Name" name="name" value={name} onChange={(next) => type({ name: next })} maxLength={60} />
       {place.kind !== "tray" && (
         <Field
           label="Takes how many cells"
-          {...typed.field("capacity")}
+          name="capacity"
+          value={capacity}
+          onChange={(next) => type({ capacity: next })}
           numeric
           error={isWrong ? "A plain number, e.g. 40." : null}
         />

@@ -1,5 +1,6 @@
-import { fireEvent, screen, waitFor, within } from "@testing-library/react";
+import { act, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { expect, test } from "vitest";
+import { queryClient } from "../../api/queries";
 import { address, button, press, refusal, serve, show, type } from "../../testing/page";
 import { cellOf, placeOf } from "../../testing/samples";
 import PlacePage from "./PlacePage";
@@ -103,6 +104,29 @@ test("a coordinator changes its name as it was seen", async () => {
   press("Change it");
   await waitFor(() => expect(sent).toHaveLength(1));
   expect(sent[0]?.body).toEqual({ seen_version: 1, name: "Green box", capacity: null });
+});
+
+test("a name that is typed stays where somebody else was faster, who is told of once", async () => {
+  const faster = refusal({ code: "conflict", text: "Somebody else changed it." });
+  const answers = [faster, placeOf({ name: "Green box" })];
+  const sent = serve({ ...BOX, "PUT /api/places/X117": () => answers.shift() });
+  box();
+  await screen.findByLabelText("Name");
+  type("Name", "Green box");
+  serve({
+    "GET /api/places/X117": { ...BOX["GET /api/places/X117"], place: placeOf({ name: "Red box", version: 2 }) },
+  });
+  await act(() => queryClient.refetchQueries({ queryKey: ["place"] }));
+  expect(await screen.findByRole("heading", { name: "Red box" })).toBeTruthy();
+  press("Change it");
+  await screen.findByText("Somebody else changed it.");
+  press("Change it");
+  await waitFor(() =>
+    expect(sent.map((each) => each.body)).toMatchObject([
+      { seen_version: 1, name: "Green box" },
+      { seen_version: 2, name: "Green box" },
+    ]),
+  );
 });
 
 test("what is no number is told before it is sent", async () => {

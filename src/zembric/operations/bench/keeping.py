@@ -15,6 +15,7 @@ from zembric.core.said import from_json, said, to_json
 from zembric.models import (
     CellRow,
     Entry,
+    InspectionEntry,
     JudgementRow,
     Pack,
     PackCell,
@@ -165,7 +166,7 @@ def _when_on_paper(cell: CellRow, now: datetime, at: datetime) -> datetime:
     return at
 
 
-def _follow_hazard(session: Session, actor: Actor, cell: CellRow, now: datetime) -> None:
+def _follow_hazard(session: Session, actor: Actor, cell: CellRow, found_at: datetime, now: datetime) -> None:
     """What a hazard sets in motion, wherever it was found: its box, its pack, and all that were near it."""
     assert cell.judgement is not None
     why = next(from_json(reason["said"]) for reason in cell.judgement.reasons if reason["code"] == "hazard")
@@ -183,7 +184,7 @@ def _follow_hazard(session: Session, actor: Actor, cell: CellRow, now: datetime)
         pack.stopped_at, pack.stopped_by_id = now, actor.person_id
         pack.stopped_why = to_json(said("stopped-by-cell", cell=cell.number, ground=why))
         note(session, actor, "pack-stopped", now, pack_id=pack.id, pack=pack.number, stopped=pack.stopped_why)
-    _flag_near(session, actor, cell, beside, now)
+    _flag_near(session, actor, cell, beside, found_at, now)
 
 
 def _beside(session: Session, cell: CellRow, pack: Pack | None) -> dict[int, Near]:
@@ -218,8 +219,13 @@ def _slots_round(slot: int, columns: int) -> list[int]:
     ]
 
 
-def _flag_near(session: Session, actor: Actor, cell: CellRow, near: Mapping[int, Near], now: datetime) -> None:
-    """Every cell near it that is still here is looked at once more; those on their way out anyway are left."""
+def _flag_near(
+    session: Session, actor: Actor, cell: CellRow, near: Mapping[int, Near], found_at: datetime, now: datetime
+) -> None:
+    """Every cell near it that is still here is looked at once more; those on their way out anyway are left.
+
+    Whoever found it and looked at others after that knew of it, also where those looks came here first, over a slow Wi-Fi.
+    """
     query = (
         select(CellRow)
         .join(JudgementRow, JudgementRow.id == CellRow.judgement_id)
@@ -229,9 +235,14 @@ def _flag_near(session: Session, actor: Actor, cell: CellRow, near: Mapping[int,
         .execution_options(populate_existing=True)
     )
     findings = sorted(hazards_found(session, cell.id))
+    looks = select(InspectionEntry.cell_id).where(
+        InspectionEntry.cell_id.in_(near), InspectionEntry.person_id == actor.person_id, InspectionEntry.at > found_at
+    )
+    looked_at = set(session.scalars(looks))
     for other in session.scalars(query).all():
         details = {"sibling": cell.number, "findings": findings, "near": near[other.id]}
-        entry = StepEntry(**common(other, actor, now), step="second-look", details=details)
+        at = found_at if other.id in looked_at else now
+        entry = StepEntry(**common(other, actor, now, at=at), step="second-look", details=details)
         keep(session, actor, other, entry, now, **details)
 
 
@@ -260,7 +271,7 @@ def keep(session: Session, actor: Actor, cell: CellRow, entry: Entry, now: datet
     add(session, actor, cell, entry, now, **details)
     rejudge(session, cell, now)
     if not was_hazard and cell.judgement and cell.judgement.next_step == "fire-safe-box":
-        _follow_hazard(session, actor, cell, now)
+        _follow_hazard(session, actor, cell, entry.at, now)
     if _tells_of_siblings(session, entry):
         put_once(session, JUDGE_SIBLINGS, JUDGING, f"donor-{cell.donor_id}", donor_id=cell.donor_id)
 
