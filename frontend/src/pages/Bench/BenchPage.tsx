@@ -90,12 +90,6 @@ function AtHand({ bench }: { bench: AtBench }) {
       {at !== null && (
         <>
           {cell ? <CellHead cell={cell} left={isPass ? pass.left : null} /> : <Unknown number={at} query={story} />}
-          {isPass && pass.isGone && (
-            <Notice kind="ask">
-              <p>Somebody else did this one meanwhile, or it lies elsewhere.</p>
-              <Button onPress={() => pass.markHandled(at)}>Go on to the next</Button>
-            </Notice>
-          )}
           {!isPass && (
             <Switch
               label="What to enter"
@@ -117,6 +111,13 @@ function AtHand({ bench }: { bench: AtBench }) {
             onNothing={bench.kept.acceptNewest}
           />
           <PaperDate value={bench.paperAt} onChange={bench.setPaperAt} />
+          {/* Below all that a thumb may be on its way to. */}
+          {isPass && pass.isGone && (
+            <Notice kind="ask">
+              <p>Somebody else did this one meanwhile, or it lies elsewhere.</p>
+              <Button onPress={() => pass.markHandled(at)}>Go on to the next</Button>
+            </Notice>
+          )}
         </>
       )}
       {isPass && cell && <PassTray cell={cell} />}
@@ -125,7 +126,7 @@ function AtHand({ bench }: { bench: AtBench }) {
 }
 
 /** What the cell needs next and why: the one at hand, else the one that was just kept. */
-function WhatIsKnown({ bench: { shown, cell, at, kept } }: { bench: AtBench }) {
+function WhatIsKnown({ bench: { shown, cell, at, kept, isPass } }: { bench: AtBench }) {
   if (shown)
     return (
       <Right>
@@ -151,6 +152,8 @@ function WhatIsKnown({ bench: { shown, cell, at, kept } }: { bench: AtBench }) {
         </Quiet>
       </Right>
     );
+  // A pass names its cells by itself.
+  if (isPass) return null;
   return (
     <Right>
       <Quiet>
