@@ -1,5 +1,6 @@
-import { fireEvent, screen, waitFor } from "@testing-library/react";
+import { act, fireEvent, screen, waitFor } from "@testing-library/react";
 import { beforeEach, expect, test } from "vitest";
+import { queryClient } from "../../../api/queries";
 import { press, refusal, serve, show, type } from "../../../testing/page";
 import RulesPage from "./RulesPage";
 
@@ -101,6 +102,32 @@ test("other rules are looked at before they hold, and hold with a ground", async
   press("Set, and judge every cell anew");
   await waitFor(() => expect(sent).toHaveLength(2));
   expect(sent[1]?.body).toMatchObject({ voltage_school: "thrifty", seen_version: 1, why: "we save what we can" });
+});
+
+test("rules that another one set meanwhile are told of and looked at before they are set aside", async () => {
+  const answers = [
+    refusal({ code: "changed-meanwhile", text: "Somebody else changed them." }),
+    { ...RULES, changed: 1 },
+  ];
+  const sent = serve({ "POST /api/rules/preview": PREVIEW, "PUT /api/rules": () => answers.shift() });
+  show(<RulesPage />);
+  fireEvent.click(await screen.findByRole("radio", { name: "Thrifty" }));
+  press("See what it would change");
+  await screen.findByText("1 of 12 cells would get another grade.");
+  type("Why", "we save what we can");
+  const theirs = { ...RULES, versions: [{ ...RULES.versions[0], version: 2 }, ...RULES.versions] };
+  serve({ "GET /api/rules": theirs });
+  await act(() => queryClient.refetchQueries({ queryKey: ["rules"] }));
+  press("Set, and judge every cell anew");
+  await screen.findByText("Somebody else changed them.");
+  press("See what it would change");
+  await screen.findByText("1 of 12 cells would get another grade.");
+  press("Set, and judge every cell anew");
+  await waitFor(() => expect(sent.filter(({ method }) => method === "PUT")).toHaveLength(2));
+  expect(sent.filter(({ method }) => method === "PUT").map(({ body }) => body)).toMatchObject([
+    { seen_version: 1 },
+    { seen_version: 2, voltage_school: "thrifty", why: "we save what we can" },
+  ]);
 });
 
 test("a value of the house is sent, one that was emptied is as usual", async () => {

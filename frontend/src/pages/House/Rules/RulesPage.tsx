@@ -1,5 +1,5 @@
-import { useMutation } from "@tanstack/react-query";
-import { useState } from "react";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
 import { Form } from "react-aria-components";
 import styled from "styled-components";
 import { answer, api, once, Problem, type Schemas } from "../../../api/client";
@@ -34,20 +34,34 @@ function House({ rules }: { rules: Rules }) {
   const inForce = rules.versions[0];
   const [draft, setDraft] = useState<Draft | null>(null);
   const [why, setWhy] = useState("");
+  /** The version that was looked at as the draft began: whoever set another one meanwhile is not set aside unseen. */
+  const [seen, setSeen] = useState<number | null>(null);
+  const queryClient = useQueryClient();
   const set = useWrite(
     (body: Schemas["RulesIn"], key) => answer(() => api.PUT("/api/rules", { body, headers: once(key) })),
     () => {
       setWhy("");
       setDraft(null);
+      setSeen(null);
     },
   );
   const tried = useMutation({
     mutationFn: (body: RulesToTry) => answer(() => api.POST("/api/rules/preview", { body })),
   });
+  const isChangedMeanwhile = set.error instanceof Problem && set.error.code === "changed-meanwhile";
+  const { reset } = tried;
+  useEffect(() => {
+    if (!isChangedMeanwhile) return;
+    // Told of it, and with a look at what it would change now, it is meant.
+    setSeen(null);
+    reset();
+    void queryClient.invalidateQueries({ queryKey: ["rules"] });
+  }, [isChangedMeanwhile, reset, queryClient]);
   if (!inForce) return null;
   const shown = draft ?? draftOf(rules);
   const change = (part: Partial<Draft>) => {
     setDraft({ ...shown, ...part });
+    setSeen((before) => before ?? inForce.version);
     tried.reset();
   };
   const isChanged = JSON.stringify(sent(shown)) !== JSON.stringify(sent(draftOf(rules)));
@@ -60,8 +74,11 @@ function House({ rules }: { rules: Rules }) {
     <Stack
       onSubmit={(event) => {
         event.preventDefault();
-        if (tried.data) set.mutate({ ...sent(shown), seen_version: inForce.version, why });
-        else tried.mutate(sent(shown));
+        if (tried.data) set.mutate({ ...sent(shown), seen_version: seen ?? inForce.version, why });
+        else {
+          set.reset();
+          tried.mutate(sent(shown));
+        }
       }}
     >
       <VoltageSchools {...given} />
@@ -100,6 +117,8 @@ function House({ rules }: { rules: Rules }) {
             onChange={change}
             onLeave={() => {
               setDraft(null);
+              setSeen(null);
+              set.reset();
               tried.reset();
             }}
           />
