@@ -160,7 +160,8 @@ export const sizeQuery = (query: SizeQuery) =>
     retry: false,
   });
 
-export const findThing = (text: string) => answer(() => api.GET("/api/find", { params: { query: { text } } }));
+export const findThing = (text: string) =>
+  answer(() => api.GET("/api/find", { params: { query: { text, utc_offset_min: utcOffsetMin() } } }));
 
 export const usePacks = () => useQuery({ queryKey: ["packs"], queryFn: () => answer(() => api.GET("/api/packs")) });
 

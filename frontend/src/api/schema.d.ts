@@ -16251,6 +16251,7 @@ export interface operations {
         parameters: {
             query: {
                 text: string;
+                utc_offset_min?: number;
             };
             header?: never;
             path?: never;

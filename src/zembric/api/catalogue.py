@@ -127,20 +127,25 @@ def get_size(query: schemas.SizeQuery) -> Response:
 @bp.get("/find", responses={"200": schemas.FoundOut})
 def get_found(query: schemas.FindQuery) -> Response:
     """The thing behind a number that was typed or scanned."""
-    return read(lambda session, _actor, _now: schemas.FoundOut.model_validate(find(session, query.text)))
+    return read(
+        lambda session, _actor, _now: schemas.FoundOut.model_validate(find(session, query.text, _clock_of(query)))
+    )
 
 
 @bp.get("/search", responses={"200": schemas.SoughtOut})
-def get_sought(query: schemas.SearchQuery) -> Response:
+def get_sought(query: schemas.FindQuery) -> Response:
     """What fits every word: of a device, a size, a place, a person or a day."""
 
     def perform(session: Session, _actor: Actor, now: datetime) -> schemas.SoughtOut:
-        here = timezone(timedelta(minutes=query.utc_offset_min))
-        sought = search(session, query.text, now.astimezone(here))
+        sought = search(session, query.text, now.astimezone(_clock_of(query)))
         found = [schemas.FoundOut.model_validate(each) for each in sought.found]
         return schemas.SoughtOut(found=found, cells=sought.cells)
 
     return read(perform)
+
+
+def _clock_of(query: schemas.FindQuery) -> timezone:
+    return timezone(timedelta(minutes=query.utc_offset_min))
 
 
 def _values(part: str, body: schemas.RowIn) -> dict[str, Any]:

@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from datetime import timedelta, timezone
+from datetime import UTC, timedelta, timezone
 from typing import Any
 
 from sqlalchemy.orm import Session
 
 from tests.support.benchwork import at, open_donor
 from zembric.operations.actors import Actor
-from zembric.operations.cells.lookup import search
+from zembric.operations.cells.lookup import find, search
 from zembric.operations.donors import DonorFilter, listed_donors
+from zembric.wording import say
 
 
 def test_words_of_device_size_place_person_and_day_lead_to_donors_and_cells(session: Session, volunteer: Actor) -> None:
@@ -30,12 +31,13 @@ def test_words_of_device_size_place_person_and_day_lead_to_donors_and_cells(sess
 
 
 def test_a_day_is_one_by_the_clock_of_whoever_asks(session: Session, volunteer: Actor) -> None:
-    open_donor(session, volunteer, description="Ferry ticket printer")
+    number = open_donor(session, volunteer, description="Ferry ticket printer").number
     evening, far_east = at(), at().astimezone(timezone(timedelta(hours=14)))
     assert far_east.date() > evening.date()
     for here, other in ((evening, far_east), (far_east, evening)):
         assert search(session, f"ferry {here.date()}", here).found
         assert not search(session, f"ferry {other.date()}", here).found
+        assert say(find(session, number, here.tzinfo or UTC).where) == f"opened on {here.date()}"
 
 
 def test_donors_are_listed_by_words_kind_and_what_their_cells_want(session: Session, volunteer: Actor) -> None:

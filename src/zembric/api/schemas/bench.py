@@ -157,9 +157,6 @@ class SizeOut(Out):
 
 class FindQuery(In):
     text: Annotated[str, StringConstraints(min_length=1, max_length=60)]
-
-
-class SearchQuery(FindQuery):
     utc_offset_min: UtcOffset = 0
 
 

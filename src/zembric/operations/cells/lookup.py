@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
-from datetime import date, datetime, time, timedelta
+from datetime import UTC, date, datetime, time, timedelta, tzinfo
 from typing import TYPE_CHECKING
 
 from sqlalchemy import and_, func, or_, select
@@ -54,8 +54,11 @@ class Found:
     where: Said
 
 
-def find(session: Session, typed: str) -> Found:
+def find(session: Session, typed: str, here: tzinfo = UTC) -> Found:
     """The thing behind a number. A cell may also be named by the label it had in a list that was taken in.
+
+    Args:
+        here: The clock that days are said by.
 
     Raises:
         BadInputError: no number of Zembric's, or mistyped.
@@ -74,7 +77,9 @@ def find(session: Session, typed: str) -> Found:
             donor = session.scalar(select(Donor).where(Donor.number == meant.number))
             if donor:
                 name = donor.description or donor.kind_row.name
-                return Found("donor", donor.number, name, said("where-opened", on=f"{donor.opened_at:%Y-%m-%d}"))
+                return Found(
+                    "donor", donor.number, name, said("where-opened", on=f"{donor.opened_at.astimezone(here):%Y-%m-%d}")
+                )
         case "pack":
             pack = session.scalar(select(Pack).where(Pack.number == meant.number))
             if pack:
