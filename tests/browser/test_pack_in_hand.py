@@ -12,7 +12,7 @@ from playwright.sync_api import BrowserContext, Page, expect
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from tests.browser.conftest import choose_option, signed_in
+from tests.browser.conftest import be_late, choose_option, signed_in
 from tests.support.benchwork import TWO_BY_TWO, at, give_out, keep, move, shelf_of, voltage, well_planned
 from zembric.demo.hands import go_through, prove
 from zembric.models import CellRow, Donor, Pack
@@ -77,6 +77,13 @@ def test_a_pack_is_drawn_moved_by_hand_and_its_checks_stop_it_until_it_is_right(
     expect(page.get_by_role("heading", name="It can be built like this.")).to_be_visible()
     page.get_by_role("button", name="Keep this layout").click()
     expect(page.get_by_role("button", name="This layout is kept")).to_be_visible()
+    # Whoever goes on before the pack is fetched again has changed it, nobody else.
+    be_late(page, 800)
+    for _ in range(2):
+        page.get_by_text("Fish paper or a spacer").click()
+        page.get_by_role("button", name="Keep this layout").click()
+        expect(page.get_by_role("button", name="This layout is kept")).to_be_visible()
+    be_late(page, 0)
     for name in ("Both faces, true size (PDF)", "Holder plate (DXF)"):
         link = page.get_by_role("link", name=name).get_attribute("href")
         assert page.request.get(f"{address}{link}").ok

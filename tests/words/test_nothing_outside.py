@@ -14,7 +14,7 @@ from zembric.paths import ROOT
 PACKAGE = ROOT / "src" / "zembric"
 SAYING = ("core", "operations", "files", "api", "prints")
 #: For developers, for PostgreSQL, for patterns, and for a browser's own policy.
-NOT_FOR_PEOPLE = {"ValueError", "AssertionError", "RuntimeError", "TypeError", "CheckConstraint", "text", "compile", "fullmatch", "search", "cast", "copy"}  # fmt: skip
+NOT_FOR_PEOPLE = {"ValueError", "AssertionError", "RuntimeError", "TypeError", "CheckConstraint", "text", "compile", "fullmatch", "search", "cast", "exec_"}  # fmt: skip
 POLICIES = {"api/app.py", "api/live.py", "api/pages.py", "api/requests.py", "core/measure/traces/words.py"}
 
 

@@ -6363,11 +6363,13 @@ export interface components {
         };
         /**
          * PackLayoutOut
-         * @description `laid_out` null: none is kept; `body` null: it cannot be drawn, and why.
+         * @description `laid_out` null: none is kept; `body` null: it cannot be drawn, and why; `version`: the pack's, which whoever keeps one has seen.
          */
         PackLayoutOut: {
             body: components["schemas"]["BodyOut"] | null;
             laid_out: components["schemas"]["LaidOutOut"] | null;
+            /** Version */
+            version: number;
             /** Why Not */
             why_not: string | null;
         };

@@ -79,7 +79,9 @@ def put_layout(path: schemas.PackPath, body: schemas.KeepLayoutIn) -> Response:
 
     def perform(session: Session, actor: Actor, now: datetime) -> schemas.PackLayoutOut:
         pack = get_pack(session, path.number)
-        return _shown(session, keep_layout(session, actor, pack, layout, body.seen_version, now), now)
+        kept = keep_layout(session, actor, pack, layout, body.seen_version, now)
+        session.flush()  # with the version it has from now on
+        return _shown(session, kept, now)
 
     return write(perform)
 
@@ -141,10 +143,12 @@ def _shown(session: Session, pack: Pack, now: datetime) -> schemas.PackLayoutOut
     try:
         body = body_of(pack)
     except ConflictError as cannot:
-        return schemas.PackLayoutOut.model_validate({"body": None, "laid_out": None, "why_not": cannot.said})
+        return schemas.PackLayoutOut.model_validate(
+            {"version": pack.version, "body": None, "laid_out": None, "why_not": cannot.said}
+        )
     layout = kept_layout(pack)
     laid_out = None
     if layout is not None:
         found = look_at_layout(session, pack, layout, worst_current_a(session, pack, now), now)
         laid_out = show_laid_out(found, pack, rules_in_force(session))
-    return schemas.PackLayoutOut(body=show_body(body), laid_out=laid_out, why_not=None)
+    return schemas.PackLayoutOut(version=pack.version, body=show_body(body), laid_out=laid_out, why_not=None)

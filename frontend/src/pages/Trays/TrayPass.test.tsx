@@ -138,8 +138,8 @@ test("a cell can be looked at only, without a voltage", async () => {
 
 test("a label that is scanned jumps to its cell, one from elsewhere to its page", async () => {
   serve({
-    "GET /api/find?text=C1023": { thing: "cell", number: "1023" },
-    "GET /api/find?text=D101": { thing: "donor", number: "D101" },
+    "GET /api/find?text=C1023&utc_offset_min=0": { thing: "cell", number: "1023" },
+    "GET /api/find?text=D101&utc_offset_min=0": { thing: "donor", number: "D101" },
   });
   tray();
   const scan = (text: string) => {

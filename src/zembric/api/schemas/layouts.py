@@ -150,8 +150,9 @@ class LaidOutOut(Out):
 
 
 class PackLayoutOut(Out):
-    """`laid_out` null: none is kept; `body` null: it cannot be drawn, and why."""
+    """`laid_out` null: none is kept; `body` null: it cannot be drawn, and why; `version`: the pack's, which whoever keeps one has seen."""
 
+    version: int
     body: BodyOut | None
     laid_out: LaidOutOut | None
     why_not: ToldOrNone

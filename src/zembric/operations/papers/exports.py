@@ -44,15 +44,15 @@ def export_csv(session: Session, name: str) -> Iterator[bytes]:
     connection = session.connection()
     asked = query.compile(dialect=connection.dialect, compile_kwargs={"literal_binds": True})
     session.execute(text("SELECT"))  # begins the transaction, as the copy goes past the driver
-    yield from _copied(connection, f"COPY ({asked}) TO STDOUT (FORMAT csv, HEADER)")
+    yield from _copied(connection, str(asked))
 
 
-def _copied(connection: Connection, statement: str) -> Iterator[bytes]:
+def _copied(connection: Connection, asked: str) -> Iterator[bytes]:
     """As the database's own library hands it over: its driver asks for each row by itself, which takes as long as to make them."""
     driver = connection.connection.driver_connection
     assert isinstance(driver, psycopg.Connection)
     server, piece = driver.pgconn, bytearray()
-    _check(driver, server.exec_(statement.encode()))
+    _check(driver, server.exec_(f"COPY ({asked}) TO STDOUT (FORMAT csv, HEADER)".encode()))
     try:
         while (row := server.get_copy_data(0))[0] > 0:
             piece += row[1]

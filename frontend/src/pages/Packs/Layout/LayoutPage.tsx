@@ -41,7 +41,7 @@ export default function LayoutPage() {
       actions={back}
     >
       {kept.data.body ? (
-        <Drawing pack={pack.data} body={kept.data.body} kept={kept.data.laid_out} />
+        <Drawing pack={pack.data} body={kept.data.body} kept={kept.data.laid_out} version={kept.data.version} />
       ) : (
         <Notice kind="ask">{kept.data.why_not}</Notice>
       )}
@@ -49,7 +49,11 @@ export default function LayoutPage() {
   );
 }
 
-function Drawing({ pack, body, kept }: { pack: Pack; body: Body; kept: LaidOut | null }) {
+type DrawingProps = { pack: Pack; body: Body; kept: LaidOut | null; version: number };
+
+function Drawing({ pack, body, kept, version }: DrawingProps) {
+  /** The pack as it was when the draft began: what somebody else kept meanwhile is not written over unseen. */
+  const [seen, setSeen] = useState<number | null>(version);
   const [draft, setDraft] = useState<Layout | null>(kept?.layout ?? null);
   const [proposals, setProposals] = useState<Schemas["LayoutProposalOut"][] | null>(null);
   const queryClient = useQueryClient();
@@ -96,11 +100,20 @@ function Drawing({ pack, body, kept }: { pack: Pack; body: Body; kept: LaidOut |
         }),
       ),
     (now) => {
+      setSeen(now.version);
       queryClient.setQueryData(layoutQuery(pack.number).queryKey, now);
       void queryClient.invalidateQueries({ queryKey: packQuery(pack.number).queryKey });
       void queryClient.invalidateQueries({ queryKey: checksQuery(pack.number).queryKey });
     },
   );
+  const isChanged = keep.error instanceof Problem && keep.error.code === "changed-meanwhile";
+  useEffect(() => {
+    if (!isChanged) return;
+    // Told of it, it is meant.
+    setSeen(null);
+    void queryClient.invalidateQueries({ queryKey: layoutQuery(pack.number).queryKey });
+    void queryClient.invalidateQueries({ queryKey: packQuery(pack.number).queryKey });
+  }, [isChanged, queryClient, pack.number]);
   const isKept = kept !== null && draft !== null && same(draft, kept.layout);
   // What the last layout was worked out as is not drawn over another one.
   const found = checked.data && draft && same(checked.data.layout, draft) ? checked.data : null;
@@ -177,7 +190,7 @@ function Drawing({ pack, body, kept }: { pack: Pack; body: Body; kept: LaidOut |
               <Button
                 kind="main"
                 isDisabled={!draft || isKept || keep.isPending}
-                onPress={() => draft && keep.mutate({ layout: sentOf(draft), seen_version: pack.version })}
+                onPress={() => draft && keep.mutate({ layout: sentOf(draft), seen_version: seen ?? version })}
               >
                 {isKept ? "This layout is kept" : "Keep this layout"}
               </Button>
