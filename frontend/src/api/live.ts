@@ -7,6 +7,7 @@ const SHARED = new Set(["home", "shelf", "places", "tray", "donors", "packs", "l
 /** What hangs on the testers: told of by those alone, as entries at the bench come far more often. */
 const TABLE = new Set(["table", "slot", "alarms", "evening"]);
 const GATHER_MS = 400;
+/** A stream that opens later may have missed a change that what was asked with it has not, either. */
 const SOON_MS = 500;
 const REFUSED_AGAIN_MS = 30_000;
 

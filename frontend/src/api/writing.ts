@@ -1,6 +1,6 @@
 import { useMutation } from "@tanstack/react-query";
-import { useRef } from "react";
-import { newKey } from "./client";
+import { useEffect, useRef } from "react";
+import { newKey, Problem } from "./client";
 import { refreshAll } from "./queries";
 
 /**
@@ -25,4 +25,20 @@ export function useWrite<In, Out>(
       setTimeout(refreshAll, 0);
     },
   });
+}
+
+/**
+ * Somebody else was faster: what they made of it is fetched, so that whoever is told of it sees it, and means what is sent again.
+ * `onTold` lets go of what was seen before.
+ */
+export function useToldOfOthers(error: unknown, onTold?: () => void): void {
+  const told = useRef(onTold);
+  useEffect(() => {
+    told.current = onTold;
+  });
+  useEffect(() => {
+    if (!(error instanceof Problem) || error.code !== "changed-meanwhile") return;
+    told.current?.();
+    refreshAll();
+  }, [error]);
 }

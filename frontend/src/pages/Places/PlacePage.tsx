@@ -6,7 +6,7 @@ import styled from "styled-components";
 import { answer, api, type Cell, once, Problem, type Schemas } from "../../api/client";
 import { usePlace, useSession } from "../../api/queries";
 import { useWaiting } from "../../api/waiting";
-import { useWrite } from "../../api/writing";
+import { useToldOfOthers, useWrite } from "../../api/writing";
 import { AskForm } from "../../components/AskForm";
 import { Button, ButtonLink } from "../../components/Button";
 import { CameBack } from "../../components/CameBack";
@@ -100,7 +100,7 @@ export default function PlacePage() {
 
 /** Another name or capacity; the numbered places of a tray stay, cells lie in them. */
 function ChangePlace({ place }: { place: Schemas["PlaceOut"] }) {
-  const [typed, setTyped] = useState<{ seen: number; name?: string; capacity?: string } | null>(null);
+  const [typed, setTyped] = useState<{ seen: number | null; name?: string; capacity?: string } | null>(null);
   const { name = place.name, capacity = place.capacity?.toString() ?? "" } = typed ?? {};
   const type = (over: { name?: string; capacity?: string }) =>
     setTyped((before) => ({ seen: place.version, ...before, ...over }));
@@ -111,8 +111,7 @@ function ChangePlace({ place }: { place: Schemas["PlaceOut"] }) {
       ),
     () => setTyped(null),
   );
-  // Told once that somebody else was faster, it is meant.
-  const seen = change.error ? place.version : (typed?.seen ?? place.version);
+  useToldOfOthers(change.error, () => setTyped((before) => before && { ...before, seen: null }));
   const isWrong = capacity.trim() !== "" && readNumber(capacity) === null;
   return (
     <ChangeForm
@@ -121,7 +120,7 @@ function ChangePlace({ place }: { place: Schemas["PlaceOut"] }) {
       send="Change it"
       kind="plain"
       isSending={change.isPending || isWrong || name.trim() === ""}
-      onSend={() => change.mutate({ seen_version: seen, name, capacity: readNumber(capacity) })}
+      onSend={() => change.mutate({ seen_version: typed?.seen ?? place.version, name, capacity: readNumber(capacity) })}
     >
       <Field label="Name" name="name" value={name} onChange={(next) => type({ name: next })} maxLength={60} />
       {place.kind !== "tray" && (

@@ -1,10 +1,10 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
 import { Form } from "react-aria-components";
 import styled from "styled-components";
 import { answer, api, once, Problem, type Schemas } from "../../../api/client";
 import { useRules, useSession } from "../../../api/queries";
-import { useWrite } from "../../../api/writing";
+import { useToldOfOthers, useWrite } from "../../../api/writing";
 import { Notice } from "../../../components/Notice";
 import { Page, Sheet, Waiting } from "../../../components/Page";
 import { dayAndTime } from "../../../words";
@@ -36,7 +36,6 @@ function House({ rules }: { rules: Rules }) {
   const [why, setWhy] = useState("");
   /** The version that was looked at as the draft began: whoever set another one meanwhile is not set aside unseen. */
   const [seen, setSeen] = useState<number | null>(null);
-  const queryClient = useQueryClient();
   const set = useWrite(
     (body: Schemas["RulesIn"], key) => answer(() => api.PUT("/api/rules", { body, headers: once(key) })),
     () => {
@@ -48,15 +47,11 @@ function House({ rules }: { rules: Rules }) {
   const tried = useMutation({
     mutationFn: (body: RulesToTry) => answer(() => api.POST("/api/rules/preview", { body })),
   });
-  const isChangedMeanwhile = set.error instanceof Problem && set.error.code === "changed-meanwhile";
-  const { reset } = tried;
-  useEffect(() => {
-    if (!isChangedMeanwhile) return;
-    // Told of it, and with a look at what it would change now, it is meant.
+  // Told of it, and with a look at what it would change now, it is meant.
+  useToldOfOthers(set.error, () => {
     setSeen(null);
-    reset();
-    void queryClient.invalidateQueries({ queryKey: ["rules"] });
-  }, [isChangedMeanwhile, reset, queryClient]);
+    tried.reset();
+  });
   if (!inForce) return null;
   const shown = draft ?? draftOf(rules);
   const change = (part: Partial<Draft>) => {

@@ -4,7 +4,7 @@ import { useParams } from "react-router";
 import styled from "styled-components";
 import { answer, api, once, type Pack, Problem, type Schemas } from "../../../api/client";
 import { checksQuery, layoutQuery, packQuery } from "../../../api/queries";
-import { useWrite } from "../../../api/writing";
+import { useToldOfOthers, useWrite } from "../../../api/writing";
 import { Button, ButtonLink } from "../../../components/Button";
 import { Tick } from "../../../components/Fields";
 import { FileButton } from "../../../components/FileButton";
@@ -106,14 +106,7 @@ function Drawing({ pack, body, kept, version }: DrawingProps) {
       void queryClient.invalidateQueries({ queryKey: checksQuery(pack.number).queryKey });
     },
   );
-  const isChanged = keep.error instanceof Problem && keep.error.code === "changed-meanwhile";
-  useEffect(() => {
-    if (!isChanged) return;
-    // Told of it, it is meant.
-    setSeen(null);
-    void queryClient.invalidateQueries({ queryKey: layoutQuery(pack.number).queryKey });
-    void queryClient.invalidateQueries({ queryKey: packQuery(pack.number).queryKey });
-  }, [isChanged, queryClient, pack.number]);
+  useToldOfOthers(keep.error, () => setSeen(null));
   const isKept = kept !== null && draft !== null && same(draft, kept.layout);
   // What the last layout was worked out as is not drawn over another one.
   const found = checked.data && draft && same(checked.data.layout, draft) ? checked.data : null;

@@ -1,9 +1,8 @@
-import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import styled from "styled-components";
-import { answer, api, once, type Pack, Problem, type Schemas } from "../../../api/client";
-import { drawPack, packQuery, useCatalogue } from "../../../api/queries";
-import { useWrite } from "../../../api/writing";
+import { answer, api, once, type Pack, type Schemas } from "../../../api/client";
+import { drawPack, useCatalogue } from "../../../api/queries";
+import { useToldOfOthers, useWrite } from "../../../api/writing";
 import { Button } from "../../../components/Button";
 import { ProblemNotice } from "../../../components/Notice";
 import { Waiting } from "../../../components/Page";
@@ -17,7 +16,6 @@ const WANTED: readonly PartKind[] = ["device", "promise", "charger", "board", "f
 
 /** What the pack is built from and for, each part on a line; what is missing stands there too, to be put in. */
 export function PartsSheet({ pack }: { pack: Pack }) {
-  const queryClient = useQueryClient();
   const catalogue = useCatalogue();
   const [editing, setEditing] = useState<{ kind: PartKind; at: number | null } | null>(null);
   const [isAdding, setAdding] = useState(false);
@@ -32,11 +30,8 @@ export function PartsSheet({ pack }: { pack: Pack }) {
       setEditing(null);
     },
   );
-  const isChanged = keep.error instanceof Problem && keep.error.code === "changed-meanwhile";
-  useEffect(() => {
-    // Somebody else changed the plan: with theirs on the page, what was typed can be kept beside it.
-    if (isChanged) void queryClient.invalidateQueries({ queryKey: packQuery(pack.number).queryKey });
-  }, [isChanged, queryClient, pack.number]);
+  // With theirs on the page, what was typed can be kept beside it.
+  useToldOfOthers(keep.error);
   if (!catalogue.data) return <Waiting query={catalogue} what="the catalogue" />;
   const asked = new Map(catalogue.data.parts_asked.map((each) => [each.kind, each]));
   const mayChange = CHANGED_IN.includes(pack.state);
