@@ -1,17 +1,20 @@
-"""What is taken over from an order that was laid out before is as if it were laid out anew; who searches beside others hears of their orders."""
+"""Whatever was turned, what is held is a plan and costs what it costs; who searches beside others hears of their orders."""
 
 from __future__ import annotations
 
+import math
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 import pytest
 
 from tests.core.evening.test_evening import TESTER, WHOLE, cell, evenings
+from tests.support.evenings import faults_of
 from zembric.core.evening import Evening, Problem
-from zembric.core.evening.order import empty_order, room_for, table_of
+from zembric.core.evening.order import empty_order, room_for, rows_of, table_of
 from zembric.core.evening.search import Company
-from zembric.core.evening.shapes import APART, Cost, Order, Worth
+from zembric.core.evening.shapes import Cost, Order, Worth
 from zembric.evening_search import compiled_turns
 from zembric.files.evenings import read_evenings
 
@@ -26,12 +29,13 @@ def many(absent: tuple[tuple[int, int], ...]) -> Problem:
 
 def worth(late: float, minute: float = 0.01) -> Worth:
     each = np.full(MANY, 100.0)
-    return Worth(minute, np.zeros(2, np.int64), late, 0.01, 0.0, 0.0, each, np.zeros(MANY))
+    return Worth(minute, np.zeros(2, np.int64), late, 0.01, 0.0, 0.0, each, np.zeros(MANY), math.inf)
 
 
 @pytest.mark.parametrize("absent", [(), ((30, 90), (60, 1500))])
-def test_after_many_turns_the_order_costs_what_it_costs_laid_out_anew(absent: tuple[tuple[int, int], ...]) -> None:
-    turns, table = compiled_turns(), table_of(many(absent))
+def test_after_many_turns_what_is_held_is_a_plan_and_costs_what_it_costs(absent: tuple[tuple[int, int], ...]) -> None:
+    problem = many(absent)
+    turns, table = compiled_turns(), table_of(problem)
     held, tried, best = (empty_order(table) for _ in range(3))
     counted, cost, scratch = worth(0.9), Cost(np.zeros(1), np.zeros(1)), np.zeros(MANY * 5, np.int64)
     chance = np.array([0.0, *np.random.default_rng(1).random(30_000)])
@@ -39,11 +43,13 @@ def test_after_many_turns_the_order_costs_what_it_costs_laid_out_anew(absent: tu
     turns.take_turns(
         3000, np.array([20.0]), table, np.ones(MANY, np.bool_), counted, counted, held, best, cost, tried, room, scratch, chance,
     )()  # fmt: skip
-    before, costs = held.places[: held.length[0]].copy(), cost.held[0]
-    turns.hold(table, counted, held, cost, room_for(table))
-    assert held.length[0] > 2 * APART
-    assert (held.places[: held.length[0]] == before).all()
-    assert cost.held[0] == pytest.approx(costs)
+    places: Any = held.places[: held.length[0]]
+    ends = {int(table.steps.cell[place.step]): int(place.start + table.steps.minutes[place.step]) for place in places}
+    late = [max(0.0, 0.9 - (end - 1700) * 0.01) if end > 1700 else 1.0 for end in ends.values()]
+    assert cost.held[0] == pytest.approx(sum(ends.values()) * 0.01 - 100 * sum(late))
+    assert len(places) > 2 * MANY
+    assert (np.diff(places.start) >= 0).all()
+    assert faults_of(problem, rows_of(problem, table, held, room, turns)) == []
 
 
 def test_whoever_searches_is_told_the_orders_of_those_who_look_for_the_same() -> None:

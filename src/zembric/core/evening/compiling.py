@@ -26,7 +26,7 @@ def assembly_of_turns() -> dict[str, str]:
         np.zeros(1, np.int64),
         np.zeros(1, np.bool_),
     )
-    worth, cost = Worth(0.0, whole, 0.0, 0.0, 0.0, 0.0, reals, reals), Cost(reals, reals)
+    worth, cost = Worth(0.0, whole, 0.0, 0.0, 0.0, 0.0, reals, reals, 0.0), Cost(reals, reals)
     given = {
         turns.hold: (table, worth, order, cost, room),
         turns.take_turns: (0, reals, table, flags, worth, worth, order, order, cost, order, room, whole, reals),

@@ -7,10 +7,8 @@ from typing import TYPE_CHECKING
 
 from numba import njit
 
-from zembric.core.evening.shapes import APART, CHANNELS
-
 if TYPE_CHECKING:
-    from zembric.core.evening.shapes import First, Flags, Order, Record, Room, Table, Whole, Worth
+    from zembric.core.evening.shapes import Flags, Order, Record, Records, Room, Table, Whole, Worth
 
 # No array is made here, so none needs to be counted: half of the time went into counting who refers to which. Nothing here divides by
 # what may be 0, so nothing is asked for what Python would raise then.
@@ -30,67 +28,59 @@ def _counts(worth: Worth, cell: int, end: int, tonight: int, end_of_all: int) ->
 
 @compiled
 def cost_of(worth: Worth, table: Table, has: Flags, room: Room) -> float:
-    state, ended_in = room.state, room.first.ended_in
+    """Of the order that was laid out last."""
     tonight, end_of_all = table.evenings[0].end, table.evenings[-1].end
-    cost = 0.0
+    cost, weight = 0.0, 0.0
     for cell in range(len(has)):
         if has[cell]:
-            end = state[cell]
-            cost += worth.minute * (end - worth.offsets[state[ended_in + cell]])
+            end = room.ends[cell]
+            cost += worth.minute * (end - worth.offsets[room.ended_in[cell]])
             cost += _counts(worth, cell, end, tonight, end_of_all)
-    return cost
+            weight += worth.weight[cell]
+    return cost + max(0.0, weight - worth.most)
 
 
 @compiled
 def _least_cost_of(worth: Worth, table: Table, has: Flags) -> float:
     """As if each cell went from step to step without waiting, and the minutes between them cost nothing."""
     tonight, end_of_all = table.evenings[0].end, table.evenings[-1].end
-    cost = 0.0
+    cost, weight = 0.0, 0.0
     for cell in range(len(has)):
         if has[cell]:
-            ready = table.empty[cell]
+            ready = table.ready[cell]
             cost += worth.minute * (ready - worth.offsets[0])
             cost += _counts(worth, cell, ready + table.cells[cell].least, tonight, end_of_all)
-    return cost
+            weight += worth.weight[cell]
+    return cost + max(0.0, weight - worth.most)
 
 
 @compiled
 def lay_out(table: Table, order: Order, at: int, room: Room, worth: Worth, most: float) -> float:
-    """Writes the start, the evening and the channel of each step from place `at` on; what lies before is as it was kept last.
+    """Writes the start, the evening and the channel of each step from place `at` on, in the first gap that it fits into.
+
+    What lies before stays where it is, by its start.
 
     Returns:
         What it costs; infinity as soon as it is known to cost more than the most.
     """
     steps, evenings, hand_over = table.steps, table.evenings, table.hand_over
-    places, state, kept, side = order.places, room.state, room.kept, room.side
-    ended_in, free, latest, oldest, hands = room.first
-    ring = (len(state) - hands) // len(evenings)
-    width = (latest - free) // len(evenings)
+    places, ends, ended_in = order.places, room.ends, room.ended_in
     last = len(evenings) - 1
     tonight, end_of_all = evenings[0].end, evenings[last].end
-    known = max(at - 1, 0) // APART
-    least, counted = _least_cost_of(worth, table, order.has), room.counted[known, side[known]]
-    _copy_all(kept[known, side[known]], state)
-    for place in range(known * APART, order.length[0]):
-        if place % APART == 0 and place >= at:
-            _copy_all(state, kept[place // APART, 1 - side[place // APART]])
-            room.counted[place // APART, 1 - side[place // APART]] = counted
+    least, counted = _least_cost_of(worth, table, order.has), 0.0
+    _clear(table, room)
+    for place in range(order.length[0]):
         here = places[place]
         step = steps[here.step]
         cell, minutes = step.cell, step.minutes
-        if place < at:
-            evening, start, channel = here.evening, here.start, here.channel
-        else:
-            start, evening, channel = _soonest(state, table, room.first, step)
-            here.start, here.evening, here.channel = start, evening, channel
-        state[latest + evening] = start
-        state[hands + evening * ring + state[oldest + evening]] = start
-        state[oldest + evening] = state[oldest + evening] + 1 if state[oldest + evening] + 1 < ring else 0
-        state[free + evening * width + channel] = (start + minutes) * CHANNELS + channel
-        end, before = start + minutes, state[cell]
+        if place >= at:
+            here.start, here.evening, here.channel = _soonest(table, room, step, place)
+        start, evening = here.start, here.evening
+        _begin(room, here.channel, start, start + minutes, place)
+        end, before = start + minutes, ends[cell]
         if evening == last and start + hand_over > end_of_all:
             end = start + max(minutes, hand_over)  # nobody is there to the end of it, however short the step is
-        counted += worth.minute * (end - worth.offsets[evening] - (before - worth.offsets[state[ended_in + cell]]))
+        counted += worth.minute * (end - worth.offsets[evening] - (before - worth.offsets[ended_in[cell]]))
         operation = table.operations[step.operation]
         believed, known_now = before + operation.least, end + operation.behind
         if known_now > believed and known_now > tonight:
@@ -98,66 +88,133 @@ def lay_out(table: Table, order: Order, at: int, room: Room, worth: Worth, most:
             counted -= _counts(worth, cell, believed, tonight, end_of_all)
         if least + counted > most:
             return math.inf
-        state[cell], state[ended_in + cell] = end, evening
+        ends[cell], ended_in[cell] = end, evening
     return least + counted
 
 
+@compiled
+def _clear(table: Table, room: Room) -> None:
+    for cell in range(len(room.ends)):
+        room.ends[cell], room.ended_in[cell] = table.ready[cell], 0
+    for channel in range(len(room.busy)):
+        room.busy[channel] = 0
+    for each in range(len(table.taken)):
+        _put(room, table.taken[each, 0], table.taken[each, 1], table.taken[each, 2])
+
+
 @_written_in
-def _soonest(state: Whole, table: Table, first_of: First, step: Record) -> tuple[int, int, int]:
-    """When its cell, a channel and a hand are free, not before what began last: start, evening, channel."""
-    evenings, kind, hand_over = table.evenings, table.kinds[step.kind], table.hand_over
-    _, free, latest, oldest, hands = first_of
-    width, ring = (latest - free) // len(evenings), (len(state) - hands) // len(evenings)
-    last, ready, takes = len(evenings) - 1, state[step.cell] + step.rest, max(step.minutes, hand_over)
-    for evening in range(last + 1):
-        if evening < last and ready + takes > evenings[evening].end:
-            continue
-        start = max(ready, evenings[evening].begin, state[latest + evening])
-        start = max(start, state[hands + evening * ring + state[oldest + evening]] + hand_over)
-        first = free + evening * width + kind.first
-        soonest = state[first]
-        for other in range(first + 1, first + kind.count):
-            if soonest < (start + 1) * CHANNELS:
-                break
-            soonest = min(soonest, state[other])
-        start = max(start, soonest // CHANNELS)
-        if len(table.absent):
-            start = _with_a_hand(state, hands + evening * ring, ring, state[oldest + evening], start, table)
-        # In the last evening it may end too late.
-        if evening == last or start + takes <= evenings[evening].end:
-            break
-    return start, evening, soonest & (CHANNELS - 1)
+def _begin(room: Room, channel: int, start: int, until: int, begun: int) -> None:
+    """A step is on its channel, and somebody's hand was needed for it after so many others."""
+    _put(room, channel, start, until)
+    hands, place = room.hands, begun
+    while place and hands[place - 1] > start:
+        hands[place] = hands[place - 1]
+        place -= 1
+    hands[place] = start
+
+
+@_written_in
+def _put(room: Room, channel: int, start: int, until: int) -> None:
+    from_, to, place = room.from_, room.to, room.busy[channel]
+    room.busy[channel] += 1
+    while place and from_[channel, place - 1] > start:
+        from_[channel, place], to[channel, place] = from_[channel, place - 1], to[channel, place - 1]
+        place -= 1
+    from_[channel, place], to[channel, place] = start, until
 
 
 @compiled
-def _with_a_hand(state: Whole, first: int, ring: int, oldest: int, start: int, table: Table) -> int:
-    """The minute from which on one of those who are still there can begin the next step."""
-    absent, hands, hand_over = table.absent, table.hands, table.hand_over
+def _soonest(table: Table, room: Room, step: Record, begun: int) -> tuple[int, int, int]:
+    """When its cell, a channel and a hand are free for it, with so many steps begun: start, evening, channel."""
+    evenings, kind, hand_over, minutes = table.evenings, table.kinds[step.kind], table.hand_over, step.minutes
+    evening, last, takes = 0, len(evenings) - 1, max(minutes, hand_over)
+    start = room.ends[step.cell] + step.rest
     while True:
-        here, back = hands, start
+        # In the last evening it may end too late.
+        while evening < last and max(start, evenings[evening].begin) + takes > evenings[evening].end:
+            evening += 1
+        start = max(start, evenings[evening].begin)
+        soonest, latest, channel = 1 << 60, -1, kind.first
+        for each in range(kind.first, kind.first + kind.count):
+            free, before = _gap(room, each, start, minutes)
+            # Of several the one that was idle for the shortest time: what is left of the others is longer.
+            if free < soonest or (free == soonest and before > latest):
+                soonest, latest, channel = free, before, each
+        if soonest == start:
+            soonest = _with_a_hand(table, room.hands, begun, start) if hand_over else start
+            if soonest == start:
+                return start, evening, channel
+        start = soonest
+
+
+@_written_in
+def _gap(room: Room, channel: int, start: int, minutes: int) -> tuple[int, int]:
+    """From when on the channel is free for so long, not before the start; until when it was taken before that."""
+    from_, to, place, count = room.from_, room.to, room.busy[channel], room.busy[channel]
+    while place and to[channel, place - 1] > start:
+        place -= 1
+    before = to[channel, place - 1] if place else 0
+    while place < count and from_[channel, place] < start + minutes:
+        start = before = to[channel, place]
+        place += 1
+    return start, before
+
+
+@compiled
+def _with_a_hand(table: Table, hands: Whole, begun: int, start: int) -> int:
+    """The minute from which on one of those who are still there can begin the next step."""
+    absent, hand_over = table.absent, table.hand_over
+    while True:
+        here, back = table.hands, start
         for absence in range(len(absent)):
             if absent[absence, 0] < start + hand_over and start < absent[absence, 1]:
-                back = absent[absence, 1] if here == hands else min(back, absent[absence, 1])
+                back = absent[absence, 1] if here == table.hands else min(back, absent[absence, 1])
                 here -= 1
         if here <= 0:
             start = back
-        elif here <= ring:
-            begun = state[first + (oldest - here if oldest >= here else oldest - here + ring)]
-            if begun + hand_over <= start:
-                return start
-            start = begun + hand_over
+            continue
+        place = begun
+        while place and hands[place - 1] > start:
+            place -= 1
+        if place >= here and hands[place - here] + hand_over > start:
+            start = hands[place - here] + hand_over
+        elif _is_crowded(hands, begun, place, here, start, hand_over):
+            start = hands[place]
         else:
             return start
 
 
-@compiled
-def _copy_all(source: Whole, target: Whole) -> None:
-    for each in range(len(source)):
-        target[each] = source[each]
+@_written_in
+def _is_crowded(hands: Whole, begun: int, place: int, here: int, start: int, hand_over: int) -> bool:
+    """Whether those who begin something soon after would be one too many with whoever begins this."""
+    for behind in range(1, min(here, begun - place) + 1):
+        last, ahead = hands[place + behind - 1], here - behind
+        if last >= start + hand_over:
+            return False
+        if ahead <= place and last - (hands[place - ahead] if ahead else start) < hand_over:
+            return True
+    return False
 
 
 @compiled
-def keep_laid_out(at: int, order: Order, room: Room) -> None:
-    """The order that was laid out from place `at` on is the one that others begin as from here on."""
-    for place in range((at + APART - 1) // APART, (order.length[0] + APART - 1) // APART):
-        room.side[place] = 1 - room.side[place]
+def sort(order: Order, at: int) -> int:
+    """What was laid out from place `at` on is put in the order of its starts; from which place on it differs now."""
+    places = order.places
+    lowest = at
+    for place in range(max(at, 1), order.length[0]):
+        here = places[place]
+        step, start, evening, channel, to = here.step, here.start, here.evening, here.channel, place
+        while to and places[to - 1].start > start:
+            move(places, to - 1, places, to)
+            to -= 1
+        if to < place:
+            there = places[to]
+            there.step, there.start, there.evening, there.channel = step, start, evening, channel
+            lowest = min(lowest, to)
+    return lowest
+
+
+@compiled
+def move(source: Records, at: int, target: Records, to: int) -> None:
+    from_, here = source[at], target[to]
+    here.step, here.start, here.evening, here.channel = from_.step, from_.start, from_.evening, from_.channel

@@ -42,7 +42,7 @@ class Turns:
     def lay_out(self, table: Table, order: Order, room: Room) -> None:
         """As `hold`, whatever it costs."""
         none = np.zeros(len(order.has))
-        worth = Worth(0.0, np.zeros(len(table.evenings), np.int64), 0.0, 0.0, 0.0, 0.0, none, none)
+        worth = Worth(0.0, np.zeros(len(table.evenings), np.int64), 0.0, 0.0, 0.0, 0.0, none, none, 0.0)
         self.hold(table, worth, order, Cost(np.zeros(1), np.zeros(1)), room)
 
     def hold(self, table: Table, worth: Worth, held: Order, cost: Cost, room: Room) -> None:

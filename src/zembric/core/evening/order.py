@@ -1,9 +1,9 @@
-"""Plans as an order of steps: each begins as soon as its cell, a channel and a hand are free, in the first evening it fits into and
-never before the one ahead of it there.
+"""Plans as an order of steps: each begins in the first gap in which its cell, a channel and a hand are free, whatever lies behind it.
 
-Every plan without idle waiting is one such order, so changing the order reaches all of them; and laying an order out is quick enough
-to do it some hundred thousand times a second, compiled. A cell may end after the last evening for a while: it counts the less the
-later it is, which tells the search which way is better long before all fits.
+The best plan is reached by such an order: that of its starts. Laying an order out is quick enough to do it some hundred thousand times
+a second, compiled. A step that waits for its cell's rest holds up no other, so an order that is changed a little is mostly as good. A
+cell may end after the last evening for a while: it counts the less the later it is, which tells the search which way is better long
+before all fits.
 """
 
 from __future__ import annotations
@@ -13,14 +13,14 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from zembric.core.evening.model import Row
-from zembric.core.evening.shapes import APART, CHANNELS, First, Order, Room, Table
+from zembric.core.evening.shapes import Order, Room, Table
 
 if TYPE_CHECKING:
     from typing import Any
 
     from zembric.core.evening.model import Problem
     from zembric.core.evening.native import Turns
-    from zembric.core.evening.shapes import Grid, Records, Whole
+    from zembric.core.evening.shapes import Records
 
 #: As many hands as nobody waits for.
 _ENOUGH = 1 << 40
@@ -47,12 +47,13 @@ def table_of(problem: Problem) -> Table:
     hand_over = problem.hand_over if problem.volunteers is not None else 0
     hands = min(problem.volunteers or _ENOUGH, _ENOUGH) if hand_over else _ENOUGH
     absent = np.array(problem.absent if hand_over else (), np.int64).reshape(-1, 2)
-    first, empty = _empty(problem, kinds, min(hands, len(operations)) if hand_over else 1)
+    place_of = {channel: place for place, channel in enumerate(_in_order(kinds))}
+    taken = [(place_of[channel], start, end) for channel, start, end in problem.taken]
     return Table(
         _records(("cell", "operation", "rest", "kind", "minutes"), steps), _records(("first", "count", "least", "behind"), operations), _records(("first", "count", "least"), cells),
         _records(("first", "count"), [(int(first), len(channels)) for first, channels in zip(before, kinds, strict=False)]),
         _records(("begin", "end"), [(evening.start, evening.end) for evening in problem.evenings]),
-        empty, first, hands, hand_over, absent,
+        np.array([cell.ready for cell in problem.cells], np.int64), np.array(taken, np.int64).reshape(-1, 3), hands, hand_over, absent,
     )  # fmt: skip
 
 
@@ -65,26 +66,8 @@ def kinds_of(problem: Problem) -> list[list[int]]:
     return [*kinds.values()]
 
 
-def _empty(problem: Problem, kinds: list[list[int]], hands: int) -> tuple[First, Whole]:
-    """What an order is laid out on, with so many starts to remember in each evening."""
-    free, evenings = _free_from(problem, [channel for channels in kinds for channel in channels]), len(problem.evenings)
-    parts = (
-        np.array([cell.ready for cell in problem.cells]), np.zeros(len(problem.cells)),
-        free * CHANNELS + np.arange(free.shape[1]), np.zeros(evenings), np.zeros(evenings), np.full(evenings * hands, -_ENOUGH),
-    )  # fmt: skip
-    first = np.cumsum([part.size for part in parts[:-1]])
-    return First(*map(int, first)), np.concatenate([part.ravel() for part in parts]).astype(np.int64)
-
-
-def _free_from(problem: Problem, channels: list[int]) -> Grid:
-    """Of each evening the minute from which on each of these channels is free: what runs already is through by then."""
-    free = np.zeros((len(problem.evenings), len(channels)), np.int64)
-    for evening, hours in enumerate(problem.evenings):
-        for channel, start, end in problem.taken:
-            if start < hours.end:
-                place = channels.index(channel)
-                free[evening, place] = max(free[evening, place], end)
-    return free
+def _in_order(kinds: list[list[int]]) -> list[int]:
+    return [channel for channels in kinds for channel in channels]
 
 
 def _records(names: tuple[str, ...], rows: list[tuple[int, ...]]) -> Records:
@@ -97,25 +80,26 @@ def empty_order(table: Table) -> Order:
 
 
 def room_for(table: Table) -> Room:
-    kept = np.empty((len(table.operations) // APART + 1, 2, len(table.empty)), np.int64)
-    kept[:] = table.empty
-    return Room(table.empty.copy(), table.first, kept, np.zeros((len(kept), 2)), np.zeros(len(kept), np.int64))
+    channels, most = sum(table.kinds["count"]), len(table.operations) + len(table.taken)
+    cells, spans = len(table.cells), (channels, most)
+    return Room(
+        *(np.zeros(size, np.int64) for size in (cells, cells, channels, spans, spans, len(table.operations))),
+    )
 
 
 def rows_of(problem: Problem, table: Table, order: Order, room: Room, turns: Turns) -> tuple[Row, ...]:
-    """The plan of an order: whole cells that end in time, on the channels of its kind that are free."""
-    turns.lay_out(table, order, room)
-    end, kinds = problem.evenings[-1].end, kinds_of(problem)
+    """The plan of an order that was laid out: whole cells that end in time."""
     there: Any = order.places[: order.length[0]]
-    kept = there[room.state[table.steps.cell[there.step]] <= end]
-    order.places[: len(kept)], order.length[0] = kept, len(kept)
-    turns.lay_out(table, order, room)
-    free = _free_from(problem, [*range(len(problem.channels))])
-    rows = []
+    is_late = there.start + table.steps.minutes[there.step] > problem.evenings[-1].end
+    late = set(table.steps.cell[there.step[is_late]])
+    kept = there[[table.steps.cell[place.step] not in late for place in there]]
+    if late:
+        # What they leave is free for others.
+        order.places[: len(kept)], order.length[0] = kept, len(kept)
+        turns.lay_out(table, order, room)
+    channels, rows = _in_order(kinds_of(problem)), []
     for place in order.places[: len(kept)]:
-        step, start, evening = table.steps[place.step], int(place.start), int(place.evening)
-        able = [channel for channel in kinds[step.kind] if free[evening, channel] <= start]
-        channel = max(able, key=lambda channel: free[evening, channel])
-        free[evening, channel] = until = start + int(step.minutes)
-        rows.append(Row(int(step.cell), int(step.operation - table.cells[step.cell].first), channel, start, until))
+        step, start = table.steps[place.step], int(place.start)
+        operation = int(step.operation - table.cells[step.cell].first)
+        rows.append(Row(int(step.cell), operation, channels[place.channel], start, start + int(step.minutes)))
     return tuple(sorted(rows, key=lambda row: (row.start, row.channel)))

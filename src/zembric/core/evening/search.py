@@ -4,13 +4,14 @@ Only whole cells are planned: one that cannot be finished brings nothing, and is
 nothing on the table but cells that were promised; then weight, where a lost cell is borne for a while; then the best plan is made to
 end early. An order that is worse is kept now and then, the less often the more time is over, so the search does not stay where it is.
 Several can search side by side: while weight is looked for each goes its own way, as they find more in different places; promises and
-an early end are looked for together, and whoever finds another one's order better goes on from that.
+over several evenings an early end are looked for together, and whoever finds another one's order better goes on from that.
 """
 
 from __future__ import annotations
 
+import math
 from threading import Lock
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, NamedTuple
 
 import numpy as np
 
@@ -24,13 +25,12 @@ if TYPE_CHECKING:
     from zembric.core.evening.native import Turns
     from zembric.core.evening.shapes import Whole
 
-#: Until when promises are looked for at most, and weight; so many turns between two looks at the clock, so many looks between two at
-#: the others.
-_FOR_PROMISES, _FOR_WEIGHT, _AT_ONCE, _LOOKS = 0.1, 0.75, 500, 40
+#: Until when promises are looked for at most; so many turns between two looks at the clock, so many looks between two at the others.
+_FOR_PROMISES, _AT_ONCE, _LOOKS = 0.1, 500, 40
 #: So many numbers by chance are drawn for them; whoever needs more begins with the first one again.
 _DRAWN = 4096
-#: How much worse an order may be at first and at last: in hundredths of a promise, in minutes.
-_PROMISES_WARMTH, _MINUTES_WARMTH = (30.0, 2.0), (150.0, 1.0)
+#: How much worse an order may be at first and at last, in hundredths of a promise.
+_PROMISES_WARMTH = (30.0, 2.0)
 #: What a promise counts while promises are looked for, in hundredths of one.
 _PROMISE = 10_000.0
 #: What a late cell counts of its weight or promise, and what of that promise each minute costs.
@@ -40,6 +40,25 @@ _LATE, _A_MINUTE_OF_PROMISE = 0.99, 0.01
 #: are several evenings, colder and bearing late cells longer is better; in a single one it is worse.
 _IN_ONE_EVENING = (((12.0, 3.0), (0.06, 0.03)), ((12.0, 3.0), (0.04, 0.015)))
 _IN_SEVERAL = (((12.0, 3.0), (0.06, 0.03)), ((6.0, 1.5), (0.015, 0.0075)))
+
+
+class _Early(NamedTuple):
+    """How an early end is looked for. All minutes are those that all cells wait together."""
+
+    #: What of the time is over by then.
+    from_: float
+    #: How many minutes worse an order may be, at first and at last.
+    warmth: tuple[float, float]
+    #: What a late cell costs, and each minute of it at first and at last; none: it may not be late.
+    late: float
+    a_minute: tuple[float, float] | None
+    is_together: bool
+
+
+#: In one evening the way from one full table to another leads through some that are a few minutes too full. Between several, what
+#: counts is in which one a cell ends, and that is a night.
+_EARLY_IN_ONE = _Early(0.5, (10.0, 2.0), 2.0, (3.0, 20.0), is_together=False)
+_EARLY_IN_SEVERAL = _Early(0.75, (150.0, 1.0), 0.0, None, is_together=True)
 #: While weight is looked for a promise that can be kept is not given up, but may be late for a while: other plans that keep it are not
 #: reached otherwise. What that costs, and each minute of it, in hundredths of a weight.
 _LATE_PROMISE, _LATE_PROMISE_A_MINUTE = 10.0, 12.0
@@ -99,7 +118,10 @@ def plan_evenings(
 class _Search:
     def __init__(self, problem: Problem, seed: int, turns: Turns, company: Company) -> None:
         self._problem, self._seed, self._turns, self._company = problem, seed, turns, company
-        self._patience = (_IN_SEVERAL if len(problem.evenings) > 1 else _IN_ONE_EVENING)[seed % 2]
+        patience, self._early = (
+            (_IN_SEVERAL, _EARLY_IN_SEVERAL) if len(problem.evenings) > 1 else (_IN_ONE_EVENING, _EARLY_IN_ONE)
+        )
+        self._patience = patience[seed % 2]
         self._table = table_of(problem)
         self._random, self._chance = np.random.default_rng(seed), np.zeros(1 + _DRAWN)
         self._held, self._tried, self._best = (empty_order(self._table) for _ in range(3))
@@ -113,7 +135,7 @@ class _Search:
         self._truth = self._in_truth()
 
     def run(self, is_over: Callable[[], float]) -> None:
-        begun = 0.0
+        begun, until = 0.0, self._early.from_
         if self._promised.any():
             promises = self._in_promises()
             self._walk(
@@ -123,18 +145,17 @@ class _Search:
                 is_together=True,
             )
             self._hold(self._best, promises)
-            ends = self._room.state[: len(self._promised)]
+            ends = self._room.ends
             self._kept = self._promised & self._held.has & (ends <= self._table.evenings[0].end)
-            begun = min(is_over(), _FOR_WEIGHT)
+            begun = min(is_over(), until)
         warmth, _ = self._patience
+        self._walk(lambda: (is_over() - begun) / max(until - begun, 1e-6), self._in_weight, *warmth, is_together=False)
+        self._weight_found = self._weight[self._best.has].sum()
         self._walk(
-            lambda: (is_over() - begun) / max(_FOR_WEIGHT - begun, 1e-6), self._in_weight, *warmth, is_together=False
-        )
-        self._walk(
-            lambda: (is_over() - _FOR_WEIGHT) / (1 - _FOR_WEIGHT),
-            lambda _share: self._truth,
-            *_MINUTES_WARMTH,
-            is_together=True,
+            lambda: (is_over() - until) / (1 - until),
+            self._in_minutes,
+            *self._early.warmth,
+            is_together=self._early.is_together,
         )
 
     def rows(self) -> tuple[Row, ...]:
@@ -187,7 +208,7 @@ class _Search:
     def _in_promises(self) -> Worth:
         nothing = np.zeros_like(self._weight)
         return Worth(
-            _EARLY, self._nights(), 0.0, 0.0, _LATE, _A_MINUTE_OF_PROMISE, nothing, _PROMISE * self._promised,
+            _EARLY, self._nights(), 0.0, 0.0, _LATE, _A_MINUTE_OF_PROMISE, nothing, _PROMISE * self._promised, math.inf,
         )  # fmt: skip
 
     def _in_weight(self, share: float) -> Worth:
@@ -196,15 +217,29 @@ class _Search:
         _, (first, last) = self._patience
         return Worth(
             _EARLY, self._nights(), _LATE, first * (last / first) ** share,
-            1 - _LATE_PROMISE / promise, _LATE_PROMISE_A_MINUTE / promise, 100.0 * self._weight, promise * self._kept,
+            1 - _LATE_PROMISE / promise, _LATE_PROMISE_A_MINUTE / promise, 100.0 * self._weight, promise * self._kept, math.inf,
+        )  # fmt: skip
+
+    def _in_minutes(self, share: float) -> Worth:
+        """In truth, but cells may be late for a while, so many that there is no more weight than was found."""
+        if not self._early.a_minute:
+            return self._truth
+        first, last = self._early.a_minute
+        a_minute, late = first * (last / first) ** share, self._early.late
+        return self._truth._replace(
+            late=1 - late / self._a_weight, a_minute=a_minute / self._a_weight,
+            promise_late=1 - late / self._a_promise, promise_a_minute=a_minute / self._a_promise,
+            most=self._a_weight * self._weight_found,
         )  # fmt: skip
 
     def _in_truth(self) -> Worth:
         """In minutes: one promise outweighs all weight, one weight a whole plan of waiting."""
-        a_weight = float(self._table.evenings[-1].end * len(self._weight) + 1)
+        self._a_weight = a_weight = float(self._table.evenings[-1].end * len(self._weight) + 1)
         self._a_promise = a_weight * (1 + self._weight.sum())
         clock = np.zeros(len(self._table.evenings), np.int64)
-        return Worth(1.0, clock, 0.0, 0.0, 0.0, 0.0, a_weight * self._weight, self._a_promise * self._promised)
+        return Worth(
+            1.0, clock, 0.0, 0.0, 0.0, 0.0, a_weight * self._weight, self._a_promise * self._promised, math.inf
+        )
 
     def _nights(self) -> Whole:
         """What is taken off the clock so that evenings lie end to end."""

@@ -15,11 +15,6 @@ if TYPE_CHECKING:
     Records = np.recarray[tuple[int], Any]
     Record = Any
 
-#: The state before each so many-th place is kept, so that not all before a change is laid out again.
-APART = 32
-#: More channels there are not: the minute from which on one is free and its number are one whole number, of which the least is looked for.
-CHANNELS = 1 << 20
-
 
 class Table(NamedTuple):
     """What stays: cells with their operations, operations with their steps, kinds with their channels, evenings, hands.
@@ -38,9 +33,10 @@ class Table(NamedTuple):
     kinds: Records
     #: begin, end.
     evenings: Records
-    #: What an order is laid out on; see `Room`.
-    empty: Whole
-    first: First
+    #: Of each cell the minute from which on it can begin.
+    ready: Whole
+    #: What runs already: channel, start, end.
+    taken: Grid
     hands: int
     hand_over: int
     #: Of each absence of somebody from when until when.
@@ -56,31 +52,18 @@ class Order(NamedTuple):
     has: Flags
 
 
-class First(NamedTuple):
-    """Where in a state it begins: in which evening each cell ends, from when each channel is free in each evening, the latest start
-    of each evening, the place of the oldest one among those that still keep a hand busy, and their starts. Ends of cells come first."""
-
-    ended_in: int
-    free: int
-    latest: int
-    oldest: int
-    hands: int
-
-
 class Room(NamedTuple):
-    """Where an order is laid out: its state now, and as it was before each so many-th place.
+    """Where an order is laid out."""
 
-    Of each there are two sides: one that is kept, and one on which the next order is tried.
-    """
-
-    state: Whole
-    first: First
-    #: By place, side, and what of the state.
-    kept: np.ndarray[tuple[int, int, int], np.dtype[np.int64]]
-    #: By place and side, what the places before it cost more than the least.
-    counted: np.ndarray[tuple[int, int], np.dtype[np.float64]]
-    #: Which one is kept.
-    side: Whole
+    #: Of each cell when, and in which evening, what was laid out of it ends.
+    ends: Whole
+    ended_in: Whole
+    #: How often each channel is taken, and from when to when, in the order of time.
+    busy: Whole
+    from_: Grid
+    to: Grid
+    #: When somebody begins something, in the order of time.
+    hands: Whole
 
 
 class Worth(NamedTuple):
@@ -97,6 +80,8 @@ class Worth(NamedTuple):
     #: Of each cell.
     weight: Floats
     promise: Floats
+    #: What more than so much weight together counts is taken off again.
+    most: float
 
 
 class Cost(NamedTuple):

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING
 
-from zembric.core.evening.laying import compiled, cost_of, keep_laid_out, lay_out
+from zembric.core.evening.laying import compiled, cost_of, lay_out, move, sort
 
 if TYPE_CHECKING:
     from zembric.core.evening.shapes import (
@@ -49,8 +49,7 @@ def take_turns(
         may: Cells that may be put onto the table.
         worth: By what an order is kept.
         truth: By what it is the best.
-        room: Where the order that is held was laid out, and kept, last.
-        tried, scratch: Where a turn is tried out.
+        room, tried, scratch: Where a turn is tried out.
         chance: Numbers from 0 to below 1, one after another: by them a turn tries this or that. The first one is no such number, but
             the place of the one that was taken last.
     """
@@ -66,8 +65,7 @@ def take_turns(
         if after > most:
             _copy(at, held, tried)
             continue
-        _copy(at, tried, held)
-        keep_laid_out(at, held, room)
+        _copy(min(at, sort(tried, at)), tried, held)
         cost.held[0] = after
         if after < before:
             true = cost_of(truth, table, tried.has, room)
@@ -80,7 +78,7 @@ def take_turns(
 def hold(table: Table, worth: Worth, held: Order, cost: Cost, room: Room) -> None:
     """Lays the order out from its first place on, as the one that others begin as, and says what it costs."""
     cost.held[0] = lay_out(table, held, 0, room, worth, math.inf)
-    keep_laid_out(0, held, room)
+    sort(held, 0)
 
 
 @compiled
@@ -96,7 +94,7 @@ def _drawn(chance: Floats) -> float:
 def _copy(at: int, source: Order, target: Order) -> None:
     """Where both are the same before place `at`."""
     for place in range(at, source.length[0]):
-        _move(source.places, place, target.places, place)
+        move(source.places, place, target.places, place)
     target.length[0] = source.length[0]
     for cell in range(len(source.has)):
         target.has[cell] = source.has[cell]
@@ -183,16 +181,10 @@ def _slide(table: Table, tried: Order, at: int, way: int, far: int) -> int:
     step: int = places[at].step
     cell = steps[step].cell
     while far and 0 <= to + way < length and steps[places[to + way].step].cell != cell:
-        _move(places, to + way, places, to)
+        move(places, to + way, places, to)
         to, far = to + way, far - 1
     places[to].step = step
     return to
-
-
-@compiled
-def _move(source: Records, at: int, target: Records, to: int) -> None:
-    from_, here = source[at], target[to]
-    here.step, here.start, here.evening, here.channel = from_.step, from_.start, from_.evening, from_.channel
 
 
 @compiled
@@ -255,7 +247,7 @@ def _replace(table: Table, held: Order, tried: Order, first: int, second: int, s
             places[to].start = before[place].start
             put, to = put + 1, to + 1
         if step.cell != first:
-            _move(before, place, places, to)
+            move(before, place, places, to)
             to += 1
     tried.length[0] = to
     tried.has[first], tried.has[second] = False, True
@@ -299,7 +291,7 @@ def _take_off(table: Table, tried: Order, cell: int, at: int) -> int:
     at = min(at, to)
     for place in range(to + 1, tried.length[0]):
         if steps[places[place].step].cell != cell:
-            _move(places, place, places, to)
+            move(places, place, places, to)
             to += 1
     tried.length[0] = to
     tried.has[cell] = False
@@ -326,7 +318,7 @@ def _put_on(table: Table, tried: Order, cell: int, at: int, chance: Floats) -> i
         while place < length and places[place].start <= minute:
             place += 1
         for behind in range(length, place, -1):
-            _move(places, behind - 1, places, behind)
+            move(places, behind - 1, places, behind)
         places[place].step, places[place].start = step, int(minute)
         length += 1
         if operation == first:
