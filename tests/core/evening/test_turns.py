@@ -18,7 +18,7 @@ from zembric.core.evening.shapes import Cost, Order, Worth
 from zembric.evening_search import compiled_turns
 from zembric.files.evenings import read_evenings
 
-MANY = 30
+MANY, NIGHT = 30, 1240
 
 
 def many(absent: tuple[tuple[int, int], ...]) -> Problem:
@@ -28,8 +28,8 @@ def many(absent: tuple[tuple[int, int], ...]) -> Problem:
 
 
 def worth(late: float, minute: float = 0.01) -> Worth:
-    each = np.full(MANY, 100.0)
-    return Worth(minute, np.zeros(2, np.int64), late, 0.01, 0.0, 0.0, each, np.zeros(MANY), math.inf)
+    weight, tonight = np.full(MANY, 100.0), np.full(MANY, 30.0)
+    return Worth(minute, np.array([0, NIGHT]), late, 0.01, 0.9, 0.01, weight, tonight, math.inf)
 
 
 @pytest.mark.parametrize("absent", [(), ((30, 90), (60, 1500))])
@@ -45,8 +45,10 @@ def test_after_many_turns_what_is_held_is_a_plan_and_costs_what_it_costs(absent:
     )()  # fmt: skip
     places: Any = held.places[: held.length[0]]
     ends = {int(table.steps.cell[place.step]): int(place.start + table.steps.minutes[place.step]) for place in places}
-    late = [max(0.0, 0.9 - (end - 1700) * 0.01) if end > 1700 else 1.0 for end in ends.values()]
-    assert cost.held[0] == pytest.approx(sum(ends.values()) * 0.01 - 100 * sum(late))
+    clock = [end - NIGHT if end > 200 else end for end in ends.values()]
+    weight = [max(0.0, 0.9 - (end - 1700) * 0.01) if end > 1700 else 1.0 for end in ends.values()]
+    tonight = [max(0.0, 0.9 - (end - 200) * 0.01) if end > 200 else 1.0 for end in clock]
+    assert cost.held[0] == pytest.approx(sum(clock) * 0.01 - 100 * sum(weight) - 30 * sum(tonight))
     assert len(places) > 2 * MANY
     assert (np.diff(places.start) >= 0).all()
     assert faults_of(problem, rows_of(problem, table, held, room, turns)) == []

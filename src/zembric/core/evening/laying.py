@@ -18,9 +18,9 @@ _written_in = njit(_nrt=False, error_model="numpy", inline="always")
 
 
 @compiled
-def _counts(worth: Worth, cell: int, end: int, tonight: int, end_of_all: int) -> float:
-    """Of a cell's weight and promise, where it ends then; below 0."""
-    over, late_tonight = end - end_of_all, end - tonight
+def _counts(worth: Worth, cell: int, end: int, evening: int, tonight: int, end_of_all: int) -> float:
+    """Of a cell's weight and promise, where it ends then, at the soonest in that evening; below 0."""
+    over, late_tonight = end - end_of_all, end - worth.offsets[evening] - tonight
     weight = 1.0 if over <= 0 else max(0.0, worth.late - over * worth.a_minute)
     promise = 1.0 if late_tonight <= 0 else max(0.0, worth.promise_late - late_tonight * worth.promise_a_minute)
     return -worth.weight[cell] * weight - worth.promise[cell] * promise
@@ -35,7 +35,7 @@ def cost_of(worth: Worth, table: Table, has: Flags, room: Room) -> float:
         if has[cell]:
             end = room.ends[cell]
             cost += worth.minute * (end - worth.offsets[room.ended_in[cell]])
-            cost += _counts(worth, cell, end, tonight, end_of_all)
+            cost += _counts(worth, cell, end, room.ended_in[cell], tonight, end_of_all)
             weight += worth.weight[cell]
     return cost + max(0.0, weight - worth.most)
 
@@ -49,7 +49,7 @@ def _least_cost_of(worth: Worth, table: Table, has: Flags) -> float:
         if has[cell]:
             ready = table.ready[cell]
             cost += worth.minute * (ready - worth.offsets[0])
-            cost += _counts(worth, cell, ready + table.cells[cell].least, tonight, end_of_all)
+            cost += _counts(worth, cell, ready + table.cells[cell].least, 0, tonight, end_of_all)
             weight += worth.weight[cell]
     return cost + max(0.0, weight - worth.most)
 
@@ -83,9 +83,9 @@ def lay_out(table: Table, order: Order, at: int, room: Room, worth: Worth, most:
         counted += worth.minute * (end - worth.offsets[evening] - (before - worth.offsets[ended_in[cell]]))
         operation = table.operations[step.operation]
         believed, known_now = before + operation.least, end + operation.behind
-        if known_now > believed and known_now > tonight:
-            counted += _counts(worth, cell, known_now, tonight, end_of_all)
-            counted -= _counts(worth, cell, believed, tonight, end_of_all)
+        if known_now > tonight and (known_now > believed or evening > ended_in[cell]):
+            counted += _counts(worth, cell, known_now, evening, tonight, end_of_all)
+            counted -= _counts(worth, cell, believed, ended_in[cell], tonight, end_of_all)
         if least + counted > most:
             return math.inf
         ends[cell], ended_in[cell] = end, evening

@@ -3,8 +3,8 @@
 Only whole cells are planned: one that cannot be finished brings nothing, and is better not begun. First promises are looked for, with
 nothing on the table but cells that were promised; then weight, where a lost cell is borne for a while; then the best plan is made to
 end early. An order that is worse is kept now and then, the less often the more time is over, so the search does not stay where it is.
-Several can search side by side: while weight is looked for each goes its own way, as they find more in different places; promises and
-over several evenings an early end are looked for together, and whoever finds another one's order better goes on from that.
+Several can search side by side: promises are looked for together, and whoever finds another one's order better goes on from that; then
+each goes its own way, as they find more in different places.
 """
 
 from __future__ import annotations
@@ -25,8 +25,8 @@ if TYPE_CHECKING:
     from zembric.core.evening.native import Turns
     from zembric.core.evening.shapes import Whole
 
-#: Until when promises are looked for at most; so many turns between two looks at the clock, so many looks between two at the others.
-_FOR_PROMISES, _AT_ONCE, _LOOKS = 0.1, 500, 40
+#: Until when promises are looked for at most, and weight; so many turns between two looks at the clock, so many looks between two at the others.
+_FOR_PROMISES, _FOR_WEIGHT, _AT_ONCE, _LOOKS = 0.1, 0.5, 500, 40
 #: So many numbers by chance are drawn for them; whoever needs more begins with the first one again.
 _DRAWN = 4096
 #: How much worse an order may be at first and at last, in hundredths of a promise.
@@ -42,23 +42,26 @@ _IN_ONE_EVENING = (((12.0, 3.0), (0.06, 0.03)), ((12.0, 3.0), (0.04, 0.015)))
 _IN_SEVERAL = (((12.0, 3.0), (0.06, 0.03)), ((6.0, 1.5), (0.015, 0.0075)))
 
 
+#: What of a night is taken off the clock while weight is looked for in several evenings.
+_OF_A_NIGHT = 0.8
+#: While an early end is looked for in several: what each minute after the first evening costs of the night that a cell saves by ending
+#: in it, at first and at last.
+_TONIGHT_A_MINUTE = (1 / 60, 1 / 10)
+
+
 class _Early(NamedTuple):
     """How an early end is looked for. All minutes are those that all cells wait together."""
 
-    #: What of the time is over by then.
-    from_: float
     #: How many minutes worse an order may be, at first and at last.
     warmth: tuple[float, float]
-    #: What a late cell costs, and each minute of it at first and at last; none: it may not be late.
+    #: What a late cell costs, and each minute of it at first and at last.
     late: float
-    a_minute: tuple[float, float] | None
-    is_together: bool
+    a_minute: tuple[float, float]
 
 
-#: In one evening the way from one full table to another leads through some that are a few minutes too full. Between several, what
-#: counts is in which one a cell ends, and that is a night.
-_EARLY_IN_ONE = _Early(0.5, (10.0, 2.0), 2.0, (3.0, 20.0), is_together=False)
-_EARLY_IN_SEVERAL = _Early(0.75, (150.0, 1.0), 0.0, None, is_together=True)
+#: The way from one full table to another leads through some that are a few minutes too full. With several evenings more is at stake: in
+#: which of them a cell ends.
+_EARLY_IN_ONE, _EARLY_IN_SEVERAL = _Early((10.0, 2.0), 2.0, (3.0, 20.0)), _Early((100.0, 3.0), 10.0, (10.0, 60.0))
 #: While weight is looked for a promise that can be kept is not given up, but may be late for a while: other plans that keep it are not
 #: reached otherwise. What that costs, and each minute of it, in hundredths of a weight.
 _LATE_PROMISE, _LATE_PROMISE_A_MINUTE = 10.0, 12.0
@@ -135,7 +138,7 @@ class _Search:
         self._truth = self._in_truth()
 
     def run(self, is_over: Callable[[], float]) -> None:
-        begun, until = 0.0, self._early.from_
+        begun = 0.0
         if self._promised.any():
             promises = self._in_promises()
             self._walk(
@@ -147,15 +150,17 @@ class _Search:
             self._hold(self._best, promises)
             ends = self._room.ends
             self._kept = self._promised & self._held.has & (ends <= self._table.evenings[0].end)
-            begun = min(is_over(), until)
+            begun = min(is_over(), _FOR_WEIGHT)
         warmth, _ = self._patience
-        self._walk(lambda: (is_over() - begun) / max(until - begun, 1e-6), self._in_weight, *warmth, is_together=False)
+        self._walk(
+            lambda: (is_over() - begun) / max(_FOR_WEIGHT - begun, 1e-6), self._in_weight, *warmth, is_together=False
+        )
         self._weight_found = self._weight[self._best.has].sum()
         self._walk(
-            lambda: (is_over() - until) / (1 - until),
+            lambda: (is_over() - _FOR_WEIGHT) / (1 - _FOR_WEIGHT),
             self._in_minutes,
             *self._early.warmth,
-            is_together=self._early.is_together,
+            is_together=False,
         )
 
     def rows(self) -> tuple[Row, ...]:
@@ -216,20 +221,28 @@ class _Search:
         promise = 100.0 * (1 + self._weight.sum())
         _, (first, last) = self._patience
         return Worth(
-            _EARLY, self._nights(), _LATE, first * (last / first) ** share,
+            _EARLY, (_OF_A_NIGHT * self._nights()).astype(np.int64), _LATE, first * (last / first) ** share,
             1 - _LATE_PROMISE / promise, _LATE_PROMISE_A_MINUTE / promise, 100.0 * self._weight, promise * self._kept, math.inf,
         )  # fmt: skip
 
     def _in_minutes(self, share: float) -> Worth:
         """In truth, but cells may be late for a while, so many that there is no more weight than was found."""
-        if not self._early.a_minute:
-            return self._truth
         first, last = self._early.a_minute
         a_minute, late = first * (last / first) ** share, self._early.late
-        return self._truth._replace(
+        worth = self._truth._replace(
             late=1 - late / self._a_weight, a_minute=a_minute / self._a_weight,
             promise_late=1 - late / self._a_promise, promise_a_minute=a_minute / self._a_promise,
             most=self._a_weight * self._weight_found,
+        )  # fmt: skip
+        if len(self._table.evenings) == 1:
+            return worth
+        # Whoever ends after the first evening loses a night: all at once, and nothing would tell which cell is nearest to it.
+        night, (first, last) = self._nights()[1], _TONIGHT_A_MINUTE
+        offsets = np.full(len(self._table.evenings), night)
+        offsets[0] = 0
+        return worth._replace(
+            offsets=offsets, promise=self._truth.promise + float(night), promise_late=_LATE,
+            promise_a_minute=first * (last / first) ** share,
         )  # fmt: skip
 
     def _in_truth(self) -> Worth:

@@ -72,7 +72,8 @@ class Worth(NamedTuple):
     minute: float
     #: What is taken off the clock in each evening before its minutes count.
     offsets: Whole
-    #: What a cell's weight, and its promise, still count of one where it ends too late, and how much less with each minute.
+    #: What a cell's weight, and its promise, still count of one where it ends too late, and how much less with each minute; a promise's
+    #: minutes are those of the clock that something is taken off.
     late: float
     a_minute: float
     promise_late: float
