@@ -30,28 +30,37 @@ def _counts(worth: Worth, cell: int, end: int, evening: int, tonight: int, end_o
 def cost_of(worth: Worth, table: Table, has: Flags, room: Room) -> float:
     """Of the order that was laid out last."""
     tonight, end_of_all = table.evenings[0].end, table.evenings[-1].end
-    cost, weight = 0.0, 0.0
+    cost, weight, late = 0.0, 0.0, 0.0
     for cell in range(len(has)):
         if has[cell]:
             end = room.ends[cell]
             cost += worth.minute * (end - worth.offsets[room.ended_in[cell]])
             cost += _counts(worth, cell, end, room.ended_in[cell], tonight, end_of_all)
             weight += worth.weight[cell]
-    return cost + max(0.0, weight - worth.most)
+            late += worth.weight[cell] if end > end_of_all else 0.0
+    return cost + _too_much(worth, weight, late)
+
+
+@_written_in
+def _too_much(worth: Worth, weight: float, late: float) -> float:
+    """What late cells count above the most that all count together."""
+    return max(0.0, min(late, weight - worth.most))
 
 
 @compiled
-def _least_cost_of(worth: Worth, table: Table, has: Flags) -> float:
-    """As if each cell went from step to step without waiting, and the minutes between them cost nothing."""
+def _least_cost_of(worth: Worth, table: Table, has: Flags) -> tuple[float, float, float]:
+    """As if each cell went from step to step without waiting, and the minutes between them cost nothing; the weight of all, and of those
+    that are late even then."""
     tonight, end_of_all = table.evenings[0].end, table.evenings[-1].end
-    cost, weight = 0.0, 0.0
+    cost, weight, late = 0.0, 0.0, 0.0
     for cell in range(len(has)):
         if has[cell]:
             ready = table.ready[cell]
             cost += worth.minute * (ready - worth.offsets[0])
             cost += _counts(worth, cell, ready + table.cells[cell].least, 0, tonight, end_of_all)
             weight += worth.weight[cell]
-    return cost + max(0.0, weight - worth.most)
+            late += worth.weight[cell] if ready + table.cells[cell].least > end_of_all else 0.0
+    return cost, weight, late
 
 
 @compiled
@@ -67,7 +76,7 @@ def lay_out(table: Table, order: Order, at: int, room: Room, worth: Worth, most:
     places, ends, ended_in = order.places, room.ends, room.ended_in
     last = len(evenings) - 1
     tonight, end_of_all = evenings[0].end, evenings[last].end
-    least, counted = _least_cost_of(worth, table, order.has), 0.0
+    (least, weight, late), counted = _least_cost_of(worth, table, order.has), 0.0
     _clear(table, room)
     for place in range(order.length[0]):
         here = places[place]
@@ -86,10 +95,11 @@ def lay_out(table: Table, order: Order, at: int, room: Room, worth: Worth, most:
         if known_now > tonight and (known_now > believed or evening > ended_in[cell]):
             counted += _counts(worth, cell, known_now, evening, tonight, end_of_all)
             counted -= _counts(worth, cell, believed, ended_in[cell], tonight, end_of_all)
-        if least + counted > most:
+            late += worth.weight[cell] if known_now > end_of_all >= believed else 0.0
+        if least + counted + _too_much(worth, weight, late) > most:
             return math.inf
         ends[cell], ended_in[cell] = end, evening
-    return least + counted
+    return least + counted + _too_much(worth, weight, late)
 
 
 @compiled

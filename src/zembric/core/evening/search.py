@@ -155,7 +155,6 @@ class _Search:
         self._walk(
             lambda: (is_over() - begun) / max(_FOR_WEIGHT - begun, 1e-6), self._in_weight, *warmth, is_together=False
         )
-        self._weight_found = self._weight[self._best.has].sum()
         self._walk(
             lambda: (is_over() - _FOR_WEIGHT) / (1 - _FOR_WEIGHT),
             self._in_minutes,
@@ -226,13 +225,14 @@ class _Search:
         )  # fmt: skip
 
     def _in_minutes(self, share: float) -> Worth:
-        """In truth, but cells may be late for a while, so many that there is no more weight than was found."""
+        """In truth, but cells may be late for a while, though with them there is never more weight than in the best plan so far."""
         first, last = self._early.a_minute
         a_minute, late = first * (last / first) ** share, self._early.late
+        promise = self._a_promise * self._kept
         worth = self._truth._replace(
-            late=1 - late / self._a_weight, a_minute=a_minute / self._a_weight,
+            promise=promise, late=1 - late / self._a_weight, a_minute=a_minute / self._a_weight,
             promise_late=1 - late / self._a_promise, promise_a_minute=a_minute / self._a_promise,
-            most=self._a_weight * self._weight_found,
+            most=self._a_weight * self._weight[self._best.has].sum(),
         )  # fmt: skip
         if len(self._table.evenings) == 1:
             return worth
@@ -241,7 +241,7 @@ class _Search:
         offsets = np.full(len(self._table.evenings), night)
         offsets[0] = 0
         return worth._replace(
-            offsets=offsets, promise=self._truth.promise + float(night), promise_late=_LATE,
+            offsets=offsets, promise=promise + float(night), promise_late=_LATE,
             promise_a_minute=first * (last / first) ** share,
         )  # fmt: skip
 

@@ -81,7 +81,7 @@ class Worth(NamedTuple):
     #: Of each cell.
     weight: Floats
     promise: Floats
-    #: What more than so much weight together counts is taken off again.
+    #: What late cells count above so much weight of all together is taken off again.
     most: float
 
 
