@@ -74,6 +74,9 @@ CELLS = st.lists(st.tuples(STEPS, st.integers(1, 3), st.booleans(), st.integers(
 @given(CELLS, st.sampled_from([None, 1]), st.integers(30, 90))
 @example([([28], 1, False, 0), ([31, 5], 1, True, 0), ([32], 1, True, 0)], None, 58)  # two trade their channels
 @example([([5], 1, False, 0), ([5, 20], 1, False, 0), ([5, 35], 3, True, 0)], None, 35)  # what is promised does not fit
+@example(
+    [([23, 37], 2, True, 5), ([32, 27], 1, True, 0), ([17, 24], 3, False, 7)], 1, 84
+)  # the other promise brings more
 def test_of_few_cells_the_best_of_all_plans_is_found(
     cells: list[tuple[list[int], int, bool, int]], volunteers: int | None, length: int
 ) -> None:

@@ -47,6 +47,8 @@ _OF_A_NIGHT = 0.8
 #: While an early end is looked for in several: what each minute after the first evening costs of the night that a cell saves by ending
 #: in it, at first and at last.
 _TONIGHT_A_MINUTE = (1 / 60, 1 / 10)
+#: Until when that is so: then it is a night again, and every promise counts, not only those that were kept before.
+_SLOPE_UNTIL = 0.85
 
 
 class _Early(NamedTuple):
@@ -228,20 +230,18 @@ class _Search:
         """In truth, but cells may be late for a while, though with them there is never more weight than in the best plan so far."""
         first, last = self._early.a_minute
         a_minute, late = first * (last / first) ** share, self._early.late
-        promise = self._a_promise * self._kept
         worth = self._truth._replace(
-            promise=promise, late=1 - late / self._a_weight, a_minute=a_minute / self._a_weight,
-            promise_late=1 - late / self._a_promise, promise_a_minute=a_minute / self._a_promise,
+            late=1 - late / self._a_weight, a_minute=a_minute / self._a_weight,
             most=self._a_weight * self._weight[self._best.has].sum(),
         )  # fmt: skip
-        if len(self._table.evenings) == 1:
+        if len(self._table.evenings) == 1 or share > _SLOPE_UNTIL:
             return worth
         # Whoever ends after the first evening loses a night: all at once, and nothing would tell which cell is nearest to it.
         night, (first, last) = self._nights()[1], _TONIGHT_A_MINUTE
         offsets = np.full(len(self._table.evenings), night)
         offsets[0] = 0
         return worth._replace(
-            offsets=offsets, promise=promise + float(night), promise_late=_LATE,
+            offsets=offsets, promise=self._a_promise * self._kept + float(night), promise_late=_LATE,
             promise_a_minute=first * (last / first) ** share,
         )  # fmt: skip
 
