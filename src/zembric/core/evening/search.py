@@ -63,7 +63,7 @@ class _Early(NamedTuple):
 
 #: The way from one full table to another leads through some that are a few minutes too full. With several evenings more is at stake: in
 #: which of them a cell ends.
-_EARLY_IN_ONE, _EARLY_IN_SEVERAL = _Early((10.0, 2.0), 2.0, (3.0, 20.0)), _Early((100.0, 3.0), 10.0, (10.0, 60.0))
+_EARLY_IN_ONE, _EARLY_IN_SEVERAL = _Early((20.0, 2.0), 2.0, (3.0, 20.0)), _Early((100.0, 3.0), 10.0, (10.0, 60.0))
 #: While weight is looked for a promise that can be kept is not given up, but may be late for a while: other plans that keep it are not
 #: reached otherwise. What that costs, and each minute of it, in hundredths of a weight.
 _LATE_PROMISE, _LATE_PROMISE_A_MINUTE = 10.0, 12.0
