@@ -8,6 +8,7 @@ import pytest
 
 from tests.core.evening.test_evening import rounds
 from zembric.core.evening import Cell, Channel, Evening, Operation, Problem
+from zembric.core.evening.order import empty_order, room_for, rows_of, table_of
 from zembric.core.evening.search import plan_evenings
 from zembric.evening_search import compiled_turns
 
@@ -51,3 +52,13 @@ def test_who_goes_home_before_the_hand_over_is_done_begins_nothing_however_short
     short, long = problem(minutes=1), problem(minutes=29)
     both = replace(short, evenings=(Evening(0, 30),), cells=(*short.cells, *long.cells))
     assert len(plan_evenings(both, rounds(30), 0, compiled_turns())) == 1
+
+
+def test_what_is_begun_too_late_to_be_handed_over_is_in_no_plan() -> None:
+    short = replace(problem(minutes=1, ready=29), evenings=(Evening(0, 30),))
+    turns, table = compiled_turns(), table_of(short)
+    order, room = empty_order(table), room_for(table)
+    order.length[0], order.has[0] = 1, True
+    turns.lay_out(table, order, room)
+    assert order.places[0].start == 29
+    assert rows_of(short, table, order, room, turns) == ()

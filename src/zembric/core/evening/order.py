@@ -90,7 +90,8 @@ def room_for(table: Table) -> Room:
 def rows_of(problem: Problem, table: Table, order: Order, room: Room, turns: Turns) -> tuple[Row, ...]:
     """The plan of an order that was laid out: whole cells that end in time."""
     there: Any = order.places[: order.length[0]]
-    is_late = there.start + table.steps.minutes[there.step] > problem.evenings[-1].end
+    takes = np.maximum(table.steps.minutes[there.step], table.hand_over)
+    is_late = there.start + takes > problem.evenings[-1].end
     late = set(table.steps.cell[there.step[is_late]])
     kept = there[[table.steps.cell[place.step] not in late for place in there]]
     if late:
