@@ -3277,6 +3277,7 @@ alarm-contact-lost = The slot reads { $volts }. Its current is off. Press the ce
 alarm-contact-stays-lost = Contact did not come back within { $gone }. What was recorded is kept as a part.
 alarm-cold = { $cell } is too cold to charge: metal grows inside. Let it warm up first.
 alarm-nobody-here = Nobody said for { $minutes } that they are here. Everything that charges was stopped.
+alarm-nobody-looks = Nobody said for { $minutes } that they are here, and { $slot } cannot be stopped from here. Go and look at cell { $cell }, or take it off.
 alarm-no-watchdog = This tester has no watchdog that works: when we fall silent it would go on. It charges nothing.
 alarm-tester-silent = The tester does not answer. Its own watchdog ends all currents. Look at its cable and its power.
 alarm-tester-nonsense = What the tester answers makes no sense. Its own watchdog ends all currents. Look at its cable.
@@ -3326,6 +3327,10 @@ alarm-was-answered = { $by } was faster.
 
 no-evening-goes-on = No evening goes on.
 this-evening = This evening
+evening-still-runs = { $count ->
+    [one] Cell { $cell } runs in { $slot } yet. Stop it, or stay until it is done: nothing runs where nobody is.
+   *[other] { $count } cells run yet, one is { $cell } in { $slot }. Stop them, or stay until they are done: nothing runs where nobody is.
+}
 evening-ends = An evening ends in ten minutes to { $most } hours from now.
 evening-people = Say who is here: one to { $most } people.
 evening-later = Further evenings begin one after the other, each before it ends, twelve hours at most.

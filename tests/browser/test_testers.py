@@ -9,7 +9,7 @@ from pathlib import Path
 
 import pytest
 from playwright.sync_api import BrowserContext, Page, expect
-from sqlalchemy import Engine
+from sqlalchemy import Engine, text
 from sqlalchemy.orm import Session
 
 from tests.browser.conftest import sign_in, signed_in
@@ -146,6 +146,31 @@ def test_an_evening_is_planned_followed_and_planned_anew(
     page.get_by_role("button", name="Plan it anew").click()
     expect(page.get_by_text("0 of 2 can be finished tonight")).to_be_visible()
     expect(page.get_by_role("region", name="What changed")).to_contain_text("2 are not finished tonight any more")
+
+
+def test_after_the_evening_nothing_is_begun_and_nobody_goes_home_from_what_runs(
+    page: Page, address: str, table: tuple[list[str], list[str]], engine: Engine, standin: StandInAtHand
+) -> None:
+    (place, *_), (cell, _) = table
+    standin.say("SPEED 20")
+    page.goto(f"{address}/evening")
+    page.get_by_role("button", name="Plan it").click()
+    expect(page.get_by_text("can be finished tonight")).to_be_visible()
+    begin(page, address, place, cell, "Charge")
+    with engine.begin() as connection:
+        connection.execute(
+            text("UPDATE evening SET ends_at = now() - interval '5 min', starts_at = now() - interval '3 h'")
+        )
+    page.goto(address)
+    strip = page.get_by_role("region", name="Next on the testers")
+    expect(strip).to_contain_text("One cell runs yet.")
+    strip.get_by_role("link", name="The evening").click()
+    expect(page.get_by_text("1 cell runs yet. Who is still here?")).to_be_visible()
+    page.get_by_role("button", name="Everybody goes home").click()
+    expect(page.get_by_role("alert")).to_contain_text(f"Cell {cell} runs in {place} yet.")
+    page.get_by_role("button", name="We stay longer").click()
+    page.get_by_role("button", name="Plan it anew").click()
+    expect(page.get_by_text("can be finished tonight")).to_be_visible()
 
 
 def test_the_wall_shows_what_runs_and_has_nothing_to_touch(

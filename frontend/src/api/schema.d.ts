@@ -4294,12 +4294,16 @@ export interface components {
         /**
          * EveningOut
          * @description An evening with its plan; `tonight` of `waiting` cells are finished, `not_begun` should not be begun.
+         *
+         *     `done` cells were brought to the end of a program since it began. After `ends_at` nothing is `next`, until people stay longer.
          */
         EveningOut: {
             /** Bound */
             bound: number;
             /** Changes */
             changes: components["schemas"]["ChangeOut"][];
+            /** Done */
+            done: number;
             /**
              * Ends At
              * Format: date-time
@@ -4323,6 +4327,8 @@ export interface components {
             promises_missed: number;
             /** Rows */
             rows: components["schemas"]["PlannedRowOut"][];
+            /** Running */
+            running: components["schemas"]["StillRunsOut"][];
             /** Slots */
             slots: string[];
             /**
@@ -7014,7 +7020,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "ahead" | "due" | "late" | "running" | "done";
+            state: "ahead" | "due" | "late" | "running" | "done" | "missed";
         };
         /**
          * PoorDeviceIn
@@ -8591,6 +8597,25 @@ export interface components {
             step: string;
             /** Why */
             why: string;
+        };
+        /**
+         * StillRunsOut
+         * @description What runs on the table now; `ends_at` as far as that is known.
+         */
+        StillRunsOut: {
+            /** Cell */
+            cell: string;
+            /** Ends At */
+            ends_at: string | null;
+            /**
+             * Program
+             * @enum {string}
+             */
+            program: "charge" | "rest" | "capacity" | "cycle" | "pulse" | "storage";
+            /** Slot */
+            slot: string;
+            /** Slot Name */
+            slot_name: string;
         };
         /** StockTakeIn */
         StockTakeIn: {

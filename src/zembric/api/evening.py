@@ -13,8 +13,9 @@ from zembric.api.requests import read, write
 from zembric.core.errors import ConflictError
 from zembric.core.said import from_json, said
 from zembric.evening_search import search_aside
+from zembric.models import LIVE_STATES
 from zembric.operations.testers import evening as evenings
-from zembric.operations.testers.live import house_times
+from zembric.operations.testers.live import house_times, slots_now
 from zembric.operations.testers.planning import what_if
 from zembric.operations.testers.slots import all_slots
 
@@ -23,6 +24,7 @@ if TYPE_CHECKING:
 
     from zembric.models import EveningRow
     from zembric.operations.actors import Actor
+    from zembric.operations.testers.live import SlotNow
     from zembric.operations.testers.planning import Planner
 
 bp = make_blueprint("evening")
@@ -104,6 +106,7 @@ def _show(session: Session, evening: EveningRow, now: datetime) -> schemas.Eveni
     began = datetime.fromisoformat(plan["began"]) if plan else now
     names = {slot.number: slot.name for slot in all_slots(session, also_inactive=True)}
     rows = evenings.rows_of(session, evening, now)
+    missed = {each.cell for each in rows if each.state == "missed"}
     times = house_times(session)
 
     def row(each: evenings.PlannedRow) -> dict[str, Any]:
@@ -123,10 +126,22 @@ def _show(session: Session, evening: EveningRow, now: datetime) -> schemas.Eveni
         {
             "version": evening.version, "starts_at": evening.starts_at, "ends_at": evening.ends_at, "planned_at": evening.planned_at,
             "people": evening.people, "promised": evening.promised, "slots": evening.slots, "later": evening.later,
-            "rows": [row(each) for each in rows], "taken": taken, "next": [row(each) for each in evenings.next_rows(rows)],
-            "tonight": plan.get("tonight", []), "finished": plan.get("finished", []), "not_begun": plan.get("not_begun", []),
+            "rows": [row(each) for each in rows], "taken": taken, "next": [row(each) for each in evenings.next_rows(evening, rows)],
+            "running": [_running(each, now) for each in slots_now(session) if each.run and each.run.state in LIVE_STATES],
+            "done": evenings.done_tonight(session, evening), "tonight": [cell for cell in plan.get("tonight", []) if cell not in missed],
+            "finished": plan.get("finished", []), "not_begun": plan.get("not_begun", []),
             "waiting": plan.get("waiting", 0), "promises_missed": plan.get("promises_missed", 0), "bound": plan.get("bound", 0),
             "changes": [{"at": change["at"], "said": [from_json(each) for each in change["said"]]} for change in evening.changes],
             "times_runs": times.runs, "times_factor": times.factor,
         }
     )  # fmt: skip
+
+
+def _running(now_there: SlotNow, now: datetime) -> dict[str, Any]:
+    run = now_there.run
+    assert run is not None
+    ends_at = now + timedelta(seconds=now_there.left.likely_s) if now_there.left else run.due_at
+    return {
+        "cell": run.cell.number, "slot": now_there.slot.number, "slot_name": now_there.slot.name, "program": run.program,
+        "ends_at": ends_at,
+    }  # fmt: skip

@@ -9,7 +9,7 @@ import pytest
 from sqlalchemy.orm import Session
 
 from tests.support.testers import slot_numbers, vape_cells, wire_up
-from zembric.core.errors import BadInputError, ChangedMeanwhileError
+from zembric.core.errors import BadInputError, ChangedMeanwhileError, ConflictError
 from zembric.core.evening import Problem, Row
 from zembric.core.evening.search import plan_evenings
 from zembric.core.said import from_json
@@ -126,7 +126,46 @@ def test_the_next_things_to_do_stand_with_their_minute(session: Session, volunte
     runs.ask_for_run(session, volunteer, rows[0].slot, "charge", NOW)
     after = evenings.rows_of(session, evening, NOW + timedelta(minutes=1))
     assert [row.state for row in after[:2]] == ["running", "due"]
-    assert evenings.next_rows(after)[0].cell == rows[1].cell
+    assert evenings.next_rows(evening, after)[0].cell == rows[1].cell
+
+
+@pytest.mark.parametrize("late_by", [timedelta(0), timedelta(minutes=50)], ids=["at its end", "after it"])
+def test_after_an_evening_nothing_is_begun(
+    session: Session, volunteer: Actor, cells: list[str], late_by: timedelta
+) -> None:
+    evening, _ = begun(session, volunteer, until(8))
+    rows = evenings.rows_of(session, evening, evening.ends_at + late_by)
+    assert ({row.state for row in rows}, evenings.next_rows(evening, rows)) == ({"missed"}, ())
+
+
+def test_a_step_that_would_now_end_after_the_evening_is_missed_with_what_follows_it(
+    session: Session, volunteer: Actor, cells: list[str]
+) -> None:
+    evening, plan = begun(session, volunteer, until(8))
+    cell = cells[0]
+    length = next(row["end"] - row["start"] for row in plan["rows"] if row["cell"] == cell)
+    rows = evenings.rows_of(session, evening, evening.ends_at - timedelta(minutes=length - 1))
+    assert [row.state for row in rows if row.cell == cell] == ["missed", "missed"]
+
+
+def test_the_next_evening_s_steps_are_not_tonight_s(session: Session, volunteer: Actor, cells: list[str]) -> None:
+    week = timedelta(days=7)
+    evening, _ = begun(session, volunteer, until(1, later=((NOW + week, NOW + week + timedelta(hours=8)),)))
+    rows = evenings.rows_of(session, evening, NOW)
+    assert (len(rows), {row.state for row in rows}, evenings.next_rows(evening, rows)) == (6, {"ahead"}, ())
+
+
+def test_an_evening_is_not_over_while_something_runs(session: Session, volunteer: Actor, cells: list[str]) -> None:
+    begun(session, volunteer, until(8))
+    place = slot_numbers(session)[0]
+    slots.put_in(session, volunteer, place, cells[0], NOW)
+    run = runs.ask_for_run(session, volunteer, place, "charge", NOW)
+    with pytest.raises(ConflictError) as refused:
+        evenings.close_evening(session, volunteer, NOW)
+    assert refused.value.said.code == "evening-still-runs"
+    runs.stop_run(session, volunteer, run.id, NOW)
+    evenings.close_evening(session, volunteer, NOW)
+    assert evenings.open_evening(session) is None
 
 
 @pytest.mark.parametrize("what", ["tester", "hands", "hour"])

@@ -118,10 +118,26 @@ def test_a_charger_nobody_can_ask_gets_the_same_clocks(
     run = runs.ask_for_run(session, volunteer, charger.number, "charge", NOW)
     assert run.due_at is not None
     assert run.due_at > NOW + timedelta(hours=1)
+    alarms.somebody_is_here(session, volunteer, run.due_at)
     look_after_chargers(session, run.due_at + timedelta(minutes=5))
     assert alarms.open_alarms(session) == []
+    alarms.somebody_is_here(session, volunteer, run.due_at + timedelta(hours=3))
     look_after_chargers(session, run.due_at + timedelta(hours=3))
     assert [alarm.code for alarm in alarms.open_alarms(session)] == ["charger-overdue"]
+
+
+def test_a_charger_nobody_looks_after_calls_for_somebody(
+    session: Session, volunteer: Actor, table: tuple[list[str], list[str]]
+) -> None:
+    charger = slots.add_charger(session, volunteer, "Single charger", 300, ("cylinder",), NOW)
+    slots.put_in(session, volunteer, charger.number, table[1][0], NOW)
+    runs.ask_for_run(session, volunteer, charger.number, "charge", NOW)
+    look_after_chargers(session, NOW + timedelta(minutes=29))
+    assert alarms.open_alarms(session) == []
+    look_after_chargers(session, NOW + timedelta(minutes=31))
+    assert [(alarm.code, alarm.cell and alarm.cell.number) for alarm in alarms.open_alarms(session)] == [
+        ("nobody-here", table[1][0])
+    ]
 
 
 def test_a_charge_that_was_entered_at_the_bench_ends_the_clock_of_its_charger(

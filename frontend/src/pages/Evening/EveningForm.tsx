@@ -1,6 +1,6 @@
 import { useState } from "react";
 import styled from "styled-components";
-import { answer, api, once } from "../../api/client";
+import { answer, api, once, serverNow } from "../../api/client";
 import type { Evening } from "../../api/evening";
 import { useSession } from "../../api/queries";
 import { useTable } from "../../api/testers";
@@ -9,44 +9,39 @@ import { AskForm } from "../../components/AskForm";
 import { Button } from "../../components/Button";
 import { Field, Tick } from "../../components/Fields";
 import { Sheet } from "../../components/Page";
-import { atTime, timeOf } from "./times";
-
-type Person = { name: string; until: string };
+import { atTime, firstOf, isPast, type Person } from "./times";
 
 /** Who is here until when, which slots stand on the table, what was promised. */
 export function EveningForm({ known, onDone }: { known: Evening | null; onDone: () => void }) {
   const session = useSession();
   const table = useTable();
   const slots = table.data?.slots ?? [];
-  const usual = known ? timeOf(known.ends_at) : timeOf(new Date(Date.now() + 3 * 3_600_000).toISOString());
-  const [ends, setEnds] = useState(usual);
-  const [people, setPeople] = useState<Person[]>(
-    known
-      ? known.people.map((person) => ({ name: person.name, until: timeOf(person.until) }))
-      : [{ name: session.data?.person?.name ?? "", until: usual }],
-  );
+  // What is typed was begun at this time, and on this evening, whatever comes meanwhile.
+  const [first] = useState(() => firstOf(known, Date.parse(serverNow()), session.data?.person?.name ?? ""));
+  const [ends, setEnds] = useState(first.ends);
+  const [people, setPeople] = useState<Person[]>(first.people);
   const [promised, setPromised] = useState(known?.promised.join(" ") ?? "");
   const [away, setAway] = useState<ReadonlySet<string>>(
     () => new Set(known ? slots.filter((slot) => !known.slots.includes(slot.number)).map((slot) => slot.number) : []),
   );
   const [next, setNext] = useState(known?.later[0] ? "yes" : "");
-  // What is typed was begun on this one, whatever comes meanwhile.
   const [version] = useState(known?.version ?? 1);
-  const endsAt = atTime(ends);
+  const now = new Date(serverNow());
+  const endsAt = atTime(ends, now);
   const filled = people.filter((person) => person.name.trim());
   const here = slots.filter((slot) => !away.has(slot.number)).map((slot) => slot.number);
   const week = 7 * 86_400_000;
   const save = useWrite((_: null, key) => {
     const body = {
       ends_at: endsAt ?? "",
-      people: filled.map((person) => ({ name: person.name, until: atTime(person.until) ?? endsAt ?? "" })),
+      people: filled.map((person) => ({ name: person.name, until: atTime(person.until, now) ?? endsAt ?? "" })),
       promised: promised.split(/[\s,;]+/).filter(Boolean),
       slots: here,
       later:
         next && endsAt
           ? [
               {
-                starts_at: new Date(Date.now() + week).toISOString(),
+                starts_at: new Date(now.getTime() + week).toISOString(),
                 ends_at: new Date(Date.parse(endsAt) + week).toISOString(),
               },
             ]
@@ -60,13 +55,19 @@ export function EveningForm({ known, onDone }: { known: Evening | null; onDone: 
   }, onDone);
   const put = (at: number, change: Partial<Person>) =>
     setPeople((before) => before.map((person, n) => (n === at ? { ...person, ...change } : person)));
+  const gone = filled.find((person) => isPast(person.until, now));
+  const unread = filled.find((person) => person.until.trim() && !atTime(person.until, now));
   const waitsFor = !endsAt
     ? "Say until when"
     : filled.length === 0
       ? "Say who is here"
-      : here.length === 0
-        ? "Leave a slot on the table"
-        : null;
+      : unread
+        ? `Say until when ${unread.name.trim()} is here, as 21:30`
+        : gone
+          ? `${gone.name.trim()} left at ${gone.until.trim()}: take them off the list`
+          : here.length === 0
+            ? "Leave a slot on the table"
+            : null;
   return (
     <Sheet aria-label="The evening">
       <Stack

@@ -1,15 +1,17 @@
 import { useState } from "react";
 import styled from "styled-components";
 import { answer, api, once, type Schemas } from "../../api/client";
-import { type Evening, useEvening } from "../../api/evening";
+import { type Evening, useEvening, useIsOver } from "../../api/evening";
 import { useWrite } from "../../api/writing";
 import { Button, ButtonLink } from "../../components/Button";
 import { ProblemNotice } from "../../components/Notice";
 import { Page, Sheet, TwoColumns, Waiting } from "../../components/Page";
 import { Tape } from "../../components/Tape";
 import { clockTime, figure } from "../../words";
+import { Close } from "./Close";
 import { EveningForm } from "./EveningForm";
 import { NextRow } from "./NextRow";
+import { Over } from "./Over";
 import { Strips } from "./Strips";
 
 /** The evening at the testers: what can be finished, what is next, and the plan as strips of tape. */
@@ -17,6 +19,7 @@ export default function EveningPage() {
   const query = useEvening();
   const [isChanging, setChanging] = useState(false);
   const evening = query.data?.evening;
+  const isOver = useIsOver(evening);
   const showPlan = () => {
     setChanging(false);
     // What can be finished stands at the top; who planned stood at the end of the form.
@@ -24,7 +27,7 @@ export default function EveningPage() {
   };
   return (
     <Page
-      title={evening ? `The evening until ${clockTime(evening.ends_at)}` : "Plan the evening"}
+      title={!evening ? "Plan the evening" : `The evening ${isOver ? "was" : "is"} until ${clockTime(evening.ends_at)}`}
       wide
       lead={
         evening ? undefined : "Say who is here and until when. What waits is known; what to do when follows from it."
@@ -39,6 +42,8 @@ export default function EveningPage() {
         <Waiting query={query} what="the evening" />
       ) : !evening || isChanging ? (
         <EveningForm known={evening ?? null} onDone={showPlan} />
+      ) : isOver ? (
+        <Over evening={evening} onLonger={() => setChanging(true)} />
       ) : (
         <Planned evening={evening} onChange={() => setChanging(true)} />
       )}
@@ -100,7 +105,7 @@ function Planned({ evening, onChange }: { evening: Evening; onChange: () => void
           {evening.promised.length > 0 && <p>Promised for tonight: {evening.promised.join(", ")}</p>}
           <Row>
             <Button onPress={onChange}>Somebody comes, leaves, a promise</Button>
-            <Close />
+            <Close>The evening is over</Close>
           </Row>
           <WhatIfs evening={evening} />
           <Learnt evening={evening} />
@@ -166,18 +171,6 @@ function Learnt({ evening }: { evening: Evening }) {
     <Small>
       Durations as learnt from {evening.times_runs} runs here: {figure(100 * evening.times_factor)} % of the tables.
     </Small>
-  );
-}
-
-function Close() {
-  const close = useWrite((_: null, key) => answer(() => api.DELETE("/api/evening", { headers: once(key) })));
-  return (
-    <>
-      <Button kind="quiet" onPress={() => close.mutate(null)} isDisabled={close.isPending}>
-        The evening is over
-      </Button>
-      <ProblemNotice problem={close.error} />
-    </>
   );
 }
 

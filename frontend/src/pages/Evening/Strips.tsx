@@ -46,7 +46,7 @@ export function Strips({ evening }: { evening: Evening }) {
                   </Taken>
                 ))}
               {rows
-                .filter((row) => row.slot === slot)
+                .filter((row) => row.slot === slot && row.state !== "missed")
                 .map((row) => (
                   <Strip
                     key={`${row.cell}-${row.program}`}
@@ -65,7 +65,7 @@ export function Strips({ evening }: { evening: Evening }) {
         </Name>
         <Line>
           {rows
-            .filter((row) => row.state !== "done")
+            .filter((row) => row.state !== "done" && row.state !== "missed")
             .map((row) => (
               <Hand
                 key={`${row.cell}-${row.program}`}

@@ -1,5 +1,5 @@
 import { describe, expect, test } from "vitest";
-import { atTime, timeOf } from "./times";
+import { atTime, firstOf, isPast, timeOf } from "./times";
 
 const NOW = new Date(2026, 2, 14, 19, 0);
 const told = (typed: string) => {
@@ -28,5 +28,31 @@ describe("a time of day as people type it", () => {
   test("one that is over today is tomorrow's", () => {
     expect(new Date(atTime("18:00", NOW) ?? "").getDate()).toBe(15);
     expect(new Date(atTime("19:30", NOW) ?? "").getDate()).toBe(14);
+  });
+});
+
+describe("who is still here", () => {
+  const at = (hours: number, minutes = 0) => new Date(2026, 2, 14, hours, minutes).toISOString();
+  const known = {
+    ends_at: at(22),
+    people: [
+      { name: "Ines", until: at(20) },
+      { name: "Bertil", until: at(22) },
+    ],
+  };
+
+  test("who left is not asked again, and does not stay by being asked until when", () => {
+    const first = firstOf(known, Date.parse(at(21)), "Tamsin");
+    expect(first).toEqual({ ends: "22:00", people: [{ name: "Bertil", until: "22:00" }] });
+    expect([isPast("18:30", NOW), isPast("19:30", NOW), isPast("2:00", NOW)]).toEqual([true, false, false]);
+  });
+
+  test("when its time is over, whoever stayed until the end may stay an hour longer", () => {
+    const first = firstOf(known, Date.parse(at(22, 15)), "Tamsin");
+    expect(first).toEqual({ ends: "23:15", people: [{ name: "Bertil", until: "23:15" }] });
+  });
+
+  test("where nobody is known, it is whoever asks", () => {
+    expect(firstOf(null, Date.parse(at(19)), "Tamsin").people).toEqual([{ name: "Tamsin", until: "22:00" }]);
   });
 });

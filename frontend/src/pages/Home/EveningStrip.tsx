@@ -1,5 +1,5 @@
 import styled from "styled-components";
-import { useEvening } from "../../api/evening";
+import { useEvening, useIsOver } from "../../api/evening";
 import { ButtonLink } from "../../components/Button";
 import { Tape } from "../../components/Tape";
 import { clockTime, PROGRAM_WORDS } from "../../words";
@@ -7,8 +7,23 @@ import { clockTime, PROGRAM_WORDS } from "../../words";
 /** The next thing of the evening's plan, with its minute; nothing where none was planned. */
 export function EveningStrip() {
   const evening = useEvening().data?.evening;
-  const next = evening?.next[0];
+  const isOver = useIsOver(evening);
   if (!evening) return null;
+  const next = evening.next[0];
+  if (isOver)
+    return (
+      <Strip aria-label="Next on the testers">
+        <b>over</b>
+        <span>
+          The evening was until {clockTime(evening.ends_at)}. <strong>Who is still here?</strong>
+          {evening.running.length > 0 &&
+            ` ${evening.running.length === 1 ? "One cell runs" : `${evening.running.length} cells run`} yet.`}
+        </span>
+        <ButtonLink to="/evening" $kind="main">
+          The evening
+        </ButtonLink>
+      </Strip>
+    );
   return (
     <Strip aria-label="Next on the testers">
       <b>{next ? (next.state === "ahead" ? clockTime(next.starts_at) : "now") : `${evening.tonight.length} tonight`}</b>

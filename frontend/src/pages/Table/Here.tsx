@@ -17,11 +17,11 @@ export function Here({ told }: { told: Pick<Schemas["AlarmsOut"], "present_at" |
         {!told.charges ? (
           "Nothing charges."
         ) : isOver ? (
-          <strong>Is somebody here? Everything that charges stops.</strong>
+          <strong>Is somebody here? What charges on a wire stops; look after chargers without one.</strong>
         ) : (
           <>
-            Somebody is here until <strong>{clockTime(new Date(holdsUntil).toISOString())}</strong>. Then everything
-            that charges stops.
+            Somebody is here until <strong>{clockTime(new Date(holdsUntil).toISOString())}</strong>. Then what charges
+            on a wire stops, and a charger without one calls.
           </>
         )}
       </p>

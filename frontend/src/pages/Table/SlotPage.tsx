@@ -1,7 +1,8 @@
 import { useState } from "react";
 import { useParams } from "react-router";
 import styled from "styled-components";
-import { answer, api, once, type Schemas } from "../../api/client";
+import { answer, api, once, type Schemas, serverNow } from "../../api/client";
+import { useEvening } from "../../api/evening";
 import { isGoingOn, type Run, type Slot, useReading, useRunCurve, useSlot } from "../../api/testers";
 import { useWrite } from "../../api/writing";
 import { RoomyForm, useTyped } from "../../components/AskForm";
@@ -172,6 +173,7 @@ function Choose({ told }: { told: Choices }) {
           <Button kind="main" onPress={() => begin.mutate(usual.program)} isDisabled={begin.isPending}>
             {PROGRAM_WORDS[usual.program]}, about {seconds(usual.planned_s ?? 0)}
           </Button>
+          <Longer planned_s={usual.planned_s ?? 0} />
           <p>{PROGRAM_MEANS[usual.program]}</p>
         </>
       )}
@@ -180,6 +182,7 @@ function Choose({ told }: { told: Choices }) {
           <Button onPress={() => begin.mutate(choice.program)} isDisabled={begin.isPending}>
             {PROGRAM_WORDS[choice.program]}, about {seconds(choice.planned_s ?? 0)}
           </Button>
+          <Longer planned_s={choice.planned_s ?? 0} />
           <p>{PROGRAM_MEANS[choice.program]}</p>
         </div>
       ))}
@@ -193,6 +196,19 @@ function Choose({ told }: { told: Choices }) {
         The cell is out
       </Button>
     </Stack>
+  );
+}
+
+/** What would end after the evening has to be stayed with. */
+function Longer({ planned_s }: { planned_s: number }) {
+  const evening = useEvening().data?.evening;
+  const ends = Date.parse(serverNow()) + 1000 * planned_s;
+  if (!evening || ends <= Date.parse(evening.ends_at)) return null;
+  return (
+    <Notice kind="ask">
+      It would end at about {clockTime(new Date(ends).toISOString())}, the evening at {clockTime(evening.ends_at)}.
+      Begin it only where somebody stays that long.
+    </Notice>
   );
 }
 

@@ -54,7 +54,7 @@ class PlannedRowOut(Out):
     program: ProgramCode
     starts_at: datetime
     ends_at: datetime
-    state: Literal["ahead", "due", "late", "running", "done"]
+    state: Literal["ahead", "due", "late", "running", "done", "missed"]
 
 
 class TakenOut(Out):
@@ -67,13 +67,26 @@ class TakenOut(Out):
     ends_at: datetime
 
 
+class StillRunsOut(Out):
+    """What runs on the table now; `ends_at` as far as that is known."""
+
+    cell: str
+    slot: str
+    slot_name: str
+    program: ProgramCode
+    ends_at: datetime | None
+
+
 class ChangeOut(Out):
     at: datetime
     said: list[Told]
 
 
 class EveningOut(Out):
-    """An evening with its plan; `tonight` of `waiting` cells are finished, `not_begun` should not be begun."""
+    """An evening with its plan; `tonight` of `waiting` cells are finished, `not_begun` should not be begun.
+
+    `done` cells were brought to the end of a program since it began. After `ends_at` nothing is `next`, until people stay longer.
+    """
 
     version: int
     starts_at: datetime
@@ -86,6 +99,8 @@ class EveningOut(Out):
     rows: list[PlannedRowOut]
     taken: list[TakenOut]
     next: list[PlannedRowOut]
+    running: list[StillRunsOut]
+    done: int
     tonight: list[str]
     finished: list[str]
     not_begun: list[str]

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import TYPE_CHECKING
 
-from sqlalchemy import select
+from sqlalchemy import func, select
 
 from zembric.core.errors import BadInputError, ChangedMeanwhileError, ConflictError, NotFoundError
 from zembric.core.identify.numbering import read_number
@@ -16,6 +16,7 @@ from zembric.operations.actors import require_them
 from zembric.operations.changes import tell_table
 from zembric.operations.record import note
 from zembric.operations.testers.planning import plan_anew
+from zembric.operations.testers.runs import live_runs
 from zembric.operations.testers.slots import all_slots
 
 if TYPE_CHECKING:
@@ -93,10 +94,21 @@ def change_evening(
 
 
 def close_evening(session: Session, actor: Actor, now: datetime) -> None:
+    """Everybody goes home.
+
+    Raises:
+        ConflictError: no evening goes on, or something runs yet.
+        NotAllowedError: somebody else's, and no coordinator.
+    """
     evening = open_evening(session, lock=True)
     if evening is None:
         raise ConflictError(said("no-evening-goes-on"))
     require_them(actor, session.get_one(Person, evening.made_by_id), said("doing-ending-evening"))
+    runs = live_runs(session)
+    if runs:
+        raise ConflictError(
+            said("evening-still-runs", cell=runs[0].cell.number, slot=runs[0].slot.number, count=len(runs))
+        )
     evening.closed_at = now
     tell_table(session)
     note(session, actor, "evening-over", now)
@@ -138,7 +150,7 @@ def _fill(session: Session, evening: EveningRow, typed: TypedEvening, now: datet
 
 @dataclass(frozen=True, slots=True)
 class PlannedRow:
-    """A line of the plan, and how far it is: ahead, due, late, running, done."""
+    """A line of the plan, and how far it is: ahead, due, late, running, done, or missed: it would end after the evening now."""
 
     cell: str
     slot: str
@@ -157,22 +169,41 @@ def rows_of(session: Session, evening: EveningRow, now: datetime) -> tuple[Plann
     for run in session.scalars(query):
         runs[run.cell.number, run.program] = "running" if run.state in LIVE_STATES else "done"
     found = []
-    for row in evening.plan["rows"]:
-        starts = began + timedelta(minutes=row["start"])
-        state = runs.get((row["cell"], row["program"]))
-        if state is None:
-            state = (
-                "late" if now > starts + _SLIPS_AFTER else "due" if now >= starts - timedelta(minutes=1) else "ahead"
-            )
-        found.append(
-            PlannedRow(row["cell"], row["slot"], row["program"], starts, began + timedelta(minutes=row["end"]), state)
-        )
-    return tuple(sorted(found, key=lambda row: (row.starts_at, row.slot)))
+    missed: set[str] = set()
+    for row in sorted(evening.plan["rows"], key=lambda each: (each["start"], each["slot"])):
+        starts, ends = (began + timedelta(minutes=row[key]) for key in ("start", "end"))
+        state = runs.get((row["cell"], row["program"])) or _ahead(starts, ends, evening.ends_at, now)
+        # What follows a step that is not begun tonight is not, either.
+        if state == "missed" or (
+            state in ("ahead", "due", "late") and row["cell"] in missed and starts < evening.ends_at
+        ):
+            state = "missed"
+            missed.add(row["cell"])
+        found.append(PlannedRow(row["cell"], row["slot"], row["program"], starts, ends, state))
+    return tuple(found)
 
 
-def next_rows(rows: Sequence[PlannedRow], count: int = 3) -> tuple[PlannedRow, ...]:
-    """What is to do next by hand."""
-    return tuple(row for row in rows if row.state in ("due", "late", "ahead"))[:count]
+def _ahead(starts: datetime, ends: datetime, over: datetime, now: datetime) -> str:
+    """How far something is that nobody began. Nothing runs on after an evening, when nobody is there."""
+    is_late = now > starts + _SLIPS_AFTER
+    if starts < over and (now >= over or (is_late and now + (ends - starts) > over)):
+        return "missed"
+    return "late" if is_late else "due" if now >= starts - timedelta(minutes=1) else "ahead"
+
+
+def next_rows(evening: EveningRow, rows: Sequence[PlannedRow], count: int = 3) -> tuple[PlannedRow, ...]:
+    """What is to do next by hand, tonight."""
+    return tuple(row for row in rows if row.state in ("due", "late", "ahead") and row.starts_at < evening.ends_at)[
+        :count
+    ]
+
+
+def done_tonight(session: Session, evening: EveningRow) -> int:
+    """How many cells a program was brought to its end on, since the evening began."""
+    query = select(func.count(SlotRun.cell_id.distinct())).where(
+        SlotRun.state == "ended", SlotRun.ended_at >= evening.starts_at
+    )
+    return session.scalar(query) or 0
 
 
 def why_anew(session: Session, evening: EveningRow, now: datetime) -> Said | None:
@@ -180,7 +211,7 @@ def why_anew(session: Session, evening: EveningRow, now: datetime) -> Said | Non
     if evening.plan is None or evening.planned_at is None:
         return None
     rows = rows_of(session, evening, now)
-    late = next((row for row in rows if row.state == "late"), None)
+    late = next((row for row in rows if row.state in ("late", "missed")), None)
     if late is not None:
         return said("evening-slipped", cell=late.cell, slot=late.slot)
     stopped = session.scalar(

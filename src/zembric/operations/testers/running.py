@@ -9,14 +9,15 @@ from typing import TYPE_CHECKING, Any
 
 from sqlalchemy import insert, select, text, update
 
-from zembric.core.said import said, to_json
+from zembric.core.house import limits
+from zembric.core.said import Amount, said, to_json
 from zembric.core.tester.run import progress_as_json
 from zembric.models import LIVE_STATES, CellRow, JudgementRow, LineTry, RunRow, Slot, SlotRun, WiredTester
 from zembric.operations.changes import LIVE_CHANNEL, tell_table
 from zembric.operations.known.entries import entries_of
 from zembric.operations.queue import LOGS, PLAN_EVENING, SETTLE_RUN, put_into_queue
 from zembric.operations.record import note
-from zembric.operations.testers.alarms import last_presence, raise_alarm
+from zembric.operations.testers.alarms import is_anybody_here, last_presence, raise_alarm
 from zembric.operations.testers.evening import open_evening, why_anew
 
 if TYPE_CHECKING:
@@ -220,11 +221,18 @@ def look_after_hazards(session: Session, now: datetime) -> None:
 
 
 def look_after_chargers(session: Session, now: datetime) -> None:
-    """Chargers without a wire: one that should be done long ago is said aloud."""
-    query = select(SlotRun).join(Slot).where(Slot.tester_id.is_(None), SlotRun.state == "running", SlotRun.due_at < now)
+    """Chargers without a wire: one that should be done long ago is said aloud, and one that nobody looks after."""
+    is_looked_after = is_anybody_here(last_presence(session), now)
+    query = select(SlotRun).join(Slot).where(Slot.tester_id.is_(None), SlotRun.state == "running").order_by(SlotRun.id)
     for run in session.scalars(query).all():
+        if not is_looked_after:
+            minutes = Amount(limits.SOMEBODY_HERE_MIN.value, "min")
+            words = said("alarm-nobody-looks", minutes=minutes, slot=run.slot.number, cell=run.cell.number)
+            raise_alarm(session, "nobody-here", words, now, run=run)
         assert run.began_at is not None
         assert run.due_at is not None
+        if now <= run.due_at:
+            continue
         late_s = (now - run.due_at).total_seconds()
         planned_s = (run.due_at - run.began_at).total_seconds()
         if late_s > _OVERDUE_AFTER * planned_s or late_s > timedelta(hours=2).total_seconds():
