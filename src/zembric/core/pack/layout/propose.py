@@ -119,6 +119,8 @@ class _Scale:
         near = (apart <= reach + 1e-9) & ~np.eye(len(spots), dtype=bool)
         self._near = [np.flatnonzero(row).tolist() for row in near]
         self._pairs = np.argwhere(np.triu(near))
+        #: The same spots come together again and again while others are exchanged.
+        self._spread: dict[tuple[int, ...], tuple[int, float]] = {}
 
     def cost(self, labels: Labels) -> float:
         costs = sum(self._of_node(labels, node) for node in range(self._series + 1))
@@ -158,9 +160,15 @@ class _Scale:
         costs = sum(self._of_node(labels, node) for node in nodes)
         return costs + sum(self._of_group(labels, group) for group in groups) + self._whole(labels)
 
-    def _members(self, labels: Labels, *groups: int) -> list[int]:
-        wanted = [group for group in groups if 1 <= group <= self._series]
-        return np.flatnonzero(np.isin(labels, wanted)).tolist()
+    def _members(self, labels: Labels, first: int, last: int) -> tuple[int, ...]:
+        """The spots of groups that follow one another."""
+        return tuple(np.flatnonzero((labels >= max(first, 1)) & (labels <= min(last, self._series))).tolist())
+
+    def _parts_and_wide(self, members: tuple[int, ...]) -> tuple[int, float]:
+        known = self._spread.get(members)
+        if known is None:
+            known = self._spread[members] = self._parts(members), self._wide(members)
+        return known
 
     def _parts(self, members: Sequence[int]) -> int:
         left, parts = set(members), 0
@@ -175,7 +183,8 @@ class _Scale:
 
     def _of_node(self, labels: Labels, node: int) -> float:
         members = self._members(labels, node, node + 1)
-        cost = len(members) - 1 + _STRIP_BREAK * (self._parts(members) - 1) + _WIDE * self._wide(members)
+        parts, wide = self._parts_and_wide(members)
+        cost = len(members) - 1 + _STRIP_BREAK * (parts - 1) + _WIDE * wide
         return cost + (_NARROW * self._narrow(labels, node) if 0 < node < self._series else 0.0)
 
     def _narrow(self, labels: Labels, node: int) -> float:
@@ -186,8 +195,9 @@ class _Scale:
         return max(0, cells - links) / cells
 
     def _of_group(self, labels: Labels, group: int) -> float:
-        members = self._members(labels, group)
-        return _GROUP_BREAK * (self._parts(members) - 1) + _WIDE * self._wide(members) + _BENT * self._bent(members)
+        members = self._members(labels, group, group)
+        parts, wide = self._parts_and_wide(members)
+        return _GROUP_BREAK * (parts - 1) + _WIDE * wide + _BENT * self._bent(members)
 
     def _bent(self, members: Sequence[int]) -> int:
         """How many rows, or columns, beyond one they stand in."""
@@ -196,7 +206,7 @@ class _Scale:
 
     def _wide(self, members: Sequence[int]) -> float:
         """How far apart they lie, in pitches a cell."""
-        places = self._xy[members]
+        places = self._xy[list(members)]
         return float(np.square(places - places.mean(axis=0)).sum()) / self._pitch**2 / len(members)
 
     def _whole(self, labels: Labels) -> float:
@@ -223,7 +233,7 @@ class _Scale:
         places = [
             Placed(group, position, round(self._spots[at].x_mm, 4), round(self._spots[at].y_mm, 4), end_of(group))
             for group in range(1, self._series + 1)
-            for position, at in enumerate(self._members(labels, group), start=1)
+            for position, at in enumerate(self._members(labels, group, group), start=1)
         ]
         return PackLayout(self._arrangement, tuple(places))
 
