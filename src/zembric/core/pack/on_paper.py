@@ -6,7 +6,7 @@ where a method shows less than a load will find.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import TYPE_CHECKING, Literal
 
@@ -147,7 +147,15 @@ def run_on_paper(
     )  # fmt: skip
     shortest_s, longest_s = run.seconds, run.seconds
     if with_band:
-        shortest_s, longest_s = _band(pack, groups, under.contact_mohm, flat, rules)
+        unsaid_u = rules.value(limits.PAPER_RESISTANCE_PCT) / 100
+        left_open = tuple(
+            _LeftOpen(
+                cell.capacity_mah, cell.capacity_u_mah, cell.resistance_mohm or 0.0,
+                cell.resistance_u_mohm or unsaid_u * (cell.resistance_mohm or 0.0), low, high,
+            )
+            for cell, (_, low, high) in zip((cell for group in groups for cell in group), flat, strict=True)
+        )  # fmt: skip
+        shortest_s, longest_s = _band(pack, under.contact_mohm, left_open)
     return PaperRun(
         pack,
         run,
@@ -179,6 +187,16 @@ def _run_once(
     return pack, *(run_at_a_look(pack, moments) if is_a_look else (run_pack(pack), run_over_time(pack, moments)))
 
 
+@lru_cache(maxsize=64)
+def run_further(pack: RunPack, cutoff_group_v: float, cutoff_pack_v: float) -> PackRun:
+    """The run of a pack on paper to another end [V].
+
+    Raises:
+        RefusedRunError: it cannot be run to there.
+    """
+    return run_pack(replace(pack, cutoff_group_v=cutoff_group_v, cutoff_pack_v=cutoff_pack_v))
+
+
 def _refuse_unknown(cells: Sequence[PaperCell]) -> None:
     without = tuple(cell.number for cell in cells if not cell.resistance_mohm or not cell.capacity_mah)
     if without:
@@ -198,25 +216,30 @@ def _charge(cell: PaperCell, family: Family, starts_from: StartsFrom, rules: Hou
     return state_of_charge(family, cell.resting_v), low, high
 
 
-def _band(
-    pack: RunPack,
-    groups: Sequence[Sequence[PaperCell]],
-    contact_mohm: float,
-    charges: Sequence[tuple[float, float, float]],
-    rules: HouseRules,
-) -> tuple[float, float]:
+@dataclass(frozen=True, slots=True)
+class _LeftOpen:
+    """A cell's capacity [mAh] and resistance [mOhm] with their standard uncertainties, and between which its charge lies."""
+
+    capacity_mah: float
+    capacity_u_mah: float
+    resistance_mohm: float
+    resistance_u_mohm: float
+    least_soc: float
+    most_soc: float
+
+
+@lru_cache(maxsize=32)
+def _band(pack: RunPack, contact_mohm: float, cells: tuple[_LeftOpen, ...]) -> tuple[float, float]:
     """Between which times nine of ten packs end whose figures are drawn from what is left open."""
-    cells = [cell for group in groups for cell in group]
     count = max(_DRAWN_LEAST, min(_DRAWN, _DRAWN_CELLS // len(cells)))
     rng = np.random.default_rng(0)
     capacity = np.array([c.capacity_mah for c in cells])
     capacity_u = np.array([c.capacity_u_mah for c in cells])
-    mohm = np.array([c.resistance_mohm or 0 for c in cells])
-    unsaid_u = rules.value(limits.PAPER_RESISTANCE_PCT) / 100
-    mohm_u = np.array([c.resistance_u_mohm or unsaid_u * (c.resistance_mohm or 0) for c in cells])
+    mohm = np.array([c.resistance_mohm for c in cells])
+    mohm_u = np.array([c.resistance_u_mohm for c in cells])
     drawn_mah = np.maximum(rng.normal(capacity, capacity_u, (count, len(cells))), _LEAST_SHARE * capacity)
     drawn_mohm = contact_mohm + np.maximum(rng.normal(mohm, mohm_u, (count, len(cells))), _LEAST_SHARE * mohm)
-    drawn_soc = rng.uniform([low for _, low, _ in charges], [high for _, _, high in charges], (count, len(cells)))
+    drawn_soc = rng.uniform([c.least_soc for c in cells], [c.most_soc for c in cells], (count, len(cells)))
     packs = []
     for mah, ohm, soc in zip(drawn_mah.tolist(), drawn_mohm.tolist(), drawn_soc.tolist(), strict=True):
         drawn = iter(zip(mah, ohm, soc, strict=True))

@@ -61,9 +61,12 @@ class Load:
     efficiency: Efficiency | None = None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)
 class RunPack:
-    """Groups in series under a load, until a group or the whole falls to its cut-off [V]."""
+    """Groups in series under a load, until a group or the whole falls to its cut-off [V].
+
+    Each is itself alone, so that what was worked out for one can be kept by it.
+    """
 
     curves: Mapping[str, Curve]
     groups: Sequence[Sequence[RunCell]]

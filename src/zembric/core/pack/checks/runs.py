@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -11,8 +11,8 @@ from zembric.core.electric.conductors import copper_wire, strip_conductor
 from zembric.core.errors import ZembricError
 from zembric.core.house import limits
 from zembric.core.pack.checks.model import PlanRuns
-from zembric.core.pack.on_paper import PaperLoad, run_on_paper
-from zembric.core.run import Efficiency, Load, RunPack, run_pack
+from zembric.core.pack.on_paper import PaperLoad, run_further, run_on_paper
+from zembric.core.run import Efficiency, Load
 from zembric.core.said import Said, said
 
 if TYPE_CHECKING:
@@ -158,7 +158,7 @@ def run_plan(
     share = house_s = None
     if with_band:
         # Down to the house's cut-off, whatever the device makes of it.
-        whole = run_pack(replace(paper.pack, cutoff_pack_v=0.0)) if under.least_pack_v else paper.run
+        whole = run_further(paper.pack, paper.pack.cutoff_group_v, 0.0) if under.least_pack_v else paper.run
         share = _share_within(paper, whole, plan.device.most_v if plan.device and plan.converter is None else None)
         if paper.run.ended_by == "pack_cutoff":
             house_s = under.lasts_s(whole, whole.seconds)
@@ -185,9 +185,8 @@ def _at_cut_off_a(under: PaperLoad, plan: PackPlan, series: int) -> float:
 
 def _to(paper: PaperRun, under: PaperLoad, group_v: float, pack_v: float) -> float | None:
     """How long it lasts to another end [s]; None: a group comes to its own limit before the pack does."""
-    further: RunPack = replace(paper.pack, cutoff_group_v=group_v, cutoff_pack_v=pack_v)
     try:
-        run = run_pack(further)
+        run = run_further(paper.pack, group_v, pack_v)
     except ZembricError:
         return None
     if pack_v and run.ended_by == "group_cutoff":
