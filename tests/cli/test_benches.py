@@ -14,9 +14,7 @@ from zembric.paths import ROOT
 @pytest.mark.parametrize(
     ("bench", "arguments", "says"),
     [
-        ("entry", ("2",), "bench entry to visible judgement, 2 entries"),
         ("shelf", ("300", "1"), "bare SQL"),
-        ("judging", ("50", "60"), "judged differently, all kept"),
         ("logs", ("2000", "1"), "times the fastest reader"),
         ("matching", ("0.2", "2"), "7S4P of 40"),
     ],

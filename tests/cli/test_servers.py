@@ -12,7 +12,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from sqlalchemy import Connection, create_engine, text
+from sqlalchemy import Connection, Engine, create_engine, text
 
 from zembric.cli import web
 from zembric.cli.postgres import free_port, run_server
@@ -114,17 +114,17 @@ def test_every_verb_explains_itself_and_an_unknown_one_is_refused() -> None:
     assert (unknown.returncode, 'no verb "fly"' in unknown.stderr) == (2, True)
 
 
-def test_a_person_is_added_from_the_command_line_and_gets_a_link(directory: Path) -> None:
-    command = [sys.executable, "-m", "zembric.cli", "person", "--data", str(directory)]
-    environment = {key: value for key, value in os.environ.items() if key != "DATABASE_URL"}
-    added = subprocess.run([*command, "add", "Nova"], capture_output=True, text=True, check=True, env=environment)
-    assert "/welcome/" in added.stdout
+def test_a_person_is_added_from_the_command_line_and_gets_a_link(engine: Engine) -> None:
+    environment = {**os.environ, "DATABASE_URL": engine.url.render_as_string(hide_password=False)}
+
+    def person(*arguments: str) -> subprocess.CompletedProcess[str]:
+        command = [sys.executable, "-m", "zembric.cli", "person", *arguments]
+        return subprocess.run(command, capture_output=True, text=True, check=False, env=environment)
+
+    assert "/welcome/" in person("add", "Nova").stdout
     # Said where people look for it, too.
-    command = [*command[:4], "list", "--data", str(directory)]
-    listed = subprocess.run(command, capture_output=True, text=True, check=True, env=environment)
-    assert listed.stdout == "Nova\tvolunteer\tinvited\n"
-    command = [*command[:4], "add", "nova", "--data", str(directory)]
-    again = subprocess.run(command, capture_output=True, text=True, check=False, env=environment)
+    assert "Nova\tvolunteer\tinvited\n" in person("list").stdout
+    again = person("add", "nova")
     assert (again.returncode, "already somebody" in again.stderr) == (2, True)
 
 

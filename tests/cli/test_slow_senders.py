@@ -12,7 +12,6 @@ import sys
 import threading
 import urllib.request
 from collections.abc import Iterator
-from pathlib import Path
 
 import pytest
 from sqlalchemy import Engine
@@ -29,10 +28,11 @@ web._WebServer(sys.argv[1], 1).run()
 _HEAD = "POST /api/session HTTP/1.1\r\nHost: here\r\nContent-Type: application/json\r\nContent-Length: 1000\r\n"
 
 
-@pytest.fixture
-def port(engine: Engine, tmp_path: Path) -> Iterator[int]:
-    port, url = free_port(), engine.url.render_as_string(hide_password=False)
-    environment = {**os.environ, "DATABASE_URL": url, "ZEMBRIC_PHOTOS": str(tmp_path), "PYTHONPATH": "src"}
+@pytest.fixture(scope="module")
+def port(shared_engine: Engine, tmp_path_factory: pytest.TempPathFactory) -> Iterator[int]:
+    port, url = free_port(), shared_engine.url.render_as_string(hide_password=False)
+    photos = str(tmp_path_factory.mktemp("photos"))
+    environment = {**os.environ, "DATABASE_URL": url, "ZEMBRIC_PHOTOS": photos, "PYTHONPATH": "src"}
     with subprocess.Popen([sys.executable, "-c", _SERVER, f"127.0.0.1:{port}"], env=environment) as server:
         while server.poll() is None:
             with contextlib.suppress(OSError), socket.create_connection(("127.0.0.1", port)):
