@@ -156,15 +156,17 @@ def test_the_next_evening_s_steps_are_not_tonight_s(session: Session, volunteer:
 
 
 def test_an_evening_is_not_over_while_something_runs(session: Session, volunteer: Actor, cells: list[str]) -> None:
-    begun(session, volunteer, until(8))
+    evening, _ = begun(session, volunteer, until(8))
     place = slot_numbers(session)[0]
     slots.put_in(session, volunteer, place, cells[0], NOW)
     run = runs.ask_for_run(session, volunteer, place, "charge", NOW)
     with pytest.raises(ConflictError) as refused:
         evenings.close_evening(session, volunteer, NOW)
     assert refused.value.said.code == "evening-still-runs"
-    runs.stop_run(session, volunteer, run.id, NOW)
-    evenings.close_evening(session, volunteer, NOW)
+    later = evening.ends_at + timedelta(hours=2)
+    assert not evenings.look_after_evening(session, later, planner)
+    runs.stop_run(session, volunteer, run.id, later)
+    assert evenings.look_after_evening(session, later, planner)
     assert evenings.open_evening(session) is None
 
 

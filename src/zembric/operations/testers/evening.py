@@ -31,6 +31,7 @@ if TYPE_CHECKING:
 _MOST_PEOPLE, _MOST_HOURS, _MOST_LATER = 12, 12, 5
 #: A start is late once it is later than this; a plan is made anew for it.
 _SLIPS_AFTER = timedelta(minutes=6)
+_LEFT_BEHIND_AFTER = timedelta(hours=1)
 
 
 @dataclass(frozen=True, slots=True)
@@ -230,12 +231,17 @@ def why_anew(session: Session, evening: EveningRow, now: datetime) -> Said | Non
     return None
 
 
+def is_left_behind(session: Session, evening: EveningRow, now: datetime) -> bool:
+    """Whether its time is long over and nothing runs any more: nobody said that it is over."""
+    return now > evening.ends_at + _LEFT_BEHIND_AFTER and not live_runs(session)
+
+
 def look_after_evening(session: Session, now: datetime, planner: Planner) -> bool:
-    """Makes the plan of the evening anew where it slipped; an evening whose time is long over is closed. Whether anything was done."""
+    """Makes the plan of the evening anew where it slipped; one that was left behind is closed. Whether anything was done."""
     evening = open_evening(session)
     if evening is None:
         return False
-    if now > evening.ends_at + timedelta(hours=1):
+    if is_left_behind(session, evening, now):
         evening.closed_at = now
         return True
     if evening.planned_at is not None and now - evening.planned_at < timedelta(minutes=2):

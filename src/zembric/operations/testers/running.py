@@ -18,7 +18,7 @@ from zembric.operations.known.entries import entries_of
 from zembric.operations.queue import LOGS, PLAN_EVENING, SETTLE_RUN, put_into_queue
 from zembric.operations.record import note
 from zembric.operations.testers.alarms import is_anybody_here, last_presence, raise_alarm
-from zembric.operations.testers.evening import open_evening, why_anew
+from zembric.operations.testers.evening import is_left_behind, open_evening, why_anew
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -208,7 +208,7 @@ def look_after_plans(session: Session, now: datetime) -> None:
     evening = open_evening(session)
     if evening is None or (evening.planned_at is not None and now - evening.planned_at < timedelta(minutes=2)):
         return
-    if why_anew(session, evening, now) is not None or now > evening.ends_at + timedelta(hours=1):
+    if is_left_behind(session, evening, now) or (now < evening.ends_at and why_anew(session, evening, now) is not None):
         put_into_queue(session, PLAN_EVENING, LOGS)
 
 
