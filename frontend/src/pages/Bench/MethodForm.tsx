@@ -225,7 +225,8 @@ function Result({ measured }: { measured: Schemas["MeasuredOut"] }) {
 /** What to set for this cell, how long it takes, and whether the meter sees it, before somebody burns a finger. */
 function PlanAdvice({ method, number, instrument }: { method: Method; number: string; instrument: string | null }) {
   const plan = useQuery(methodPlanQuery(number, method.name, instrument));
-  if (!plan.data) return null;
+  // What comes late must not move what a thumb is on its way to.
+  if (!plan.data) return plan.isPending && plan.fetchStatus !== "paused" ? <Advice aria-hidden /> : null;
   const { figure: value, unit, text, sees, sees_text } = plan.data;
   return (
     <Advice>
@@ -253,9 +254,12 @@ const Advice = styled.div`
   display: flex;
   gap: var(--step);
   align-items: baseline;
+  width: 100%;
+  min-height: 7rem;
   padding: var(--gap) var(--step);
   border-left: 6px solid ${({ theme }) => theme.color.tape};
   background: ${({ theme }) => theme.color.askPaper};
   strong { flex: none; font: 700 1.625rem ${({ theme }) => theme.font.figure}; }
   p { font-size: ${({ theme }) => theme.size.note}; }
+  ${({ theme }) => theme.narrow} { min-height: 12rem; }
 `;
