@@ -23,7 +23,7 @@ from zembric.operations.actors import Actor
 from zembric.operations.signing_in import sign_ins
 
 NASTY: tuple[Any, ...] = (
-    None, "", "a\x00b", "\ud800", "x" * 5000, "'; DROP TABLE cell; --", "NaN", -1, 0, 10**30, 1e308, 1.5, True, [], {}, ["\x00"], {"a": 1},
+    None, "", "a\x00b", "\ud800", "x" * 5000, "NaN", -1, 10**30, 1e308, True, [], ["\x00"], {"a": 1},
 )  # fmt: skip
 READING = {"quantity": "voltage", "value": "3.7", "method": "meter"}
 MATCH: dict[str, Any] = {

@@ -15,6 +15,7 @@ from pathlib import Path
 from zembric.paths import API_DESCRIPTION, ROOT
 
 _MOST_WORKERS = 6
+_LONG = ("tests/browser", "tests/runner")
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,7 +34,7 @@ def run_checks(pytest_arguments: list[str]) -> int:
         os.execv(sys.executable, [sys.executable, "-m", "pytest", *pytest_arguments])
     with ThreadPoolExecutor(max_workers=1) as pool:
         checked = [pool.submit(_time, *check) for check in _checks()]
-        tests = _pytest(_EVERY_TEST)
+        tests = _pytest(_every_test())
         outcomes = [each.result() for each in checked]
     failed = [outcome for outcome in outcomes if outcome.said]
     for outcome in outcomes:
@@ -43,12 +44,16 @@ def run_checks(pytest_arguments: list[str]) -> int:
     return tests or (1 if failed else 0)
 
 
-# Each worker has a PostgreSQL server and a browser of its own; tests of one file stay together. In the order of the
-# folders: the browser's long files come before the core's many short tests, which fill up the workers at the end. Two
-# workers more than there are processors: a browser waits as often as it works.
-_EVERY_TEST = [
-    "-n", str(min((os.cpu_count() or 2) + 2, _MOST_WORKERS)), "--dist", "loadscope", "--no-loadscope-reorder",
-]  # fmt: skip
+def _every_test() -> list[str]:
+    """Each worker has a PostgreSQL server and a browser of its own; tests of one file stay together.
+
+    The runner's and the browser's long files come before the core's many short tests, which fill up the workers at the
+    end. Two workers more than there are processors: a browser waits as often as it works.
+    """
+    workers = str(min((os.cpu_count() or 2) + 2, _MOST_WORKERS))
+    folders = sorted({str(each.relative_to(ROOT).parents[-3]) for each in (ROOT / "tests").rglob("test_*.py")})
+    folders.sort(key=lambda folder: folder not in _LONG)
+    return ["-n", workers, "--dist", "loadscope", "--no-loadscope-reorder", *folders]
 
 
 def _pytest(arguments: list[str]) -> int:
