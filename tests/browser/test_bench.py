@@ -86,6 +86,7 @@ def test_number_and_value_from_the_same_keypad(
         page.keyboard.press("Enter")
     expect(page.get_by_text("Charge at 0.5 A")).to_be_hidden()
     expect(page.get_by_text("Charge at 1.3 A")).to_be_visible()
+    waits_for_server(page, 0)
     assert _voltages(engine, numbers) == [[3.7]] * 3
 
 

@@ -111,6 +111,7 @@ def test_another_cell_in_the_slot_than_the_scanned_one_is_not_begun(
     page: Page, address: str, table: tuple[list[str], list[str]], standin: StandInAtHand
 ) -> None:
     places, cells = table
+    standin.say("SPEED 20")
     begin(page, address, places[0], cells[0], "Charge")
     expect(page.get_by_text(re.compile("Charge: charges"))).to_be_visible()
     page.get_by_role("button", name="Stop it now").click()

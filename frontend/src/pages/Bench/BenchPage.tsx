@@ -12,11 +12,11 @@ import { STEP_WORDS } from "../../words";
 import { CellHead } from "./CellHead";
 import { EntryForm } from "./EntryForm";
 import { KeptStrip } from "./KeptStrip";
-import { MODE_WORDS, modesFor } from "./modes";
+import { ALWAYS, MODE_WORDS, modesFor } from "./modes";
 import { NumberForm } from "./NumberForm";
 import { PaperDate } from "./PaperDate";
 import { PassTray } from "./PassTray";
-import { type AtBench, BLIND, useBench } from "./useBench";
+import { type AtBench, useBench } from "./useBench";
 
 /**
  * Number, value, Enter. Each entry is kept at once and judged behind; the form stands before the cell is known, and what
@@ -95,7 +95,7 @@ function AtHand({ bench }: { bench: AtBench }) {
               label="What to enter"
               value={mode}
               onChange={bench.holdAs}
-              options={(cell ? modesFor(cell, mode) : BLIND).map((each) => [each, MODE_WORDS[each]] as const)}
+              options={(cell ? modesFor(cell, mode) : ALWAYS).map((each) => [each, MODE_WORDS[each]] as const)}
             />
           )}
           <EntryForm

@@ -54,12 +54,13 @@ export const MODE_WORDS: Record<Mode, string> = {
   wait: "Wait",
 };
 
-const ALWAYS: readonly Mode[] = ["inspect", "voltage", "capacity", "resistance", "charge"];
+/** They stand where they stood before anything was known of the cell: what comes late moves nothing that a thumb is on its way to. */
+export const ALWAYS: readonly Mode[] = ["inspect", "voltage", "capacity", "resistance", "charge"];
 
 /** What can be entered for a cell: the usual five, what its next step asks for, and what is open. */
 export function modesFor(cell: Cell, open: Mode): Mode[] {
   // A hazard is neither measured nor charged any more; more can be found on it.
   if (cell.step === "fire-safe-box" || cell.step === "hand-over") return ["wait", "inspect"];
   const due = modeOf(cell.step);
-  return [...new Set([due, open])].filter((mode) => !ALWAYS.includes(mode)).concat(ALWAYS);
+  return [...new Set([...ALWAYS, due, open])];
 }

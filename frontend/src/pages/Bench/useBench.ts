@@ -13,7 +13,7 @@ import type { Draft } from "./ReadingForm";
 import { usePass } from "./usePass";
 
 /** What a cell whose number was just typed is entered in, before anything is known of it. */
-export const BLIND: readonly Mode[] = ["voltage", "capacity", "resistance", "charge"];
+const BLIND: readonly Mode[] = ["voltage", "capacity", "resistance", "charge"];
 /** Forms without a field of their own: digits typed there are meant as a voltage. */
 const WITHOUT_FIELD: readonly Mode[] = ["wait", "shelve", "out-box", "repair", "decide"];
 const DIGITS = /^[0-9.,]$/;

@@ -42,6 +42,9 @@ _IN_ONE_EVENING = (((12.0, 3.0), (0.06, 0.03)), ((12.0, 3.0), (0.04, 0.015)))
 _IN_SEVERAL = (((12.0, 3.0), (0.06, 0.03)), ((6.0, 1.5), (0.015, 0.0075)))
 
 
+#: So long every other of them looks for the most weight in the first evening, where there are several, before the others are filled
+#: around that; and how much worse an order may be then. Of more cells than that all of the time is needed for the weight.
+_FOR_TONIGHT, _AROUND_TONIGHT, _MOST_FOR_TONIGHT = 0.15, (3.0, 1.5), 80
 #: What of a night is taken off the clock while weight is looked for in several evenings.
 _OF_A_NIGHT = 0.8
 #: While an early end is looked for in several: what each minute after the first evening costs of the night that a cell saves by ending
@@ -154,6 +157,9 @@ class _Search:
             self._kept = self._promised & self._held.has & (ends <= self._table.evenings[0].end)
             begun = min(is_over(), _FOR_WEIGHT)
         warmth, _ = self._patience
+        if len(self._problem.evenings) > 1 and self._seed % 2 and len(self._problem.cells) <= _MOST_FOR_TONIGHT:
+            begun = self._look_for_tonight(is_over, warmth)
+            warmth = _AROUND_TONIGHT
         self._walk(
             lambda: (is_over() - begun) / max(_FOR_WEIGHT - begun, 1e-6), self._in_weight, *warmth, is_together=False
         )
@@ -163,6 +169,12 @@ class _Search:
             *self._early.warmth,
             is_together=False,
         )
+
+    def _look_for_tonight(self, is_over: Callable[[], float], warmth: tuple[float, float]) -> float:
+        """As if there were no other evening; the share of the time that was spent then."""
+        begun = is_over()
+        self._walk(lambda: (is_over() - begun) / _FOR_TONIGHT, self._in_tonight, *warmth, is_together=False)
+        return is_over()
 
     def rows(self) -> tuple[Row, ...]:
         return rows_of(self._problem, self._table, self._best, self._room, self._turns)
@@ -224,6 +236,14 @@ class _Search:
         return Worth(
             _EARLY, (_OF_A_NIGHT * self._nights()).astype(np.int64), _LATE, first * (last / first) ** share,
             1 - _LATE_PROMISE / promise, _LATE_PROMISE_A_MINUTE / promise, 100.0 * self._weight, promise * self._kept, math.inf,
+        )  # fmt: skip
+
+    def _in_tonight(self, share: float) -> Worth:
+        """In hundredths of a weight, of cells that end in the first evening."""
+        worth = self._in_weight(share)
+        return worth._replace(
+            offsets=self._nights(), weight=np.zeros_like(self._weight), promise=worth.weight + worth.promise,
+            promise_late=_LATE, promise_a_minute=worth.a_minute,
         )  # fmt: skip
 
     def _in_minutes(self, share: float) -> Worth:
