@@ -184,15 +184,15 @@ def _take(page: Page, address: str, number: str, mode: str) -> None:
     expect(page.get_by_label("Cell number")).to_be_focused()
     page.keyboard.type(number)
     page.keyboard.press("Enter")
-    # What can be entered before a cell is known stands there at once; this comes with the cell.
-    expect(page.get_by_role("radio", name="Look", exact=True)).to_be_visible()
+    # What can be entered stands there at once; what is known of a cell comes with it.
+    expect(page.get_by_text("mAh rated").first).to_be_visible()
     expect(page.get_by_role("radio", name=mode)).to_be_visible()
 
 
 def _measure_capacity_and_resistance(page: Page, address: str, number: str, capacity: str) -> None:
     # The half hour of rest is not waited for here: the measurer may always enter what was measured.
     _take(page, address, number, "Capacity")
-    choose(page, "Wait", "Capacity")
+    choose(page, "Look", "Capacity")
     expect(page.get_by_label("Capacity", exact=True).and_(page.get_by_role("textbox"))).to_be_focused()
     page.keyboard.type(capacity)
     page.keyboard.press("Enter")
@@ -220,7 +220,7 @@ def _fill_and_shelve(page: Page, address: str, number: str) -> None:
 def _measure_at_rest(page: Page, address: str, number: str) -> None:
     """What is joined was measured after its last charge."""
     _take(page, address, number, "Voltage")
-    choose(page, "Wait", "Voltage")
+    choose(page, "Look", "Voltage")
     expect(page.get_by_label("Resting voltage")).to_be_focused()
     page.keyboard.type("3.79")
     page.keyboard.press("Enter")

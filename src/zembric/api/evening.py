@@ -106,7 +106,7 @@ def _show(session: Session, evening: EveningRow, now: datetime) -> schemas.Eveni
     began = datetime.fromisoformat(plan["began"]) if plan else now
     names = {slot.number: slot.name for slot in all_slots(session, also_inactive=True)}
     rows = evenings.rows_of(session, evening, now)
-    missed = {each.cell for each in rows if each.state == "missed"}
+    missed = {each.cell for each in rows if each.state == "missed"} & {*plan.get("tonight", [])}
     times = house_times(session)
 
     def row(each: evenings.PlannedRow) -> dict[str, Any]:
@@ -130,7 +130,8 @@ def _show(session: Session, evening: EveningRow, now: datetime) -> schemas.Eveni
             "running": [_running(each, now) for each in slots_now(session) if each.run and each.run.state in LIVE_STATES],
             "done": evenings.done_tonight(session, evening), "tonight": [cell for cell in plan.get("tonight", []) if cell not in missed],
             "finished": plan.get("finished", []), "not_begun": plan.get("not_begun", []),
-            "waiting": plan.get("waiting", 0), "promises_missed": plan.get("promises_missed", 0), "bound": plan.get("bound", 0),
+            "waiting": plan.get("waiting", 0), "promises_missed": plan.get("promises_missed", 0) + len(missed & {*evening.promised}),
+            "bound": plan.get("bound", 0),
             "changes": [{"at": change["at"], "said": [from_json(each) for each in change["said"]]} for change in evening.changes],
             "times_runs": times.runs, "times_factor": times.factor,
         }
