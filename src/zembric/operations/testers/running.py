@@ -221,25 +221,26 @@ def look_after_hazards(session: Session, now: datetime) -> None:
 
 
 def look_after_chargers(session: Session, now: datetime) -> None:
-    """Chargers without a wire: one that should be done long ago is said aloud, and one that nobody looks after."""
+    """Chargers without a wire: one whose charge was entered is done; of the others one that should be done long ago is said
+    aloud, and one that nobody looks after."""
     is_looked_after = is_anybody_here(last_presence(session), now)
     query = select(SlotRun).join(Slot).where(Slot.tester_id.is_(None), SlotRun.state == "running").order_by(SlotRun.id)
     for run in session.scalars(query).all():
+        assert run.began_at is not None
+        assert run.due_at is not None
+        if _is_charged_since(session, run.cell, run.began_at):
+            run.state, run.ended_at, run.settled_at = "ended", now, now
+            tell_table(session)
+            continue
         if not is_looked_after:
             minutes = Amount(limits.SOMEBODY_HERE_MIN.value, "min")
             words = said("alarm-nobody-looks", minutes=minutes, slot=run.slot.number, cell=run.cell.number)
             raise_alarm(session, "nobody-here", words, now, run=run)
-        assert run.began_at is not None
-        assert run.due_at is not None
-        if now <= run.due_at:
-            continue
         late_s = (now - run.due_at).total_seconds()
         planned_s = (run.due_at - run.began_at).total_seconds()
-        if late_s > _OVERDUE_AFTER * planned_s or late_s > timedelta(hours=2).total_seconds():
+        if late_s > min(_OVERDUE_AFTER * planned_s, timedelta(hours=2).total_seconds()):
             words = said("alarm-charger-overdue", slot=run.slot.number, cell=run.cell.number)
             raise_alarm(session, "charger-overdue", words, now, run=run)
-        elif _is_charged_since(session, run.cell, run.began_at):
-            run.state, run.ended_at, run.settled_at = "ended", now, now
 
 
 def _is_charged_since(session: Session, cell: CellRow, since: datetime) -> bool:
