@@ -1,7 +1,6 @@
-import { useEffect, useState } from "react";
 import styled from "styled-components";
-import { serverNow } from "../api/client";
 import { span } from "../words";
+import { useNow } from "./useNow";
 
 const SECOND_MS = 1000;
 
@@ -15,11 +14,7 @@ export function RunningClock({
   nextAt: string | null;
   endsAt: string;
 }) {
-  const [now, setNow] = useState(() => Date.parse(serverNow()));
-  useEffect(() => {
-    const timer = setInterval(() => setNow(Date.parse(serverNow())), SECOND_MS);
-    return () => clearInterval(timer);
-  }, []);
+  const now = useNow(SECOND_MS);
   const started = Date.parse(startedAt);
   const ends = Date.parse(endsAt);
   const next = nextAt ? Date.parse(nextAt) : ends;

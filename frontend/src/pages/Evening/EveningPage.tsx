@@ -1,7 +1,7 @@
 import { useState } from "react";
 import styled from "styled-components";
 import { answer, api, once, type Schemas } from "../../api/client";
-import { type Evening, useEvening, useIsOver } from "../../api/evening";
+import { type Evening, useEvening } from "../../api/evening";
 import { useWrite } from "../../api/writing";
 import { Button, ButtonLink } from "../../components/Button";
 import { ProblemNotice } from "../../components/Notice";
@@ -13,6 +13,7 @@ import { EveningForm } from "./EveningForm";
 import { NextRow } from "./NextRow";
 import { Over } from "./Over";
 import { Strips } from "./Strips";
+import { useIsOver } from "./useIsOver";
 
 /** The evening at the testers: what can be finished, what is next, and the plan as strips of tape. */
 export default function EveningPage() {

@@ -1,8 +1,9 @@
 import styled from "styled-components";
-import { useEvening, useIsOver } from "../../api/evening";
+import { useEvening } from "../../api/evening";
 import { ButtonLink } from "../../components/Button";
 import { Tape } from "../../components/Tape";
 import { clockTime, PROGRAM_WORDS } from "../../words";
+import { useIsOver } from "../Evening/useIsOver";
 
 /** The next thing of the evening's plan, with its minute; nothing where none was planned. */
 export function EveningStrip() {
