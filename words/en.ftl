@@ -3243,6 +3243,7 @@ program-voltage-low = { $asked } is lower than this cell bears: { $least } at le
 program-primary = A primary cell is never charged, and its discharge measures nothing here. It goes to the out-box.
 program-family-unknown = Nobody knows its chemistry yet. Set it first: until then it is not charged.
 program-step-first = First: { $step }
+program-not-full = A run that does not begin full measures nothing: charge it first, or take the whole cycle.
 program-slot-does-not-charge = This slot cannot charge.
 program-slot-does-not-discharge = This slot cannot discharge.
 

@@ -3624,6 +3624,7 @@ export interface components {
         ChoicesOut: {
             /** Choices */
             choices: components["schemas"]["ProgramChoiceOut"][];
+            planned: components["schemas"]["PlannedHereOut"] | null;
             slot: components["schemas"]["SlotOut"];
         };
         /**
@@ -6992,6 +6993,24 @@ export interface components {
             stale: components["schemas"]["StaleCellOut"][];
             /** Weakest Mah */
             weakest_mah: number;
+        };
+        /**
+         * PlannedHereOut
+         * @description What tonight's plan has ahead for a cell, and where.
+         */
+        PlannedHereOut: {
+            /**
+             * Program
+             * @enum {string}
+             */
+            program: "charge" | "rest" | "capacity" | "cycle" | "pulse" | "storage";
+            /** Slot */
+            slot: string;
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
         };
         /** PlannedRowOut */
         PlannedRowOut: {

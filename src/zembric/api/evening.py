@@ -30,6 +30,8 @@ if TYPE_CHECKING:
 bp = make_blueprint("evening")
 #: So long a plan is looked for while somebody waits for it [s].
 _PLAN_S, _WHAT_IF_S = 0.8, 0.4
+#: So many of the next steps stand on the first page.
+_NEXT = 3
 
 
 def _within(seconds: float) -> Planner:
@@ -126,7 +128,7 @@ def _show(session: Session, evening: EveningRow, now: datetime) -> schemas.Eveni
         {
             "version": evening.version, "starts_at": evening.starts_at, "ends_at": evening.ends_at, "planned_at": evening.planned_at,
             "people": evening.people, "promised": evening.promised, "slots": evening.slots, "later": evening.later,
-            "rows": [row(each) for each in rows], "taken": taken, "next": [row(each) for each in evenings.next_rows(evening, rows)],
+            "rows": [row(each) for each in rows], "taken": taken, "next": [row(each) for each in evenings.tonight(evening, rows)[:_NEXT]],
             "running": [_running(each, now) for each in slots_now(session) if each.run and each.run.state in LIVE_STATES],
             "done": evenings.done_tonight(session, evening), "tonight": [cell for cell in plan.get("tonight", []) if cell not in missed],
             "finished": plan.get("finished", []), "not_begun": plan.get("not_begun", []),

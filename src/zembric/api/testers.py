@@ -9,9 +9,17 @@ from flask import Response
 from zembric.api import schemas
 from zembric.api.blueprints import make_blueprint
 from zembric.api.requests import read, write
-from zembric.api.shown.testers import any_charges, show_alarm, show_alarms, show_choice, show_slot, show_tester
+from zembric.api.shown.testers import (
+    any_charges,
+    show_alarm,
+    show_alarms,
+    show_choice,
+    show_planned,
+    show_slot,
+    show_tester,
+)
 from zembric.core.house import limits
-from zembric.operations.testers import alarms, live, pushing, runs, slots, wired
+from zembric.operations.testers import alarms, choosing, live, pushing, runs, slots, wired
 from zembric.wire.mapping import as_json
 from zembric.wire.ports import found_ports
 from zembric.wire.standin import STANDIN_MAP
@@ -188,9 +196,11 @@ def _slot(session: Session, number: str) -> schemas.SlotOut:
 
 def _choices(session: Session, number: str, now: datetime) -> schemas.ChoicesOut:
     slot = slots.get_slot(session, number)
+    found = choosing.choices(session, slot, now)
     return schemas.ChoicesOut(
-        slot=_slot(session, number), choices=[show_choice(each) for each in slots.choices(session, slot, now)]
-    )
+        slot=_slot(session, number), choices=[show_choice(each) for each in found.programs],
+        planned=show_planned(found.planned) if found.planned else None,
+    )  # fmt: skip
 
 
 # --- Alarms ----------------------------------------------------------------------------------------------------------

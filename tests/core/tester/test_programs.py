@@ -67,7 +67,7 @@ def test_a_cell_that_needs_eyes_or_a_coordinator_is_given_to_no_tester(found: As
 
 
 def test_a_capacity_that_would_not_begin_full_is_not_begun() -> None:
-    with pytest.raises(DangerError):
+    with pytest.raises(BadInputError, match="does not begin full"):
         made("capacity")
 
 

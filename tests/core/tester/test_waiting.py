@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import timedelta
 from typing import Any
 
@@ -9,13 +10,16 @@ import pytest
 
 from tests.core.tester.test_programs import LOOKED, NOW, assessed
 from tests.support.stories import START
-from zembric.core.story import CapacityRun, Charge, Finding, Inspection
-from zembric.core.tester.waiting import needed_after, needed_by
+from zembric.core.next_step.planner import next_step
+from zembric.core.story import CapacityRun, Charge, Finding, Inspection, ResistanceReading
+from zembric.core.tester.waiting import needed_after, needed_by, usual_programs
 
 FULL = Charge(NOW - timedelta(minutes=10), True, 4.2)
 RUN = CapacityRun(
     NOW - timedelta(minutes=5), 2300, "trace", current_ma=1000, cut_off_v=3.0, complete=True, started_full=True
 )
+DOUBTED = replace(RUN, value_mah=2080)
+FULL_AGAIN = Charge(NOW, True, 4.2)
 
 
 @pytest.mark.parametrize(
@@ -44,3 +48,25 @@ def test_after_a_charge_comes_the_capacity_and_after_a_whole_cycle_nothing() -> 
     assert after is not None
     assert after.programs == (("capacity", 30),)
     assert needed_after("cycle") is None
+
+
+@pytest.mark.parametrize(
+    ("events", "step", "usual"),
+    [
+        (LOOKED, "charge", ("cycle", "charge")),
+        ((*LOOKED, FULL, RUN, ResistanceReading(NOW, 40, "ac-1khz")), "charge", ("storage",)),
+        ((*LOOKED, FULL, DOUBTED, ResistanceReading(NOW, 40, "ac-1khz")), "repeat-measurement", ("cycle", "charge")),
+        (
+            (*LOOKED, FULL, DOUBTED, ResistanceReading(NOW, 40, "ac-1khz"), FULL_AGAIN),
+            "repeat-measurement",
+            ("capacity",),
+        ),
+        ((*LOOKED, FULL, RUN, ResistanceReading(NOW, 132, "ac-1khz")), "repeat-measurement", ("pulse",)),
+    ],
+)
+def test_the_usual_program_does_no_more_than_the_next_step_asks(
+    events: tuple[Any, ...], step: str, usual: tuple[str, ...]
+) -> None:
+    """Not a whole cycle of hours for a cell that only has to be left fit for the shelf, or whose resistance is in doubt."""
+    found = assessed(*events)
+    assert (next_step(found, NOW).code, usual_programs(found, NOW)) == (step, usual)

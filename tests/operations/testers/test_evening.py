@@ -17,8 +17,8 @@ from zembric.evening_search import compiled_turns
 from zembric.models import EveningRow
 from zembric.operations.actors import Actor
 from zembric.operations.bench import entries
+from zembric.operations.testers import choosing, runs, slots
 from zembric.operations.testers import evening as evenings
-from zembric.operations.testers import runs, slots
 from zembric.operations.testers.evening import TypedEvening
 from zembric.operations.testers.planning import what_if
 
@@ -126,7 +126,20 @@ def test_the_next_things_to_do_stand_with_their_minute(session: Session, volunte
     runs.ask_for_run(session, volunteer, rows[0].slot, "charge", NOW)
     after = evenings.rows_of(session, evening, NOW + timedelta(minutes=1))
     assert [row.state for row in after[:2]] == ["running", "due"]
-    assert evenings.next_rows(evening, after)[0].cell == rows[1].cell
+    assert evenings.tonight(evening, after)[0].cell == rows[1].cell
+
+
+def test_a_slot_offers_first_what_the_plan_has_there(session: Session, volunteer: Actor, cells: list[str]) -> None:
+    evening, _ = begun(session, volunteer, until(8))
+    first = evenings.tonight(evening, evenings.rows_of(session, evening, NOW))[0]
+    here = slots.put_in(session, volunteer, first.slot, first.cell, NOW)
+    found = choosing.choices(session, here, NOW)
+    assert (first.program, found.planned) == ("charge", first)
+    assert [each.code for each in found.programs if each.is_usual] == ["charge"]
+    slots.take_out(session, volunteer, first.slot, NOW)
+    other = next(number for number in slot_numbers(session) if number != first.slot)
+    elsewhere = choosing.choices(session, slots.put_in(session, volunteer, other, first.cell, NOW), NOW)
+    assert (elsewhere.planned, [each.code for each in elsewhere.programs if each.is_usual]) == (first, ["cycle"])
 
 
 @pytest.mark.parametrize("late_by", [timedelta(0), timedelta(minutes=50)], ids=["at its end", "after it"])
@@ -135,7 +148,7 @@ def test_after_an_evening_nothing_is_begun(
 ) -> None:
     evening, _ = begun(session, volunteer, until(8))
     rows = evenings.rows_of(session, evening, evening.ends_at + late_by)
-    assert ({row.state for row in rows}, evenings.next_rows(evening, rows)) == ({"missed"}, ())
+    assert ({row.state for row in rows}, evenings.tonight(evening, rows)) == ({"missed"}, ())
 
 
 def test_a_step_that_would_now_end_after_the_evening_is_missed_with_what_follows_it(
@@ -152,7 +165,7 @@ def test_the_next_evening_s_steps_are_not_tonight_s(session: Session, volunteer:
     week = timedelta(days=7)
     evening, _ = begun(session, volunteer, until(1, later=((NOW + week, NOW + week + timedelta(hours=8)),)))
     rows = evenings.rows_of(session, evening, NOW)
-    assert (len(rows), {row.state for row in rows}, evenings.next_rows(evening, rows)) == (6, {"ahead"}, ())
+    assert (len(rows), {row.state for row in rows}, evenings.tonight(evening, rows)) == (6, {"ahead"}, ())
 
 
 def test_an_evening_is_not_over_while_something_runs(session: Session, volunteer: Actor, cells: list[str]) -> None:

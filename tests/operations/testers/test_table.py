@@ -14,7 +14,7 @@ from zembric.operations.actors import Actor
 from zembric.operations.bench import entries
 from zembric.operations.cells.home import by_step
 from zembric.operations.known.instruments import TypedInstrument, add_instrument
-from zembric.operations.testers import alarms, live, runs, slots, wired
+from zembric.operations.testers import alarms, choosing, live, runs, slots, wired
 from zembric.operations.testers.running import look_after_chargers
 from zembric.wire.mapping import as_json
 from zembric.wire.standin import STANDIN_MAP
@@ -50,7 +50,7 @@ def test_the_usual_program_follows_from_the_next_step(
 ) -> None:
     places, cells = table
     slot = slots.put_in(session, volunteer, places[0], cells[0], NOW)
-    found = slots.choices(session, slot, NOW)
+    found = choosing.choices(session, slot, NOW).programs
     assert [choice.code for choice in found if choice.is_usual and choice.program] == ["cycle"]
     assert [choice.code for choice in found if choice.program is None] == ["capacity"]
 

@@ -144,7 +144,7 @@ function Stop({ run }: { run: Run }) {
 }
 
 function Choose({ told }: { told: Choices }) {
-  const { slot, choices } = told;
+  const { slot, choices, planned } = told;
   const [showsAll, setShowsAll] = useState(false);
   const begin = useWrite((program: Run["program"], key) =>
     answer(() =>
@@ -168,6 +168,7 @@ function Choose({ told }: { told: Choices }) {
     <Stack>
       <h2>{possible.length ? "What shall run?" : "Nothing can run"}</h2>
       {!possible.length && <Notice kind="ask">{why}</Notice>}
+      {planned && <Planned planned={planned} slot={slot} />}
       {usual && (
         <>
           <Button kind="main" onPress={() => begin.mutate(usual.program)} isDisabled={begin.isPending}>
@@ -196,6 +197,17 @@ function Choose({ told }: { told: Choices }) {
         The cell is out
       </Button>
     </Stack>
+  );
+}
+
+/** Tonight's plan has something ahead for the cell, here or in another slot. */
+function Planned({ planned, slot }: { planned: NonNullable<Choices["planned"]>; slot: Slot }) {
+  const what = `${PROGRAM_WORDS[planned.program]} at ${clockTime(planned.starts_at)}`;
+  if (planned.slot === slot.number) return <p>Tonight's plan has it here: {what}.</p>;
+  return (
+    <Notice kind="ask">
+      Tonight's plan has it in {planned.slot}: {what}. Put it there, or the plan is made anew.
+    </Notice>
   );
 }
 

@@ -256,6 +256,15 @@ class ProgramChoiceOut(Out):
     why_not: ToldOrNone
 
 
+class PlannedHereOut(Out):
+    """What tonight's plan has ahead for a cell, and where."""
+
+    slot: str
+    program: ProgramCode
+    starts_at: datetime
+
+
 class ChoicesOut(Out):
     slot: SlotOut
     choices: list[ProgramChoiceOut]
+    planned: PlannedHereOut | None

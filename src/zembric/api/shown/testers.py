@@ -15,8 +15,9 @@ if TYPE_CHECKING:
     from datetime import datetime
 
     from zembric.models import AlarmRow, SlotRun, WiredTester
+    from zembric.operations.testers.choosing import Choice
+    from zembric.operations.testers.evening import PlannedRow
     from zembric.operations.testers.live import SlotNow
-    from zembric.operations.testers.slots import Choice
 
 
 def show_tester(tester: WiredTester) -> schemas.TesterOut:
@@ -88,6 +89,10 @@ def any_charges(runs: Sequence[SlotRun]) -> bool:
     return any(
         run.state in LIVE_STATES and any(stage["kind"] == "charge" for stage in run.plan["stages"]) for run in runs
     )
+
+
+def show_planned(row: PlannedRow) -> schemas.PlannedHereOut:
+    return schemas.PlannedHereOut(slot=row.slot, program=row.program, starts_at=row.starts_at)
 
 
 def show_choice(choice: Choice) -> schemas.ProgramChoiceOut:

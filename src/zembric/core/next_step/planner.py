@@ -133,11 +133,11 @@ def _is_doubtful(assessed: Assessment) -> bool:
         not assessed.outs
         and not assessed.overrule
         and assessed.sure == "borderline"
-        and _doubtful_figure(assessed) is not None
+        and doubtful_figure(assessed) is not None
     )
 
 
-def _doubtful_figure(assessed: Assessment) -> Doubtful | None:
+def doubtful_figure(assessed: Assessment) -> Doubtful | None:
     """The borderline figure that was measured fewer than three times; of a cell out by r Q that is its resistance."""
     runs_to_settle = assessed.rules.value(limits.RUNS_TO_SETTLE)
     by_capacity, by_resistance, by_power = assessed.by_capacity, assessed.by_resistance, assessed.by_power
@@ -374,7 +374,7 @@ def _decide_rated(assessed: Assessment, _now: datetime) -> NextStep | None:
 def _repeat(assessed: Assessment, _now: datetime) -> NextStep | None:
     if not _is_doubtful(assessed):
         return None
-    doubtful = _doubtful_figure(assessed) or "capacity"
+    doubtful = doubtful_figure(assessed) or "capacity"
     wants_charge = doubtful == "capacity" and assessed.history.full_since is None
     text = said("step-repeat-charged") if wants_charge else said("step-repeat", figure=named("doubtful", doubtful))
     return NextStep("repeat-measurement", text)

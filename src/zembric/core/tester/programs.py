@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import asdict, dataclass
-from types import MappingProxyType
 from typing import TYPE_CHECKING, Any, Literal, get_args
 
 from zembric.core.electric.charging import plan_charge
@@ -23,6 +22,7 @@ from zembric.core.next_step.planner import (
 )
 from zembric.core.said import Amount, said, volts
 from zembric.core.story import Charge, empties, fills
+from zembric.core.tester.waiting import usual_programs
 
 if TYPE_CHECKING:
     from datetime import datetime
@@ -93,20 +93,6 @@ class Program:
     code: ProgramCode
     stages: tuple[Stage, ...]
     bounds: Bounds
-
-
-#: Next steps after which a cell may be given to a tester, each with the program that takes it on.
-_FOR_STEP: Mapping[str, ProgramCode] = MappingProxyType(
-    {
-        "charge": "cycle", "rest": "capacity", "measure-capacity": "capacity", "measure-resistance": "pulse",
-        "repeat-measurement": "cycle", "shelve": "storage", "keep": "storage",
-    }
-)  # fmt: skip
-
-
-def program_for(step: str) -> ProgramCode | None:
-    """The program that takes a cell on from a next step; None: no tester does that."""
-    return _FOR_STEP.get(step)
 
 
 def as_json(program: Program) -> dict[str, Any]:
@@ -239,10 +225,10 @@ def _refuse(code: ProgramCode, assessed: Assessment, now: datetime) -> None:
         raise DangerError(said("program-primary"))
     if facts.family is None:
         raise DangerError(said("program-family-unknown"))
-    step = next_step(assessed, now)
-    # A run that does not begin full measures nothing.
-    if program_for(step.code) is None or (code == "capacity" and step.code == "charge"):
-        raise DangerError(said("program-step-first", step=step.said))
+    if not usual_programs(assessed, now):
+        raise DangerError(said("program-step-first", step=next_step(assessed, now).said))
+    if code == "capacity" and assessed.history.full_since is None:
+        raise BadInputError(said("program-not-full"), field="program")
 
 
 class _Maker:

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import timedelta
 from typing import TYPE_CHECKING
 
 from zembric.core.house import limits
-from zembric.core.next_step.planner import next_step
+from zembric.core.next_step.planner import doubtful_figure, next_step
 
 if TYPE_CHECKING:
     from datetime import datetime
@@ -30,6 +31,11 @@ def needed_by(assessed: Assessment, now: datetime) -> Needed | None:
     match step.code:
         case "charge" if assessed.capacity is not None:
             return Needed((("storage", 0),))
+        case "repeat-measurement" if doubtful_figure(assessed) != "capacity":
+            return Needed((("pulse", 0),))
+        case "repeat-measurement" if (charge := assessed.history.full_since) is not None:
+            rested_at = charge.at + timedelta(minutes=rest)
+            return Needed((("capacity", 0),), rested_at if rested_at > now else None)
         case "charge" | "repeat-measurement":
             return Needed((("charge", 0), ("capacity", rest)))
         case "rest":
@@ -40,6 +46,15 @@ def needed_by(assessed: Assessment, now: datetime) -> Needed | None:
             return Needed((("pulse", 0),))
         case _:
             return None
+
+
+def usual_programs(assessed: Assessment, now: datetime) -> tuple[ProgramCode, ...]:
+    """The programs that take a cell on from its next step, the best first; none: no tester does that."""
+    needed = needed_by(assessed, now)
+    if needed is None:
+        return ("storage",) if next_step(assessed, now).code in ("shelve", "keep") else ()
+    first = needed.programs[0][0]
+    return ("cycle", "charge") if first == "charge" else (first,)
 
 
 def needed_after(program: ProgramCode) -> Needed | None:

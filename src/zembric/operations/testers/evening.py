@@ -25,6 +25,7 @@ if TYPE_CHECKING:
     from sqlalchemy.orm import Session
 
     from zembric.core.said import Said
+    from zembric.core.tester.programs import ProgramCode
     from zembric.operations.actors import Actor
     from zembric.operations.testers.planning import Planner
 
@@ -155,7 +156,7 @@ class PlannedRow:
 
     cell: str
     slot: str
-    program: str
+    program: ProgramCode
     starts_at: datetime
     ends_at: datetime
     state: str
@@ -192,11 +193,9 @@ def _ahead(starts: datetime, ends: datetime, over: datetime, now: datetime) -> s
     return "late" if is_late else "due" if now >= starts - timedelta(minutes=1) else "ahead"
 
 
-def next_rows(evening: EveningRow, rows: Sequence[PlannedRow], count: int = 3) -> tuple[PlannedRow, ...]:
-    """What is to do next by hand, tonight."""
-    return tuple(row for row in rows if row.state in ("due", "late", "ahead") and row.starts_at < evening.ends_at)[
-        :count
-    ]
+def tonight(evening: EveningRow, rows: Sequence[PlannedRow]) -> tuple[PlannedRow, ...]:
+    """What is to do by hand tonight, in its order."""
+    return tuple(row for row in rows if row.state in ("due", "late", "ahead") and row.starts_at < evening.ends_at)
 
 
 def done_tonight(session: Session, evening: EveningRow) -> int:

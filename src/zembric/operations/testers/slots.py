@@ -1,18 +1,15 @@
-"""Slots: a cell is put in by scanning both, taken out again, and what a slot could do with it is said."""
+"""Slots: a cell is put in by scanning both, and taken out again."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from sqlalchemy import select
 
-from zembric.core.errors import BadInputError, ConflictError, NotFoundError, ZembricError
+from zembric.core.errors import BadInputError, ConflictError, NotFoundError
 from zembric.core.grade.assessment import assess
 from zembric.core.identify.numbering import make_number, read_number
-from zembric.core.next_step.planner import next_step
 from zembric.core.said import said
-from zembric.core.tester.programs import PROGRAMS, Program, make_program, program_for
 from zembric.models import LIVE_STATES, SLOT_NUMBERS, Slot, SlotRun
 from zembric.operations.actors import require_coordinator
 from zembric.operations.bench.keeping import cell_in_hand, refuse_work_on_hazard
@@ -27,20 +24,8 @@ if TYPE_CHECKING:
 
     from sqlalchemy.orm import Session
 
-    from zembric.core.said import Said
-    from zembric.core.tester.programs import ProgramCode
     from zembric.models import CellRow
     from zembric.operations.actors import Actor
-
-
-@dataclass(frozen=True, slots=True)
-class Choice:
-    """A program that a slot could run on its cell: made, or why not."""
-
-    code: ProgramCode
-    program: Program | None
-    why_not: Said | None
-    is_usual: bool
 
 
 def all_slots(session: Session, *, also_inactive: bool = False) -> Sequence[Slot]:
@@ -154,29 +139,6 @@ def take_out(session: Session, actor: Actor, slot_number: str, now: datetime) ->
 
 def live_run_of(session: Session, slot: Slot) -> SlotRun | None:
     return session.scalar(select(SlotRun).where(SlotRun.slot_id == slot.id, SlotRun.state.in_(LIVE_STATES)))
-
-
-def choices(session: Session, slot: Slot, now: datetime) -> tuple[Choice, ...]:
-    """What could run on the cell in a slot, the usual one by its next step."""
-    if slot.cell is None:
-        return ()
-    assessed = assess(story_of(session, slot.cell), rules_in_force(session))
-    usual = program_for(next_step(assessed, now).code)
-    found = []
-    for code in PROGRAMS:
-        try:
-            made = make_program(
-                code,
-                assessed,
-                now,
-                slot_charge_a=slot.max_charge_ma / 1000,
-                slot_discharge_a=slot.max_discharge_ma / 1000,
-                switches=switches(slot),
-            )
-            found.append(Choice(code, made, None, code == usual))
-        except ZembricError as refused:
-            found.append(Choice(code, None, refused.said, code == usual))
-    return tuple(found)
 
 
 def switches(slot: Slot) -> bool:
