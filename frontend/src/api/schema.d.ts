@@ -7006,6 +7006,8 @@ export interface components {
             program: "charge" | "rest" | "capacity" | "cycle" | "pulse" | "storage";
             /** Slot */
             slot: string;
+            /** Slot Name */
+            slot_name: string;
             /**
              * Starts At
              * Format: date-time

@@ -199,7 +199,7 @@ def _choices(session: Session, number: str, now: datetime) -> schemas.ChoicesOut
     found = choosing.choices(session, slot, now)
     return schemas.ChoicesOut(
         slot=_slot(session, number), choices=[show_choice(each) for each in found.programs],
-        planned=show_planned(found.planned) if found.planned else None,
+        planned=show_planned(found.planned, slots.get_slot(session, found.planned.slot).name) if found.planned else None,
     )  # fmt: skip
 
 

@@ -202,11 +202,12 @@ function Choose({ told }: { told: Choices }) {
 
 /** Tonight's plan has something ahead for the cell, here or in another slot. */
 function Planned({ planned, slot }: { planned: NonNullable<Choices["planned"]>; slot: Slot }) {
-  const what = `${PROGRAM_WORDS[planned.program]} at ${clockTime(planned.starts_at)}`;
-  if (planned.slot === slot.number) return <p>Tonight's plan has it here: {what}.</p>;
+  const at = clockTime(planned.starts_at);
+  if (planned.slot === slot.number) return <p>Tonight's plan has this here at {at}.</p>;
   return (
     <Notice kind="ask">
-      Tonight's plan has it in {planned.slot}: {what}. Put it there, or the plan is made anew.
+      Tonight's plan has it in {planned.slot}, {planned.slot_name}, at {at}: {PROGRAM_WORDS[planned.program]}. Put it
+      there, or the plan is made anew.
     </Notice>
   );
 }

@@ -260,6 +260,7 @@ class PlannedHereOut(Out):
     """What tonight's plan has ahead for a cell, and where."""
 
     slot: str
+    slot_name: str
     program: ProgramCode
     starts_at: datetime
 

@@ -91,8 +91,8 @@ def any_charges(runs: Sequence[SlotRun]) -> bool:
     )
 
 
-def show_planned(row: PlannedRow) -> schemas.PlannedHereOut:
-    return schemas.PlannedHereOut(slot=row.slot, program=row.program, starts_at=row.starts_at)
+def show_planned(row: PlannedRow, slot_name: str) -> schemas.PlannedHereOut:
+    return schemas.PlannedHereOut(slot=row.slot, slot_name=slot_name, program=row.program, starts_at=row.starts_at)
 
 
 def show_choice(choice: Choice) -> schemas.ProgramChoiceOut:
