@@ -127,10 +127,14 @@ export const usePlace = (number: string) =>
     queryFn: () => answer(() => api.GET("/api/places/{number}", { params: { path: { number } } })),
   });
 
+/** With the moment it was asked for: whatever was answered after that may be missing in it. */
 export const trayQuery = (number: string) =>
   queryOptions({
     queryKey: ["tray", number],
-    queryFn: () => answer(() => api.GET("/api/trays/{number}", { params: { path: { number } } })),
+    queryFn: async () => {
+      const askedAt = Date.now();
+      return { ...(await answer(() => api.GET("/api/trays/{number}", { params: { path: { number } } }))), askedAt };
+    },
   });
 
 export const benchQuery = (number: string) =>

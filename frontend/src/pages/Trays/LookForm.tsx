@@ -19,6 +19,8 @@ type Turned = NonNullable<Schemas["FirstLookIn"]["turned"]>;
 export type Again = { findings: Finding[]; value: string; problem: Problem };
 type LookEntry = { to: "first-looks"; body: Schemas["FirstLookIn"] };
 
+export const ALL_DONE = "Every cell of this tray was looked at and measured.";
+
 /** Finding keys, digits, Enter: a look and the voltage after it, of one cell. */
 export function LookForm({
   each,
@@ -196,7 +198,7 @@ export function LookForm({
       <FindingTicks found={found} onChange={setFound} asked={asked} />
       <HeatFields heat={heat} onChange={setHeat} problem={refused} />
       <SiblingStrip siblings={siblings} own={cell.resting_voltage_v} isOnePack={isOnePack} />
-      {isAllDone && <Notice kind="kept">Every cell of this tray was looked at and measured.</Notice>}
+      {isAllDone && <Notice kind="kept">{ALL_DONE}</Notice>}
     </Stack>
   );
 }

@@ -41,7 +41,7 @@ export default function TrayPage() {
           <p>Cells come here when a donor is opened, or when their label and the tray's are scanned.</p>
         </Quiet>
       ) : (
-        <TrayPass key={place.number} pass={tray.data} asOf={tray.dataUpdatedAt} />
+        <TrayPass key={place.number} pass={tray.data} asOf={tray.data.askedAt} />
       )}
       <Sheets>
         <a href={`/api/trays/${place.number}/sheet.pdf`} target="_blank" rel="noreferrer">

@@ -1,7 +1,7 @@
 import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { beforeEach, expect, test, vi } from "vitest";
 import type { Schemas } from "../../api/client";
-import { queryClient, sessionQuery } from "../../api/queries";
+import { queryClient, sessionQuery, trayQuery } from "../../api/queries";
 import { address, press, refusal, serve, show, type } from "../../testing/page";
 import { answerOf, cellOf, placeOf } from "../../testing/samples";
 import { TrayPass } from "./TrayPass";
@@ -168,4 +168,26 @@ test("what is done already is shown as measured, and the last place says that al
   );
   expect(screen.getByText("Measured already: 3.71 V.")).toBeTruthy();
   expect(screen.getByText("Every cell of this tray was looked at and measured.")).toBeTruthy();
+});
+
+test("a cell that was laid elsewhere meanwhile leaves a way on, and what is typed then goes nowhere", () => {
+  const { showAgain } = tray();
+  type("Resting voltage", "3.7");
+  showAgain(<TrayPass pass={pass(each("1012", 2), each("1023", 3))} asOf={Date.now()} />);
+  expect(screen.queryByLabelText("Resting voltage")).toBeNull();
+  press("Go on with place 2");
+  expect(here()).toContain("1012");
+  expect((screen.getByLabelText("Resting voltage") as HTMLInputElement).value).toBe("");
+});
+
+test("a tray that was asked for before an answer came is older than that answer, however late it comes", async () => {
+  vi.useFakeTimers({ now: 1000, toFake: ["Date"] });
+  serve({
+    "GET /api/trays/T109": () => {
+      vi.setSystemTime(2000);
+      return THREE;
+    },
+  });
+  expect((await queryClient.fetchQuery(trayQuery("T109"))).askedAt).toBe(1000);
+  vi.useRealTimers();
 });

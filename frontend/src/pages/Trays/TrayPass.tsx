@@ -10,10 +10,10 @@ import ScanDialog from "../../components/ScanDialog";
 import { Tape } from "../../components/Tape";
 import type { Kept } from "../../components/useKept";
 import { figure } from "../../words";
-import { LookForm } from "./LookForm";
+import { ALL_DONE, LookForm } from "./LookForm";
 import { TrayMap } from "./TrayMap";
 import { useJump, useWalk } from "./useWalk";
-import { isDue, siblingsOf, stepped } from "./walk";
+import { isDue, nextDue, siblingsOf, stepped } from "./walk";
 
 type Pass = Schemas["TrayOut"];
 
@@ -61,7 +61,7 @@ export function TrayPass({ pass: read, asOf }: { pass: Pass; asOf: number }) {
 /** The form of the cell that lies at the cursor. */
 function AtPlace({ walk }: { walk: ReturnType<typeof useWalk> }) {
   const { current, pass, again } = walk;
-  if (!current) return <p>No cell lies in this place. Tap another one.</p>;
+  if (!current) return <Empty walk={walk} />;
   const { number } = current.cell;
   return (
     <LookForm
@@ -76,6 +76,24 @@ function AtPlace({ walk }: { walk: ReturnType<typeof useWalk> }) {
       onNothing={walk.kept.acceptNewest}
       onStep={(by) => walk.goTo(stepped(pass.cells, walk.slot, by))}
     />
+  );
+}
+
+/** The cell that lay here was laid elsewhere meanwhile. Nothing typed for it goes to another: whoever types goes on by hand. */
+function Empty({ walk }: { walk: ReturnType<typeof useWalk> }) {
+  const { pass, slot } = walk;
+  const next = nextDue(pass.cells, slot, ({ cell }) => walk.waiting.has(cell.number));
+  return (
+    <>
+      <p>No cell lies in place {slot} any more.</p>
+      {next === null ? (
+        <Notice kind="kept">{ALL_DONE}</Notice>
+      ) : (
+        <Button kind="main" autoFocus onPress={() => walk.goTo(next)}>
+          Go on with place {next}
+        </Button>
+      )}
+    </>
   );
 }
 

@@ -4,7 +4,7 @@ import type { TrayCell } from "./LookForm";
 
 type Pass = Schemas["TrayOut"];
 
-/** The tray as it was last read, with what was answered since: nobody waits for the next reading of it. */
+/** The tray as it was asked for at `asOf`, with what was answered since: nobody waits for the next reading of it. */
 export function withAnswers(cells: TrayCell[], answered: readonly Answered[], asOf: number): TrayCell[] {
   const since = new Map(
     answered.flatMap(({ at, answer }) => (at >= asOf && answer ? [[answer.cell.number, answer.cell] as const] : [])),
