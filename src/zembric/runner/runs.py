@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import timedelta
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Literal
 
 from zembric.core.house import limits
 from zembric.core.said import Amount, Span, said
@@ -13,11 +13,12 @@ from zembric.core.tester.run import (
     Alarm,
     Progress,
     Sample,
+    begin,
     current_of,
     go_on,
     look_at_first,
     progress_from_json,
-    stand_by,
+    wait_for_order,
 )
 from zembric.wire.links import Order
 
@@ -122,7 +123,7 @@ class Held:
             of_run.state, of_run.alarms, of_run.end_said = "refused", [alarm], alarm.said
             return
         self.began_s = reading.time_s if reading.time_s is not None else clock_s
-        self.progress = stand_by(Progress(), sample)
+        self.progress = begin(sample)
         self._set(on.link, reading.voltage_v)
         of_run.state, of_run.began_at, of_run.began_clock_s = "running", now, self.began_s
         of_run.progress = self.progress
@@ -133,11 +134,14 @@ class Held:
         self, on: Instrument, readings: Sequence[Reading], of_run: RunTurn, clock_s: float, *, may_charge: bool
     ) -> None:
         assert self.began_s is not None
-        if (taken_up := self._taken_up_again(on, readings, of_run, clock_s)) is not None:
-            if taken_up:
-                return
+        taken_up = self._taken_up_again(on, readings, of_run, clock_s)
+        if taken_up == "over":
+            return
+        if taken_up == "from-here":
             readings = readings[-1:]
-        waits_for_order = False
+        # What was recorded before it is set anew is no answer to that.
+        ordered: Literal["go", "off"] | None = "go" if taken_up else None
+        begins = False
         for reading in readings:
             time_s = (reading.time_s if reading.time_s is not None else clock_s) - self.began_s
             last = self.progress.last
@@ -145,10 +149,11 @@ class Held:
                 continue
             sample = Sample(time_s, reading.voltage_v, reading.current_a or 0.0, reading.cell_degc)
             of_run.rows.append((sample, self.progress.stage))
-            if waits_for_order:
-                self.progress = of_run.progress = stand_by(self.progress, sample)
+            if ordered is not None:
+                self.progress = of_run.progress = wait_for_order(self.progress, sample, begins=begins)
                 continue
             verdict = go_on(self.program, self.progress, sample, on.room_degc)
+            ordered, begins = verdict.order, verdict.progress.stage != self.progress.stage
             self.progress = of_run.progress = verdict.progress
             # Said before the line is needed; but it is over only once its current is off.
             if verdict.alarm is not None:
@@ -161,7 +166,6 @@ class Held:
                 if on.only_tells:
                     of_run.alarms.append(Alarm("take-it-off", said("alarm-take-it-off", cell=self.cell_number)))
                 break
-            waits_for_order = verdict.order == "go"
         of_run.progress = self.progress
         if of_run.state not in ("running", "waits"):
             return
@@ -172,13 +176,13 @@ class Held:
             words = said("alarm-nobody-here", minutes=Amount(limits.SOMEBODY_HERE_MIN.value, "min"))
             of_run.state, of_run.end_said = "stopped", words
             of_run.alarms.append(Alarm("nobody-here", words))
-        elif waits_for_order:
+        elif ordered == "go":
             self._set(on.link, readings[-1].voltage_v)
 
     def _taken_up_again(
         self, on: Instrument, readings: Sequence[Reading], of_run: RunTurn, clock_s: float
-    ) -> bool | None:
-        """After a runner or a line was gone. None: nothing was; True: this turn is done with it; False: it goes on from here.
+    ) -> Literal["over", "anew", "from-here"] | None:
+        """After a runner or a line was gone: it is over, is set anew after what was recorded, or goes on from here. None: nothing was.
 
         Within the watchdog's time nothing was interrupted. Later its currents have ended: a charge or a rest goes on, a discharge
         that was interrupted measures nothing any more, and ends as the part that was recorded.
@@ -193,9 +197,7 @@ class Held:
             missed_s = readings[0].time_s - self.began_s - last.time_s
             if 0 <= missed_s <= _NOTHING_MISSED_S:
                 # It recorded all the while: what it did meanwhile is in its rows. A charge that ended with its watchdog goes on.
-                if stage.kind == "charge" and not _flows(readings):
-                    self._set(on.link, latest.voltage_v)
-                return None
+                return "anew" if stage.kind == "charge" and not _flows(readings) else None
         gone_s = clock - self.began_s - (last.time_s if last else 0.0)
         forgot = gone_s < -1.0
         jumped = last is not None and abs(latest.voltage_v - last.voltage_v) > 0.6
@@ -205,11 +207,10 @@ class Held:
             of_run.state, of_run.end_said = "stopped", words
             of_run.alarms.append(Alarm("run-broken-off", words))
             of_run.progress = self.progress
-            return True
+            return "over"
         if stage.kind == "discharge" and _flows(readings):
             return None
-        self._set(on.link, latest.voltage_v)
-        return False
+        return "from-here"
 
     def _set(self, link: Link, voltage_v: float) -> None:
         """Sets the stage that is due, with all its limits in the instrument as well."""
@@ -217,7 +218,8 @@ class Held:
         if stage.kind == "rest":
             link.order(self.channel, Order("off"))
             return
-        took_s = (self.progress.last.time_s if self.progress.last else 0.0) - self.progress.stage_began_s
+        last_s = self.progress.last.time_s if self.progress.last else 0.0
+        took_s = last_s - self.progress.stage_began_s - self.progress.lost_s
         link.order(
             self.channel,
             Order(

@@ -9,16 +9,16 @@ import pytest
 from tests.core.tester.test_programs import made
 from zembric.core.tester.programs import Program
 from zembric.core.tester.run import (
-    Progress,
     Sample,
     Verdict,
+    begin,
     current_of,
     go_on,
     look_at_first,
     progress_as_json,
     progress_from_json,
-    stand_by,
     time_left,
+    wait_for_order,
 )
 
 CHARGE = made("charge")
@@ -26,7 +26,7 @@ CHARGE = made("charge")
 
 def follow(program: Program, *rows: tuple[float, float, float], degc: float | None = None) -> list[Verdict]:
     """Rows of time, volts and amperes, one after another, as far as the run goes."""
-    progress, told = stand_by(Progress(), Sample(0, 3.6, 0)), []
+    progress, told = begin(Sample(0, 3.6, 0)), []
     for row in rows:
         told.append(go_on(program, progress, Sample(*row, degc)))
         progress = told[-1].progress
@@ -91,7 +91,7 @@ def test_a_hot_cell_stops_also_while_it_rests() -> None:
 
 
 def test_warmer_than_its_room_by_ten_is_hot() -> None:
-    progress = stand_by(Progress(), Sample(0, 3.6, 0))
+    progress = begin(Sample(0, 3.6, 0))
     for second in (1, 2):
         verdict = go_on(CHARGE, progress, Sample(second, 3.8, 1.0, 29), room_degc=18)
         progress = verdict.progress
@@ -106,9 +106,32 @@ def test_a_cold_cell_is_not_charged(degc: float, alarm: str | None) -> None:
 
 
 def test_a_lost_contact_stands_still_and_its_time_does_not_count() -> None:
-    told = follow(CHARGE, (10, 3.9, 1.3), (20, 0.01, 0), (60, 0.01, 0), (70, 3.88, 0))
-    assert [each.order for each in told] == [None, "off", None, "go"]
+    told = follow(CHARGE, (10, 3.9, 1.3), (20, 0.01, 0), (60, 0.01, 0), (69, 3.88, 0), (70, 3.88, 0))
+    assert [each.order for each in told] == [None, "off", None, None, "go"]
     assert told[-1].progress.lost_s == 50
+
+
+def test_an_output_that_is_open_yet_or_sinks_is_no_cell_that_is_back() -> None:
+    told = follow(CHARGE, (10, 3.72, 1.3), (11, 4.2, 0), *((12 + at, 4.2 - at / 10, 0) for at in range(10)))
+    assert [each.order for each in told] == [None, "off", *[None] * 10]
+
+
+def test_what_still_comes_from_before_it_was_set_anew_is_not_the_end() -> None:
+    lost = follow(CHARGE, (10, 4.13, 1.3), (20, 0.01, 0), (60, 4.08, 0), (61, 4.08, 0))[-1]
+    progress = wait_for_order(lost.progress, Sample(62, 4.08, 0), begins=False)
+    for at in (63, 70, 80):
+        told = go_on(CHARGE, progress, Sample(at, 4.08, 0))
+        progress = told.progress
+    assert (lost.order, told.is_over, progress.stage_began_s) == ("go", False, 0)
+
+
+@pytest.mark.parametrize("open_v", [4.2, 4.22, 4.12])
+def test_a_strong_current_that_is_cut_off_near_full_has_not_faded(open_v: float) -> None:
+    """Its output is open at the limit, or somebody ended it: the cell is not full."""
+    told = follow(CHARGE, (10, 3.9, 1.3), (3000, 4.2, 0.8), (3001, open_v, 0), (3002, open_v, 0), (3004, open_v, 0))
+    assert [each.is_over for each in told] == [False] * 5
+    assert told[-1].alarm is not None
+    assert (told[-1].alarm.code, told[-1].order) == ("contact-lost", "off")
 
 
 @pytest.mark.parametrize(
@@ -123,11 +146,12 @@ def test_an_open_output_at_the_limit_is_a_lost_contact_and_no_full_cell(rows: li
     assert last.alarm is not None
     assert (last.alarm.code, last.order, last.is_over) == ("contact-lost", "off", False)
     at_v = 4.05 if rows[0][2] else 3.6
-    assert go_on(CHARGE, last.progress, Sample(rows[-1][0] + 5, at_v, 0)).order == "go"
+    once = go_on(CHARGE, last.progress, Sample(rows[-1][0] + 5, at_v, 0))
+    assert go_on(CHARGE, once.progress, Sample(rows[-1][0] + 6, at_v, 0)).order == "go"
 
 
 def test_a_full_cell_that_takes_nothing_is_full() -> None:
-    progress = stand_by(Progress(), Sample(0, 4.19, 0))
+    progress = begin(Sample(0, 4.19, 0))
     for at in (2, 5, 10):
         told = go_on(CHARGE, progress, Sample(at, 4.2, 0))
         progress = told.progress

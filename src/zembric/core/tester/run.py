@@ -40,6 +40,11 @@ _SETTLES_S = 3.0
 _NEVER_FLOWED_S = 600.0
 _REVERSED_V = -0.05
 _ROWS_TO_BELIEVE = 2
+#: A charge that fades shows a current near its end current before it ends. One of more than so many times that, which is gone within
+#: so long [s], was cut off.
+_CUT_OFF_TIMES, _CUT_OFF_S = 2.0, 60.0
+#: A cell that is back reads the same twice; the output of a tester that was switched off without one sinks [V].
+_STEADY_V = 0.05
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,6 +76,13 @@ class Progress:
     #: Since when nothing is felt of the cell, and the last voltage before; None: contact is good.
     lost_since_s: float | None = None
     lost_at_v: float = 0.0
+    #: Rows in a row that read like the cell again.
+    back_rows: int = 0
+    #: The current was cut off before it had faded, since when [s]; None: it flows, or faded.
+    cut_off_s: float | None = None
+    #: When the stage went on after a contact that was lost, and its charge until then [s, mAh]; None: it never was.
+    resumed_s: float | None = None
+    resumed_mah: float = 0.0
     #: Rows in a row that say that the stage is over, that it is too hot, or above its voltage.
     ended_rows: int = 0
     hot_rows: int = 0
@@ -94,7 +106,7 @@ class Verdict:
     """What a row leads to: the progress after it, and whether the channel is set anew.
 
     `order`: "go" sets the stage that is due, "off" ends all current, None leaves things as they are. `alarm` with "off" and `is_over` ends
-    the run; with "off" alone it stands still until contact is back.
+    the run; with "off" alone it stands still until contact is back. Rows from before an order is carried out are for `wait_for_order`.
     """
 
     progress: Progress
@@ -139,14 +151,15 @@ def go_on(program: Program, progress: Progress, sample: Sample, room_degc: float
         return Verdict(progress, "off", is_over=True)
     stage = program.stages[progress.stage]
     counted = _counted(progress, sample)
+    counted = replace(counted, cut_off_s=_cut_off_since(stage, progress, sample))
     danger, counted = _danger(program, stage, counted, sample, room_degc)
     if danger is not None:
         return Verdict(counted, "off", danger, is_over=True)
     if progress.lost_since_s is not None:
-        return _without_contact(progress, counted, sample)
+        return _without_contact(stage, progress, counted, sample)
     if _is_lost(stage, counted, progress.last, sample):
         at_v = sample.voltage_v if progress.felt_v is None else progress.felt_v
-        lost = replace(counted, lost_since_s=sample.time_s, lost_at_v=at_v, ended_rows=0)
+        lost = replace(counted, lost_since_s=sample.time_s, lost_at_v=at_v, ended_rows=0, back_rows=0, cut_off_s=None)
         return Verdict(lost, "off", Alarm("contact-lost", said("alarm-contact-lost", volts=volts(sample.voltage_v))))
     return _stage_end(program, stage, counted, sample)
 
@@ -231,12 +244,25 @@ def _cold(
     return Alarm("cold", said("alarm-cold", cell=Amount(degc, "°C")))
 
 
+def _cut_off_since(stage: Stage, progress: Progress, sample: Sample) -> float | None:
+    """Since when the current of a charge is gone that had not faded."""
+    before = progress.last
+    if stage.kind != "charge" or abs(sample.current_a) >= _LEAST_A:
+        return None
+    if progress.cut_off_s is not None or before is None:
+        return progress.cut_off_s
+    was_strong = before.current_a > _CUT_OFF_TIMES * max(stage.end_a, _LEAST_A)
+    return before.time_s if was_strong and sample.time_s - before.time_s < _CUT_OFF_S else None
+
+
 def _is_lost(stage: Stage, progress: Progress, before: Sample | None, sample: Sample) -> bool:
-    """Whether nothing is felt of the cell: no voltage, or one that jumped away."""
+    """Whether nothing is felt of the cell: no voltage, one that jumped away, or no current where one flowed until now."""
     if not math.isfinite(sample.voltage_v) or sample.voltage_v < _NO_CELL_V:
         return True
     if before is None or stage.kind != "charge" or abs(sample.current_a) >= _LEAST_A:
         return False
+    if progress.cut_off_s is not None and sample.time_s - progress.cut_off_s > _SETTLES_S:
+        return True
     # An open output of a charger rises to its limit at once and nothing flows.
     is_far = progress.felt_v is not None and progress.felt_v < stage.limit_v - _FADES_V
     opened = sample.voltage_v - before.voltage_v > _CONTACT_V or (
@@ -245,18 +271,33 @@ def _is_lost(stage: Stage, progress: Progress, before: Sample | None, sample: Sa
     return opened and sample.time_s - progress.stage_began_s > _SETTLES_S
 
 
-def _without_contact(before: Progress, progress: Progress, sample: Sample) -> Verdict:
+def _without_contact(stage: Stage, before: Progress, progress: Progress, sample: Sample) -> Verdict:
     """Nothing flows; it goes on by itself where the same voltage is back soon, else it is over."""
     assert before.lost_since_s is not None
-    gone_s = sample.time_s - before.lost_since_s
-    is_back = sample.voltage_v >= _NO_CELL_V and abs(sample.voltage_v - before.lost_at_v) < _CONTACT_V
-    if is_back and abs(sample.current_a) < _LEAST_A:
-        return Verdict(replace(progress, lost_since_s=None, felt_s=sample.time_s, ended_rows=0), "go")
+    gone_s, v = sample.time_s - before.lost_since_s, sample.voltage_v
+    back_rows = 0
+    if v >= _NO_CELL_V and _is_like(stage, before.lost_at_v, v) and abs(sample.current_a) < _LEAST_A:
+        is_steady = before.last is not None and abs(v - before.last.voltage_v) < _STEADY_V
+        back_rows = before.back_rows + 1 if is_steady else 1
+    progress = replace(progress, back_rows=back_rows)
+    if back_rows >= _ROWS_TO_BELIEVE:
+        began_s = sample.time_s if stage.is_pulse else progress.stage_began_s
+        back = replace(
+            progress, lost_since_s=None, back_rows=0, stage_began_s=began_s, felt_v=v, felt_s=sample.time_s, ended_rows=0,
+            resumed_s=sample.time_s, resumed_mah=progress.stage_mah,
+        )  # fmt: skip
+        return Verdict(back, "go")
     if gone_s > limits.CONTACT_BACK_S.value:
         return Verdict(
             progress, "off", Alarm("run-broken-off", said("alarm-contact-stays-lost", gone=Span(gone_s))), is_over=True
         )
     return Verdict(progress)
+
+
+def _is_like(stage: Stage, lost_at_v: float, voltage_v: float) -> bool:
+    """Whether a voltage at rest may be that of the cell that read this last: one that was charged reads no more than then."""
+    most_v = lost_at_v + (_STEADY_V if stage.kind == "charge" else _CONTACT_V)
+    return lost_at_v - _CONTACT_V < voltage_v < most_v
 
 
 def _stage_end(program: Program, stage: Stage, progress: Progress, sample: Sample) -> Verdict:
@@ -265,7 +306,8 @@ def _stage_end(program: Program, stage: Stage, progress: Progress, sample: Sampl
         return _next(program, progress, sample) if took_s >= stage.most_s else Verdict(progress)
     current_a = abs(sample.current_a)
     # A row may still be from before the channel was set: only what has flowed can end by itself.
-    has_begun = progress.stage_mah > 0 or took_s > _NEVER_FLOWED_S
+    begun_s = progress.stage_began_s if progress.resumed_s is None else progress.resumed_s
+    has_begun = progress.stage_mah > progress.resumed_mah or sample.time_s - begun_s > _NEVER_FLOWED_S
     if stage.kind == "charge":
         at_limit = sample.voltage_v >= stage.limit_v - _AT_LIMIT_V
         # A tester that ends by itself shows no current and a voltage that falls back.
@@ -276,8 +318,10 @@ def _stage_end(program: Program, stage: Stage, progress: Progress, sample: Sampl
             and sample.voltage_v >= stage.limit_v - program.bounds.settles_v
         )
         # Before it has settled no current at all may be an open output.
-        has_faded = current_a <= stage.end_a and (current_a >= _LEAST_A or took_s > _SETTLES_S)
-        is_over = (at_limit and has_faded) or ended_itself or sample.voltage_v > stage.limit_v + _AT_LIMIT_V
+        may_be_full = took_s > _SETTLES_S and (progress.resumed_s is None or has_begun)
+        has_faded = current_a <= stage.end_a and (current_a >= _LEAST_A or may_be_full)
+        is_above = sample.voltage_v > stage.limit_v + _AT_LIMIT_V
+        is_over = progress.cut_off_s is None and ((at_limit and has_faded) or ended_itself or is_above)
     else:
         ended_itself = has_begun and current_a < min(_LEAST_A, _FLOWS_SHARE * stage.current_a) and took_s > _SETTLES_S
         if ended_itself and (
@@ -291,8 +335,8 @@ def _stage_end(program: Program, stage: Stage, progress: Progress, sample: Sampl
         is_over = sample.voltage_v <= stage.limit_v or ended_itself
     rows = progress.ended_rows + 1 if is_over else 0
     progress = replace(progress, ended_rows=rows)
-    # Past the cut-off nothing is waited for: the cell would be driven lower.
-    is_low = stage.kind == "discharge" and sample.voltage_v <= stage.limit_v
+    # Past the cut-off nothing is waited for while current flows: the cell would be driven lower.
+    is_low = stage.kind == "discharge" and sample.voltage_v <= stage.limit_v and current_a >= _LEAST_A
     if rows < _ROWS_TO_BELIEVE and not is_low:
         return _slow_start(stage, progress, sample)
     raced = _raced(program, stage, progress, took_s)
@@ -329,10 +373,15 @@ def _raced(program: Program, stage: Stage, progress: Progress, took_s: float) ->
     return None
 
 
-def stand_by(progress: Progress, sample: Sample) -> Progress:
-    """A row from before the channel was set for the stage that is due: counted, and the stage begins after it."""
-    v, at_s = sample.voltage_v, sample.time_s
-    return replace(_counted(progress, sample), stage_began_s=at_s, began_v=v, felt_v=v, felt_s=at_s)
+def begin(sample: Sample) -> Progress:
+    """A run whose first stage is about to be set."""
+    return wait_for_order(Progress(), sample, begins=True)
+
+
+def wait_for_order(progress: Progress, sample: Sample, *, begins: bool) -> Progress:
+    """A row from before the order of a verdict was carried out: counted only. Where a stage `begins`, it begins after it."""
+    counted, v, at_s = _counted(progress, sample), sample.voltage_v, sample.time_s
+    return replace(counted, stage_began_s=at_s, began_v=v, felt_v=v, felt_s=at_s) if begins else counted
 
 
 def _next(program: Program, progress: Progress, sample: Sample) -> Verdict:
@@ -347,6 +396,9 @@ def _next(program: Program, progress: Progress, sample: Sample) -> Verdict:
         ended_rows=0,
         lost_s=0.0,
         loaded_v=None,
+        cut_off_s=None,
+        resumed_s=None,
+        resumed_mah=0.0,
     )
     if stage >= len(program.stages):
         return Verdict(after, "off", is_over=True)
