@@ -122,7 +122,15 @@ def test_what_still_comes_from_before_it_was_set_anew_is_not_the_end() -> None:
     for at in (63, 70, 80):
         told = go_on(CHARGE, progress, Sample(at, 4.08, 0))
         progress = told.progress
-    assert (lost.order, told.is_over, progress.stage_began_s) == ("go", False, 0)
+    assert (lost.order, told.is_over, progress.stage_began_s, progress.lost_s) == ("go", False, 0, 42)
+
+
+def test_a_contact_that_went_while_nobody_drove_is_no_full_cell() -> None:
+    progress = follow(CHARGE, (10, 3.9, 1.3))[-1].progress
+    for at in (400, 800):
+        progress = wait_for_order(progress, Sample(at, 4.2, 0), begins=False)
+    told = go_on(CHARGE, progress, Sample(801, 4.2, 0))
+    assert (told.alarm.code if told.alarm else None, told.is_over) == ("contact-lost", False)
 
 
 @pytest.mark.parametrize("open_v", [4.2, 4.22, 4.12])

@@ -381,7 +381,16 @@ def begin(sample: Sample) -> Progress:
 def wait_for_order(progress: Progress, sample: Sample, *, begins: bool) -> Progress:
     """A row from before the order of a verdict was carried out: counted only. Where a stage `begins`, it begins after it."""
     counted, v, at_s = _counted(progress, sample), sample.voltage_v, sample.time_s
-    return replace(counted, stage_began_s=at_s, began_v=v, felt_v=v, felt_s=at_s) if begins else counted
+    if begins:
+        return replace(counted, stage_began_s=at_s, began_v=v, felt_v=v, felt_s=at_s)
+    if progress.last is None or abs(sample.current_a) >= _LEAST_A or progress.lost_since_s is not None:
+        return counted
+    # While nothing flows the time of the stage does not run, and what it felt of the cell before is as old as this.
+    felt_v = progress.felt_v if progress.felt_v is not None and not _NO_CELL_V <= v < progress.felt_v else v
+    return replace(
+        counted, lost_s=progress.lost_s + at_s - progress.last.time_s, felt_v=felt_v, felt_s=at_s, resumed_s=at_s,
+        resumed_mah=counted.stage_mah,
+    )  # fmt: skip
 
 
 def _next(program: Program, progress: Progress, sample: Sample) -> Verdict:
