@@ -33,6 +33,7 @@ if TYPE_CHECKING:
 
 #: Rows of an instrument that records by itself are no further apart [s].
 _NOTHING_MISSED_S = 12.0
+_Ordered = Literal["go", "off"] | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -134,13 +135,9 @@ class Held:
         self, on: Instrument, readings: Sequence[Reading], of_run: RunTurn, clock_s: float, *, may_charge: bool
     ) -> None:
         assert self.began_s is not None
-        taken_up = self._taken_up_again(on, readings, of_run, clock_s)
-        if taken_up == "over":
+        if (taken_up := self._taken_up_again(on, readings, of_run, clock_s)) is None:
             return
-        if taken_up == "from-here":
-            readings = readings[-1:]
-        # What was recorded before it is set anew is no answer to that.
-        ordered: Literal["go", "off"] | None = "go" if taken_up else None
+        readings, ordered = taken_up
         begins = False
         for reading in readings:
             time_s = (reading.time_s if reading.time_s is not None else clock_s) - self.began_s
@@ -149,11 +146,11 @@ class Held:
                 continue
             sample = Sample(time_s, reading.voltage_v, reading.current_a or 0.0, reading.cell_degc)
             of_run.rows.append((sample, self.progress.stage))
-            if ordered is not None:
-                self.progress = of_run.progress = wait_for_order(self.progress, sample, begins=begins)
-                continue
-            verdict = go_on(self.program, self.progress, sample, on.room_degc)
-            ordered, begins = verdict.order, verdict.progress.stage != self.progress.stage
+            if ordered is None:
+                verdict = go_on(self.program, self.progress, sample, on.room_degc)
+                ordered, begins = verdict.order, verdict.progress.stage != self.progress.stage
+            else:
+                verdict = wait_for_order(self.program, self.progress, sample, on.room_degc, begins=begins)
             self.progress = of_run.progress = verdict.progress
             # Said before the line is needed; but it is over only once its current is off.
             if verdict.alarm is not None:
@@ -176,20 +173,20 @@ class Held:
             words = said("alarm-nobody-here", minutes=Amount(limits.SOMEBODY_HERE_MIN.value, "min"))
             of_run.state, of_run.end_said = "stopped", words
             of_run.alarms.append(Alarm("nobody-here", words))
-        elif ordered == "go":
+        elif ordered == "go" and self.progress.lost_since_s is None:
             self._set(on.link, readings[-1].voltage_v)
 
     def _taken_up_again(
         self, on: Instrument, readings: Sequence[Reading], of_run: RunTurn, clock_s: float
-    ) -> Literal["over", "anew", "from-here"] | None:
-        """After a runner or a line was gone: it is over, is set anew after what was recorded, or goes on from here. None: nothing was.
+    ) -> tuple[Sequence[Reading], _Ordered] | None:
+        """After a runner or a line was gone: what it goes on with, "go" where it is set anew after that. None: it is over.
 
         Within the watchdog's time nothing was interrupted. Later its currents have ended: a charge or a rest goes on, a discharge
         that was interrupted measures nothing any more, and ends as the part that was recorded.
         """
         assert self.began_s is not None
         if not on.is_fresh or self.progress.lost_since_s is not None:
-            return None
+            return readings, None
         last, latest = self.progress.last, readings[-1]
         stage = self.program.stages[min(self.progress.stage, len(self.program.stages) - 1)]
         clock = latest.time_s if latest.time_s is not None else clock_s
@@ -197,7 +194,7 @@ class Held:
             missed_s = readings[0].time_s - self.began_s - last.time_s
             if 0 <= missed_s <= _NOTHING_MISSED_S:
                 # It recorded all the while: what it did meanwhile is in its rows. A charge that ended with its watchdog goes on.
-                return "anew" if stage.kind == "charge" and not _flows(readings) else None
+                return readings, "go" if stage.kind == "charge" and not _flows(readings) else None
         gone_s = clock - self.began_s - (last.time_s if last else 0.0)
         forgot = gone_s < -1.0
         jumped = last is not None and abs(latest.voltage_v - last.voltage_v) > 0.6
@@ -207,10 +204,10 @@ class Held:
             of_run.state, of_run.end_said = "stopped", words
             of_run.alarms.append(Alarm("run-broken-off", words))
             of_run.progress = self.progress
-            return "over"
-        if stage.kind == "discharge" and _flows(readings):
             return None
-        return "from-here"
+        if stage.kind == "discharge" and _flows(readings):
+            return readings, None
+        return readings[-1:], "go"
 
     def _set(self, link: Link, voltage_v: float) -> None:
         """Sets the stage that is due, with all its limits in the instrument as well."""

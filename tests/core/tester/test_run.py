@@ -118,7 +118,7 @@ def test_an_output_that_is_open_yet_or_sinks_is_no_cell_that_is_back() -> None:
 
 def test_what_still_comes_from_before_it_was_set_anew_is_not_the_end() -> None:
     lost = follow(CHARGE, (10, 4.13, 1.3), (20, 0.01, 0), (60, 4.08, 0), (61, 4.08, 0))[-1]
-    progress = wait_for_order(lost.progress, Sample(62, 4.08, 0), begins=False)
+    progress = wait_for_order(CHARGE, lost.progress, Sample(62, 4.08, 0), begins=False).progress
     for at in (63, 70, 80):
         told = go_on(CHARGE, progress, Sample(at, 4.08, 0))
         progress = told.progress
@@ -128,9 +128,22 @@ def test_what_still_comes_from_before_it_was_set_anew_is_not_the_end() -> None:
 def test_a_contact_that_went_while_nobody_drove_is_no_full_cell() -> None:
     progress = follow(CHARGE, (10, 3.9, 1.3))[-1].progress
     for at in (400, 800):
-        progress = wait_for_order(progress, Sample(at, 4.2, 0), begins=False)
+        progress = wait_for_order(CHARGE, progress, Sample(at, 4.2, 0), begins=False).progress
     told = go_on(CHARGE, progress, Sample(801, 4.2, 0))
     assert (told.alarm.code if told.alarm else None, told.is_over) == ("contact-lost", False)
+
+
+def test_a_cell_that_was_taken_out_while_nobody_drove_is_looked_at_before_it_goes_on() -> None:
+    progress = follow(CHARGE, (10, 3.7, 1.3))[-1].progress
+    for at, volts in ((20, 3.68), (30, 0.01), (40, 3.0)):
+        progress = wait_for_order(CHARGE, progress, Sample(at, volts, 0), begins=False).progress
+    assert [go_on(CHARGE, progress, Sample(at, 3.0, 0)).order for at in (50, 60)] == [None, None]
+
+
+def test_a_cell_that_was_turned_round_while_nobody_drove_is_not_set_anew() -> None:
+    progress = follow(CHARGE, (10, 3.9, 1.3))[-1].progress
+    told = wait_for_order(CHARGE, progress, Sample(30, -3.7, 0), begins=False)
+    assert (told.alarm.code if told.alarm else None, told.order, told.is_over) == ("reversed", "off", True)
 
 
 @pytest.mark.parametrize("open_v", [4.2, 4.22, 4.12])

@@ -375,18 +375,34 @@ def _raced(program: Program, stage: Stage, progress: Progress, took_s: float) ->
 
 def begin(sample: Sample) -> Progress:
     """A run whose first stage is about to be set."""
-    return wait_for_order(Progress(), sample, begins=True)
+    return _stage_begun(Progress(), sample)
 
 
-def wait_for_order(progress: Progress, sample: Sample, *, begins: bool) -> Progress:
-    """A row from before the order of a verdict was carried out: counted only. Where a stage `begins`, it begins after it."""
+def wait_for_order(
+    program: Program, progress: Progress, sample: Sample, room_degc: float | None = None, *, begins: bool
+) -> Verdict:
+    """A row from before the order of a verdict was carried out: it is counted, and a danger ends the run, no more.
+
+    Where a stage `begins` it begins after this row.
+    """
+    counted = _stage_begun(progress, sample) if begins else _idle(progress, sample)
+    danger, counted = _danger(program, program.stages[progress.stage], counted, sample, room_degc)
+    return Verdict(counted, "off", danger, is_over=True) if danger else Verdict(counted)
+
+
+def _stage_begun(progress: Progress, sample: Sample) -> Progress:
+    v, at_s = sample.voltage_v, sample.time_s
+    return replace(_counted(progress, sample), stage_began_s=at_s, began_v=v, felt_v=v, felt_s=at_s)
+
+
+def _idle(progress: Progress, sample: Sample) -> Progress:
+    """While nothing flows the time of a stage does not run, and what was felt of the cell before is as old as this row."""
     counted, v, at_s = _counted(progress, sample), sample.voltage_v, sample.time_s
-    if begins:
-        return replace(counted, stage_began_s=at_s, began_v=v, felt_v=v, felt_s=at_s)
     if progress.last is None or abs(sample.current_a) >= _LEAST_A or progress.lost_since_s is not None:
         return counted
-    # While nothing flows the time of the stage does not run, and what it felt of the cell before is as old as this.
-    felt_v = progress.felt_v if progress.felt_v is not None and not _NO_CELL_V <= v < progress.felt_v else v
+    if v < _NO_CELL_V:
+        return replace(counted, lost_since_s=at_s, lost_at_v=progress.felt_v or v, back_rows=0)
+    felt_v = v if progress.felt_v is None else min(v, progress.felt_v)
     return replace(
         counted, lost_s=progress.lost_s + at_s - progress.last.time_s, felt_v=felt_v, felt_s=at_s, resumed_s=at_s,
         resumed_mah=counted.stage_mah,
