@@ -3624,6 +3624,8 @@ export interface components {
         ChoicesOut: {
             /** Choices */
             choices: components["schemas"]["ProgramChoiceOut"][];
+            /** Evening Ends At */
+            evening_ends_at: string | null;
             planned: components["schemas"]["PlannedHereOut"] | null;
             slot: components["schemas"]["SlotOut"];
         };

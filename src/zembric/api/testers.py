@@ -200,6 +200,7 @@ def _choices(session: Session, number: str, now: datetime) -> schemas.ChoicesOut
     return schemas.ChoicesOut(
         slot=_slot(session, number), choices=[show_choice(each) for each in found.programs],
         planned=show_planned(found.planned, slots.get_slot(session, found.planned.slot).name) if found.planned else None,
+        evening_ends_at=found.evening_ends_at,
     )  # fmt: skip
 
 

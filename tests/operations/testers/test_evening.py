@@ -134,7 +134,7 @@ def test_a_slot_offers_first_what_the_plan_has_there(session: Session, volunteer
     first = evenings.tonight(evening, evenings.rows_of(session, evening, NOW))[0]
     here = slots.put_in(session, volunteer, first.slot, first.cell, NOW)
     found = choosing.choices(session, here, NOW)
-    assert (first.program, found.planned) == ("charge", first)
+    assert (first.program, found.planned, found.evening_ends_at) == ("charge", first, evening.ends_at)
     assert [each.code for each in found.programs if each.is_usual] == ["charge"]
     slots.take_out(session, volunteer, first.slot, NOW)
     other = next(number for number in slot_numbers(session) if number != first.slot)

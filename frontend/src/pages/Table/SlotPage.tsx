@@ -2,7 +2,6 @@ import { useState } from "react";
 import { useParams } from "react-router";
 import styled from "styled-components";
 import { answer, api, once, type Schemas, serverNow } from "../../api/client";
-import { useEvening } from "../../api/evening";
 import { isGoingOn, type Run, type Slot, useReading, useRunCurve, useSlot } from "../../api/testers";
 import { useWrite } from "../../api/writing";
 import { RoomyForm, useTyped } from "../../components/AskForm";
@@ -174,7 +173,7 @@ function Choose({ told }: { told: Choices }) {
           <Button kind="main" onPress={() => begin.mutate(usual.program)} isDisabled={begin.isPending}>
             {PROGRAM_WORDS[usual.program]}, about {seconds(usual.planned_s ?? 0)}
           </Button>
-          <Longer planned_s={usual.planned_s ?? 0} />
+          <Longer planned_s={usual.planned_s ?? 0} than={told.evening_ends_at} />
           <p>{PROGRAM_MEANS[usual.program]}</p>
         </>
       )}
@@ -183,7 +182,7 @@ function Choose({ told }: { told: Choices }) {
           <Button onPress={() => begin.mutate(choice.program)} isDisabled={begin.isPending}>
             {PROGRAM_WORDS[choice.program]}, about {seconds(choice.planned_s ?? 0)}
           </Button>
-          <Longer planned_s={choice.planned_s ?? 0} />
+          <Longer planned_s={choice.planned_s ?? 0} than={told.evening_ends_at} />
           <p>{PROGRAM_MEANS[choice.program]}</p>
         </div>
       ))}
@@ -213,14 +212,13 @@ function Planned({ planned, slot }: { planned: NonNullable<Choices["planned"]>; 
 }
 
 /** What would end after the evening has to be stayed with. */
-function Longer({ planned_s }: { planned_s: number }) {
-  const evening = useEvening().data?.evening;
+function Longer({ planned_s, than }: { planned_s: number; than: string | null }) {
   const ends = Date.parse(serverNow()) + 1000 * planned_s;
-  if (!evening || ends <= Date.parse(evening.ends_at)) return null;
+  if (than === null || ends <= Date.parse(than)) return null;
   return (
     <Notice kind="ask">
-      It would end at about {clockTime(new Date(ends).toISOString())}, the evening at {clockTime(evening.ends_at)}.
-      Begin it only where somebody stays that long.
+      It would end at about {clockTime(new Date(ends).toISOString())}, the evening at {clockTime(than)}. Begin it only
+      where somebody stays that long.
     </Notice>
   );
 }

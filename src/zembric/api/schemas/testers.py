@@ -269,3 +269,4 @@ class ChoicesOut(Out):
     slot: SlotOut
     choices: list[ProgramChoiceOut]
     planned: PlannedHereOut | None
+    evening_ends_at: datetime | None

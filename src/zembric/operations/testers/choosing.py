@@ -21,7 +21,7 @@ if TYPE_CHECKING:
 
     from zembric.core.said import Said
     from zembric.core.tester.programs import ProgramCode
-    from zembric.models import CellRow, Slot
+    from zembric.models import CellRow, EveningRow, Slot
     from zembric.operations.testers.evening import PlannedRow
 
 
@@ -39,8 +39,9 @@ class Choice:
 class Choices:
     """All programs, the usual one marked; `planned` is what the evening has ahead for this cell, here or in another slot."""
 
-    programs: tuple[Choice, ...]
-    planned: PlannedRow | None
+    programs: tuple[Choice, ...] = ()
+    planned: PlannedRow | None = None
+    evening_ends_at: datetime | None = None
 
 
 def choices(session: Session, slot: Slot, now: datetime) -> Choices:
@@ -50,7 +51,7 @@ def choices(session: Session, slot: Slot, now: datetime) -> Choices:
     asks for that this slot can run.
     """
     if slot.cell is None:
-        return Choices((), None)
+        return Choices()
     assessed = assess(story_of(session, slot.cell), rules_in_force(session))
     made: dict[ProgramCode, Program | Said] = {}
     for code in PROGRAMS:
@@ -65,7 +66,8 @@ def choices(session: Session, slot: Slot, now: datetime) -> Choices:
             )
         except ZembricError as refused:
             made[code] = refused.said
-    planned = _planned(session, slot.cell, now)
+    evening = open_evening(session)
+    planned = _planned(session, evening, slot.cell, now) if evening else None
     wanted = usual_programs(assessed, now)
     if planned is not None and planned.slot == slot.number:
         wanted = (planned.program, *wanted)
@@ -78,11 +80,9 @@ def choices(session: Session, slot: Slot, now: datetime) -> Choices:
             for code, each in made.items()
         ),
         planned,
+        evening.ends_at if evening else None,
     )
 
 
-def _planned(session: Session, cell: CellRow, now: datetime) -> PlannedRow | None:
-    evening = open_evening(session)
-    if evening is None:
-        return None
+def _planned(session: Session, evening: EveningRow, cell: CellRow, now: datetime) -> PlannedRow | None:
     return next((row for row in tonight(evening, rows_of(session, evening, now)) if row.cell == cell.number), None)
