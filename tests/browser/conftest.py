@@ -16,7 +16,7 @@ from flask import Flask
 from flask.sessions import SecureCookieSessionInterface
 from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, Playwright, expect, sync_playwright
 from sqlalchemy import Engine
-from werkzeug.serving import ThreadedWSGIServer
+from werkzeug.serving import ThreadedWSGIServer, WSGIRequestHandler
 
 from tests.conftest import tokens
 from tests.support.applications import SECRET, application
@@ -95,11 +95,16 @@ def new_context(
     assert faults + [str(event) for event in server_log if event["log_level"] in ("error", "critical")] == []
 
 
+class _Handler(WSGIRequestHandler):
+    #: A browser opens connections it then asks nothing on: closing would wait for them for ever [s].
+    timeout = 20
+
+
 @contextlib.contextmanager
 def served(engine: Engine, photos: Path, port: int = 0, dist: Path = FRONTEND_DIST) -> Iterator[str]:
     """The application on a database, in a thread of the tests: quicker than a server of its own for each test."""
     with application(engine, photos, dist) as app:
-        server = ThreadedWSGIServer("127.0.0.1", port, app)
+        server = ThreadedWSGIServer("127.0.0.1", port, app, handler=_Handler)
         server.daemon_threads = False  # so that closing waits for answers under way, which hold connections
         thread = threading.Thread(target=server.serve_forever, args=(0.05,))
         thread.start()
