@@ -135,8 +135,12 @@ def test_a_contact_that_went_while_nobody_drove_is_no_full_cell() -> None:
 
 def test_a_cell_that_was_taken_out_while_nobody_drove_is_looked_at_before_it_goes_on() -> None:
     progress = follow(CHARGE, (10, 3.7, 1.3))[-1].progress
+    orders = []
     for at, volts in ((20, 3.68), (30, 0.01), (40, 3.0)):
-        progress = wait_for_order(CHARGE, progress, Sample(at, volts, 0), begins=False).progress
+        told = wait_for_order(CHARGE, progress, Sample(at, volts, 0), begins=False)
+        orders.append((told.order, told.alarm.code if told.alarm else None))
+        progress = told.progress
+    assert orders == [(None, None), ("off", "contact-lost"), (None, None)]
     assert [go_on(CHARGE, progress, Sample(at, 3.0, 0)).order for at in (50, 60)] == [None, None]
 
 

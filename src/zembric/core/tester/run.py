@@ -160,7 +160,7 @@ def go_on(program: Program, progress: Progress, sample: Sample, room_degc: float
     if _is_lost(stage, counted, progress.last, sample):
         at_v = sample.voltage_v if progress.felt_v is None else progress.felt_v
         lost = replace(counted, lost_since_s=sample.time_s, lost_at_v=at_v, ended_rows=0, back_rows=0, cut_off_s=None)
-        return Verdict(lost, "off", Alarm("contact-lost", said("alarm-contact-lost", volts=volts(sample.voltage_v))))
+        return Verdict(lost, "off", _contact_lost(sample))
     return _stage_end(program, stage, counted, sample)
 
 
@@ -242,6 +242,10 @@ def _cold(
     if degc is None or not charges or degc >= least_degc:
         return None
     return Alarm("cold", said("alarm-cold", cell=Amount(degc, "°C")))
+
+
+def _contact_lost(sample: Sample) -> Alarm:
+    return Alarm("contact-lost", said("alarm-contact-lost", volts=volts(sample.voltage_v)))
 
 
 def _cut_off_since(stage: Stage, progress: Progress, sample: Sample) -> float | None:
@@ -381,13 +385,17 @@ def begin(sample: Sample) -> Progress:
 def wait_for_order(
     program: Program, progress: Progress, sample: Sample, room_degc: float | None = None, *, begins: bool
 ) -> Verdict:
-    """A row from before the order of a verdict was carried out: it is counted, and a danger ends the run, no more.
+    """A row from before the order of a verdict was carried out: it is counted; a danger ends the run, a lost contact lets it wait.
 
     Where a stage `begins` it begins after this row.
     """
     counted = _stage_begun(progress, sample) if begins else _idle(progress, sample)
     danger, counted = _danger(program, program.stages[progress.stage], counted, sample, room_degc)
-    return Verdict(counted, "off", danger, is_over=True) if danger else Verdict(counted)
+    if danger:
+        return Verdict(counted, "off", danger, is_over=True)
+    if progress.lost_since_s is None and counted.lost_since_s is not None:
+        return Verdict(counted, "off", _contact_lost(sample))
+    return Verdict(counted)
 
 
 def _stage_begun(progress: Progress, sample: Sample) -> Progress:
@@ -404,8 +412,8 @@ def _idle(progress: Progress, sample: Sample) -> Progress:
         return replace(counted, lost_since_s=at_s, lost_at_v=progress.felt_v or v, back_rows=0)
     felt_v = v if progress.felt_v is None else min(v, progress.felt_v)
     return replace(
-        counted, lost_s=progress.lost_s + at_s - progress.last.time_s, felt_v=felt_v, felt_s=at_s, resumed_s=at_s,
-        resumed_mah=counted.stage_mah,
+        counted, lost_s=progress.lost_s + at_s - progress.last.time_s, felt_v=felt_v, felt_s=at_s, cut_off_s=None,
+        resumed_s=at_s, resumed_mah=counted.stage_mah,
     )  # fmt: skip
 
 
