@@ -4,6 +4,8 @@ import styled, { css } from "styled-components";
 
 /** Hands that type have stopped when no key came for so long. */
 const QUIET_MS = 700;
+/** In the middle of a number somebody looks at the label, or for the next key. */
+const HALF_TYPED_QUIET_MS = 4_000;
 
 /**
  * Takes over the screen at once, and the keys only when the hands rest: what was being typed goes where it was meant to
@@ -25,7 +27,11 @@ function useQuietKeys(): boolean {
   const [isQuiet, setQuiet] = useState(false);
   useEffect(() => {
     if (isQuiet) return;
-    const begin = () => setTimeout(() => setQuiet(true), QUIET_MS);
+    const begin = () => setTimeout(lookAtHands, QUIET_MS);
+    const lookAtHands = () => {
+      if (!isHalfTyped(document.activeElement)) return setQuiet(true);
+      timer = setTimeout(() => setQuiet(true), HALF_TYPED_QUIET_MS - QUIET_MS);
+    };
     let timer = begin();
     const onKey = () => {
       clearTimeout(timer);
@@ -39,6 +45,8 @@ function useQuietKeys(): boolean {
   }, [isQuiet]);
   return isQuiet;
 }
+
+const isHalfTyped = (element: Element | null): boolean => element instanceof HTMLInputElement && element.value !== "";
 
 const paper = css`
   position: fixed;
