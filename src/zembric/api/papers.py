@@ -138,14 +138,12 @@ def get_export() -> Response:
     """All donors and cells as CSV; the same data always gives the same bytes."""
 
     def pack(session: Session, out: IO[bytes]) -> None:
-        with (
-            zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED, compresslevel=1) as archive,
-            ThreadPoolExecutor(1) as packer,
-        ):
+        with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED, compresslevel=1) as archive:
             for name in exports.EXPORTS:
                 member = zipfile.ZipInfo(f"{name}.csv", _ZIP_TIME)
                 member.compress_type = zipfile.ZIP_DEFLATED
-                with archive.open(member, "w", force_zip64=True) as written:
+                # The packer ends before what it writes into is closed, also where the database fails.
+                with archive.open(member, "w", force_zip64=True) as written, ThreadPoolExecutor(1) as packer:
                     before: Future[int] | None = None
                     # One piece is packed while the database makes the next.
                     for piece in exports.export_csv(session, name):
