@@ -46,7 +46,9 @@ function useQuietKeys(): boolean {
   return isQuiet;
 }
 
-const isHalfTyped = (element: Element | null): boolean => element instanceof HTMLInputElement && element.value !== "";
+/** Only what is typed into: a choice has a value at all times. */
+const isHalfTyped = (element: Element | null): boolean =>
+  element instanceof HTMLInputElement && !["radio", "checkbox"].includes(element.type) && element.value !== "";
 
 const paper = css`
   position: fixed;
