@@ -52,3 +52,10 @@ test("a number that is half typed can be ended under it, after a look at the lab
   await act(async () => vi.advanceTimersByTime(500));
   expect(hasTheKeys()).toBe(true);
 });
+
+test("a choice that has the focus is not half typed", async () => {
+  field().type = "radio";
+  await stopWhileTyping("full");
+  await act(async () => vi.advanceTimersByTime(700));
+  expect(hasTheKeys()).toBe(true);
+});
